@@ -1,0 +1,67 @@
+#pragma once
+
+#include <QObject>
+#include <cstdint>
+#include <memory>
+#include <string>
+
+#include "core/result.h"
+#include "core/study.h"
+
+namespace bench {
+
+/// How a command ended.
+enum class Ending { Exited, Crashed, TimedOut, Stopped, NotStarted };
+
+/// What a command did.
+struct CommandOutcome {
+  Ending ending = Ending::Exited;
+  int exit_code = 0;             ///< for Exited
+  int signal_number = 0;         ///< for Crashed
+  std::string what;              ///< for NotStarted: why
+  std::int64_t started_ms = 0;   ///< UTC, milliseconds since 1970
+  double duration_s = 0;
+  std::string output;            ///< standard output; the middle of very long output is left out and says so
+  std::string error_output;
+};
+
+/// A command with the place and the time that it is given.
+struct CommandOrder {
+  core::ExactCommand exact;
+  std::string folder;            ///< working folder
+  double time_limit_s = 600;
+};
+
+/// A command on its way. Emits `finished` exactly once, never from within the call that started or stopped it.
+class RunningCommand : public QObject {
+  Q_OBJECT
+ public:
+  /// Ends the command and everything that it started; `finished` follows with Ending::Stopped.
+  virtual void stop() = 0;
+
+ Q_SIGNALS:
+  void finished(const bench::CommandOutcome& outcome);
+};
+
+/// One bench as the program sees it. Everything that the machine says comes through here, so that a test can hand in a
+/// folder in its place.
+class BenchConnection {
+ public:
+  virtual ~BenchConnection() = default;
+
+  /// The text of a file on the bench, such as "/proc/sys/kernel/random/boot_id".
+  /// Errors  Missing, Io
+  [[nodiscard]] virtual core::Result<std::string> readFile(const std::string& path) const = 0;
+
+  /// Where a program is found on the bench. Errors  Missing{program}
+  [[nodiscard]] virtual core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const = 0;
+
+  /// Starts a command. Its process group dies with this program, so that no workload outlives a killed session and
+  /// disturbs the next one.
+  [[nodiscard]] virtual std::unique_ptr<RunningCommand> start(const CommandOrder& order) = 0;
+};
+
+/// Identifies the boot that is running; empty where it cannot be read.
+[[nodiscard]] std::string bootId(const BenchConnection& connection);
+
+}  // namespace bench

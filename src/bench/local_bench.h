@@ -1,0 +1,21 @@
+#pragma once
+
+#include "bench/bench_connection.h"
+
+namespace bench {
+
+/// The machine that the program runs on.
+class LocalBench final : public BenchConnection {
+ public:
+  /// `root` is put before the paths of files that are read: "" for this machine, or a folder that stands for one.
+  explicit LocalBench(std::string root = "") : root_(std::move(root)) {}
+
+  [[nodiscard]] core::Result<std::string> readFile(const std::string& path) const override;
+  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const override;
+  [[nodiscard]] std::unique_ptr<RunningCommand> start(const CommandOrder& order) override;
+
+ private:
+  std::string root_;
+};
+
+}  // namespace bench

@@ -1,0 +1,99 @@
+#include "bench/process_command.h"
+
+#include <signal.h>
+#include <sys/prctl.h>
+#include <unistd.h>
+
+#include <QDateTime>
+
+namespace bench {
+
+ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection& connection, const QString& own_folder) {
+  connect(&process_, &QProcess::readyReadStandardOutput, this, &ProcessCommand::collect);
+  connect(&process_, &QProcess::readyReadStandardError, this, &ProcessCommand::collect);
+  connect(&process_, &QProcess::started, this, [this] { group_ = process_.processId(); });
+  connect(&process_, &QProcess::finished, this, [this](int code, QProcess::ExitStatus status) {
+    outcome_.exit_code = code;
+    outcome_.signal_number = status == QProcess::CrashExit ? code : 0;
+    conclude(status == QProcess::CrashExit ? Ending::Crashed : Ending::Exited);
+  });
+  connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
+    if (error != QProcess::FailedToStart) return;  // every other error also ends in `finished`
+    outcome_.what = process_.errorString().toStdString();
+    conclude(Ending::NotStarted);
+  });
+  limit_.setSingleShot(true);
+  connect(&limit_, &QTimer::timeout, this, [this] {
+    is_timed_out_ = true;
+    killGroup();
+  });
+
+  outcome_.started_ms = QDateTime::currentMSecsSinceEpoch();
+  clock_.start();
+  const auto program = connection.findProgram(order.exact.command.front(), order.folder);
+  // Queued, so that nobody misses `finished`: it never comes out of the constructor.
+  if (program) {
+    QMetaObject::invokeMethod(this, [this, order, path = QString::fromStdString(*program), own_folder] { startProcess(order, path, own_folder); },
+                              Qt::QueuedConnection);
+  } else {
+    outcome_.what = program.error().what;
+    QMetaObject::invokeMethod(this, [this] { conclude(Ending::NotStarted); }, Qt::QueuedConnection);
+  }
+}
+
+ProcessCommand::~ProcessCommand() {
+  process_.disconnect(this);
+  killGroup();
+  process_.waitForFinished(2000);
+}
+
+void ProcessCommand::startProcess(const CommandOrder& order, const QString& program, const QString& own_folder) {
+  if (is_stopped_) return conclude(Ending::Stopped);
+  QStringList arguments;
+  for (std::size_t i = 1; i < order.exact.command.size(); ++i) arguments << QString::fromStdString(order.exact.command[i]);
+  QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+  const QString path = QStringLiteral("PATH");
+  environment.insert(path, own_folder + QLatin1Char(':') + environment.value(path));
+  for (const auto& [name, value] : order.exact.environment)
+    environment.insert(QString::fromStdString(name), QString::fromStdString(value));
+  process_.setProcessEnvironment(environment);
+  process_.setWorkingDirectory(QString::fromStdString(order.folder));
+  process_.setStandardInputFile(QProcess::nullDevice());
+  process_.setChildProcessModifier([] {
+    ::setpgid(0, 0);
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+  });
+  limit_.start(static_cast<int>(std::min(order.time_limit_s * 1000.0, 2e9)));
+  outcome_.started_ms = QDateTime::currentMSecsSinceEpoch();
+  clock_.start();
+  process_.start(program, arguments);
+}
+
+void ProcessCommand::stop() {
+  is_stopped_ = true;
+  killGroup();
+}
+
+void ProcessCommand::collect() {
+  output_.append(process_.readAllStandardOutput().toStdString());
+  error_output_.append(process_.readAllStandardError().toStdString());
+}
+
+void ProcessCommand::killGroup() {
+  if (group_ > 0 && !is_concluded_) ::kill(static_cast<pid_t>(-group_), SIGKILL);
+}
+
+void ProcessCommand::conclude(Ending ending) {
+  if (is_concluded_) return;
+  collect();
+  killGroup();  // what the command left running would disturb the next pass
+  is_concluded_ = true;
+  limit_.stop();
+  outcome_.ending = is_stopped_ ? Ending::Stopped : is_timed_out_ ? Ending::TimedOut : ending;
+  outcome_.duration_s = static_cast<double>(clock_.nsecsElapsed()) / 1e9;
+  outcome_.output = output_.text();
+  outcome_.error_output = error_output_.text();
+  Q_EMIT finished(outcome_);
+}
+
+}  // namespace bench

@@ -1,0 +1,38 @@
+#pragma once
+
+#include <QElapsedTimer>
+#include <QProcess>
+#include <QTimer>
+
+#include "bench/bench_connection.h"
+#include "bench/kept_output.h"
+
+namespace bench {
+
+/// A command as a real process, in a process group of its own.
+class ProcessCommand final : public RunningCommand {
+  Q_OBJECT
+ public:
+  ProcessCommand(const CommandOrder& order, const BenchConnection& connection, const QString& own_folder);
+  ~ProcessCommand() override;
+  void stop() override;
+
+ private:
+  void startProcess(const CommandOrder& order, const QString& program, const QString& own_folder);
+  void collect();
+  void killGroup();
+  void conclude(Ending ending);
+
+  QProcess process_;
+  QTimer limit_;
+  QElapsedTimer clock_;
+  KeptOutput output_;
+  KeptOutput error_output_;
+  CommandOutcome outcome_;
+  qint64 group_ = 0;
+  bool is_stopped_ = false;
+  bool is_timed_out_ = false;
+  bool is_concluded_ = false;
+};
+
+}  // namespace bench

@@ -1,0 +1,53 @@
+#include <QCoreApplication>
+#include <iostream>
+
+#include <CLI/CLI.hpp>
+
+#include "cli/commands.h"
+
+namespace cli {
+
+int runCommandLine(int argc, char** argv) {
+  QCoreApplication application(argc, argv);
+  CLI::App app("Iron Lever: what one platform variable changes, in percent, and how sure");
+  app.set_version_flag("--version", IRON_LEVER_VERSION);
+  app.require_subcommand(1);
+  std::string path;
+  std::string design;
+  std::string group;
+  bool as_json = false;
+  RunOptions run_options;
+
+  CLI::App* make = app.add_subcommand("new", "Make a study file from a design");
+  make->add_option("study", path, "The file to make")->required();
+  make->add_option("--design", design, "The design (JSON)")->required();
+  CLI::App* run = app.add_subcommand("run", "Run a study, or go on where it stood");
+  run->add_option("study", run_options.study_path, "The study file")->required();
+  run->add_flag("--approve", run_options.is_approved, "I have read this study's commands and approve them");
+  run->add_flag("--repeat-failed", run_options.repeats_failed, "Try failed passes once more");
+  run->add_flag("--quiet", run_options.is_quiet, "Print no line for each pass");
+  CLI::App* findings = app.add_subcommand("findings", "Print what a study found");
+  findings->add_option("study", path, "The study file")->required();
+  findings->add_flag("--json", as_json, "For scripts");
+  CLI::App* compute = app.add_subcommand("compute", "One calculation: JSON on standard input, JSON out");
+  compute->add_option("group", group, "Which calculation; an unknown one lists them")->required();
+  CLI::App* demo = app.add_subcommand("demo", "Make the demo study and run it on its simulated bench");
+  demo->add_option("folder", path, "Where to")->required();
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    return app.exit(e) == 0 ? 0 : 2;
+  }
+
+  core::Status done = core::Done{};
+  if (make->parsed()) done = newCommand(path, design, std::cout);
+  else if (run->parsed()) done = runCommand(run_options, std::cout);
+  else if (findings->parsed()) done = findingsCommand(path, as_json, std::cout);
+  else if (compute->parsed()) done = computeCommand(group, std::cin, std::cout);
+  else if (demo->parsed()) done = demoCommand(path, std::cout);
+  if (done) return 0;
+  std::cerr << done.error().sentence() << '\n';
+  return 1;
+}
+
+}  // namespace cli

@@ -1,0 +1,20 @@
+#include <istream>
+#include <iterator>
+
+#include "cli/commands.h"
+#include "cli/compute.h"
+
+namespace cli {
+
+core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out) {
+  const std::string text(std::istreambuf_iterator<char>(in), {});
+  const auto input = nlohmann::json::parse(text, nullptr, false);
+  if (input.is_discarded())
+    return core::Error{core::ErrorKind::Malformed, "standard input is not valid JSON", "compute " + group, "Hand in one object { }"};
+  const auto answer = compute(group, input);
+  if (!answer) return answer.error();
+  out << answer->dump() << '\n';
+  return core::Done{};
+}
+
+}  // namespace cli

@@ -1,0 +1,42 @@
+#include <fmt/format.h>
+
+#include "cli/commands.h"
+#include "cli/findings_json.h"
+#include "core/wording.h"
+#include "store/study_file.h"
+
+namespace cli {
+namespace {
+
+std::string caseLine(const core::CaseFinding& finding) {
+  if (!finding.effect || !finding.effect->is_log) return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
+  std::string line = fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name, core::changeText(finding.change),
+                                 core::changeText(finding.improvement), core::verdictText(finding.verdict, finding.marks));
+  if (finding.frame_ms_change) line += fmt::format(" ({} per frame)", core::differenceText(*finding.frame_ms_change, "ms"));
+  return line + "\n";
+}
+
+void printForReading(const core::Study& study, const core::Findings& findings, const std::vector<core::Doubt>& doubts, std::ostream& out) {
+  out << core::claimOf(study, findings).sentence() << ".\n\n";
+  for (const core::CaseFinding& finding : findings.cases) out << caseLine(finding);
+  out << "\nDoubts, worst first:\n";
+  for (const core::Doubt& doubt : doubts)
+    out << "  " << core::doubtRankName(doubt.rank) << ": " << doubt.sentence << ". " << doubt.remedy << ".\n";
+  if (doubts.empty()) out << "  none\n";
+}
+
+}  // namespace
+
+core::Status findingsCommand(const std::string& study_path, bool as_json, std::ostream& out) {
+  auto file = store::StudyFile::open(study_path);
+  if (!file) return file.error();
+  const auto recorded = file->recorded();
+  if (!recorded) return recorded.error();
+  const core::Findings findings = core::findingsOf(file->study(), recorded->visits, recorded->passes);
+  const auto doubts = core::doubtsOf(file->study(), findings, store::acceptancesOf(*recorded));
+  if (as_json) out << findingsJson(file->study(), findings, doubts).dump(2) << '\n';
+  else printForReading(file->study(), findings, doubts, out);
+  return core::Done{};
+}
+
+}  // namespace cli

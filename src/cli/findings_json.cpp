@@ -1,0 +1,97 @@
+#include "cli/findings_json.h"
+
+#include "cli/effect_json.h"
+#include "core/wording.h"
+
+namespace cli {
+namespace {
+
+using nlohmann::ordered_json;
+
+ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
+
+ordered_json changeJson(const core::PercentChange& change) {
+  return {{"percent", change.value},
+          {"lo_percent", change.interval ? ordered_json(change.interval->lo) : ordered_json()},
+          {"hi_percent", change.interval ? ordered_json(change.interval->hi) : ordered_json()}};
+}
+
+const char* holdsName(core::HoldsTarget holds) {
+  switch (holds) {
+    case core::HoldsTarget::Holds: return "holds";
+    case core::HoldsTarget::Fails: return "fails";
+    case core::HoldsTarget::NotSettled: return "not settled";
+    case core::HoldsTarget::DoesNotApply: return "does not apply";
+  }
+  return "unknown";
+}
+
+ordered_json secondaryJson(const core::SecondaryMetric& metric) {
+  ordered_json out{{"name", metric.name}, {"unit", metric.unit}, {"baseline", metric.baseline}, {"changed", metric.changed},
+                   {"change", metric.change ? changeJson(*metric.change) : ordered_json()}};
+  if (metric.fewest_frames > 0) out["rests_on_frames"] = metric.fewest_frames;
+  if (metric.fewest_frames > 0) out["thin"] = metric.isThin();
+  return out;
+}
+
+ordered_json caseJson(const core::CaseFinding& finding) {
+  ordered_json out{{"case", finding.title},
+                   {"metric", {{"name", finding.metric.name}, {"unit", finding.metric.unit},
+                               {"direction", finding.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
+                   {"counted_baseline", finding.counted_baseline},
+                   {"counted_changed", finding.counted_changed},
+                   {"failed", finding.failed}};
+  if (!finding.why_no_effect.empty()) out["why_no_effect"] = finding.why_no_effect;
+  if (!finding.effect) return out;
+  out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit);
+  out["baseline"] = finding.effect->level_baseline;
+  out["changed"] = finding.effect->level_changed;
+  out["verdict"] = core::verdictName(finding.verdict);
+  out["marks"] = finding.marks.names();
+  out["p_holm"] = orNull(finding.p_holm);
+  out["tipping_flip_sd_for_zero_percent"] = orNull(finding.tipping_zero_percent);
+  out["tipping_flip_sd_for_threshold_percent"] = orNull(finding.tipping_threshold_percent);
+  out["run_to_run_spread_percent"] = finding.spread ? ordered_json(finding.spread->percent) : ordered_json();
+  out["holds_target_baseline"] = holdsName(finding.holds_baseline);
+  out["holds_target_changed"] = holdsName(finding.holds_changed);
+  out["secondary"] = ordered_json::array();
+  for (const core::SecondaryMetric& metric : finding.secondary) out["secondary"].push_back(secondaryJson(metric));
+  return out;
+}
+
+ordered_json suiteJson(const core::SuiteFinding& suite) {
+  return {{"estimator", core::estimatorName(suite.summary.design.estimator)},
+          {"improvement", changeJson(suite.improvement)},
+          {"cases_like_these", changeJson(suite.cases_like_these)},
+          {"arithmetic_mean_percent", suite.summary.arithmetic_mean_percent},
+          {"verdict", core::verdictName(suite.verdict)},
+          {"marks", suite.marks.names()}};
+}
+
+ordered_json doubtJson(const core::Doubt& doubt) {
+  ordered_json out{{"id", doubt.id}, {"rank", core::doubtRankName(doubt.rank)}, {"sentence", doubt.sentence}, {"remedy", doubt.remedy}};
+  if (doubt.accepted_because) out["accepted_because"] = *doubt.accepted_because;
+  return out;
+}
+
+}  // namespace
+
+ordered_json findingsJson(const core::Study& study, const core::Findings& findings, const std::vector<core::Doubt>& doubts) {
+  ordered_json out{{"program_version", IRON_LEVER_VERSION},
+                   {"claim", core::claimOf(study, findings).sentence()},
+                   {"notice_threshold_percent", study.notice_threshold_percent},
+                   {"confidence", study.confidence},
+                   {"target_fps", study.target_fps},
+                   {"planned_passes", findings.planned_passes},
+                   {"recorded_passes", findings.recorded_passes},
+                   {"failed_passes", findings.failed_passes},
+                   {"plan_complete", findings.is_plan_complete},
+                   {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
+                   {"cases", ordered_json::array()},
+                   {"doubts", ordered_json::array()}};
+  for (const core::CaseFinding& finding : findings.cases) out["cases"].push_back(caseJson(finding));
+  for (const core::Doubt& doubt : doubts) out["doubts"].push_back(doubtJson(doubt));
+  return out;
+}
+
+}  // namespace cli

@@ -1,0 +1,91 @@
+#include <signal.h>
+#include <unistd.h>
+
+#include <QCoreApplication>
+#include <QSocketNotifier>
+#include <sys/signalfd.h>
+
+#include <fmt/format.h>
+
+#include "bench/local_bench.h"
+#include "cli/commands.h"
+#include "cli/run_to_end.h"
+#include "core/wording.h"
+#include "session/person.h"
+
+namespace cli {
+namespace {
+
+std::string passLine(const session::Session& session, const core::Pass& pass) {
+  const core::Slot& slot = session.schedule()[pass.slot];
+  const core::Case& a_case = session.study().cases[slot.case_index];
+  const std::string what = pass.value ? core::valueText(*pass.value, a_case.metric.unit) : "FAILED: " + pass.failure;
+  return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.schedule().size(), session.study().level(slot.side).name,
+                     a_case.title(), slot.is_warm_up ? "warm-up" : "pass", slot.number, what);
+}
+
+core::Status approveOrExplain(session::Session& session, bool is_approved, std::ostream& out) {
+  const auto unapproved = session.unapprovedCommands();
+  if (unapproved.empty()) return core::Done{};
+  if (is_approved) return session.approve();
+  out << "This study starts these commands, which nobody on this machine has approved:\n";
+  for (const core::ExactCommand& exact : unapproved) out << "  " << core::displayText(exact) << '\n';
+  return core::Error{core::ErrorKind::NotApproved, "nothing was started", session.path(),
+                     "If you trust every one of these commands, run it again with --approve"};
+}
+
+}  // namespace
+
+core::Status runToEnd(session::Session& session, const std::function<void(const core::Pass&)>& on_pass) {
+  // Ctrl+C arrives as a readable descriptor, so that the pass in hand is ended in the open.
+  sigset_t signals;
+  sigemptyset(&signals);
+  sigaddset(&signals, SIGINT);
+  sigaddset(&signals, SIGTERM);
+  sigset_t before;
+  ::pthread_sigmask(SIG_BLOCK, &signals, &before);
+  const int descriptor = ::signalfd(-1, &signals, SFD_CLOEXEC | SFD_NONBLOCK);
+  QSocketNotifier notifier(descriptor, QSocketNotifier::Read);
+  QObject::connect(&notifier, &QSocketNotifier::activated, &session, [&] { session.stopNow(); });
+  QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) { on_pass(pass); });
+  core::Status started = session.start();
+  if (started) {
+    QObject::connect(&session, &session::Session::stateChanged, &notifier, [&] {
+      if (!session.isRunning()) QCoreApplication::exit(0);
+    });
+    QCoreApplication::exec();
+  }
+  ::close(descriptor);
+  ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
+  if (!started) return started;
+  if (session.state() == session::State::Held) return *session.problem();
+  return core::Done{};
+}
+
+core::Status runCommand(const RunOptions& options, std::ostream& out) {
+  auto file = store::StudyFile::open(options.study_path);
+  if (!file) return file.error();
+  bench::LocalBench bench;
+  session::Session session(*std::move(file), bench, session::Approvals(), session::personAtThisMachine());
+  if (session.problem()) return *session.problem();
+  if (auto approved = approveOrExplain(session, options.is_approved, out); !approved) return approved;
+  if (options.repeats_failed)
+    if (auto granted = session.repeatFailed(); !granted) return granted;
+  if (!session.nextSlot()) {
+    out << "The plan is complete: nothing is left to run.\n";
+    return core::Done{};
+  }
+  const auto on_pass = [&](const core::Pass& pass) {
+    if (!options.is_quiet) out << passLine(session, pass) << std::flush;
+  };
+  if (auto done = runToEnd(session, on_pass); !done) return done;
+  if (session.nextSlot()) {
+    out << "Stopped. Run the same command again to go on.\n";
+    return core::Done{};
+  }
+  const auto findings = core::findingsOf(session.study(), session.recorded().visits, session.recorded().passes);
+  out << core::claimOf(session.study(), findings).sentence() << ".\n";
+  return core::Done{};
+}
+
+}  // namespace cli

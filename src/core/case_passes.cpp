@@ -1,0 +1,37 @@
+#include "core/case_passes.h"
+
+#include <set>
+
+namespace core {
+
+std::vector<CountedPass> countedPasses(std::size_t case_index, std::span<const Slot> schedule,
+                                       std::span<const Visit> visits, std::span<const Pass> passes) {
+  std::map<std::int64_t, const Visit*> visit_by_id;
+  for (const Visit& visit : visits) visit_by_id[visit.id] = &visit;
+  std::set<std::size_t> taken;
+  std::vector<CountedPass> counted;
+  for (const Pass& pass : passes) {
+    if (pass.status != PassStatus::Finished || !pass.value || pass.slot >= schedule.size()) continue;
+    const Slot& slot = schedule[pass.slot];
+    const auto visit = visit_by_id.find(pass.visit_id);
+    if (slot.is_warm_up || slot.case_index != case_index || visit == visit_by_id.end()) continue;
+    if (taken.insert(pass.slot).second) counted.push_back({&pass, visit->second});
+  }
+  return counted;
+}
+
+std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
+                                     const std::function<std::optional<double>(const Pass&)>& value_of) {
+  std::map<std::int64_t, VisitValues> by_visit;
+  for (const CountedPass& counted : passes) {
+    const Visit& visit = *counted.visit;
+    const auto number = static_cast<int>(visit.id);
+    VisitValues& values = by_visit.try_emplace(visit.id, VisitValues{visit.side, number, visit.round, {}}).first->second;
+    if (const auto value = value_of(*counted.pass)) values.values.push_back(*value);
+  }
+  std::vector<VisitValues> result;
+  for (auto& [id, values] : by_visit) result.push_back(std::move(values));
+  return result;
+}
+
+}  // namespace core

@@ -1,0 +1,139 @@
+#include "core/findings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "core/case_passes.h"
+#include "core/holm.h"
+#include "core/percent.h"
+#include "core/secondary.h"
+#include "core/tipping.h"
+
+namespace core {
+namespace {
+
+void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes) {
+  std::set<std::size_t> recorded;
+  std::set<std::size_t> finished;
+  for (const Pass& pass : passes) {
+    recorded.insert(pass.slot);
+    if (pass.status == PassStatus::Finished) finished.insert(pass.slot);
+  }
+  findings.planned_passes = static_cast<int>(schedule.size());
+  findings.recorded_passes = static_cast<int>(recorded.size());
+  findings.failed_passes = static_cast<int>(recorded.size() - finished.size());
+  findings.is_plan_complete = recorded.size() == schedule.size() && !schedule.empty();
+}
+
+HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
+  if (!is_log || metric.direction != Direction::HigherIsBetter || !asFps(1, metric.unit)) return HoldsTarget::DoesNotApply;
+  if (units.size() < 2) return HoldsTarget::NotSettled;
+  // The one-group case of a paired difference: a mean with its t interval.
+  const auto mean = pairedDifference(units, study.confidence);
+  if (!mean) return HoldsTarget::NotSettled;
+  const double lo = mean->inference ? mean->inference->lo : mean->difference;
+  const double hi = mean->inference ? mean->inference->hi : mean->difference;
+  const double target = std::log(study.target_fps);
+  if (lo >= target) return HoldsTarget::Holds;
+  return hi < target ? HoldsTarget::Fails : HoldsTarget::NotSettled;
+}
+
+void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) {
+  finding.effect = effect;
+  if (!effect.is_log) {
+    finding.why_no_effect = "A value is 0 or below: the difference is given in the metric's unit, without a verdict.";
+    return;
+  }
+  finding.change = changePercent(effect);
+  finding.improvement = improvementPercent(effect, finding.metric.direction);
+  finding.verdict = verdictOf(finding.improvement.interval, study.notice_threshold_percent);
+  const auto in_percent = [](std::optional<double> sd) { return sd ? std::optional(100 * *sd) : std::nullopt; };
+  finding.tipping_zero_percent = in_percent(tippingFlipSd(effect, 0));
+  if (finding.verdict == Verdict::Gain || finding.verdict == Verdict::Loss)
+    finding.tipping_threshold_percent = in_percent(tippingFlipSd(effect, lnOfPercent(study.notice_threshold_percent)));
+  const auto before = asFps(effect.level_baseline, finding.metric.unit);
+  const auto after = asFps(effect.level_changed, finding.metric.unit);
+  if (before && after) {
+    finding.fps_gained = *after - *before;
+    finding.frame_ms_change = 1000 / *after - 1000 / *before;
+  }
+  finding.holds_baseline = holdsTarget(effect.baseline_units, effect.is_log, finding.metric, study);
+  finding.holds_changed = holdsTarget(effect.changed_units, effect.is_log, finding.metric, study);
+}
+
+CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<const CountedPass> counted) {
+  CaseFinding finding;
+  finding.case_index = case_index;
+  finding.title = study.cases[case_index].title();
+  finding.metric = study.cases[case_index].metric;
+  for (const CountedPass& pass : counted)
+    (pass.visit->side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
+  if (finding.counted_baseline == 0 || finding.counted_changed == 0) {
+    finding.why_no_effect = "Not measured at both levels yet.";
+    return finding;
+  }
+  const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
+  finding.spread = runToRunSpread(values);
+  if (const auto effect = effectOf(values, study.confidence)) fillEffect(finding, *effect, study);
+  else finding.why_no_effect = effect.error().sentence();
+  return finding;
+}
+
+void adjustForFamily(Findings& findings, const Study& study) {
+  std::vector<std::optional<double>> p;
+  for (const CaseFinding& finding : findings.cases) {
+    const bool has_p = finding.effect && finding.effect->is_log && finding.effect->contrast.inference;
+    p.push_back(has_p ? std::optional(finding.effect->contrast.inference->p) : std::nullopt);
+  }
+  const auto adjusted = holmAdjusted(p);
+  const auto family = static_cast<int>(std::count_if(p.begin(), p.end(), [](const auto& one) { return one.has_value(); }));
+  for (std::size_t i = 0; i < findings.cases.size(); ++i) {
+    CaseFinding& finding = findings.cases[i];
+    finding.p_holm = adjusted[i];
+    finding.marks = marksOf(finding.verdict, {findings.is_plan_complete, finding.effect && finding.effect->isFlipUnseen(),
+                                              adjusted[i], 1 - study.confidence, family});
+  }
+}
+
+std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study,
+                                    const std::vector<std::vector<CountedPass>>& counted) {
+  if (study.cases.size() < 2) return std::nullopt;
+  std::vector<SuiteCase> cases;
+  for (std::size_t i = 0; i < counted.size(); ++i)
+    cases.push_back({study.cases[i].metric.direction,
+                     visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
+  const auto summary = summarizeSuite(cases, study.confidence);
+  if (!summary) return std::nullopt;
+  const auto in_percent = [](const Contrast& contrast) {
+    PercentChange change{percentOfLn(contrast.difference), std::nullopt};
+    if (contrast.inference)
+      change.interval = PercentInterval{percentOfLn(contrast.inference->lo), percentOfLn(contrast.inference->hi)};
+    return change;
+  };
+  SuiteFinding suite{*summary, in_percent(summary->this_suite), in_percent(summary->cases_like_these), {}, {}};
+  suite.verdict = verdictOf(suite.improvement.interval, study.notice_threshold_percent);
+  suite.marks = marksOf(suite.verdict, {findings.is_plan_complete, summary->isFlipUnseen(), std::nullopt, 0.05, 1});
+  return suite;
+}
+
+}  // namespace
+
+Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
+  const std::vector<Slot> schedule = scheduleOf(study);
+  Findings findings;
+  countPasses(findings, schedule, passes);
+  std::vector<std::vector<CountedPass>> counted;
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    counted.push_back(countedPasses(i, schedule, visits, passes));
+    findings.cases.push_back(findingOf(i, study, counted[i]));
+    fillSecondary(findings.cases[i], study, counted[i]);
+  }
+  for (const Pass& pass : passes)
+    if (pass.status == PassStatus::Failed && pass.slot < schedule.size()) ++findings.cases[schedule[pass.slot].case_index].failed;
+  adjustForFamily(findings, study);
+  findings.suite = suiteOf(findings, study, counted);
+  return findings;
+}
+
+}  // namespace core

@@ -1,0 +1,127 @@
+#include "core/frame_metrics.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <numeric>
+#include <string>
+
+#include "core/stutter.h"
+
+namespace core {
+namespace {
+
+// Rounding must never add a frame: 5.0000000001 frames are 5.
+std::size_t ceilCount(double x) { return static_cast<std::size_t>(std::max(0.0, std::ceil(x - 1e-9))); }
+
+Status checkDurations(std::span<const double> frame_ms) {
+  if (frame_ms.empty())
+    return Error{ErrorKind::TooFew, "the pass has no frames", "", "Check that the workload wrote its frame log"};
+  for (std::size_t i = 0; i < frame_ms.size(); ++i) {
+    if (std::isfinite(frame_ms[i]) && frame_ms[i] > 0) continue;
+    return Error{ErrorKind::OutOfRange, "a frame time must be a finite number above 0", "frame " + std::to_string(i + 1),
+                 "Repair or leave out the log; no frame is dropped in silence"};
+  }
+  return Done{};
+}
+
+// The slowest frames first, summed up: both schools below walk this sum.
+std::vector<double> cumulatedFromSlowest(const std::vector<double>& ascending) {
+  std::vector<double> sums(ascending.size());
+  std::partial_sum(ascending.rbegin(), ascending.rend(), sums.begin());
+  return sums;
+}
+
+Low percentileLow(const std::vector<double>& ascending, double percent) {
+  const double n = static_cast<double>(ascending.size());
+  const double q = 1.0 - percent / 100.0;
+  return {1000.0 / quantileOfSorted(ascending, q), ascending.size() - ceilCount((n - 1) * q)};
+}
+
+Low slowestMeanLow(const std::vector<double>& slowest_sums, double percent) {
+  const std::size_t k = std::max<std::size_t>(1, ceilCount(static_cast<double>(slowest_sums.size()) * percent / 100.0));
+  return {1000.0 * static_cast<double>(k) / slowest_sums[k - 1], k};
+}
+
+Low timeShareLow(const std::vector<double>& ascending, const std::vector<double>& slowest_sums, double percent) {
+  const double wanted_ms = percent / 100.0 * slowest_sums.back() * (1 - 1e-12);  // relative slack for sums
+  const auto reached = std::lower_bound(slowest_sums.begin(), slowest_sums.end() - 1, wanted_ms);
+  const auto k = static_cast<std::size_t>(reached - slowest_sums.begin()) + 1;
+  return {1000.0 / ascending[ascending.size() - k], k};
+}
+
+double jitterOf(std::span<const double> frame_ms) {
+  if (frame_ms.size() < 2) return 0;
+  double sum = 0;
+  for (std::size_t i = 1; i < frame_ms.size(); ++i) sum += std::abs(frame_ms[i] - frame_ms[i - 1]);
+  return sum / static_cast<double>(frame_ms.size() - 1);
+}
+
+void fillStutters(FrameMetrics& metrics, std::span<const double> frame_ms, double median_ms) {
+  metrics.stutter_frames = stutterFrames(frame_ms);
+  double stutter_ms = 0;
+  for (const std::size_t i : metrics.stutter_frames) stutter_ms += frame_ms[i];
+  metrics.stutters_per_minute = static_cast<double>(metrics.stutter_frames.size()) / (metrics.total_ms / 60000.0);
+  metrics.stutter_time_share = stutter_ms / metrics.total_ms;
+  metrics.stalls = stallsOf(frame_ms, median_ms);
+  for (const Stall& stall : metrics.stalls) metrics.stall_total_ms += stall.total_ms;
+}
+
+}  // namespace
+
+double quantileOfSorted(std::span<const double> ascending, double q) {
+  const double h = static_cast<double>(ascending.size() - 1) * q;
+  const auto below = static_cast<std::size_t>(std::floor(h));
+  if (below + 1 >= ascending.size()) return ascending.back();
+  return ascending[below] + (h - static_cast<double>(below)) * (ascending[below + 1] - ascending[below]);
+}
+
+double timeBelowTarget(std::span<const double> frame_ms, double target_fps) {
+  const double limit_ms = 1000.0 / target_fps;
+  double below_ms = 0;
+  double total_ms = 0;
+  for (const double d : frame_ms) {
+    total_ms += d;
+    if (d > limit_ms) below_ms += d;
+  }
+  return total_ms > 0 ? below_ms / total_ms : 0;
+}
+
+Result<std::vector<double>> trimFrames(std::span<const double> frame_ms, double first_s, double last_s) {
+  if (!(first_s >= 0) || !(last_s >= 0))
+    return Error{ErrorKind::OutOfRange, "seconds to leave out must be 0 or more", "trim", "Enter 0 to keep all frames"};
+  constexpr double kSameMomentMs = 1e-6;
+  const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
+  const double from_ms = first_s * 1000.0 - kSameMomentMs;
+  const double until_ms = total_ms - last_s * 1000.0 + kSameMomentMs;
+  std::vector<double> kept;
+  double start_ms = 0;
+  for (const double d : frame_ms) {
+    if (start_ms >= from_ms && start_ms + d <= until_ms) kept.push_back(d);
+    start_ms += d;
+  }
+  if (kept.empty())
+    return Error{ErrorKind::TooFew, "no frame is left after trimming", "trim", "Leave out fewer seconds or run longer"};
+  return kept;
+}
+
+Result<FrameMetrics> frameMetrics(std::span<const double> frame_ms, std::span<const double> low_percents) {
+  if (const Status checked = checkDurations(frame_ms); !checked) return checked.error();
+  FrameMetrics metrics;
+  metrics.frames = frame_ms.size();
+  metrics.total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
+  metrics.average_fps = 1000.0 * static_cast<double>(metrics.frames) / metrics.total_ms;
+  metrics.mean_frame_ms = metrics.total_ms / static_cast<double>(metrics.frames);
+  metrics.jitter_ms = jitterOf(frame_ms);
+
+  std::vector<double> ascending(frame_ms.begin(), frame_ms.end());
+  std::sort(ascending.begin(), ascending.end());
+  const std::vector<double> slowest_sums = cumulatedFromSlowest(ascending);
+  for (const double percent : low_percents)
+    metrics.lows.push_back({percent, percentileLow(ascending, percent), slowestMeanLow(slowest_sums, percent),
+                            timeShareLow(ascending, slowest_sums, percent)});
+  fillStutters(metrics, frame_ms, quantileOfSorted(ascending, 0.5));
+  return metrics;
+}
+
+}  // namespace core

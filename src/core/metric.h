@@ -1,0 +1,22 @@
+#pragma once
+
+#include <string>
+
+namespace core {
+
+/// Which way a metric is better. Written into study files; never renumbered.
+enum class Direction { HigherIsBetter = 0, LowerIsBetter = 1 };
+
+/// +1 where higher is better, -1 where lower is: turns a change into an improvement.
+inline double signOf(Direction direction) { return direction == Direction::HigherIsBetter ? 1.0 : -1.0; }
+
+/// A number that a pass yields.
+struct Metric {
+  std::string name = "average FPS";
+  std::string unit = "FPS";
+  Direction direction = Direction::HigherIsBetter;
+
+  bool operator==(const Metric&) const = default;
+};
+
+}  // namespace core

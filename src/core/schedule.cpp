@@ -1,0 +1,27 @@
+#include "core/schedule.h"
+
+namespace core {
+
+std::vector<PlannedVisit> visitsOf(const Plan& plan) {
+  if (plan.order == Order::Blocked)
+    return {{1, 1, Side::Baseline, plan.passes_per_level}, {2, 1, Side::Changed, plan.passes_per_level}};
+  const int more = (plan.passes_per_level + 1) / 2;
+  const int fewer = plan.passes_per_level - more;
+  return {{1, 1, Side::Baseline, more},
+          {2, 1, Side::Changed, fewer},
+          {3, 2, Side::Changed, more},
+          {4, 2, Side::Baseline, fewer}};
+}
+
+std::vector<Slot> scheduleOf(const Study& study) {
+  std::vector<Slot> slots;
+  for (const PlannedVisit& visit : visitsOf(study.plan)) {
+    for (std::size_t i = 0; i < study.cases.size(); ++i) {
+      for (int n = 1; n <= study.plan.warm_ups; ++n) slots.push_back({visit.number, visit.round, visit.side, i, true, n});
+      for (int n = 1; n <= visit.passes; ++n) slots.push_back({visit.number, visit.round, visit.side, i, false, n});
+    }
+  }
+  return slots;
+}
+
+}  // namespace core

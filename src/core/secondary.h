@@ -1,0 +1,19 @@
+#pragma once
+
+#include <span>
+
+#include "core/case_passes.h"
+#include "core/findings.h"
+
+namespace core {
+
+/// Works out what one pass's frames say.
+/// Errors  those of trimFrames and frameMetrics
+[[nodiscard]] Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case,
+                                                   double target_fps);
+
+/// Adds what the frame logs of a case say beside its headline: the lows in all three schools, time below the target,
+/// stutters. Does nothing for a case without frame logs.
+void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted);
+
+}  // namespace core

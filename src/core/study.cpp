@@ -1,0 +1,123 @@
+#include "core/study.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace core {
+namespace {
+
+class Problems {
+ public:
+  void unless(bool is_fine, ErrorKind kind, std::string where, std::string what, std::string remedy) {
+    if (!is_fine) list_.push_back({kind, std::move(what), std::move(where), std::move(remedy)});
+  }
+  std::vector<Error> take() { return std::move(list_); }
+
+ private:
+  std::vector<Error> list_;
+};
+
+bool hasText(const std::string& text) { return text.find_first_not_of(" \t\n") != std::string::npos; }
+
+bool mentionsLog(const Case& a_case) {
+  return std::any_of(a_case.command.begin(), a_case.command.end(),
+                     [](const std::string& word) { return word.find("{log}") != std::string::npos; });
+}
+
+void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
+  const std::string where = "case " + std::to_string(number) + (hasText(a_case.workload) ? " (" + a_case.title() + ")" : "");
+  problems.unless(hasText(a_case.workload), ErrorKind::Missing, where, "the workload has no name", "Name it");
+  problems.unless(!a_case.command.empty() && hasText(a_case.command.front()), ErrorKind::Missing, where,
+                  "there is no command to run", "Enter the program and its arguments");
+  if (a_case.source == ResultSource::FrameLog)
+    problems.unless(a_case.command.empty() || mentionsLog(a_case), ErrorKind::Missing, where,
+                    "the command does not say where to write the frame log",
+                    "Put {log} where the workload takes the path of its log");
+  problems.unless(hasText(a_case.field), ErrorKind::Missing, where, "the place of the result is empty",
+                  "Name the log's column, or the JSON field such as result.seconds");
+  problems.unless(hasText(a_case.metric.name) && hasText(a_case.metric.unit), ErrorKind::Missing, where,
+                  "the metric needs a name and a unit", "Enter both, for example render time and s");
+  if (a_case.source == ResultSource::FrameLog) {
+    const bool is_rate = a_case.metric.unit == "FPS" && a_case.metric.direction == Direction::HigherIsBetter;
+    const bool is_time = a_case.metric.unit == "ms" && a_case.metric.direction == Direction::LowerIsBetter;
+    problems.unless(is_rate || is_time, ErrorKind::OutOfRange, where, "a frame log yields a rate in FPS or a mean frame time in ms",
+                    "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
+  }
+  problems.unless(a_case.trim_first_s >= 0 && a_case.trim_last_s >= 0, ErrorKind::OutOfRange, where,
+                  "seconds to leave out must be 0 or more", "Enter 0 to keep all frames");
+}
+
+void checkPlan(Problems& problems, const Plan& plan) {
+  const int fewest = plan.order == Order::ThereAndBack ? 2 : 1;
+  problems.unless(plan.passes_per_level >= fewest && plan.passes_per_level <= 1000, ErrorKind::OutOfRange, "plan",
+                  "passes at each level must be " + std::to_string(fewest) + " to 1000 in this order",
+                  "At least 2 are needed for an interval");
+  problems.unless(plan.warm_ups >= 0 && plan.warm_ups <= 100, ErrorKind::OutOfRange, "plan",
+                  "warm-ups must be 0 to 100", "One is usual");
+  problems.unless(plan.time_limit_s > 0 && std::isfinite(plan.time_limit_s), ErrorKind::OutOfRange, "plan",
+                  "the time limit of a pass must be above 0 s", "Use a few times the usual length of a pass");
+}
+
+}  // namespace
+
+std::string Case::title() const { return preset.empty() ? workload : workload + ", " + preset; }
+
+const char* orderName(Order order) { return order == Order::Blocked ? "blocked" : "there and back"; }
+
+std::vector<Error> problemsOf(const Study& study) {
+  Problems problems;
+  problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name", "Name the machine under test");
+  problems.unless(hasText(study.variable), ErrorKind::Missing, "variable", "the variable has no name", "Say what is changed");
+  for (const Level& level : study.levels)
+    problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
+  problems.unless(study.levels[0].name != study.levels[1].name, ErrorKind::OutOfRange, "levels",
+                  "both levels have the same name", "Give them different names");
+  problems.unless(!study.cases.empty(), ErrorKind::Missing, "cases", "there is nothing to run", "Add a case");
+  std::set<std::string> titles;
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    checkCase(problems, study.cases[i], i + 1);
+    problems.unless(titles.insert(study.cases[i].title()).second, ErrorKind::OutOfRange, "case " + std::to_string(i + 1),
+                    "another case has the same workload and preset", "Rename one of them");
+  }
+  checkPlan(problems, study.plan);
+  problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
+                  "notice threshold", "the smallest change worth acting on must be 0 to 1000 %", "2 % is a usual choice");
+  problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
+                  "the confidence must be at least 50 % and below 100 %", "95 % is usual");
+  problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
+                  "the rate to hold must be above 0 FPS", "60 FPS is a usual choice");
+  return problems.take();
+}
+
+ExactCommand passCommand(const Level& level, const Case& a_case) {
+  ExactCommand exact{level.environment, level.prefix};
+  exact.command.insert(exact.command.end(), a_case.command.begin(), a_case.command.end());
+  return exact;
+}
+
+std::vector<ExactCommand> commandsOf(const Study& study) {
+  std::vector<ExactCommand> commands;
+  const auto add = [&](ExactCommand exact) {
+    if (!exact.command.empty() && std::find(commands.begin(), commands.end(), exact) == commands.end())
+      commands.push_back(std::move(exact));
+  };
+  for (const Level& level : study.levels) {
+    add({{}, level.set_command});
+    for (const Case& a_case : study.cases) add(passCommand(level, a_case));
+  }
+  return commands;
+}
+
+std::string displayText(const ExactCommand& command) {
+  const auto word = [](const std::string& text) {
+    return text.empty() || text.find_first_of(" \t\n\"'\\") != std::string::npos ? "\"" + text + "\"" : text;
+  };
+  std::string text;
+  for (const auto& [name, value] : command.environment) text += name + "=" + word(value) + " ";
+  for (const std::string& part : command.command) text += word(part) + " ";
+  if (!text.empty()) text.pop_back();
+  return text;
+}
+
+}  // namespace core

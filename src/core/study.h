@@ -1,0 +1,97 @@
+#pragma once
+
+#include <array>
+
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "core/effect.h"
+#include "core/metric.h"
+#include "core/result.h"
+
+namespace core {
+
+/// A program and its arguments. Never a shell line: no quoting, no expansion, no pipes.
+using Command = std::vector<std::string>;
+
+/// One setting of the variable: how a pass runs at it, and how the bench is brought to it.
+struct Level {
+  std::string name;
+  Command prefix;        ///< put before every command of a pass, e.g. {"taskset", "-c", "0"}; may be empty
+  std::vector<std::pair<std::string, std::string>> environment;   ///< set for every pass
+  Command set_command;   ///< run once at the start of each visit to bring the level about; may be empty
+
+  bool operator==(const Level&) const = default;
+};
+
+/// Where the result of a pass is found.
+enum class ResultSource { FrameLog, JsonField };
+
+/// A workload with a preset: the thing that is run again and again.
+/// In `command` the text "{log}" stands for the path of the frame log that the pass is to write.
+struct Case {
+  std::string workload;
+  std::string preset;
+  Command command;
+  ResultSource source = ResultSource::FrameLog;
+  std::string field = "frame_ms";   ///< the log's column, or the path of the JSON field ("result.seconds")
+  Metric metric;
+  double trim_first_s = 0;
+  double trim_last_s = 0;
+
+  /// "Ring pass, 4K dome"; the workload alone where there is no preset.
+  [[nodiscard]] std::string title() const;
+  bool operator==(const Case&) const = default;
+};
+
+/// In which order the levels are visited. `Blocked`: all passes of the baseline, then all of the changed level.
+/// `ThereAndBack`: baseline, changed, changed, baseline, with a flip before each: a rough look that sees flips.
+enum class Order { Blocked, ThereAndBack };
+[[nodiscard]] const char* orderName(Order order);
+
+/// How often, in what order. Fixed before the first pass.
+struct Plan {
+  int passes_per_level = 5;
+  int warm_ups = 1;             ///< at the start of each visit, for each case; recorded, never counted
+  Order order = Order::ThereAndBack;
+  double time_limit_s = 600;    ///< for one pass; then it is stopped and kept as failed
+
+  bool operator==(const Plan&) const = default;
+};
+
+/// One question about one bench. levels[0] is the baseline.
+struct Study {
+  std::string bench;
+  std::string variable;
+  std::array<Level, 2> levels;
+  std::vector<Case> cases;
+  Plan plan;
+  double notice_threshold_percent = 2;
+  double confidence = 0.95;
+  double target_fps = 60;
+
+  [[nodiscard]] const Level& level(Side side) const { return levels[static_cast<std::size_t>(side)]; }
+  bool operator==(const Study&) const = default;
+};
+
+/// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
+[[nodiscard]] std::vector<Error> problemsOf(const Study& study);
+
+/// One command exactly as it would be started: what a person approves.
+struct ExactCommand {
+  std::vector<std::pair<std::string, std::string>> environment;
+  Command command;
+  auto operator<=>(const ExactCommand&) const = default;
+};
+
+/// The exact command of a pass ("{log}" still in it), and of setting a level.
+[[nodiscard]] ExactCommand passCommand(const Level& level, const Case& a_case);
+
+/// Every different command that running the study would start, in the order of first use.
+[[nodiscard]] std::vector<ExactCommand> commandsOf(const Study& study);
+
+/// For reading, not for a shell: words with blanks are quoted, variables stand in front.
+[[nodiscard]] std::string displayText(const ExactCommand& command);
+
+}  // namespace core

@@ -1,0 +1,32 @@
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "core/effect.h"
+
+namespace core {
+
+/// One case of a suite: its passes, and which way its metric is better.
+struct SuiteCase {
+  Direction direction = Direction::HigherIsBetter;
+  std::vector<VisitValues> visits;
+};
+
+/// Several cases that ran in the same visits, summed up on the improvement scale with equal weight.
+struct SuiteSummary {
+  EstimatorChoice design;        ///< from the visits and rounds that are complete for every case
+  Contrast this_suite;           ///< improvement, ln scale: these cases on this bench
+  Contrast cases_like_these;     ///< the same for cases of which these are a sample; never narrower than this_suite
+  bool is_widened = false;       ///< cases_like_these took over this_suite's wider interval
+  double arithmetic_mean_percent = 0;   ///< for comparison with published work only
+  [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes; }
+};
+
+/// Sums up cases that share their flips: the suite gets its own value for each visit or round first, because a lucky
+/// flip moves all cases at once and averaging over cases does not remove it.
+/// Shapes  at least one case; visits matched by their number; values > 0
+/// Errors  TooFew when no visit is complete for every case at one of the levels; OutOfRange for values <= 0
+[[nodiscard]] Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double confidence);
+
+}  // namespace core

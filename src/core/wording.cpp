@@ -1,0 +1,107 @@
+#include "core/wording.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include <fmt/format.h>
+
+namespace core {
+namespace {
+
+constexpr const char* kMinus = "\u2212";
+
+std::string withMinus(std::string text) {
+  if (!text.empty() && text.front() == '-') text.replace(0, 1, kMinus);
+  return text;
+}
+
+int percentDecimals(double percent) { return std::abs(percent) < 0.995 ? 2 : 1; }
+
+bool isRate(const std::string& unit) { return unit == "FPS" || unit == "fps"; }
+
+std::string metricNames(const Study& study) {
+  std::vector<std::string> names;
+  for (const Case& a_case : study.cases)
+    if (std::find(names.begin(), names.end(), a_case.metric.name) == names.end()) names.push_back(a_case.metric.name);
+  if (names.empty()) return "the result";
+  if (names.size() > 2) return "the headline metrics";
+  return names.size() == 2 ? names[0] + " and " + names[1] : names[0];
+}
+
+}  // namespace
+
+std::string percentText(double percent) {
+  const std::string text = fmt::format("{:+.{}f} %", percent, percentDecimals(percent));
+  // A sign before a printed zero would claim a direction that the digits do not show.
+  return text == "+0.00 %" || text == "-0.00 %" ? "0.00 %" : withMinus(text);
+}
+
+std::string intervalText(const PercentChange& change) {
+  if (!change.interval) return "";
+  const int decimals = percentDecimals(change.value);
+  return withMinus(fmt::format("{:.{}f}", change.interval->lo, decimals)) + " to " +
+         withMinus(fmt::format("{:.{}f}", change.interval->hi, decimals));
+}
+
+std::string changeText(const PercentChange& change) {
+  const std::string interval = intervalText(change);
+  return interval.empty() ? percentText(change.value) : percentText(change.value) + " (" + interval + ")";
+}
+
+std::string numberText(double value, const std::string& unit) {
+  if (isRate(unit) || unit == "%") return withMinus(fmt::format("{:.1f}", value));
+  if (unit == "ms") return withMinus(fmt::format("{:.2f}", value));
+  const int decimals = value == 0 ? 1 : std::clamp(3 - static_cast<int>(std::floor(std::log10(std::abs(value)))), 0, 6);
+  return withMinus(fmt::format("{:.{}f}", value, decimals));
+}
+
+std::string valueText(double value, const std::string& unit) {
+  return unit.empty() ? numberText(value, unit) : numberText(value, unit) + " " + unit;
+}
+
+std::string differenceText(double value, const std::string& unit) {
+  return withMinus(fmt::format("{:+.2f}", value)) + (unit.empty() ? "" : " " + unit);
+}
+
+std::string verdictText(Verdict verdict, const Marks& marks) {
+  std::string text = verdictName(verdict);
+  for (const std::string& mark : marks.names()) text += ", " + mark;
+  return text;
+}
+
+std::string durationText(double seconds) {
+  const auto whole = static_cast<std::int64_t>(std::llround(std::max(0.0, seconds)));
+  if (whole < 90) return fmt::format("{} s", whole);
+  const std::int64_t minutes = (whole + 30) / 60;
+  if (minutes < 60) return fmt::format("{} min", minutes);
+  return fmt::format("{} h {} min", minutes / 60, minutes % 60);
+}
+
+std::string Claim::sentence() const {
+  std::string text = fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable, baseline,
+                                 changed, metric, cases, outcome);
+  return verdict.empty() ? text : text + ": " + verdict;
+}
+
+Claim claimOf(const Study& study, const Findings& findings) {
+  Claim claim{study.bench,       study.variable,     study.levels[0].name, study.levels[1].name,
+              metricNames(study), {}, "… not measured yet", {}, false};
+  claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
+  if (findings.suite) {
+    // Mixed directions can only be summed up as an improvement, so the sentence says that it is one.
+    claim.outcome = changeText(findings.suite->improvement);
+    claim.verdict = verdictText(findings.suite->verdict, findings.suite->marks);
+    claim.has_result = true;
+  } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {
+    const CaseFinding& only = findings.cases.front();
+    claim.outcome = changeText(only.change);
+    claim.verdict = verdictText(only.verdict, only.marks);
+    claim.has_result = true;
+  } else if (findings.recorded_passes > 0) {
+    claim.outcome = "… not measured at both levels yet";
+  }
+  return claim;
+}
+
+}  // namespace core

@@ -1,0 +1,54 @@
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <string>
+
+#include "core/findings.h"
+#include "core/study.h"
+
+namespace core {
+
+/// The one place where numbers become text, for window, command line and report alike. UTF-8.
+
+/// Percent with sign and one decimal, two below 1 %: "+4.0 %", "−0.42 %".
+[[nodiscard]] std::string percentText(double percent);
+
+/// The interval beside a percentage, with as many decimals: "3.0 to 5.0"; empty without one.
+[[nodiscard]] std::string intervalText(const PercentChange& change);
+
+/// "+4.0 % (3.0 to 5.0)"; the bare percent without an interval.
+[[nodiscard]] std::string changeText(const PercentChange& change);
+
+/// A value with its unit, one decimal for rates, else four significant digits: "71.3 FPS", "12.41 s".
+[[nodiscard]] std::string valueText(double value, const std::string& unit);
+
+/// The number alone, as valueText writes it.
+[[nodiscard]] std::string numberText(double value, const std::string& unit);
+
+/// A signed difference with its unit, two decimals for ms and FPS: "−0.78 ms".
+[[nodiscard]] std::string differenceText(double value, const std::string& unit);
+
+/// "gain, so far, if flipping adds nothing".
+[[nodiscard]] std::string verdictText(Verdict verdict, const Marks& marks);
+
+/// "12 s", "4 min", "1 h 20 min".
+[[nodiscard]] std::string durationText(double seconds);
+
+/// The claim as the parts of one sentence, so that a window can make each of them a link.
+struct Claim {
+  std::string bench;
+  std::string variable;
+  std::string baseline;
+  std::string changed;
+  std::string metric;      ///< "average FPS", or "average FPS and render time"
+  std::string cases;       ///< "7 cases", or the case's title
+  std::string outcome;     ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
+  std::string verdict;     ///< in words with its marks; empty before there is a result
+  bool has_result = false;
+
+  [[nodiscard]] std::string sentence() const;
+};
+[[nodiscard]] Claim claimOf(const Study& study, const Findings& findings);
+
+}  // namespace core

@@ -1,0 +1,69 @@
+#include "session/demo_study.h"
+
+#include <QDir>
+#include <QFile>
+#include <QProcess>
+
+#include "store/study_json.h"
+
+// Outside any namespace, as the macro demands; a static library's resources are not found by themselves.
+static void initDemoResources() { Q_INIT_RESOURCE(demo); }
+
+namespace session {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+std::string resourceText(const char* path) {
+  QFile file(QString::fromLatin1(path));
+  return file.open(QIODevice::ReadOnly) ? file.readAll().toStdString() : std::string();
+}
+
+core::Status writeFile(const QString& path, const std::string& text) {
+  QFile file(path);
+  if (file.open(QIODevice::WriteOnly) && file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.flush())
+    return core::Done{};
+  return Error{ErrorKind::Io, "the demo's files cannot be written", path.toStdString(), "Check the folder and the free space"};
+}
+
+core::Status makeBench(const QDir& folder, const bench::BenchConnection& bench) {
+  const QString truth_path = folder.filePath(QStringLiteral("truth.json"));
+  if (auto written = writeFile(truth_path, resourceText(":/demo/dome_node_3.json")); !written) return written;
+  const auto program = bench.findProgram("iron-lever-simbench", folder.path().toStdString());
+  if (!program) return program.error();
+  QProcess process;
+  process.start(QString::fromStdString(*program), {QStringLiteral("init"), QStringLiteral("--state"), folder.filePath(QStringLiteral("bench")),
+                                                  QStringLiteral("--truth"), truth_path});
+  process.waitForFinished();
+  QFile::remove(truth_path);  // the bench keeps its own copy
+  if (process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0) return core::Done{};
+  return Error{ErrorKind::CommandFailed, process.readAllStandardError().trimmed().toStdString(), "simulated bench", "Choose an empty folder"};
+}
+
+}  // namespace
+
+std::string demoStudyPath(const std::string& folder) { return folder + "/memory-speed.ironlever"; }
+
+core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench::BenchConnection& bench) {
+  initDemoResources();
+  const QDir place(QDir(QString::fromStdString(folder)).absolutePath());
+  if (!place.mkpath(QStringLiteral(".")))
+    return Error{ErrorKind::Io, "the demo's folder cannot be made", folder, "Choose a folder that you may write to"};
+  const std::string path = demoStudyPath(place.path().toStdString());
+  if (!place.exists(QStringLiteral("bench/state.json")))
+    if (auto made = makeBench(place, bench); !made) return made.error();
+  if (!QFile::exists(QString::fromStdString(path))) {
+    const auto design = store::studyFromJson(resourceText(":/demo/memory_speed.json"), "demo design");
+    if (!design) return design.error();
+    if (auto made = store::StudyFile::create(path, *design); !made) return made.error();
+  }
+  auto file = store::StudyFile::open(path);
+  if (!file) return file.error();
+  auto session = std::make_unique<Session>(*std::move(file), bench, Approvals(place.filePath(QStringLiteral("approved.jsonl")).toStdString()), "M. Osei");
+  if (session->problem()) return *session->problem();
+  if (auto approved = session->approve(); !approved) return approved.error();
+  return session;
+}
+
+}  // namespace session

@@ -1,0 +1,28 @@
+#pragma once
+
+#include <string>
+
+#include "core/result.h"
+
+namespace session {
+
+/// Says that a session is running a study, so that no second one runs it too. Held by the kernel: it ends with the
+/// process, however that ends. The lock file lies beside the study and is removed when it is released.
+class FileLock {
+ public:
+  /// Errors  Busy when another session holds it, Io when the file cannot be made
+  [[nodiscard]] static core::Result<FileLock> acquire(const std::string& study_path);
+
+  FileLock(FileLock&& other) noexcept;
+  FileLock& operator=(FileLock&& other) noexcept;
+  FileLock(const FileLock&) = delete;
+  FileLock& operator=(const FileLock&) = delete;
+  ~FileLock();
+
+ private:
+  FileLock(std::string path, int descriptor) : path_(std::move(path)), descriptor_(descriptor) {}
+  std::string path_;
+  int descriptor_ = -1;
+};
+
+}  // namespace session

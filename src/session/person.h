@@ -1,0 +1,10 @@
+#pragma once
+
+#include <string>
+
+namespace session {
+
+/// The person at this machine, for the record: $IRON_LEVER_PERSON, else the login name.
+[[nodiscard]] std::string personAtThisMachine();
+
+}  // namespace session

@@ -1,0 +1,271 @@
+#include "session/session.h"
+
+#include <QDateTime>
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <algorithm>
+#include <map>
+
+namespace session {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+constexpr const char* kRepeat = "repeat";
+
+std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
+
+core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path) {
+  constexpr std::string_view kPlace = "{log}";
+  for (std::string& word : exact.command)
+    for (auto at = word.find(kPlace); at != std::string::npos; at = word.find(kPlace, at + path.size())) word.replace(at, kPlace.size(), path);
+  return exact;
+}
+
+}  // namespace
+
+Session::Session(store::StudyFile file, bench::BenchConnection& bench, Approvals approvals, std::string person)
+    : file_(std::move(file)), bench_(bench), approvals_(std::move(approvals)), person_(std::move(person)) {
+  schedule_ = core::scheduleOf(study());
+  auto recorded = file_.recorded();
+  if (recorded) recorded_ = *std::move(recorded);
+  else problem_ = recorded.error();
+  if (problem_) state_ = State::Held;
+  else if (!schedule_.empty() && !nextSlot()) state_ = State::Finished;
+}
+
+Session::~Session() { command_.reset(); }
+
+std::string Session::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
+
+int Session::attemptsOf(std::size_t slot) const {
+  return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(), [&](const core::Pass& pass) { return pass.slot == slot; }));
+}
+
+bool Session::isPending(std::size_t slot) const {
+  for (const core::Pass& pass : recorded_.passes)
+    if (pass.slot == slot && pass.status == core::PassStatus::Finished) return false;
+  const std::string subject = std::to_string(slot);
+  const auto granted = std::count_if(recorded_.events.begin(), recorded_.events.end(), [&](const store::Event& event) {
+    return event.kind == kRepeat && event.subject == subject;
+  });
+  return attemptsOf(slot) < 1 + granted;
+}
+
+std::optional<std::size_t> Session::nextSlot() const {
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
+    if (isPending(slot)) return slot;
+  return std::nullopt;
+}
+
+double Session::secondsInPass() const {
+  return state_ == State::RunningPass ? static_cast<double>(now() - pass_started_ms_) / 1000.0 : 0;
+}
+
+std::optional<double> Session::secondsLeft() const {
+  std::map<std::size_t, std::pair<double, int>> by_case;
+  double total_s = 0;
+  for (const core::Pass& pass : recorded_.passes) {
+    auto& [sum, count] = by_case[schedule_[pass.slot].case_index];
+    sum += pass.duration_s;
+    ++count;
+    total_s += pass.duration_s;
+  }
+  if (recorded_.passes.empty()) return std::nullopt;
+  const double usual_s = total_s / static_cast<double>(recorded_.passes.size());
+  double left_s = 0;
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
+    if (!isPending(slot)) continue;
+    const auto known = by_case.find(schedule_[slot].case_index);
+    left_s += known == by_case.end() ? usual_s : known->second.first / known->second.second;
+  }
+  return std::max(0.0, left_s - secondsInPass());
+}
+
+std::string Session::liveLogPath() const { return scratch_ ? scratch_->filePath(QStringLiteral("frames.csv")).toStdString() : ""; }
+
+std::vector<core::ExactCommand> Session::unapprovedCommands() const { return approvals_.missing(core::commandsOf(study()), folder()); }
+
+core::Status Session::approve() {
+  auto approved = approvals_.approve(core::commandsOf(study()), folder());
+  if (approved) Q_EMIT stateChanged();
+  return approved;
+}
+
+core::Status Session::replaceStudy(const core::Study& study) {
+  if (isRunning()) return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
+  if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
+  schedule_ = core::scheduleOf(this->study());
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::checkReady() const {
+  if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
+  for (const core::ExactCommand& exact : core::commandsOf(study()))
+    if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
+  for (const core::Case& a_case : study().cases)  // behind a prefix the program is not the first word
+    if (const auto program = bench_.findProgram(a_case.command.front(), folder()); !program) return program.error();
+  if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
+    return Error{ErrorKind::NotApproved, std::to_string(unapproved.size()) + " commands of this study are not approved on this machine", path(),
+                 "Read them and approve them, or do not run the study"};
+  return core::Done{};
+}
+
+core::Status Session::start() {
+  if (isRunning()) return core::Done{};
+  if (auto ready = checkReady(); !ready) return ready;
+  auto lock = FileLock::acquire(path());
+  if (!lock) return lock.error();
+  lock_.emplace(*std::move(lock));
+  // Another program may have gone on with the study since it was read.
+  auto recorded = file_.recorded();
+  if (!recorded) return recorded.error();
+  recorded_ = *std::move(recorded);
+  scratch_ = std::make_unique<QTemporaryDir>(QDir::tempPath() + QStringLiteral("/iron-lever-XXXXXX"));
+  if (!scratch_->isValid())
+    return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(), "Free some space there"};
+  problem_.reset();
+  is_stopping_ = false;
+  setState(State::SettingLevel);
+  QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
+  return core::Done{};
+}
+
+void Session::setState(State state) {
+  state_ = state;
+  if (!isRunning()) lock_.reset();
+  Q_EMIT stateChanged();
+}
+
+void Session::hold(Error problem) {
+  problem_ = std::move(problem);
+  setState(State::Held);
+}
+
+void Session::finishStop() {
+  is_stopping_ = false;
+  setState(nextSlot() ? State::Idle : State::Finished);
+}
+
+void Session::goOn() {
+  if (unfiled_) return filePass(*std::exchange(unfiled_, std::nullopt));
+  if (is_stopping_) return finishStop();
+  const auto slot = nextSlot();
+  if (!slot) return setState(State::Finished);
+  if (isVisitInHand(schedule_[*slot])) runPass(*slot);
+  else setLevel(schedule_[*slot]);
+}
+
+// The visit goes on only if nothing but passes has happened since it began. A restart makes it another one.
+bool Session::isVisitInHand(const core::Slot& slot) const {
+  if (recorded_.visits.empty()) return false;
+  const core::Visit& last = recorded_.visits.back();
+  return last.planned == slot.visit && last.boot_id == bench::bootId(bench_);
+}
+
+void Session::launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then) {
+  command_ = bench_.start(order);
+  connect(command_.get(), &bench::RunningCommand::finished, this, [this, then = std::move(then)](const bench::CommandOutcome& outcome) {
+    // Out of the signal first: `then` may replace the command that is emitting it.
+    QMetaObject::invokeMethod(this, [then, outcome] { then(outcome); }, Qt::QueuedConnection);
+  });
+}
+
+void Session::setLevel(const core::Slot& slot) {
+  const core::Level& level = study().level(slot.side);
+  if (level.set_command.empty()) return beginVisit(slot);
+  setState(State::SettingLevel);
+  const double limit_s = study().plan.time_limit_s;
+  launch({{{}, level.set_command}, folder(), limit_s}, [this, slot, limit_s](const bench::CommandOutcome& outcome) {
+    if (outcome.ending == bench::Ending::Stopped) return finishStop();
+    if (const auto failure = failureOf(outcome, "setting " + study().variable + " to " + study().level(slot.side).name, limit_s))
+      return hold(*failure);
+    beginVisit(slot);
+  });
+}
+
+void Session::beginVisit(const core::Slot& slot) {
+  auto visit = file_.addVisit({0, slot.visit, slot.round, slot.side, bench::bootId(bench_), now()});
+  if (!visit) return hold(visit.error());
+  recorded_.visits.push_back(*visit);
+  goOn();
+}
+
+void Session::runPass(std::size_t slot_index) {
+  const core::Slot& slot = schedule_[slot_index];
+  const core::Case& a_case = study().cases[slot.case_index];
+  const std::string log_path = liveLogPath();
+  QFile::remove(QString::fromStdString(log_path));  // a pass never reads the log of the one before
+  pass_started_ms_ = now();
+  setState(State::RunningPass);
+  const double limit_s = study().plan.time_limit_s;
+  const core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
+  launch({exact, folder(), limit_s}, [this, slot_index, log_path, limit_s](const bench::CommandOutcome& outcome) {
+    if (outcome.ending == bench::Ending::Stopped) return finishStop();
+    const core::Case& measured_case = study().cases[schedule_[slot_index].case_index];
+    MeasuredPass measured = measurePass(outcome, measured_case, study().target_fps, limit_s, log_path);
+    measured.pass.slot = slot_index;
+    measured.pass.attempt = attemptsOf(slot_index) + 1;
+    measured.pass.visit_id = recorded_.visits.back().id;
+    filePass(std::move(measured));
+  });
+}
+
+void Session::filePass(MeasuredPass measured) {
+  auto filed = file_.addPass(measured.pass, measured.frame_ms);
+  if (!filed) {
+    unfiled_ = std::move(measured);  // a finished pass is not thrown away because a disk is full
+    return hold(filed.error());
+  }
+  filed->output.clear();
+  filed->error_output.clear();
+  recorded_.passes.push_back(*filed);
+  Q_EMIT passFiled(*filed);
+  goOn();
+}
+
+void Session::stopAfterPass() {
+  if (!isRunning()) return;
+  is_stopping_ = true;
+  Q_EMIT stateChanged();
+}
+
+void Session::stopNow() {
+  if (!isRunning()) return;
+  is_stopping_ = true;
+  if (command_) command_->stop();
+  Q_EMIT stateChanged();
+}
+
+core::Status Session::repeatFailed() {
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
+    const bool has_failed = attemptsOf(slot) > 0 && !isPending(slot) &&
+                            std::none_of(recorded_.passes.begin(), recorded_.passes.end(), [&](const core::Pass& pass) {
+                              return pass.slot == slot && pass.status == core::PassStatus::Finished;
+                            });
+    if (!has_failed) continue;
+    if (auto noted = note(kRepeat, std::to_string(slot), "another attempt at a failed pass"); !noted) return noted;
+  }
+  if (!isRunning()) setState(nextSlot() ? State::Idle : State::Finished);
+  return core::Done{};
+}
+
+core::Status Session::acceptDoubt(const std::string& doubt_id, const std::string& reason) {
+  if (reason.find_first_not_of(" \t\n") == std::string::npos)
+    return Error{ErrorKind::OutOfRange, "a doubt is accepted with a reason only", "reason", "Say why it does not matter here"};
+  if (auto noted = note("accepted", doubt_id, reason); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::note(const std::string& kind, const std::string& subject, const std::string& text) {
+  const store::Event event{0, now(), person_, kind, subject, text};
+  if (auto added = file_.addEvent(event); !added) return added;
+  recorded_.events.push_back(event);
+  return core::Done{};
+}
+
+}  // namespace session

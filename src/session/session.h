@@ -1,0 +1,111 @@
+#pragma once
+
+#include <QObject>
+#include <QTemporaryDir>
+#include <functional>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "bench/bench_connection.h"
+#include "core/findings.h"
+#include "core/schedule.h"
+#include "session/approvals.h"
+#include "session/file_lock.h"
+#include "session/pass_result.h"
+#include "store/study_file.h"
+
+namespace session {
+
+/// What a session is doing. `Held`: it cannot go on before a person has dealt with problem().
+enum class State { Idle, SettingLevel, RunningPass, Held, Finished };
+
+/// Runs a study: brings the bench to each level, runs its passes one after the other, files each before anything else
+/// happens. It can be stopped and gone on with at any time, also by being killed. A pass that fails is kept and does not
+/// stop the rest. Lives in one thread with an event loop.
+class Session : public QObject {
+  Q_OBJECT
+ public:
+  /// `bench` outlives the session. Errors of reading the file end up in problem().
+  Session(store::StudyFile file, bench::BenchConnection& bench, Approvals approvals, std::string person);
+  ~Session() override;
+
+  [[nodiscard]] const core::Study& study() const { return file_.study(); }
+  [[nodiscard]] const std::string& path() const { return file_.path(); }
+  [[nodiscard]] const store::Recorded& recorded() const { return recorded_; }
+  [[nodiscard]] const std::vector<core::Slot>& schedule() const { return schedule_; }
+  [[nodiscard]] State state() const { return state_; }
+  [[nodiscard]] const std::optional<core::Error>& problem() const { return problem_; }
+  [[nodiscard]] bool isRunning() const { return state_ == State::SettingLevel || state_ == State::RunningPass; }
+  [[nodiscard]] bool isStopping() const { return is_stopping_; }
+
+  /// The slot in hand, or the next one; nothing when every slot is done.
+  [[nodiscard]] std::optional<std::size_t> nextSlot() const;
+  /// Seconds since the pass in hand started; 0 when none runs.
+  [[nodiscard]] double secondsInPass() const;
+  /// From the durations measured so far; nothing before the first pass.
+  [[nodiscard]] std::optional<double> secondsLeft() const;
+  /// The pass in hand's frame log as far as it is written; empty without one.
+  [[nodiscard]] std::string liveLogPath() const;
+
+  /// Commands of this study that nobody on this machine has approved.
+  [[nodiscard]] std::vector<core::ExactCommand> unapprovedCommands() const;
+  /// Takes a person's approval of exactly those. Errors  Io
+  core::Status approve();
+
+  /// Replaces question and plan. Errors  NotAllowed while running or once a pass is recorded
+  core::Status replaceStudy(const core::Study& study);
+
+  /// Starts, or goes on where it stood. Errors: what problemsOf names first; Missing{program}; NotApproved; Busy
+  core::Status start();
+  void stopAfterPass();
+  /// Ends the pass in hand; it is not recorded and will run again.
+  void stopNow();
+
+  /// Asks for another attempt at every slot whose last attempt failed. Errors of the study file
+  core::Status repeatFailed();
+  /// A person takes a doubt upon themselves. Errors of the study file; OutOfRange for an empty reason
+  core::Status acceptDoubt(const std::string& doubt_id, const std::string& reason);
+
+  [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id) { return file_.frames(pass_id); }
+  [[nodiscard]] core::Result<store::StudyFile::Output> output(std::int64_t pass_id) { return file_.output(pass_id); }
+
+ Q_SIGNALS:
+  void stateChanged();
+  void passFiled(const core::Pass& pass);
+
+ private:
+  [[nodiscard]] std::string folder() const;
+  core::Status checkReady() const;
+  void setState(State state);
+  void hold(core::Error problem);
+  void goOn();
+  void setLevel(const core::Slot& slot);
+  void beginVisit(const core::Slot& slot);
+  void runPass(std::size_t slot_index);
+  void filePass(MeasuredPass measured);
+  void finishStop();
+  [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
+  [[nodiscard]] bool isPending(std::size_t slot) const;
+  [[nodiscard]] int attemptsOf(std::size_t slot) const;
+  void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
+  core::Status note(const std::string& kind, const std::string& subject, const std::string& text);
+
+  store::StudyFile file_;
+  bench::BenchConnection& bench_;
+  Approvals approvals_;
+  std::string person_;
+  std::vector<core::Slot> schedule_;
+  store::Recorded recorded_;
+  State state_ = State::Idle;
+  std::optional<core::Error> problem_;
+  bool is_stopping_ = false;
+  std::optional<FileLock> lock_;
+  std::unique_ptr<QTemporaryDir> scratch_;
+  std::unique_ptr<bench::RunningCommand> command_;
+  std::optional<MeasuredPass> unfiled_;   ///< measured, but the study file could not take it yet
+  std::int64_t pass_started_ms_ = 0;
+};
+
+}  // namespace session

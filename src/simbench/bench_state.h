@@ -1,0 +1,39 @@
+#pragma once
+
+#include <map>
+#include <string>
+
+#include "core/result.h"
+#include "simbench/truth.h"
+
+namespace simbench {
+
+/// The state folder of a simulated machine: truth.json (the hidden truth) and state.json (everything that changes).
+/// state.json is replaced whole and synced, so that a kill leaves the old state or the new one.
+struct BenchState {
+  std::string folder;
+  Truth truth;
+  std::map<std::string, std::string> levels;    ///< in force since the last restart
+  std::map<std::string, std::string> pending;   ///< set in the firmware, in force after the next restart
+  std::string boot_id;
+  std::int64_t boots = 1;
+  std::int64_t runs = 0;
+  double warm_minutes = 0;                      ///< how long the bench has worked without cooling down
+
+  /// Product of the factors of all levels in force.
+  [[nodiscard]] Factors factors() const;
+};
+
+/// Makes the folder from a truth file. Errors  NotAllowed when the folder already holds a bench; those of the truth; Io
+[[nodiscard]] core::Result<BenchState> initBench(const std::string& folder, const std::string& truth_path);
+/// Errors  Missing when there is no bench; Malformed; Io
+[[nodiscard]] core::Result<BenchState> loadBench(const std::string& folder);
+/// Errors  Io, DiskFull
+[[nodiscard]] core::Status saveBench(const BenchState& state);
+
+/// Sets a variable in the firmware: "memory_speed=6000". Errors  Malformed, Missing with the known names
+[[nodiscard]] core::Status setLevel(BenchState& state, const std::string& assignment);
+/// Restarts: pending levels take effect, the boot id changes, the bench cools down a little.
+void reboot(BenchState& state);
+
+}  // namespace simbench

@@ -1,0 +1,123 @@
+#include "simbench/commands.h"
+
+#include <chrono>
+#include <cstdio>
+#include <fstream>
+#include <thread>
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include "simbench/bench_state.h"
+#include "simbench/model.h"
+
+namespace simbench {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using core::Status;
+using nlohmann::ordered_json;
+
+struct Options {
+  std::string state = ".";
+  std::string truth;
+  std::string assignment;
+  bool reboot = false;
+  std::string case_name;
+  std::string log_path;
+  double pace = 1;
+};
+
+/// Writes frames as they fall due, so that somebody who watches the log sees the pass advance.
+Status writeLog(const std::string& path, const std::vector<double>& frame_ms, double pace) {
+  using Clock = std::chrono::steady_clock;
+  std::FILE* log = std::fopen(path.c_str(), "w");
+  if (!log) return Error{ErrorKind::Io, "the frame log cannot be written", path, "Check the folder"};
+  std::fputs("frame_ms\n", log);
+  const auto begin = Clock::now();
+  double now_ms = 0;
+  for (const double d : frame_ms) {
+    std::fputs(fmt::format("{:.4f}\n", d).c_str(), log);
+    now_ms += d;
+    const auto due = begin + std::chrono::duration<double, std::milli>(now_ms * pace);
+    if (pace > 0 && due > Clock::now() + std::chrono::milliseconds(100)) {
+      std::fflush(log);
+      std::this_thread::sleep_until(due);
+    }
+  }
+  const bool is_written = std::ferror(log) == 0;
+  if (std::fclose(log) == 0 && is_written) return core::Done{};
+  return Error{ErrorKind::DiskFull, "the frame log could not be written whole", path, "Free some space"};
+}
+
+Status runPass(const Options& options, std::ostream& out) {
+  auto state = loadBench(options.state);
+  if (!state) return state.error();
+  const auto found = state->truth.cases.find(options.case_name);
+  if (found == state->truth.cases.end())
+    return Error{ErrorKind::Missing, "this bench has no case '" + options.case_name + "'", options.state, "Look into truth.json"};
+  if (!found->second.is_time && options.log_path.empty())
+    return Error{ErrorKind::Missing, "this case writes a frame log", "run", "Say where with --out"};
+  ++state->runs;
+  const PassResult pass = simulatePass(*state, found->second, options.case_name);
+  state->warm_minutes += pass.seconds / 60;
+  if (auto saved = saveBench(*state); !saved) return saved;
+  if (found->second.is_time) {
+    if (options.pace > 0) std::this_thread::sleep_for(std::chrono::duration<double>(pass.seconds * options.pace));
+    out << ordered_json{{"case", options.case_name}, {"seconds", pass.seconds}}.dump() << '\n';
+    return core::Done{};
+  }
+  if (auto written = writeLog(options.log_path, pass.frame_ms, options.pace); !written) return written;
+  out << ordered_json{{"case", options.case_name}, {"frames", pass.frame_ms.size()}, {"seconds", pass.seconds}}.dump() << '\n';
+  return core::Done{};
+}
+
+Status changeState(const Options& options, bool is_set) {
+  auto state = loadBench(options.state);
+  if (!state) return state.error();
+  if (is_set)
+    if (auto set = setLevel(*state, options.assignment); !set) return set;
+  if (!is_set || options.reboot) reboot(*state);
+  return saveBench(*state);
+}
+
+}  // namespace
+
+int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
+  CLI::App app("A simulated machine in a folder: a stand-in for a bench, with a hidden truth");
+  app.require_subcommand(1);
+  Options options;
+  const auto with_state = [&](CLI::App* command) {
+    command->add_option("--state", options.state, "The bench's folder");
+    return command;
+  };
+  CLI::App* init = with_state(app.add_subcommand("init", "Make a bench from a truth file"));
+  init->add_option("--truth", options.truth, "The hidden truth (JSON)")->required();
+  CLI::App* set = with_state(app.add_subcommand("set", "Set VARIABLE=LEVEL in the firmware; takes effect after a restart"));
+  set->add_option("assignment", options.assignment, "VARIABLE=LEVEL")->required();
+  set->add_flag("--reboot", options.reboot, "Restart at once");
+  with_state(app.add_subcommand("reboot", "Restart: what was set takes effect, the boot id changes"));
+  CLI::App* run = with_state(app.add_subcommand("run", "Run one pass of a case"));
+  run->add_option("--case", options.case_name, "NAME@PRESET")->required();
+  run->add_option("--out", options.log_path, "Where the frame log goes (cases with frames)");
+  run->add_option("--pace", options.pace, "1 = as long as the real thing, 0 = as fast as it can")->check(CLI::NonNegativeNumber);
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    return app.exit(e, out, err) == 0 ? 0 : 2;
+  }
+  Status done = core::Done{};
+  if (init->parsed()) {
+    if (auto made = initBench(options.state, options.truth); !made) done = made.error();
+  } else if (run->parsed()) {
+    done = runPass(options, out);
+  } else {
+    done = changeState(options, set->parsed());
+  }
+  if (done) return 0;
+  err << done.error().sentence() << '\n';
+  return 1;
+}
+
+}  // namespace simbench

@@ -1,0 +1,52 @@
+#include "simbench/truth.h"
+
+namespace simbench {
+namespace {
+
+using nlohmann::json;
+
+Factors factorsFrom(const json& object) {
+  return {object.value("processor", 1.0), object.value("graphics", 1.0), object.value("memory", 1.0), object.value("link", 1.0)};
+}
+
+CaseTruth caseFrom(const json& object) {
+  CaseTruth truth;
+  truth.is_time = object.value("result", "frames") == "time";
+  truth.processor_ms = object.value("processor_ms", truth.processor_ms);
+  truth.graphics_ms = object.value("graphics_ms", truth.graphics_ms);
+  truth.memory_ms = object.value("memory_ms", truth.memory_ms);
+  truth.link_ms = object.value("link_ms", truth.link_ms);
+  truth.overlap = object.value("overlap", truth.overlap);
+  truth.seconds = object.value("seconds", truth.seconds);
+  truth.pass_sd = object.value("pass_sd", truth.pass_sd);
+  truth.frame_sd = object.value("frame_sd", truth.frame_sd);
+  truth.frame_rho = object.value("frame_rho", truth.frame_rho);
+  truth.stutters_per_minute = object.value("stutters_per_minute", truth.stutters_per_minute);
+  truth.stutter_ms = object.value("stutter_ms", truth.stutter_ms);
+  truth.stutter_memory_power = object.value("stutter_memory_power", truth.stutter_memory_power);
+  return truth;
+}
+
+}  // namespace
+
+core::Result<Truth> truthFromJson(const json& object, const std::string& source_name) {
+  Truth truth;
+  try {
+    truth.seed = object.at("seed");
+    truth.visit_sd = object.value("visit_sd", truth.visit_sd);
+    truth.heat_percent = object.value("heat_percent", truth.heat_percent);
+    truth.heat_minutes = object.value("heat_minutes", truth.heat_minutes);
+    for (const auto& [name, variable] : object.at("variables").items()) {
+      Truth::Variable& target = truth.variables[name];
+      target.initial = variable.at("initial");
+      for (const auto& [level, factors] : variable.at("levels").items()) target.levels[level] = factorsFrom(factors);
+    }
+    for (const auto& [name, a_case] : object.at("cases").items()) truth.cases[name] = caseFrom(a_case);
+  } catch (const json::exception& e) {
+    return core::Error{core::ErrorKind::Malformed, std::string("the truth does not fit: ") + e.what(), source_name,
+                       "Compare it with docs/simulated-bench.md"};
+  }
+  return truth;
+}
+
+}  // namespace simbench

@@ -1,0 +1,106 @@
+#include "store/database.h"
+
+#include <sqlite3.h>
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+Error errorOf(sqlite3* database, const std::string& path) {
+  const int code = database ? sqlite3_errcode(database) : SQLITE_NOMEM;
+  switch (code & 0xff) {
+    case SQLITE_FULL:
+      return {ErrorKind::DiskFull, "the disk is full", path, "Free some space, then go on: nothing recorded is lost"};
+    case SQLITE_BUSY:
+    case SQLITE_LOCKED:
+      return {ErrorKind::Busy, "another program is writing to the study", path, "Close it there, then try again"};
+    case SQLITE_CORRUPT:
+      return {ErrorKind::DamagedFile, "the study file is damaged or cut short", path, "Restore it from a copy; this one was left as it is"};
+    case SQLITE_NOTADB:
+      return {ErrorKind::ForeignFile, "this is not a study file", path, "Choose a file that Iron Lever wrote"};
+    case SQLITE_READONLY:
+    case SQLITE_PERM:
+    case SQLITE_CANTOPEN:
+      return {ErrorKind::Io, "the study file cannot be opened for writing", path, "Check that the folder exists and that you may write there"};
+    default:
+      return {ErrorKind::Io, std::string("reading or writing failed (") + (database ? sqlite3_errmsg(database) : "no memory") + ")",
+              path, "Check the disk, then try again"};
+  }
+}
+
+}  // namespace
+
+void Statement::Finalize::operator()(sqlite3_stmt* statement) const { sqlite3_finalize(statement); }
+void Database::Close::operator()(sqlite3* database) const { sqlite3_close(database); }
+
+Statement& Statement::bind(int index, std::int64_t value) {
+  sqlite3_bind_int64(handle_.get(), index, value);
+  return *this;
+}
+Statement& Statement::bind(int index, double value) {
+  sqlite3_bind_double(handle_.get(), index, value);
+  return *this;
+}
+Statement& Statement::bind(int index, std::string_view text) {
+  sqlite3_bind_text64(handle_.get(), index, text.data(), text.size(), SQLITE_TRANSIENT, SQLITE_UTF8);
+  return *this;
+}
+Statement& Statement::bind(int index, const Blob& blob) {
+  sqlite3_bind_blob64(handle_.get(), index, blob.bytes.data(), blob.bytes.size(), SQLITE_TRANSIENT);
+  return *this;
+}
+Statement& Statement::bind(int index, const std::optional<double>& value) {
+  return value ? bind(index, *value) : (sqlite3_bind_null(handle_.get(), index), *this);
+}
+
+core::Result<bool> Statement::step() {
+  const int code = sqlite3_step(handle_.get());
+  if (code == SQLITE_ROW) return true;
+  if (code == SQLITE_DONE) return false;
+  return errorOf(sqlite3_db_handle(handle_.get()), path_);
+}
+
+std::int64_t Statement::integer(int column) const { return sqlite3_column_int64(handle_.get(), column); }
+double Statement::real(int column) const { return sqlite3_column_double(handle_.get(), column); }
+bool Statement::isNull(int column) const { return sqlite3_column_type(handle_.get(), column) == SQLITE_NULL; }
+std::string Statement::text(int column) const { return blob(column); }
+std::string Statement::blob(int column) const {
+  const auto* bytes = static_cast<const char*>(sqlite3_column_blob(handle_.get(), column));
+  return bytes ? std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(handle_.get(), column))) : std::string();
+}
+
+core::Result<Database> Database::open(const std::string& path, Mode mode) {
+  Database database;
+  database.path_ = path;
+  sqlite3* handle = nullptr;
+  const int flags = SQLITE_OPEN_READWRITE | (mode == Mode::CreateNew ? SQLITE_OPEN_CREATE : 0);
+  const int code = sqlite3_open_v2(path.c_str(), &handle, flags, nullptr);
+  database.handle_.reset(handle);
+  if (code != SQLITE_OK) return errorOf(handle, path);
+  sqlite3_busy_timeout(handle, 5000);
+  // One file that can be copied at any moment (no side file stays behind), and every commit synced, directory included.
+  for (const char* pragma : {"PRAGMA journal_mode = DELETE", "PRAGMA synchronous = EXTRA", "PRAGMA foreign_keys = ON"})
+    if (auto set = database.execute(pragma); !set) return set.error();
+  return database;
+}
+
+core::Status Database::execute(const std::string& sql) {
+  if (sqlite3_exec(handle_.get(), sql.c_str(), nullptr, nullptr, nullptr) == SQLITE_OK) return core::Done{};
+  return errorOf(handle_.get(), path_);
+}
+
+core::Result<Statement> Database::prepare(const std::string& sql) {
+  Statement statement;
+  statement.path_ = path_;
+  sqlite3_stmt* handle = nullptr;
+  const int code = sqlite3_prepare_v2(handle_.get(), sql.c_str(), static_cast<int>(sql.size()), &handle, nullptr);
+  statement.handle_.reset(handle);
+  if (code != SQLITE_OK) return errorOf(handle_.get(), path_);
+  return statement;
+}
+
+std::int64_t Database::lastInsertId() const { return sqlite3_last_insert_rowid(handle_.get()); }
+
+}  // namespace store

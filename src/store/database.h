@@ -1,0 +1,78 @@
+#pragma once
+
+#include <cstdint>
+#include <memory>
+#include <optional>
+#include <string>
+#include <string_view>
+
+#include "core/result.h"
+
+struct sqlite3;
+struct sqlite3_stmt;
+
+namespace store {
+
+/// Bytes to bind as a blob, or read as one.
+struct Blob {
+  std::string bytes;
+};
+
+/// One prepared statement. Parameters are always bound, never pasted. Numbered from 1 as in SQL; columns from 0.
+class Statement {
+ public:
+  Statement& bind(int index, std::int64_t value);
+  Statement& bind(int index, double value);
+  Statement& bind(int index, std::string_view text);
+  Statement& bind(int index, const Blob& blob);
+  Statement& bind(int index, const std::optional<double>& value);
+
+  /// True while there is a row. Errors as Database.
+  core::Result<bool> step();
+
+  [[nodiscard]] std::int64_t integer(int column) const;
+  [[nodiscard]] double real(int column) const;
+  [[nodiscard]] bool isNull(int column) const;
+  [[nodiscard]] std::string text(int column) const;
+  [[nodiscard]] std::string blob(int column) const;
+
+ private:
+  friend class Database;
+  struct Finalize {
+    void operator()(sqlite3_stmt* statement) const;
+  };
+  std::unique_ptr<sqlite3_stmt, Finalize> handle_;
+  std::string path_;
+};
+
+/// A connection to one SQLite file, opened for power cuts: every commit is on the disk before it returns.
+/// Errors of all functions: DiskFull, Io, Busy, DamagedFile, ForeignFile, each naming the file. One thread at a time.
+class Database {
+ public:
+  enum class Mode { CreateNew, OpenExisting };
+  [[nodiscard]] static core::Result<Database> open(const std::string& path, Mode mode);
+
+  core::Status execute(const std::string& sql);
+  [[nodiscard]] core::Result<Statement> prepare(const std::string& sql);
+  [[nodiscard]] std::int64_t lastInsertId() const;
+  [[nodiscard]] const std::string& path() const { return path_; }
+
+  /// Runs `work` in one transaction that holds the write lock from its beginning: all of it is committed, or nothing.
+  template <class Work>
+  core::Status inTransaction(Work&& work) {
+    if (auto begun = execute("BEGIN IMMEDIATE"); !begun) return begun;
+    core::Status done = work();
+    if (done) done = execute("COMMIT");
+    if (!done) (void)execute("ROLLBACK");  // the first error is the one to report
+    return done;
+  }
+
+ private:
+  struct Close {
+    void operator()(sqlite3* database) const;
+  };
+  std::unique_ptr<sqlite3, Close> handle_;
+  std::string path_;
+};
+
+}  // namespace store

@@ -1,0 +1,125 @@
+#include "store/frame_log.h"
+
+#include <cctype>
+#include <cmath>
+#include <fstream>
+#include <optional>
+#include <sstream>
+
+#include <fast_float/fast_float.h>
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+std::string_view trimmed(std::string_view text) {
+  const auto first = text.find_first_not_of(" \t\r");
+  if (first == std::string_view::npos) return {};
+  return text.substr(first, text.find_last_not_of(" \t\r") - first + 1);
+}
+
+std::optional<double> frameTime(std::string_view text) {
+  text = trimmed(text);
+  if (text.starts_with('+')) text.remove_prefix(1);  // from_chars knows no plus sign
+  if (text.empty() || !(std::isdigit(static_cast<unsigned char>(text.front())) || text.front() == '.')) return std::nullopt;
+  double value = 0;
+  const auto [end, error] = fast_float::from_chars(text.data(), text.data() + text.size(), value);
+  const bool is_whole = error == std::errc() && end == text.data() + text.size();
+  if (!is_whole || !std::isfinite(value) || value <= 0) return std::nullopt;
+  return value;
+}
+
+std::vector<std::string_view> splitLines(std::string_view text) {
+  std::vector<std::string_view> lines;
+  while (!text.empty()) {
+    const auto end = text.find('\n');
+    lines.push_back(text.substr(0, end));
+    if (end == std::string_view::npos) break;
+    text.remove_prefix(end + 1);
+  }
+  return lines;
+}
+
+std::string_view fieldAt(std::string_view line, std::size_t index) {
+  for (; index > 0; --index) {
+    const auto comma = line.find(',');
+    if (comma == std::string_view::npos) return {};
+    line.remove_prefix(comma + 1);
+  }
+  return line.substr(0, line.find(','));
+}
+
+std::optional<std::size_t> columnIndex(std::string_view header, std::string_view column) {
+  for (std::size_t i = 0;; ++i) {
+    if (trimmed(header.substr(0, header.find(','))) == column) return i;
+    const auto comma = header.find(',');
+    if (comma == std::string_view::npos) return std::nullopt;
+    header.remove_prefix(comma + 1);
+  }
+}
+
+bool isHeader(std::string_view line) {
+  const std::string_view text = trimmed(line);
+  return !text.empty() && (std::isalpha(static_cast<unsigned char>(text.front())) || text.front() == '_') &&
+         text != "nan" && text != "inf";
+}
+
+Error badLines(const FrameLines& parsed, std::span<const std::string_view> lines, std::size_t lines_before,
+               const std::string& log_name) {
+  const std::size_t first = parsed.bad_lines.front();
+  std::string what = "'" + std::string(trimmed(lines[first - 1])).substr(0, 40) + "' is not a frame time in ms";
+  if (parsed.bad_lines.size() > 1) what += ", nor are " + std::to_string(parsed.bad_lines.size() - 1) + " more lines";
+  return {ErrorKind::Malformed, what, log_name + ", line " + std::to_string(first + lines_before),
+          "A frame time is a finite number above 0 with a decimal point. The pass was rejected whole; look at the log and run it again"};
+}
+
+}  // namespace
+
+FrameLines parseFrameLines(std::span<const std::string_view> lines) {
+  FrameLines parsed;
+  parsed.frame_ms.reserve(lines.size());
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    if (const auto value = frameTime(lines[i])) parsed.frame_ms.push_back(*value);
+    else parsed.bad_lines.push_back(i + 1);
+  }
+  return parsed;
+}
+
+core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::string_view column, const std::string& log_name) {
+  if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
+  std::vector<std::string_view> lines = splitLines(text);
+  std::size_t index = 0;
+  std::size_t lines_before = 0;
+  if (!lines.empty() && isHeader(lines.front())) {
+    const auto found = columnIndex(lines.front(), column);
+    if (!found)
+      return Error{ErrorKind::Missing, "there is no column '" + std::string(column) + "' in '" +
+                   std::string(trimmed(lines.front())).substr(0, 80) + "'", log_name + ", line 1",
+                   "Enter the column's name in the case, as the log writes it"};
+    index = *found;
+    lines_before = 1;
+    lines.erase(lines.begin());
+  }
+  for (std::string_view& line : lines)
+    if (lines_before == 1) line = fieldAt(line, index);
+  FrameLines parsed = parseFrameLines(lines);
+  if (!parsed.bad_lines.empty()) return badLines(parsed, lines, lines_before, log_name);
+  if (parsed.frame_ms.empty())
+    return Error{ErrorKind::TooFew, "the frame log is empty", log_name, "Check that the workload ran long enough and wrote its log"};
+  return std::move(parsed.frame_ms);
+}
+
+core::Result<std::vector<double>> readFrameLog(const std::string& path, std::string_view column) {
+  std::ifstream file(path, std::ios::binary);
+  if (!file)
+    return Error{ErrorKind::Missing, "the workload wrote no frame log", path,
+                 "Check that its command takes the path from {log}"};
+  std::ostringstream content;
+  content << file.rdbuf();
+  if (file.bad()) return Error{ErrorKind::Io, "the frame log cannot be read", path, "Check the disk"};
+  return parseFrameLog(content.str(), column, path);
+}
+
+}  // namespace store

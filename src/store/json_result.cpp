@@ -1,0 +1,59 @@
+#include "store/json_result.h"
+
+#include <cmath>
+#include <sstream>
+
+#include <nlohmann/json.hpp>
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using nlohmann::json;
+
+json parseObject(std::string_view output) {
+  json parsed = json::parse(output, nullptr, false);
+  if (!parsed.is_discarded()) return parsed;
+  // The object may be framed by other lines: take the widest stretch from a line that opens one to the last brace.
+  for (auto open = output.find('{'); open != std::string_view::npos; open = output.find("\n{", open)) {
+    if (output[open] == '\n') ++open;
+    const auto close = output.rfind('}');
+    if (close == std::string_view::npos || close < open) break;
+    parsed = json::parse(output.substr(open, close - open + 1), nullptr, false);
+    if (!parsed.is_discarded()) return parsed;
+  }
+  return parsed;
+}
+
+const json* descend(const json& node, const std::string& name) {
+  if (node.is_object()) {
+    const auto found = node.find(name);
+    return found == node.end() ? nullptr : &*found;
+  }
+  const bool is_index = !name.empty() && name.size() < 9 && name.find_first_not_of("0123456789") == std::string::npos;
+  if (!node.is_array() || !is_index) return nullptr;
+  const auto index = static_cast<std::size_t>(std::stoul(name));
+  return index < node.size() ? &node[index] : nullptr;
+}
+
+}  // namespace
+
+core::Result<double> numberFromJson(std::string_view output, const std::string& field) {
+  const json parsed = parseObject(output);
+  if (parsed.is_discarded())
+    return Error{ErrorKind::Malformed, "the output holds no JSON object", "standard output",
+                 "Check the command's options, or take the result from a frame log"};
+  const json* node = &parsed;
+  std::istringstream path(field);
+  for (std::string name; node && std::getline(path, name, '.');) node = descend(*node, name);
+  if (!node)
+    return Error{ErrorKind::Missing, "the output has no field '" + field + "'", "standard output",
+                 "Enter the field as the program prints it, levels joined by dots"};
+  if (!node->is_number() || !std::isfinite(node->get<double>()))
+    return Error{ErrorKind::OutOfRange, "the field '" + field + "' is not a finite number", "standard output",
+                 "Name a field that holds one number"};
+  return node->get<double>();
+}
+
+}  // namespace store

@@ -1,0 +1,16 @@
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "core/result.h"
+
+namespace store {
+
+/// Finds a number in the JSON object that a workload printed. `field` is a path of names joined by dots; a number in
+/// the path picks an element of a list, from 0. Text around the object (before its first line, after its last) is
+/// allowed, because programs greet.
+/// Errors  Malformed when no JSON object is found, Missing{field}, OutOfRange when the field is no finite number
+[[nodiscard]] core::Result<double> numberFromJson(std::string_view output, const std::string& field);
+
+}  // namespace store

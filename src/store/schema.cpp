@@ -1,0 +1,100 @@
+#include "store/schema.h"
+
+#include <algorithm>
+#include <array>
+#include <filesystem>
+#include <fstream>
+#include <iterator>
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+// Step i leads from schema i to i + 1. A step that has shipped is never edited; a change is a new step.
+constexpr const char* kSteps[] = {
+    R"sql(
+      CREATE TABLE study (
+        id INTEGER PRIMARY KEY CHECK (id = 1),
+        design TEXT NOT NULL
+      );
+      CREATE TABLE visit (
+        id INTEGER PRIMARY KEY,
+        planned INTEGER NOT NULL,
+        round INTEGER NOT NULL,
+        side INTEGER NOT NULL,
+        boot_id TEXT NOT NULL,
+        started_ms INTEGER NOT NULL
+      );
+      CREATE TABLE pass (
+        id INTEGER PRIMARY KEY,
+        visit_id INTEGER NOT NULL REFERENCES visit (id),
+        slot INTEGER NOT NULL,
+        attempt INTEGER NOT NULL,
+        status INTEGER NOT NULL,
+        failure TEXT NOT NULL,
+        started_ms INTEGER NOT NULL,
+        duration_s REAL NOT NULL,
+        value REAL,
+        frames BLOB,
+        output BLOB NOT NULL,
+        error_output BLOB NOT NULL,
+        UNIQUE (slot, attempt)
+      );
+      CREATE TABLE event (
+        id INTEGER PRIMARY KEY,
+        at_ms INTEGER NOT NULL,
+        person TEXT NOT NULL,
+        kind TEXT NOT NULL,
+        subject TEXT NOT NULL,
+        text TEXT NOT NULL
+      );
+    )sql",
+};
+
+std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {
+  return (std::uint32_t{header[at]} << 24) | (std::uint32_t{header[at + 1]} << 16) | (std::uint32_t{header[at + 2]} << 8) |
+         std::uint32_t{header[at + 3]};
+}
+
+}  // namespace
+
+int currentSchema() { return static_cast<int>(std::size(kSteps)); }
+
+core::Status checkHeader(const std::string& path) {
+  std::error_code code;
+  if (!std::filesystem::exists(path, code)) return Error{ErrorKind::Missing, "there is no such file", path, "Check its name and folder"};
+  std::ifstream file(path, std::ios::binary);
+  std::array<unsigned char, 100> header{};
+  if (!file) return Error{ErrorKind::Io, "the file cannot be read", path, "Check that you may read it"};
+  file.read(reinterpret_cast<char*>(header.data()), header.size());
+  constexpr std::string_view kMagic("SQLite format 3\0", 16);
+  const bool is_whole = file.gcount() == static_cast<std::streamsize>(header.size());
+  // Header fields: user version at byte 60, application id at 68, both big endian.
+  if (!std::equal(kMagic.begin(), kMagic.end(), header.begin()) || (is_whole && bigEndian(header, 68) != kApplicationId))
+    return Error{ErrorKind::ForeignFile, "this is not a study file", path, "Choose a file that Iron Lever wrote; this one was left as it is"};
+  if (!is_whole)
+    return Error{ErrorKind::DamagedFile, "the study file is cut short", path, "Restore it from a copy; this one was left as it is"};
+  const auto version = bigEndian(header, 60);
+  if (version > static_cast<std::uint32_t>(currentSchema()))
+    return Error{ErrorKind::NewerFile, "this study was written by a newer version of the program (schema " + std::to_string(version) +
+                 ", this one knows " + std::to_string(currentSchema()) + ")", path,
+                 "Open it with that version; the file was left as it is"};
+  return core::Done{};
+}
+
+core::Status migrate(Database& database) {
+  auto statement = database.prepare("PRAGMA user_version");
+  if (!statement) return statement.error();
+  if (auto row = statement->step(); !row) return row.error();
+  int version = static_cast<int>(statement->integer(0));
+  *statement = Statement{};  // a statement in progress would keep the file locked
+  for (; version < currentSchema(); ++version) {
+    const std::string step = std::string(kSteps[version]) + "; PRAGMA user_version = " + std::to_string(version + 1);
+    if (auto done = database.inTransaction([&] { return database.execute(step); }); !done) return done;
+  }
+  return core::Done{};
+}
+
+}  // namespace store

@@ -1,0 +1,22 @@
+#pragma once
+
+#include <cstdint>
+
+#include "store/database.h"
+
+namespace store {
+
+/// Marks an SQLite file as a study ("IrLv"). In the file's header; never changed.
+constexpr std::uint32_t kApplicationId = 0x49724C76;
+
+/// The schema that this program writes. A file with a higher number is refused.
+[[nodiscard]] int currentSchema();
+
+/// Looks at the file's first 100 bytes without opening it as a database, so that a refused file stays untouched.
+/// Errors  Missing, ForeignFile, NewerFile, DamagedFile, Io
+[[nodiscard]] core::Status checkHeader(const std::string& path);
+
+/// Brings the file from the schema it has to the current one, each step in a transaction of its own.
+[[nodiscard]] core::Status migrate(Database& database);
+
+}  // namespace store

@@ -1,0 +1,224 @@
+#include "store/study_file.h"
+
+#include <cstdio>
+#include <filesystem>
+
+#include "core/secondary.h"
+#include "core/schedule.h"
+#include "store/frame_codec.h"
+#include "store/schema.h"
+#include "store/study_json.h"
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using core::Status;
+
+core::Status stepOnce(Statement& statement) {
+  const auto row = statement.step();
+  return row ? Status(core::Done{}) : Status(row.error());
+}
+
+/// Calls `take` for every row. An error of either ends it.
+template <class Take>
+Status forEachRow(Database& database, const std::string& sql, Take&& take) {
+  auto statement = database.prepare(sql);
+  if (!statement) return statement.error();
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return core::Done{};
+    if (Status taken = take(*statement); !taken) return taken;
+  }
+}
+
+core::Visit visitFrom(const Statement& row) {
+  return {row.integer(0), static_cast<int>(row.integer(1)), static_cast<int>(row.integer(2)),
+          static_cast<core::Side>(row.integer(3)), row.text(4), row.integer(5)};
+}
+
+core::Pass passFrom(const Statement& row) {
+  core::Pass pass;
+  pass.id = row.integer(0);
+  pass.visit_id = row.integer(1);
+  pass.slot = static_cast<std::size_t>(row.integer(2));
+  pass.attempt = static_cast<int>(row.integer(3));
+  pass.status = static_cast<core::PassStatus>(row.integer(4));
+  pass.failure = row.text(5);
+  pass.started_ms = row.integer(6);
+  pass.duration_s = row.real(7);
+  if (!row.isNull(8)) pass.value = row.real(8);
+  return pass;
+}
+
+}  // namespace
+
+core::Result<StudyFile> StudyFile::create(const std::string& path, const core::Study& study) {
+  std::error_code code;
+  if (std::filesystem::exists(path, code))
+    return Error{ErrorKind::NotAllowed, "a file of this name exists", path, "Choose another name; it was left as it is"};
+  auto database = Database::open(path, Database::Mode::CreateNew);
+  if (!database) return database.error();
+  StudyFile file(*std::move(database));
+  const auto build = [&]() -> Status {
+    if (auto marked = file.database_.execute("PRAGMA application_id = " + std::to_string(kApplicationId)); !marked) return marked;
+    if (auto migrated = migrate(file.database_); !migrated) return migrated;
+    return file.replaceStudy(study);
+  };
+  if (const Status built = build(); !built) {
+    (void)std::remove(path.c_str());  // half a study file would only puzzle
+    return built.error();
+  }
+  return file;
+}
+
+core::Result<StudyFile> StudyFile::open(const std::string& path) {
+  if (auto checked = checkHeader(path); !checked) return checked.error();
+  auto database = Database::open(path, Database::Mode::OpenExisting);
+  if (!database) return database.error();
+  StudyFile file(*std::move(database));
+  if (auto loaded = file.load(); !loaded) return loaded.error();
+  return file;
+}
+
+Status StudyFile::load() {
+  const Error damaged{ErrorKind::DamagedFile, "the study file is damaged or cut short", path(), "Restore it from a copy; this one was left as it is"};
+  std::string verdict;
+  if (auto checked = forEachRow(database_, "PRAGMA quick_check(1)", [&](const Statement& row) -> Status {
+        verdict = row.text(0);
+        return core::Done{};
+      }); !checked) return checked;
+  if (verdict != "ok") return damaged;
+  if (auto migrated = migrate(database_); !migrated) return migrated;
+  std::optional<Status> read;
+  if (auto rows = forEachRow(database_, "SELECT design FROM study WHERE id = 1", [&](const Statement& row) -> Status {
+        auto study = studyFromJson(row.text(0), path());
+        if (!study) return study.error();
+        study_ = *std::move(study);
+        read = core::Done{};
+        return core::Done{};
+      }); !rows) return rows;
+  return read ? Status(core::Done{}) : Status(damaged);
+}
+
+Status StudyFile::replaceStudy(const core::Study& study) {
+  const auto write = [&]() -> Status {
+    bool has_passes = false;
+    if (auto rows = forEachRow(database_, "SELECT 1 FROM pass LIMIT 1", [&](const Statement&) -> Status {
+          has_passes = true;
+          return core::Done{};
+        }); !rows) return rows;
+    if (has_passes)
+      return Error{ErrorKind::NotAllowed, "the question is locked since the first pass was recorded", path(),
+                   "Make a new study from this one to ask another question"};
+    auto statement = database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
+    if (!statement) return statement.error();
+    return stepOnce(statement->bind(1, std::string_view(studyToJson(study))));
+  };
+  Status written = database_.inTransaction(write);
+  if (written) study_ = study;
+  return written;
+}
+
+core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
+  const Status written = database_.inTransaction([&]() -> Status {
+    auto statement = database_.prepare("INSERT INTO visit (planned, round, side, boot_id, started_ms) VALUES (?1, ?2, ?3, ?4, ?5)");
+    if (!statement) return statement.error();
+    statement->bind(1, std::int64_t{visit.planned}).bind(2, std::int64_t{visit.round}).bind(3, static_cast<std::int64_t>(visit.side));
+    return stepOnce(statement->bind(4, std::string_view(visit.boot_id)).bind(5, visit.started_ms));
+  });
+  if (!written) return written.error();
+  visit.id = database_.lastInsertId();
+  return visit;
+}
+
+core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms) {
+  const Status written = database_.inTransaction([&]() -> Status {
+    auto statement = database_.prepare(
+        "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, error_output) "
+        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)");
+    if (!statement) return statement.error();
+    statement->bind(1, pass.visit_id).bind(2, static_cast<std::int64_t>(pass.slot)).bind(3, std::int64_t{pass.attempt});
+    statement->bind(4, static_cast<std::int64_t>(pass.status)).bind(5, std::string_view(pass.failure));
+    statement->bind(6, pass.started_ms).bind(7, pass.duration_s).bind(8, pass.value);
+    if (!frame_ms.empty()) statement->bind(9, Blob{packFrames(frame_ms)});
+    return stepOnce(statement->bind(10, Blob{packText(pass.output)}).bind(11, Blob{packText(pass.error_output)}));
+  });
+  if (!written) return written.error();
+  pass.id = database_.lastInsertId();
+  return pass;
+}
+
+Status StudyFile::addEvent(const Event& event) {
+  return database_.inTransaction([&]() -> Status {
+    auto statement = database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
+    if (!statement) return statement.error();
+    statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(event.kind));
+    return stepOnce(statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
+  });
+}
+
+core::Result<Recorded> StudyFile::recorded() {
+  Recorded recorded;
+  const std::vector<core::Slot> schedule = core::scheduleOf(study_);
+  const auto take_visit = [&](const Statement& row) -> Status {
+    recorded.visits.push_back(visitFrom(row));
+    return core::Done{};
+  };
+  const auto take_pass = [&](const Statement& row) -> Status {
+    core::Pass pass = passFrom(row);
+    if (!row.isNull(9) && pass.slot < schedule.size()) {
+      const auto frame_ms = unpackFrames(row.blob(9));
+      if (!frame_ms) return frame_ms.error();
+      if (auto summary = core::summarizeFrames(*frame_ms, study_.cases[schedule[pass.slot].case_index], study_.target_fps))
+        pass.frames = *summary;
+    }
+    recorded.passes.push_back(std::move(pass));
+    return core::Done{};
+  };
+  const auto take_event = [&](const Statement& row) -> Status {
+    recorded.events.push_back({row.integer(0), row.integer(1), row.text(2), row.text(3), row.text(4), row.text(5)});
+    return core::Done{};
+  };
+  if (auto rows = forEachRow(database_, "SELECT id, planned, round, side, boot_id, started_ms FROM visit ORDER BY id", take_visit); !rows)
+    return rows.error();
+  if (auto rows = forEachRow(database_, "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames "
+                             "FROM pass ORDER BY id", take_pass); !rows)
+    return rows.error();
+  if (auto rows = forEachRow(database_, "SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", take_event); !rows)
+    return rows.error();
+  return recorded;
+}
+
+core::Result<std::vector<double>> StudyFile::frames(std::int64_t pass_id) {
+  std::vector<double> frame_ms;
+  auto statement = database_.prepare("SELECT frames FROM pass WHERE id = ?1 AND frames IS NOT NULL");
+  if (!statement) return statement.error();
+  const auto row = statement->bind(1, pass_id).step();
+  if (!row) return row.error();
+  if (!*row) return frame_ms;
+  return unpackFrames(statement->blob(0));
+}
+
+core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
+  auto statement = database_.prepare("SELECT output, error_output FROM pass WHERE id = ?1");
+  if (!statement) return statement.error();
+  const auto row = statement->bind(1, pass_id).step();
+  if (!row) return row.error();
+  if (!*row) return Error{ErrorKind::Missing, "there is no such pass", path(), "Open the study again"};
+  auto output = unpackText(statement->blob(0));
+  if (!output) return output.error();
+  auto error_output = unpackText(statement->blob(1));
+  if (!error_output) return error_output.error();
+  return Output{*std::move(output), *std::move(error_output)};
+}
+
+std::vector<std::pair<std::string, std::string>> acceptancesOf(const Recorded& recorded) {
+  std::vector<std::pair<std::string, std::string>> acceptances;
+  for (const Event& event : recorded.events)
+    if (event.kind == "accepted") acceptances.emplace_back(event.subject, event.text);
+  return acceptances;
+}
+
+}  // namespace store

@@ -1,0 +1,75 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "core/findings.h"
+#include "core/pass.h"
+#include "core/study.h"
+#include "store/database.h"
+
+namespace store {
+
+/// Something that happened, with who and when.
+struct Event {
+  std::int64_t id = 0;
+  std::int64_t at_ms = 0;     ///< UTC, milliseconds since 1970
+  std::string person;
+  std::string kind;           ///< "created", "accepted", "approved", "repeat", ...
+  std::string subject;        ///< what it is about: a doubt's id, a slot
+  std::string text;
+};
+
+/// Everything recorded, without the bulky outputs and frame series.
+struct Recorded {
+  std::vector<core::Visit> visits;
+  std::vector<core::Pass> passes;   ///< in order of recording
+  std::vector<Event> events;
+};
+
+/// A study on disk: one SQLite file, described in docs/study-format.md. The file is the truth: each function below is
+/// one committed transaction before it returns. Errors as Database, besides those named. One thread at a time.
+class StudyFile {
+ public:
+  /// Makes a new file. Errors besides: NotAllowed when the path exists (it is left as it is)
+  [[nodiscard]] static core::Result<StudyFile> create(const std::string& path, const core::Study& study);
+
+  /// Opens an existing one, brings an older schema up to date and checks it. Errors besides: those of checkHeader
+  [[nodiscard]] static core::Result<StudyFile> open(const std::string& path);
+
+  [[nodiscard]] const std::string& path() const { return database_.path(); }
+  [[nodiscard]] const core::Study& study() const { return study_; }
+
+  /// Replaces question and plan. Errors besides: NotAllowed once a pass is recorded
+  core::Status replaceStudy(const core::Study& study);
+
+  /// Records the start of a visit; gives it its id.
+  [[nodiscard]] core::Result<core::Visit> addVisit(core::Visit visit);
+
+  /// Files a pass with its untrimmed frames (empty where it has none); gives it its id. A slot and attempt can be filed once.
+  [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms);
+
+  core::Status addEvent(const Event& event);
+
+  [[nodiscard]] core::Result<Recorded> recorded();
+  [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id);
+  struct Output {
+    std::string output;
+    std::string error_output;
+  };
+  [[nodiscard]] core::Result<Output> output(std::int64_t pass_id);
+
+ private:
+  explicit StudyFile(Database database) : database_(std::move(database)) {}
+  core::Status load();
+
+  Database database_;
+  core::Study study_;
+};
+
+/// The reasons given for accepted doubts, by the doubt's id; the latest of each.
+[[nodiscard]] std::vector<std::pair<std::string, std::string>> acceptancesOf(const Recorded& recorded);
+
+}  // namespace store

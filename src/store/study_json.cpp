@@ -1,0 +1,236 @@
+#include "store/study_json.h"
+
+#include <algorithm>
+#include <initializer_list>
+#include <optional>
+
+#include <nlohmann/json.hpp>
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using json = nlohmann::ordered_json;  // keeps the order in which a person wrote the fields
+
+
+/// Reads fields of one object and remembers the first thing that is wrong, so that a long list of fields reads as one.
+class Fields {
+ public:
+  Fields(const json& object, std::string where, std::optional<Error>& error)
+      : object_(object), where_(std::move(where)), error_(error) {
+    if (!object_.is_object()) fail(ErrorKind::Malformed, "an object { } is expected here", where_, "See docs/study-format.md");
+  }
+
+  void allow(std::initializer_list<const char*> names) {
+    if (!object_.is_object()) return;
+    for (const auto& [key, value] : object_.items())
+      if (std::none_of(names.begin(), names.end(), [&](const char* name) { return key == name; }))
+        fail(ErrorKind::Malformed, "the field '" + key + "' is not known here", path(key),
+             "Check its spelling against docs/study-format.md");
+  }
+
+  template <class T>
+  void optional(const char* name, T& target) {
+    if (const json* value = find(name)) read(*value, name, target);
+  }
+  template <class T>
+  void required(const char* name, T& target) {
+    if (!find(name)) fail(ErrorKind::Missing, std::string("the field '") + name + "' is missing", path(name), "Add it");
+    else optional(name, target);
+  }
+  /// One of a few words; `words` in the order of the values.
+  template <class Enum>
+  void choice(const char* name, std::initializer_list<std::pair<const char*, Enum>> words, Enum& target) {
+    std::string word;
+    optional(name, word);
+    if (word.empty()) return;
+    std::string allowed;
+    for (const auto& [text, value] : words) {
+      if (word == text) {
+        target = value;
+        return;
+      }
+      allowed += std::string(allowed.empty() ? "" : ", ") + "\"" + text + "\"";
+    }
+    fail(ErrorKind::OutOfRange, "'" + word + "' is not one of the choices", path(name), "Use one of " + allowed);
+  }
+  [[nodiscard]] const json* find(const char* name) const {
+    if (!object_.is_object()) return nullptr;
+    const auto found = object_.find(name);
+    return found == object_.end() ? nullptr : &*found;
+  }
+  [[nodiscard]] std::string path(const std::string& name) const { return where_.empty() ? name : where_ + "." + name; }
+
+ private:
+  void fail(ErrorKind kind, std::string what, std::string where, std::string remedy) {
+    if (!error_) error_ = Error{kind, std::move(what), std::move(where), std::move(remedy)};
+  }
+  void read(const json& value, const char* name, std::string& target) {
+    if (value.is_string()) target = value.get<std::string>();
+    else fail(ErrorKind::Malformed, "a text is expected here", path(name), "Put it in quotes");
+  }
+  void read(const json& value, const char* name, double& target) {
+    if (value.is_number()) target = value.get<double>();
+    else fail(ErrorKind::Malformed, "a number is expected here", path(name), "Write it without quotes");
+  }
+  void read(const json& value, const char* name, int& target) {
+    if (value.is_number_integer() && value.get<std::int64_t>() == static_cast<int>(value.get<std::int64_t>()))
+      target = value.get<int>();
+    else fail(ErrorKind::Malformed, "a whole number is expected here", path(name), "Write it without quotes or decimals");
+  }
+  void read(const json& value, const char* name, core::Command& target) {
+    const bool is_list = value.is_array() && std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_string(); });
+    if (is_list) target = value.get<core::Command>();
+    else fail(ErrorKind::Malformed, "a list of words is expected here, never a shell line", path(name),
+              R"(Write ["program", "argument", ...])");
+  }
+  void read(const json& value, const char* name, std::vector<std::pair<std::string, std::string>>& target) {
+    if (!value.is_object()) return fail(ErrorKind::Malformed, "an object of texts is expected here", path(name), R"(Write {"NAME": "value"})");
+    for (const auto& [key, text] : value.items()) {
+      if (!text.is_string()) return fail(ErrorKind::Malformed, "a text is expected here", path(name) + "." + key, "Put it in quotes");
+      target.emplace_back(key, text.get<std::string>());
+    }
+  }
+
+  const json& object_;
+  std::string where_;
+  std::optional<Error>& error_;
+};
+
+core::Level readLevel(const json& object, const std::string& where, std::optional<Error>& error) {
+  core::Level level;
+  Fields fields(object, where, error);
+  fields.allow({"name", "prefix", "environment", "set_command"});
+  fields.required("name", level.name);
+  fields.optional("prefix", level.prefix);
+  fields.optional("environment", level.environment);
+  fields.optional("set_command", level.set_command);
+  return level;
+}
+
+core::Metric readMetric(const json& object, const std::string& where, std::optional<Error>& error) {
+  core::Metric metric;
+  Fields fields(object, where, error);
+  fields.allow({"name", "unit", "direction"});
+  fields.required("name", metric.name);
+  fields.required("unit", metric.unit);
+  fields.choice("direction", {{"higher", core::Direction::HigherIsBetter}, {"lower", core::Direction::LowerIsBetter}}, metric.direction);
+  return metric;
+}
+
+core::Case readCase(const json& object, const std::string& where, std::optional<Error>& error) {
+  core::Case a_case;
+  Fields fields(object, where, error);
+  fields.allow({"workload", "preset", "command", "result", "field", "metric", "trim_first_s", "trim_last_s"});
+  fields.required("workload", a_case.workload);
+  fields.optional("preset", a_case.preset);
+  fields.required("command", a_case.command);
+  fields.choice("result", {{"frame_log", core::ResultSource::FrameLog}, {"json_field", core::ResultSource::JsonField}}, a_case.source);
+  if (a_case.source == core::ResultSource::JsonField) fields.required("field", a_case.field);
+  else fields.optional("field", a_case.field);
+  if (const json* metric = fields.find("metric")) {
+    a_case.metric = readMetric(*metric, fields.path("metric"), error);
+  } else if (a_case.source == core::ResultSource::JsonField) {
+    core::Metric unused;
+    Fields(json::object(), fields.path("metric"), error).required("name", unused.name);
+  }
+  fields.optional("trim_first_s", a_case.trim_first_s);
+  fields.optional("trim_last_s", a_case.trim_last_s);
+  return a_case;
+}
+
+core::Plan readPlan(const json& object, std::optional<Error>& error) {
+  core::Plan plan;
+  Fields fields(object, "plan", error);
+  fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s"});
+  fields.optional("passes_per_level", plan.passes_per_level);
+  fields.optional("warm_ups", plan.warm_ups);
+  fields.choice("order", {{"blocked", core::Order::Blocked}, {"there_and_back", core::Order::ThereAndBack}}, plan.order);
+  fields.optional("time_limit_s", plan.time_limit_s);
+  return plan;
+}
+
+core::Study readStudy(const json& object, std::optional<Error>& error) {
+  core::Study study;
+  Fields fields(object, "", error);
+  fields.allow({"bench", "variable", "levels", "cases", "plan", "notice_threshold_percent", "confidence", "target_fps"});
+  fields.required("bench", study.bench);
+  fields.required("variable", study.variable);
+  const json* levels = fields.find("levels");
+  if (levels && levels->is_array() && levels->size() == 2) {
+    for (std::size_t i = 0; i < 2; ++i) study.levels[i] = readLevel((*levels)[i], "levels[" + std::to_string(i) + "]", error);
+  } else if (!error) {
+    error = Error{ErrorKind::Malformed, "a list of two levels is expected here, baseline first", "levels", "List both levels"};
+  }
+  if (const json* cases = fields.find("cases"); cases && cases->is_array()) {
+    for (std::size_t i = 0; i < cases->size(); ++i)
+      study.cases.push_back(readCase((*cases)[i], "cases[" + std::to_string(i) + "]", error));
+  } else if (!error) {
+    error = Error{ErrorKind::Malformed, "a list of cases is expected here", "cases", "List at least one case"};
+  }
+  if (const json* plan = fields.find("plan")) study.plan = readPlan(*plan, error);
+  fields.optional("notice_threshold_percent", study.notice_threshold_percent);
+  fields.optional("confidence", study.confidence);
+  fields.optional("target_fps", study.target_fps);
+  return study;
+}
+
+json levelJson(const core::Level& level) {
+  json object{{"name", level.name}};
+  if (!level.prefix.empty()) object["prefix"] = level.prefix;
+  for (const auto& [name, value] : level.environment) object["environment"][name] = value;
+  if (!level.set_command.empty()) object["set_command"] = level.set_command;
+  return object;
+}
+
+json caseJson(const core::Case& a_case) {
+  return {{"workload", a_case.workload},
+          {"preset", a_case.preset},
+          {"command", a_case.command},
+          {"result", a_case.source == core::ResultSource::FrameLog ? "frame_log" : "json_field"},
+          {"field", a_case.field},
+          {"metric",
+           {{"name", a_case.metric.name},
+            {"unit", a_case.metric.unit},
+            {"direction", a_case.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
+          {"trim_first_s", a_case.trim_first_s},
+          {"trim_last_s", a_case.trim_last_s}};
+}
+
+}  // namespace
+
+std::string studyToJson(const core::Study& study) {
+  json object{{"bench", study.bench}, {"variable", study.variable}};
+  object["levels"] = {levelJson(study.levels[0]), levelJson(study.levels[1])};
+  object["cases"] = json::array();
+  for (const core::Case& a_case : study.cases) object["cases"].push_back(caseJson(a_case));
+  object["plan"] = {{"passes_per_level", study.plan.passes_per_level},
+                    {"warm_ups", study.plan.warm_ups},
+                    {"order", study.plan.order == core::Order::Blocked ? "blocked" : "there_and_back"},
+                    {"time_limit_s", study.plan.time_limit_s}};
+  object["notice_threshold_percent"] = study.notice_threshold_percent;
+  object["confidence"] = study.confidence;
+  object["target_fps"] = study.target_fps;
+  return object.dump(2, ' ', false, json::error_handler_t::replace);
+}
+
+core::Result<core::Study> studyFromJson(std::string_view text, const std::string& source_name) {
+  json object;
+  try {
+    object = json::parse(text);
+  } catch (const json::parse_error& e) {
+    const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
+    return Error{ErrorKind::Malformed, "this is not valid JSON", source_name + ", line " + std::to_string(line),
+                 "Look for a missing comma, quote or bracket there or just before"};
+  }
+  std::optional<Error> error;
+  core::Study study = readStudy(object, error);
+  if (error) {
+    error->where = source_name + ", " + error->where;
+    return *error;
+  }
+  return study;
+}
+
+}  // namespace store
