@@ -38,13 +38,13 @@ core::Status approveOrExplain(session::Session& session, bool is_approved, std::
 
 core::Status runToEnd(session::Session& session, const std::function<void(const core::Pass&)>& on_pass) {
   // Ctrl+C arrives as a readable descriptor, so that the pass in hand is ended in the open.
-  sigset_t signals;
-  sigemptyset(&signals);
-  sigaddset(&signals, SIGINT);
-  sigaddset(&signals, SIGTERM);
+  sigset_t stop_signals;
+  sigemptyset(&stop_signals);
+  sigaddset(&stop_signals, SIGINT);
+  sigaddset(&stop_signals, SIGTERM);
   sigset_t before;
-  ::pthread_sigmask(SIG_BLOCK, &signals, &before);
-  const int descriptor = ::signalfd(-1, &signals, SFD_CLOEXEC | SFD_NONBLOCK);
+  ::pthread_sigmask(SIG_BLOCK, &stop_signals, &before);
+  const int descriptor = ::signalfd(-1, &stop_signals, SFD_CLOEXEC | SFD_NONBLOCK);
   QSocketNotifier notifier(descriptor, QSocketNotifier::Read);
   QObject::connect(&notifier, &QSocketNotifier::activated, &session, [&] { session.stopNow(); });
   QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) { on_pass(pass); });

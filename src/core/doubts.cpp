@@ -37,13 +37,20 @@ void addFailedPasses(Doubts& doubts, const CaseFinding& finding) {
                     "Read why on the run sheet", Place::RunSheet, finding.case_index, {}});
 }
 
-void addThinLows(Doubts& doubts, const CaseFinding& finding) {
-  const auto thin = std::find_if(finding.secondary.begin(), finding.secondary.end(), [](const auto& m) { return m.isThin(); });
-  if (thin == finding.secondary.end()) return;
-  doubts.push_back({"thin_low/" + finding.title, DoubtRank::Note,
-                    fmt::format("{}: the {} rests on {} only", finding.title, thin->name,
-                                thin->fewest_frames == 1 ? "1 frame" : fmt::format("{} frames", thin->fewest_frames)),
-                    "Longer passes help a low more than more of them", Place::Findings, finding.case_index, {}});
+// One sentence for all cases: thin lows come in flocks, and would bury what matters more.
+void addThinLows(Doubts& doubts, const Findings& findings) {
+  std::vector<std::string> titles;
+  std::string which;
+  for (const CaseFinding& finding : findings.cases) {
+    const auto thin = std::find_if(finding.secondary.begin(), finding.secondary.end(), [](const auto& m) { return m.isThin(); });
+    if (thin == finding.secondary.end()) continue;
+    if (which.empty()) which = thin->name.substr(0, thin->name.find(','));
+    titles.push_back(finding.title);
+  }
+  if (titles.empty()) return;
+  doubts.push_back({"thin_lows", DoubtRank::Note,
+                    fmt::format("The {} rests on fewer than 10 frames in {}", which, titles.size() == 1 ? titles.front() : fmt::format("{} cases", titles.size())),
+                    "Longer passes help a low more than more of them", Place::Findings, {}, {}});
 }
 
 void addTooFewFrames(Doubts& doubts, const CaseFinding& finding) {
@@ -95,8 +102,8 @@ std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
     addNoInterval(doubts, study, finding);
     addLowsDisagree(doubts, finding);
     addTooFewFrames(doubts, finding);
-    addThinLows(doubts, finding);
   }
+  addThinLows(doubts, findings);
   addDesignDoubts(doubts, study, findings);
   for (Doubt& doubt : doubts)
     for (const auto& [id, reason] : acceptances)

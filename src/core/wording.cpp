@@ -11,7 +11,9 @@ namespace {
 
 constexpr const char* kMinus = "\u2212";
 
+// A true minus sign, and none before digits that are all zero: it would claim a direction that they do not show.
 std::string withMinus(std::string text) {
+  if (text.find_first_of("123456789") == std::string::npos && !text.empty() && (text.front() == '-' || text.front() == '+')) text.erase(0, 1);
   if (!text.empty() && text.front() == '-') text.replace(0, 1, kMinus);
   return text;
 }
@@ -32,9 +34,7 @@ std::string metricNames(const Study& study) {
 }  // namespace
 
 std::string percentText(double percent) {
-  const std::string text = fmt::format("{:+.{}f} %", percent, percentDecimals(percent));
-  // A sign before a printed zero would claim a direction that the digits do not show.
-  return text == "+0.00 %" || text == "-0.00 %" ? "0.00 %" : withMinus(text);
+  return withMinus(fmt::format("{:+.{}f} %", percent, percentDecimals(percent)));
 }
 
 std::string intervalText(const PercentChange& change) {

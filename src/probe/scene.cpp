@@ -55,29 +55,40 @@ float starsAt(Vector direction) {
   return (h & 0x1ffu) == 0 ? static_cast<float>(h >> 24) / 255.0f : 0.0f;
 }
 
+// The direction in which a point of the picture looks; z is 0 outside the dome. The sky turns along the path.
+Vector onDome(float x, float y, float position) {
+  const float radius2 = x * x + y * y;
+  if (radius2 >= 1) return {0, 0, 0};
+  const float cosine = 1 - 0.18f * position * position;
+  const float sine = std::sqrt(1 - cosine * cosine);
+  return {x * cosine - y * sine, x * sine + y * cosine, std::sqrt(1 - radius2)};
+}
+
+std::uint32_t shade(Vector direction, float glow) {
+  if (direction.z <= 0) return 0;
+  const auto level = static_cast<std::uint32_t>(255 * std::min(1.0f, starsAt(direction) + glow));
+  return level << 16 | (level * 3 / 4) << 8 | level;
+}
+
+// The nebula is soft: one ray serves a block of pixels. Sizes and shares of rows are multiples of it.
+constexpr int kBlock = 4;
+
 }  // namespace
 
 Scene::Scene(int size) : size_(size), pixels_(static_cast<std::size_t>(size) * static_cast<std::size_t>(size)) {}
 
-std::uint32_t Scene::pixel(float x, float y, float position) const {
-  const float radius2 = x * x + y * y;
-  if (radius2 > 1) return 0;  // outside the dome
-  const Vector direction{x, y, std::sqrt(1 - radius2)};
-  const float turn = 0.6f * position;
-  const Vector turned{direction.x * std::cos(turn) - direction.y * std::sin(turn), direction.x * std::sin(turn) + direction.y * std::cos(turn),
-                      direction.z};
-  const float brightness = std::min(1.0f, starsAt(turned) + nebulaAlong(turned, position));
-  const auto level = static_cast<std::uint32_t>(255 * brightness);
-  return level << 16 | (level * 3 / 4) << 8 | level;
-}
-
 void Scene::drawRows(double position, int first, int last) {
   const float scale = 2.0f / static_cast<float>(size_);
-  for (int row = first; row < last; ++row) {
-    std::uint32_t* line = pixels_.data() + static_cast<std::size_t>(row) * static_cast<std::size_t>(size_);
-    for (int column = 0; column < size_; ++column)
-      line[column] = pixel(static_cast<float>(column) * scale - 1, static_cast<float>(row) * scale - 1, static_cast<float>(position));
-  }
+  const float along = static_cast<float>(position);
+  for (int row = first; row < last; row += kBlock)
+    for (int column = 0; column < size_; column += kBlock) {
+      const Vector middle = onDome(static_cast<float>(column + kBlock / 2) * scale - 1, static_cast<float>(row + kBlock / 2) * scale - 1, along);
+      const float glow = middle.z > 0 ? nebulaAlong(middle, along) : 0;
+      for (int y = row; y < std::min(row + kBlock, last); ++y)
+        for (int x = column; x < column + kBlock; ++x)
+          pixels_[static_cast<std::size_t>(y) * static_cast<std::size_t>(size_) + static_cast<std::size_t>(x)] =
+              shade(onDome(static_cast<float>(x) * scale - 1, static_cast<float>(y) * scale - 1, along), glow);
+    }
 }
 
 std::uint64_t Scene::checksum() const {

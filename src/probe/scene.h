@@ -21,7 +21,6 @@ class Scene {
   [[nodiscard]] std::uint64_t checksum() const;
 
  private:
-  [[nodiscard]] std::uint32_t pixel(float x, float y, float position) const;
   int size_;
   std::vector<std::uint32_t> pixels_;
 };

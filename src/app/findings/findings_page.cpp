@@ -1,0 +1,122 @@
+#include "app/findings/findings_page.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListView>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "app/findings/lever_chart.h"
+#include "app/model/evidence.h"
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+QString evidenceHtml(const Evidence& evidence) {
+  const Theme& t = theme();
+  const auto soft = [&](const QString& text) { return QStringLiteral("<span style='color:%1'>%2</span>").arg(t.soft_ink.name(), text); };
+  QString html = QStringLiteral("<p style='font-size:13pt; font-weight:bold; margin:0'>%1</p>").arg(evidence.title.toHtmlEscaped());
+  html += QStringLiteral("<p style='margin-top:2px'>%1</p>").arg(soft(evidence.subtitle.toHtmlEscaped()));
+  if (!evidence.rows.empty()) {
+    const auto cell = [](const QString& text, const QColor& colour, const QString& more = {}) {
+      return QStringLiteral("<td align='right' style='padding-left:10px; white-space:nowrap; color:%1; %3'>%2</td>").arg(colour.name(), text.toHtmlEscaped(), more);
+    };
+    html += QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%'><tr><td></td>") + cell(evidence.baseline_name, t.baseline) +
+            cell(evidence.changed_name, t.changed) + cell({}, t.ink) + QStringLiteral("</tr>");
+    for (const Evidence::Row& row : evidence.rows)
+      html += QStringLiteral("<tr><td style='color:%1'>%2</td>").arg(t.soft_ink.name(), row.name.toHtmlEscaped()) + cell(row.baseline, t.ink) +
+              cell(row.changed, t.changed) + cell(row.change, t.ink) + QStringLiteral("</tr>");
+    html += QStringLiteral("</table>");
+  }
+  for (const QString& remark : evidence.remarks) html += QStringLiteral("<p>%1</p>").arg(remark.toHtmlEscaped());
+  return html;
+}
+
+}  // namespace
+
+FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent)
+    : QWidget(parent), study_(study), levers_(levers), legend_(new QLabel(this)), axis_(new LeverAxis(levers, this)), list_(new QListView(this)),
+      empty_(new QLabel(this)), panel_(new QScrollArea(this)), evidence_(new QLabel(panel_)) {
+  setObjectName(QStringLiteral("findingsPage"));
+  auto* title = new QLabel(tr("What the change did"), this);
+  title->setFont(textFont(TextSize::Large, true));
+  legend_->setObjectName(QStringLiteral("leverLegend"));
+  legend_->setProperty("soft", true);
+  legend_->setWordWrap(true);
+  empty_->setObjectName(QStringLiteral("findingsEmptyLabel"));
+  empty_->setFont(textFont(TextSize::Large));
+  empty_->setWordWrap(true);
+  empty_->setText(tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as soon as both levels have a pass."));
+  list_->setObjectName(QStringLiteral("leverList"));
+  list_->setAccessibleName(tr("Cases with their change in percent"));
+  list_->setModel(&levers_);
+  list_->setItemDelegate(new LeverDelegate(levers_, list_));
+  list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  evidence_->setObjectName(QStringLiteral("evidenceLabel"));
+  evidence_->setWordWrap(true);
+  evidence_->setTextFormat(Qt::RichText);
+  evidence_->setAlignment(Qt::AlignTop);
+  evidence_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+  evidence_->setContentsMargins(14, 14, 12, 12);
+  panel_->setObjectName(QStringLiteral("evidencePanel"));
+  panel_->setWidget(evidence_);
+  panel_->setWidgetResizable(true);
+  panel_->setFixedWidth(336);
+  panel_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+
+  auto* left = new QVBoxLayout;
+  left->setContentsMargins(8, 16, 8, 8);
+  left->setSpacing(4);
+  for (QLabel* label : {title, legend_, empty_}) label->setContentsMargins(12, 0, 0, 0);
+  left->addWidget(title);
+  left->addWidget(legend_);
+  left->addSpacing(6);
+  left->addWidget(axis_);
+  left->addWidget(list_, 1);
+  left->addWidget(empty_, 1);
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  layout->addLayout(left, 1);
+  layout->addWidget(panel_);
+  connect(&study_, &StudyModel::changed, this, &FindingsPage::refresh);
+  connect(&study_, &StudyModel::studyOpened, this, [this] { has_chosen_ = false; });
+  connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& index) {
+    if (!index.isValid()) return;
+    chosen_case_ = levers_.row(index.row()).case_index;
+    has_chosen_ = true;
+    showEvidence();
+  });
+  restyle();
+}
+
+void FindingsPage::refresh() {
+  const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0;
+  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_}) widget->setVisible(has_results);
+  empty_->setVisible(!has_results);
+  legend_->setText(levers_.legend());
+  if (!has_results) return;
+  // The model was built anew; the row that a person chose stays chosen.
+  const int suite_or_first = 0;
+  const int row = has_chosen_ && chosen_case_ && *chosen_case_ < study_.findings().cases.size() ? levers_.rowOfCase(*chosen_case_) : suite_or_first;
+  if (list_->currentIndex().row() != row) list_->setCurrentIndex(levers_.index(row));
+  showEvidence();
+}
+
+void FindingsPage::chooseCase(std::size_t case_index) { list_->setCurrentIndex(levers_.index(levers_.rowOfCase(case_index))); }
+
+void FindingsPage::restyle() {
+  panel_->setStyleSheet(QStringLiteral("#evidencePanel { background: %1; border: none; border-left: 1px solid %2; } #evidencePanel > QWidget > QWidget { background: %1; }")
+                            .arg(theme().sheet.name(), theme().line.name()));
+  refresh();
+}
+
+void FindingsPage::showEvidence() {
+  const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
+  if (row >= levers_.rowCount()) return;
+  evidence_->setText(evidenceHtml(evidenceOf(study_.study(), study_.findings(), levers_.row(row).case_index)));
+}
+
+}  // namespace app

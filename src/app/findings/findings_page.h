@@ -1,0 +1,39 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/model/lever_model.h"
+
+class QLabel;
+class QListView;
+class QScrollArea;
+
+namespace app {
+
+class LeverAxis;
+
+/// Place 5: the lever chart, and the evidence behind the row that is chosen.
+class FindingsPage final : public QWidget {
+  Q_OBJECT
+ public:
+  FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent = nullptr);
+  void chooseCase(std::size_t case_index);
+  /// After a change of theme.
+  void restyle();
+
+ private:
+  void refresh();
+  void showEvidence();
+  const StudyModel& study_;
+  LeverModel& levers_;
+  std::optional<std::size_t> chosen_case_;
+  bool has_chosen_ = false;
+  QLabel* legend_;
+  LeverAxis* axis_;
+  QListView* list_;
+  QLabel* empty_;
+  QScrollArea* panel_;
+  QLabel* evidence_;
+};
+
+}  // namespace app

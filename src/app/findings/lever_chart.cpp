@@ -1,0 +1,114 @@
+#include "app/findings/lever_chart.h"
+
+#include <QPainter>
+#include <algorithm>
+
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+constexpr int kRowHeight = 52;
+constexpr int kTitleWidth = 178;
+constexpr int kVerdictWidth = 196;
+
+void drawZones(QPainter& painter, const LeverScale& scale, const LeverModel& model, const QRect& row) {
+  painter.setPen(QPen(theme().line, 1));
+  for (double tick = model.axisLow(); tick <= model.axisHigh() + model.axisStep() / 2; tick += model.axisStep())
+    painter.drawLine(QPointF(scale.x(tick), row.top()), QPointF(scale.x(tick), row.bottom() + 1));
+  QRectF zone(QPointF(scale.x(model.thresholdLow()), row.top()), QPointF(scale.x(model.thresholdHigh()), row.bottom() + 1));
+  QColor hatch = theme().soft_ink;
+  hatch.setAlpha(90);
+  painter.fillRect(zone, QBrush(hatch, Qt::BDiagPattern));
+  painter.setPen(QPen(theme().baseline, 1.5));
+  painter.drawLine(QPointF(scale.x(0), row.top()), QPointF(scale.x(0), row.bottom() + 1));
+}
+
+void drawLever(QPainter& painter, const LeverScale& scale, const LeverRow& lever, const QRect& row) {
+  const double middle = row.center().y() - 2;
+  const auto inside = [&](double percent) { return std::clamp(scale.x(percent), static_cast<double>(scale.left), static_cast<double>(scale.right)); };
+  painter.setRenderHint(QPainter::Antialiasing);
+  if (lever.spread_percent > 0) {
+    painter.setPen(QPen(theme().soft_ink, 1.6, Qt::DotLine));
+    painter.drawLine(QPointF(inside(-lever.spread_percent), middle - 9), QPointF(inside(lever.spread_percent), middle - 9));
+  }
+  QColor copper = theme().changed;
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(copper);
+  painter.drawRect(QRectF(QPointF(inside(std::min(0.0, *lever.percent)), middle - 2), QPointF(inside(std::max(0.0, *lever.percent)), middle + 2)));
+  if (lever.interval) {
+    copper.setAlpha(lever.is_counted ? 225 : 110);   // a marked verdict is drawn lighter, and says so in words
+    painter.setBrush(copper);
+    const QRectF box(QPointF(inside(lever.interval->lo), middle - 6), QPointF(inside(lever.interval->hi), middle + 6));
+    painter.drawRoundedRect(box.width() < 3 ? box.adjusted(-1.5, 0, 1.5, 0) : box, 2, 2);
+    painter.setPen(QPen(theme().sheet, 2));
+    painter.drawLine(QPointF(inside(*lever.percent), middle - 6), QPointF(inside(*lever.percent), middle + 6));
+  }
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(theme().baseline);
+  const QPointF top(scale.x(0), middle + 4);
+  painter.drawPolygon(QPolygonF{top, top + QPointF(6, 10), top + QPointF(-6, 10)});
+}
+
+void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
+  const QRect left = QRect(row.left() + 12, row.top() + 7, kTitleWidth - 18, row.height() - 14);
+  const QRect right = QRect(row.right() - kVerdictWidth + 8, row.top() + 7, kVerdictWidth - 16, row.height() - 14);
+  const auto draw = [&](const QRect& place, Qt::Alignment side, const QString& text, const QFont& font, const QColor& colour) {
+    painter.setFont(font);
+    painter.setPen(colour);
+    painter.drawText(place, Qt::AlignLeft | side, painter.fontMetrics().elidedText(text, Qt::ElideRight, place.width()));
+  };
+  draw(left, Qt::AlignTop, lever.title, textFont(TextSize::Normal, !lever.case_index), theme().ink);
+  draw(left, Qt::AlignBottom, lever.subtitle, textFont(TextSize::Small), theme().soft_ink);
+  draw(right, Qt::AlignTop, lever.change, textFont(TextSize::Normal, true), theme().ink);
+  draw(right, Qt::AlignBottom, lever.verdict, textFont(TextSize::Small), lever.is_counted ? theme().ink : theme().soft_ink);
+}
+
+}  // namespace
+
+LeverScale LeverScale::of(const LeverModel& model, int width) {
+  return {model.axisLow(), model.axisHigh(), kTitleWidth + 8, std::max(kTitleWidth + 60, width - kVerdictWidth - 8)};
+}
+
+void LeverDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+  const auto lever = index.data(LeverModel::RowRole).value<LeverRow>();
+  LeverScale scale = LeverScale::of(model_, option.rect.width());
+  scale.left += option.rect.left();
+  scale.right += option.rect.left();
+  painter->save();
+  if (option.state & QStyle::State_Selected) {
+    painter->setPen(QPen(theme().focus, 1.5));
+    painter->setBrush(theme().sheet);
+    painter->drawRoundedRect(option.rect.adjusted(2, 1, -3, -2), 3, 3);
+  }
+  drawZones(*painter, scale, model_, option.rect);
+  if (lever.percent) drawLever(*painter, scale, lever, option.rect);
+  drawWords(*painter, lever, option.rect);
+  if (!lever.case_index) {
+    painter->setPen(QPen(theme().line, 1));
+    painter->drawLine(option.rect.bottomLeft(), option.rect.bottomRight());
+  }
+  painter->restore();
+}
+
+QSize LeverDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const { return {600, kRowHeight}; }
+
+LeverAxis::LeverAxis(const LeverModel& model, QWidget* parent) : QWidget(parent), model_(model) {
+  setFixedHeight(22);
+  connect(&model, &QAbstractItemModel::modelReset, this, [this] { update(); });
+}
+
+void LeverAxis::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  const LeverScale scale = LeverScale::of(model_, width());
+  painter.setFont(textFont(TextSize::Small));
+  painter.setPen(theme().soft_ink);
+  for (double tick = model_.axisLow(); tick <= model_.axisHigh() + model_.axisStep() / 2; tick += model_.axisStep()) {
+    QString text = QStringLiteral("%1 %").arg(tick, 0, 'g', 3).replace(QLatin1Char('-'), QChar(0x2212));
+    if (tick > model_.axisStep() / 2) text.prepend(QLatin1Char('+'));
+    if (std::abs(tick) < model_.axisStep() / 2) text = QStringLiteral("0");
+    painter.drawText(QRectF(scale.x(tick) - 40, 0, 80, height()), Qt::AlignCenter, text);
+  }
+}
+
+}  // namespace app

@@ -1,0 +1,82 @@
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QTimer>
+
+#include "app/model/study_model.h"
+#include "app/shell/main_window.h"
+#include "app/shell/theme.h"
+#include "bench/local_bench.h"
+
+namespace {
+
+struct Options {
+  QString study;
+  QString theme;
+  QString demo_folder;
+  QString screenshot;   // saved once the window is up; then the program ends
+  QString place;
+};
+
+Options parse(const QApplication& application) {
+  QCommandLineParser parser;
+  parser.setApplicationDescription(QStringLiteral("What one platform variable changes, in percent, and how sure."));
+  parser.addHelpOption();
+  parser.addVersionOption();
+  parser.addPositionalArgument(QStringLiteral("study"), QStringLiteral("The study file to open."), QStringLiteral("[study]"));
+  const QCommandLineOption theme(QStringLiteral("theme"), QStringLiteral("paper or night."), QStringLiteral("name"));
+  const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo, made in this folder."), QStringLiteral("folder"));
+  const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."), QStringLiteral("file"));
+  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, sheet or findings."), QStringLiteral("name"));
+  parser.addOptions({theme, demo, shot, place});
+  parser.process(application);
+  return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot), parser.value(place)};
+}
+
+app::ThemeName themeFrom(const QString& asked) {
+  const QString name = asked.isEmpty() ? QSettings().value(QStringLiteral("theme")).toString() : asked;
+  return name == QLatin1String("night") ? app::ThemeName::Night : app::ThemeName::Paper;
+}
+
+void goTo(app::MainWindow& window, const QString& place) {
+  if (place == QLatin1String("question")) window.goTo(core::Place::Question);
+  if (place == QLatin1String("sheet")) window.goTo(core::Place::RunSheet);
+  if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
+}
+
+// Waits until a study that was opened to be run has run, then lets the window settle.
+void saveWhenStill(app::MainWindow& window, const app::StudyModel& study, const QString& path) {
+  auto* timer = new QTimer(&window);
+  QObject::connect(timer, &QTimer::timeout, &window, [&window, &study, path, timer] {
+    if (study.hasStudy() && study.session().isRunning()) return;
+    timer->stop();
+    QTimer::singleShot(200, &window, [&window, path] { QApplication::exit(window.grab().save(path) ? 0 : 1); });
+  });
+  timer->start(100);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  QApplication application(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("iron-lever"));
+  QApplication::setOrganizationName(QStringLiteral("iron-lever"));
+  QApplication::setApplicationVersion(QStringLiteral(IRON_LEVER_VERSION));
+  const Options options = parse(application);
+  app::applyTheme(application, themeFrom(options.theme));
+
+  bench::LocalBench bench;
+  app::StudyModel study(bench);
+  app::DialogPrompts prompts;
+  const QString demo_folder = options.demo_folder.isEmpty()
+                                  ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + QStringLiteral("/demo")
+                                  : options.demo_folder;
+  app::MainWindow window(study, prompts, demo_folder);
+  window.show();
+  if (!options.study.isEmpty()) study.openStudy(options.study);
+  else if (!options.demo_folder.isEmpty()) study.openDemo(demo_folder);
+  goTo(window, options.place);
+  if (!options.screenshot.isEmpty()) saveWhenStill(window, study, options.screenshot);
+  return QApplication::exec();
+}

@@ -1,0 +1,20 @@
+#pragma once
+
+#include <QString>
+#include <utility>
+#include <vector>
+
+#include "core/study.h"
+
+namespace app {
+
+/// A command as a person types it: words parted by blanks, "..." around a word with blanks, """ for a quote itself.
+/// Only the words are taken: nothing is ever expanded, piped or handed to a shell.
+[[nodiscard]] core::Command wordsOf(const QString& text);
+[[nodiscard]] QString textOf(const core::Command& command);
+
+/// Variables as NAME=value words. A word without = is kept as a name with an empty value.
+[[nodiscard]] std::vector<std::pair<std::string, std::string>> environmentOf(const QString& text);
+[[nodiscard]] QString textOf(const std::vector<std::pair<std::string, std::string>>& environment);
+
+}  // namespace app

@@ -1,0 +1,117 @@
+#include "app/model/lever_model.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace app {
+namespace {
+
+LeverRow suiteRow(const core::Study& study, const core::SuiteFinding& suite) {
+  LeverRow row;
+  row.title = QObject::tr("All %1 cases").arg(static_cast<int>(study.cases.size()));
+  row.subtitle = QObject::tr("this suite, equal weight");
+  row.change = toQt(core::changeText(suite.improvement));
+  row.verdict = toQt(core::verdictText(suite.verdict, suite.marks));
+  row.percent = suite.improvement.value;
+  row.interval = suite.improvement.interval;
+  row.is_counted = !suite.marks.any();
+  return row;
+}
+
+LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
+  const core::Case& a_case = study.cases[finding.case_index];
+  LeverRow row;
+  row.title = toQt(a_case.workload);
+  row.subtitle = toQt(a_case.preset);
+  if (a_case.metric.direction == core::Direction::LowerIsBetter)
+    row.subtitle += QObject::tr(" · less %1 is better").arg(toQt(a_case.metric.name));
+  row.case_index = finding.case_index;
+  if (!finding.effect || !finding.effect->is_log) {
+    row.verdict = toQt(finding.why_no_effect);
+    return row;
+  }
+  row.change = toQt(core::changeText(finding.improvement));
+  row.verdict = toQt(core::verdictText(finding.verdict, finding.marks));
+  row.percent = finding.improvement.value;
+  row.interval = finding.improvement.interval;
+  row.spread_percent = finding.spread ? finding.spread->percent : 0;
+  row.is_counted = !finding.marks.any();
+  return row;
+}
+
+// 1, 2 or 5 times a power of ten, so that at most about eight ticks fit.
+double stepFor(double span) {
+  const double rough = span / 8;
+  const double power = std::pow(10, std::floor(std::log10(rough)));
+  for (const double factor : {1.0, 2.0, 5.0})
+    if (rough <= factor * power) return factor * power;
+  return 10 * power;
+}
+
+}  // namespace
+
+LeverModel::LeverModel(const StudyModel& study, QObject* parent) : QAbstractListModel(parent), study_(study) {
+  connect(&study, &StudyModel::changed, this, &LeverModel::refresh);
+  if (study.hasStudy()) refresh();
+}
+
+void LeverModel::refresh() {
+  beginResetModel();
+  rows_.clear();
+  const core::Findings& findings = study_.findings();
+  for (const core::CaseFinding& finding : findings.cases) rows_.push_back(caseRow(study_.study(), finding));
+  std::stable_sort(rows_.begin(), rows_.end(), [](const LeverRow& a, const LeverRow& b) {
+    return a.percent.value_or(-INFINITY) > b.percent.value_or(-INFINITY);
+  });
+  if (findings.suite) rows_.insert(rows_.begin(), suiteRow(study_.study(), *findings.suite));
+  fitAxis();
+  endResetModel();
+}
+
+void LeverModel::fitAxis() {
+  double low = 1.5 * thresholdLow();
+  double high = 1.5 * thresholdHigh();
+  for (const LeverRow& row : rows_) {
+    if (!row.percent) continue;
+    // An interval from too few passes can be endless; the estimate decides then, and the beam is cut at the edge.
+    const double reach = 3 * std::abs(*row.percent) + 10;
+    low = std::min({low, *row.percent, row.interval ? std::max(row.interval->lo, -reach) : low});
+    high = std::max({high, *row.percent, row.interval ? std::min(row.interval->hi, reach) : high});
+  }
+  low = std::min(low, -0.5);
+  high = std::max(high, 0.5);
+  axis_step_ = stepFor(high - low);
+  axis_low_ = axis_step_ * std::floor(low / axis_step_);
+  axis_high_ = axis_step_ * std::ceil(high / axis_step_);
+}
+
+int LeverModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+
+QVariant LeverModel::data(const QModelIndex& index, int role) const {
+  if (!index.isValid() || index.row() >= rowCount()) return {};
+  const LeverRow& row = rows_[static_cast<std::size_t>(index.row())];
+  switch (role) {
+    case Qt::DisplayRole: return row.title;
+    case Qt::AccessibleTextRole: return QStringLiteral("%1, %2: %3, %4").arg(row.title, row.subtitle, row.change, row.verdict);
+    case RowRole: return QVariant::fromValue(row);
+    default: return {};
+  }
+}
+
+int LeverModel::rowOfCase(std::size_t case_index) const {
+  for (std::size_t i = 0; i < rows_.size(); ++i)
+    if (rows_[i].case_index == case_index) return static_cast<int>(i);
+  return -1;
+}
+
+double LeverModel::thresholdLow() const { return study_.hasStudy() ? core::lossBoundPercent(study_.study().notice_threshold_percent) : 0; }
+double LeverModel::thresholdHigh() const { return study_.hasStudy() ? study_.study().notice_threshold_percent : 0; }
+
+QString LeverModel::legend() const {
+  if (!study_.hasStudy()) return {};
+  return tr("To the right is better. Beam: estimate. Thick part: %1 % interval. Hatched: too small to act on (%2 %). Dotted: run-to-run spread.")
+      .arg(100 * study_.study().confidence, 0, 'g', 3)
+      .arg(study_.study().notice_threshold_percent, 0, 'g', 3);
+}
+
+}  // namespace app

@@ -1,0 +1,34 @@
+#pragma once
+
+#include <QString>
+
+#include "app/model/study_model.h"
+
+namespace app {
+
+/// What the one button on the claim line does.
+enum class NextIntent {
+  OpenDemo,
+  CompleteQuestion,
+  ShowCommands,
+  ApproveCommands,
+  Start,
+  StopAfterPass,
+  ReadFindings,
+  RepeatFailed,
+  NewFromThis,
+  None
+};
+
+/// Always exactly one thing; when something blocks it, the text says what.
+struct NextAction {
+  NextIntent intent = NextIntent::None;
+  QString text;
+  QString hint;              ///< one sentence more
+  bool is_enabled = true;
+};
+
+/// `place` is where the person is: commands are approved only where they are on the screen to be read.
+[[nodiscard]] NextAction nextActionOf(const StudyModel& model, core::Place place);
+
+}  // namespace app

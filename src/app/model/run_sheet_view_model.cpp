@@ -1,0 +1,193 @@
+#include "app/model/run_sheet_view_model.h"
+
+#include <QDateTime>
+
+namespace app {
+namespace {
+
+QString clockText(std::int64_t ms) { return QDateTime::fromMSecsSinceEpoch(ms).toString(QStringLiteral("HH:mm:ss")); }
+
+QString countText(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
+
+}  // namespace
+
+QString RunSheetViewModel::heading() const {
+  const core::Plan& plan = study_.study().plan;
+  const auto visits = static_cast<int>(core::visitsOf(plan).size());
+  return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")
+      .arg(visits)
+      .arg(QString::fromUtf8(core::orderName(plan.order)), countText(plan.passes_per_level, tr("1 pass"), tr("%1 passes")),
+           countText(plan.warm_ups, tr("1 warm-up"), tr("%1 warm-ups")));
+}
+
+std::vector<VisitCard> RunSheetViewModel::visits() const {
+  const session::Session& session = study_.session();
+  const auto next = session.nextSlot();
+  std::vector<VisitCard> cards;
+  for (const core::PlannedVisit& planned : core::visitsOf(study_.study().plan)) {
+    int slot_count = 0;
+    int recorded = 0;
+    for (std::size_t i = 0; i < session.schedule().size(); ++i) {
+      if (session.schedule()[i].visit != planned.number) continue;
+      ++slot_count;
+      for (const core::Pass& pass : session.recorded().passes)
+        if (pass.slot == i && pass.attempt == 1) ++recorded;
+    }
+    VisitCard card;
+    card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().level(planned.side).name));
+    card.words = recorded == slot_count && slot_count > 0 ? tr("%1 passes, done").arg(slot_count) : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
+    for (const core::Visit& visit : session.recorded().visits)
+      if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);
+    if (next && session.schedule()[*next].visit == planned.number) card.state = VisitCard::State::InHand;
+    else if (recorded == slot_count && slot_count > 0) card.state = VisitCard::State::Done;
+    cards.push_back(card);
+  }
+  return cards;
+}
+
+HandCard RunSheetViewModel::approvalCard() const {
+  HandCard card;
+  card.title = tr("Read what will be started");
+  card.line = tr("Nobody on this machine has approved these commands. Each runs as you, in the study's folder, without a shell.");
+  for (const core::ExactCommand& exact : study_.session().unapprovedCommands()) card.commands << toQt(core::displayText(exact));
+  card.caution = tr("A study from elsewhere can start any program. Approve only what you know. Press “%1” above when you have read them.")
+                     .arg(tr("Approve"));
+  return card;
+}
+
+HandCard RunSheetViewModel::runningCard() const {
+  const session::Session& session = study_.session();
+  HandCard card;
+  const auto next = session.nextSlot();
+  if (!next) return card;
+  const core::Slot& slot = session.schedule()[*next];
+  const QString level = toQt(study_.study().level(slot.side).name);
+  if (session.state() == session::State::SettingLevel) {
+    card.title = tr("Setting %1 to %2").arg(toQt(study_.study().variable), level);
+    card.line = tr("Visit %1").arg(slot.visit);
+    return card;
+  }
+  card.title = toQt(study_.study().cases[slot.case_index].title());
+  int in_visit = 0;
+  for (const core::PlannedVisit& visit : core::visitsOf(study_.study().plan))
+    if (visit.number == slot.visit) in_visit = slot.is_warm_up ? study_.study().plan.warm_ups : visit.passes;
+  card.line = tr("%1 · visit %2 · %3 %4 of %5")
+                  .arg(level)
+                  .arg(slot.visit)
+                  .arg(slot.is_warm_up ? tr("warm-up") : tr("pass"))
+                  .arg(slot.number)
+                  .arg(in_visit);
+  card.caution = tr("Leave the machine alone: no other work, no mouse, no updates. Cards, coolers and drives are hot after a pass.");
+  return card;
+}
+
+HandCard RunSheetViewModel::readyCard() const {
+  const session::Session& session = study_.session();
+  const core::Slot& slot = session.schedule()[*session.nextSlot()];
+  const core::Level& level = study_.study().level(slot.side);
+  HandCard card;
+  card.title = tr("%1 at %2").arg(toQt(study_.study().variable), toQt(level.name));
+  card.title[0] = card.title[0].toUpper();
+  card.line = tr("Next: visit %1 of the sheet").arg(slot.visit);
+  if (level.set_command.empty()) {
+    card.steps << (level.prefix.empty() && level.environment.empty()
+                       ? tr("Both levels run the same command: set the level by hand before you start.")
+                       : tr("The level is part of each pass's command; nothing is to be set by hand."));
+  } else {
+    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command})));
+  }
+  card.steps << tr("Close other programs, and let the machine come to rest.");
+  card.steps << tr("Start, and leave it alone until the sheet is done or you stop it. A stop or a crash loses no finished pass.");
+  card.caution = tr("Cards, coolers and drives are hot after a pass. For every setting the maker's manual has the last word.");
+  return card;
+}
+
+HandCard RunSheetViewModel::hand() const {
+  const session::Session& session = study_.session();
+  if (session.isRunning()) return runningCard();
+  if (!study_.problems().empty()) {
+    HandCard card;
+    card.title = tr("The question is not complete");
+    for (const core::Error& problem : study_.problems()) card.steps << toQt(problem.sentence());
+    return card;
+  }
+  if (session.state() == session::State::Held) {
+    HandCard card;
+    card.title = tr("The sheet is held");
+    card.line = toQt(session.problem()->sentence());
+    card.steps << tr("Every finished pass is safe. Put it right, then press “Try again”.");
+    card.is_problem = true;
+    return card;
+  }
+  if (!session.nextSlot()) {
+    HandCard card;
+    card.title = tr("The sheet is done");
+    const int failed = study_.findings().failed_passes;
+    card.line = failed == 0 ? tr("All %1 passes are in.").arg(planned()) : tr("%1 passes are in, %2 of them failed.").arg(planned()).arg(failed);
+    return card;
+  }
+  return session.unapprovedCommands().empty() ? readyCard() : approvalCard();
+}
+
+QString RunSheetViewModel::timeLine() const {
+  const session::Session& session = study_.session();
+  QStringList parts;
+  if (session.state() == session::State::RunningPass) parts << tr("%1 s in this pass").arg(session.secondsInPass(), 0, 'f', 0);
+  if (session.nextSlot())
+    if (const auto left = session.secondsLeft())
+      parts << tr("about %1 left, until %2")
+                   .arg(toQt(core::durationText(*left)), clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * *left)).left(5));
+  return parts.join(QStringLiteral(" · "));
+}
+
+PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
+  connect(&study, &StudyModel::changed, this, &PassTableModel::refresh);
+  if (study.hasStudy()) refresh();
+}
+
+void PassTableModel::refresh() {
+  const auto& recorded = study_.session().recorded().passes;
+  if (recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id)) return;
+  beginResetModel();
+  passes_.assign(recorded.rbegin(), recorded.rend());
+  endResetModel();
+}
+
+int PassTableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(passes_.size()); }
+int PassTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
+
+QString PassTableModel::text(const core::Pass& pass, int column) const {
+  const core::Slot& slot = study_.session().schedule()[pass.slot];
+  const core::Case& a_case = study_.study().cases[slot.case_index];
+  switch (column) {
+    case ClockColumn: return clockText(pass.started_ms);
+    case LevelColumn: return toQt(study_.study().level(slot.side).name);
+    case CaseColumn: return toQt(a_case.title());
+    case PassColumn: return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) + (pass.attempt > 1 ? tr(", again") : QString());
+    case ResultColumn: return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit)) : tr("failed: %1").arg(toQt(pass.failure));
+    default: return {};
+  }
+}
+
+QVariant PassTableModel::data(const QModelIndex& index, int role) const {
+  if (!index.isValid() || index.row() >= rowCount()) return {};
+  const core::Pass& pass = passes_[static_cast<std::size_t>(index.row())];
+  switch (role) {
+    case Qt::DisplayRole: return text(pass, index.column());
+    case Qt::ToolTipRole: return pass.failure.empty() ? QVariant() : QVariant(toQt(pass.failure));
+    case Qt::TextAlignmentRole:
+      return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
+    case RawRole: return pass.value ? QVariant(*pass.value) : QVariant();
+    case FailedRole: return pass.status == core::PassStatus::Failed;
+    case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
+    default: return {};
+  }
+}
+
+QVariant PassTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
+  const QStringList names{tr("clock"), tr("level"), tr("case"), tr("pass"), tr("result")};
+  return section < names.size() ? names[section] : QVariant();
+}
+
+}  // namespace app

@@ -1,0 +1,76 @@
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "core/doubts.h"
+#include "core/findings.h"
+#include "core/wording.h"
+#include "session/session.h"
+
+namespace app {
+
+/// The study that the window shows, with everything worked out from it. All pages read from here and send their intents
+/// here. Errors come as `failed`, in words fit for a person.
+class StudyModel final : public QObject {
+  Q_OBJECT
+ public:
+  /// `bench` outlives the model.
+  explicit StudyModel(bench::BenchConnection& bench, session::Approvals approvals = session::Approvals());
+
+  [[nodiscard]] bool hasStudy() const { return session_ != nullptr; }
+  /// Only with a study.
+  [[nodiscard]] session::Session& session() const { return *session_; }
+  [[nodiscard]] const core::Study& study() const { return session_->study(); }
+  [[nodiscard]] const core::Findings& findings() const { return findings_; }
+  [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return doubts_; }
+  [[nodiscard]] const core::Claim& claim() const { return claim_; }
+  /// What keeps the question from being run; empty when it is ready.
+  [[nodiscard]] const std::vector<core::Error>& problems() const { return problems_; }
+  /// False from the first recorded pass on, and while passes run.
+  [[nodiscard]] bool canEditQuestion() const;
+  /// Why not, as a sentence; empty when it can be edited.
+  [[nodiscard]] QString whyLocked() const;
+
+ public Q_SLOTS:
+  void openStudy(const QString& path);
+  /// Makes a new study file; with `copies_current` it asks the same question as the one that is open.
+  void newStudy(const QString& path, bool copies_current);
+  /// Opens the demo in a folder, making it first where it is missing, and runs what is left of it.
+  void openDemo(const QString& folder);
+  void replaceStudy(const core::Study& study);
+  void approveCommands();
+  void start();
+  void stopAfterPass();
+  void stopNow();
+  void repeatFailed();
+  void acceptDoubt(const QString& doubt_id, const QString& reason);
+
+ Q_SIGNALS:
+  /// Another study is shown.
+  void studyOpened();
+  /// Anything about it may have changed.
+  void changed();
+  void failed(const QString& sentence);
+
+ private:
+  void show(std::unique_ptr<session::Session> session);
+  void update();
+  void report(const core::Status& status);
+
+  bench::BenchConnection& bench_;
+  session::Approvals approvals_;
+  std::unique_ptr<session::Session> session_;
+  core::Findings findings_;
+  std::vector<core::Doubt> doubts_;
+  core::Claim claim_;
+  std::vector<core::Error> problems_;
+};
+
+/// UTF-8 text of the core for the screen.
+[[nodiscard]] inline QString toQt(const std::string& text) { return QString::fromStdString(text); }
+
+}  // namespace app

@@ -1,0 +1,172 @@
+#include "app/question/editors.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+
+#include "app/model/command_text.h"
+#include "app/model/study_model.h"
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+/// Writes only what differs, so that the cursor stays where a person left it.
+void put(QLineEdit* edit, const QString& text) {
+  if (edit->text() != text) edit->setText(text);
+  edit->setCursorPosition(edit->hasFocus() ? edit->cursorPosition() : 0);
+}
+
+QFormLayout* formOn(QWidget* widget) {
+  auto* form = new QFormLayout(widget);
+  form->setContentsMargins(0, 0, 0, 0);
+  form->setVerticalSpacing(6);
+  form->setLabelAlignment(Qt::AlignLeft);
+  form->setFieldGrowthPolicy(QFormLayout::ExpandingFieldsGrow);
+  return form;
+}
+
+void addRow(QFormLayout* form, const QString& label, QLineEdit* edit, const QString& object_name, const QString& placeholder, const QString& hint) {
+  edit->setObjectName(object_name);
+  edit->setAccessibleName(label);
+  edit->setPlaceholderText(placeholder);
+  edit->setToolTip(hint);
+  form->addRow(label, edit);
+}
+
+constexpr int kFrameRate = 0;
+constexpr int kFrameTime = 1;
+constexpr int kJsonField = 2;
+
+}  // namespace
+
+LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidget* parent)
+    : QWidget(parent), name_(new QLineEdit(this)), prefix_(new QLineEdit(this)), environment_(new QLineEdit(this)), set_command_(new QLineEdit(this)) {
+  for (QLineEdit* edit : {prefix_, environment_, set_command_}) edit->setFont(monoFont());
+  const QString words = tr("Words are parted by blanks; \"…\" keeps blanks together. Nothing goes through a shell.");
+  QFormLayout* form = formOn(this);
+  auto* heading = new QLabel(title, this);
+  heading->setFont(textFont(TextSize::Normal, true));
+  form->addRow(heading);
+  addRow(form, tr("name"), name_, name_prefix + QStringLiteral("NameEdit"), tr("one core"), tr("As it is to stand in the claim"));
+  addRow(form, tr("put before"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"), tr("Put before every command of a pass. ") + words);
+  addRow(form, tr("with"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"), tr("Variables set for every pass. ") + words);
+  addRow(form, tr("set by"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"), tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_}) connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
+}
+
+void LevelEditor::load(const core::Level& level) {
+  put(name_, toQt(level.name));
+  put(prefix_, textOf(level.prefix));
+  put(environment_, textOf(level.environment));
+  put(set_command_, textOf(level.set_command));
+}
+
+core::Level LevelEditor::level() const {
+  return {name_->text().trimmed().toStdString(), wordsOf(prefix_->text()), environmentOf(environment_->text()), wordsOf(set_command_->text())};
+}
+
+void LevelEditor::focusName() { name_->setFocus(); }
+
+CaseEditor::CaseEditor(QWidget* parent)
+    : QWidget(parent), workload_(new QLineEdit(this)), preset_(new QLineEdit(this)), command_(new QLineEdit(this)), source_(new QComboBox(this)),
+      field_(new QLineEdit(this)), field_label_(new QLabel(this)), metric_(new QLineEdit(this)), unit_(new QLineEdit(this)),
+      direction_(new QComboBox(this)), trim_first_(new QDoubleSpinBox(this)), trim_last_(new QDoubleSpinBox(this)) {
+  command_->setFont(monoFont());
+  source_->setObjectName(QStringLiteral("caseSourceBox"));
+  source_->setAccessibleName(tr("result"));
+  source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"), tr("a number in the output (JSON)")});
+  direction_->setObjectName(QStringLiteral("caseDirectionBox"));
+  direction_->setAccessibleName(tr("direction"));
+  direction_->addItems({tr("higher is better"), tr("lower is better")});
+  field_->setObjectName(QStringLiteral("caseFieldEdit"));
+  metric_->setObjectName(QStringLiteral("caseMetricEdit"));
+  metric_->setAccessibleName(tr("metric"));
+  metric_->setPlaceholderText(tr("render time"));
+  unit_->setObjectName(QStringLiteral("caseUnitEdit"));
+  unit_->setAccessibleName(tr("unit"));
+  unit_->setPlaceholderText(tr("unit"));
+  unit_->setFixedWidth(60);
+  QFormLayout* form = formOn(this);
+  addRow(form, tr("workload"), workload_, QStringLiteral("caseWorkloadEdit"), tr("Ring pass"), tr("What is run"));
+  addRow(form, tr("preset"), preset_, QStringLiteral("casePresetEdit"), tr("4K dome"), tr("Resolution, quality, thread count; may stay empty"));
+  addRow(form, tr("command"), command_, QStringLiteral("caseCommandEdit"), tr("iron-lever-probe scene --seconds 10 --out {log}"),
+         tr("The program and its arguments. {log} stands for the frame log that the pass is to write. Nothing goes through a shell."));
+  form->addRow(tr("result"), source_);
+  form->addRow(field_label_, field_);
+  auto* metric_row = new QHBoxLayout;
+  for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) metric_row->addWidget(widget);
+  form->addRow(tr("metric"), metric_row);
+  auto* trim_row = new QHBoxLayout;
+  for (auto [spin, name, prefix] : {std::tuple{trim_first_, "caseTrimFirstSpin", tr("first ")}, std::tuple{trim_last_, "caseTrimLastSpin", tr("last ")}}) {
+    spin->setObjectName(QLatin1String(name));
+    spin->setPrefix(prefix);
+    spin->setSuffix(tr(" s"));
+    spin->setRange(0, 3600);
+    spin->setDecimals(1);
+    trim_row->addWidget(spin);
+    connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
+  }
+  form->addRow(tr("leave out"), trim_row);
+  for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_}) connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
+  connect(direction_, &QComboBox::activated, this, &CaseEditor::changed);
+  connect(source_, &QComboBox::activated, this, [this] {
+    showSource();
+    Q_EMIT changed();
+  });
+}
+
+void CaseEditor::showSource() {
+  const bool is_json = source_->currentIndex() == kJsonField;
+  field_label_->setText(is_json ? tr("field") : tr("column"));
+  field_->setAccessibleName(field_label_->text());
+  field_->setPlaceholderText(is_json ? QStringLiteral("result.seconds") : QStringLiteral("frame_ms"));
+  field_->setToolTip(is_json ? tr("Names joined by dots") : tr("The log's column with frame times in ms"));
+  for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) widget->setEnabled(is_json);
+  for (QWidget* widget : std::initializer_list<QWidget*>{trim_first_, trim_last_}) widget->setEnabled(!is_json);
+  if (is_json && field_->text() == QLatin1String("frame_ms")) field_->clear();
+  if (!is_json && field_->text().isEmpty()) field_->setText(QStringLiteral("frame_ms"));
+  if (!is_json) {
+    const bool is_rate = source_->currentIndex() == kFrameRate;
+    metric_->setText(is_rate ? QStringLiteral("average FPS") : QStringLiteral("mean frame time"));
+    unit_->setText(is_rate ? QStringLiteral("FPS") : QStringLiteral("ms"));
+    direction_->setCurrentIndex(is_rate ? 0 : 1);
+  }
+}
+
+void CaseEditor::load(const core::Case& a_case) {
+  loaded_ = a_case;
+  put(workload_, toQt(a_case.workload));
+  put(preset_, toQt(a_case.preset));
+  put(command_, textOf(a_case.command));
+  put(field_, toQt(a_case.field));
+  put(metric_, toQt(a_case.metric.name));
+  put(unit_, toQt(a_case.metric.unit));
+  direction_->setCurrentIndex(a_case.metric.direction == core::Direction::HigherIsBetter ? 0 : 1);
+  trim_first_->setValue(a_case.trim_first_s);
+  trim_last_->setValue(a_case.trim_last_s);
+  source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField ? kJsonField : a_case.metric.unit == "ms" ? kFrameTime : kFrameRate);
+  showSource();
+}
+
+core::Case CaseEditor::edited() const {
+  core::Case a_case = loaded_;
+  a_case.workload = workload_->text().trimmed().toStdString();
+  a_case.preset = preset_->text().trimmed().toStdString();
+  a_case.command = wordsOf(command_->text());
+  a_case.source = source_->currentIndex() == kJsonField ? core::ResultSource::JsonField : core::ResultSource::FrameLog;
+  a_case.field = field_->text().trimmed().toStdString();
+  a_case.metric = {metric_->text().trimmed().toStdString(), unit_->text().trimmed().toStdString(),
+                   direction_->currentIndex() == 0 ? core::Direction::HigherIsBetter : core::Direction::LowerIsBetter};
+  a_case.trim_first_s = trim_first_->value();
+  a_case.trim_last_s = trim_last_->value();
+  return a_case;
+}
+
+void CaseEditor::focusName() { workload_->setFocus(); }
+void CaseEditor::focusMetric() { source_->setFocus(); }
+
+}  // namespace app

@@ -1,0 +1,64 @@
+#pragma once
+
+#include <QWidget>
+
+#include "core/study.h"
+
+class QComboBox;
+class QDoubleSpinBox;
+class QLabel;
+class QLineEdit;
+
+namespace app {
+
+/// The fields of one level.
+class LevelEditor final : public QWidget {
+  Q_OBJECT
+ public:
+  /// `name_prefix` begins the object names of the fields: "baseline" gives "baselineNameEdit".
+  LevelEditor(const QString& title, const QString& name_prefix, QWidget* parent = nullptr);
+  void load(const core::Level& level);
+  [[nodiscard]] core::Level level() const;
+  void focusName();
+
+ Q_SIGNALS:
+  void edited();
+
+ private:
+  QLineEdit* name_;
+  QLineEdit* prefix_;
+  QLineEdit* environment_;
+  QLineEdit* set_command_;
+};
+
+/// The fields of one case.
+class CaseEditor final : public QWidget {
+  Q_OBJECT
+ public:
+  explicit CaseEditor(QWidget* parent = nullptr);
+  void load(const core::Case& a_case);
+  /// The case that was loaded, with the fields put in.
+  [[nodiscard]] core::Case edited() const;
+  void focusName();
+  void focusMetric();
+
+ Q_SIGNALS:
+  void changed();
+
+ private:
+  void showSource();
+  core::Case loaded_;
+  QLineEdit* workload_;
+  QLineEdit* preset_;
+  QLineEdit* command_;
+  QComboBox* source_;
+  QLineEdit* field_;
+  QLabel* field_label_;
+  QLineEdit* metric_;
+  QLineEdit* unit_;
+  QComboBox* direction_;
+  QDoubleSpinBox* trim_first_;
+  QDoubleSpinBox* trim_last_;
+};
+
+}  // namespace app

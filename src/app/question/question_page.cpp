@@ -1,0 +1,273 @@
+#include "app/question/question_page.h"
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+#include "app/question/editors.h"
+#include "app/shell/theme.h"
+#include "core/schedule.h"
+
+namespace app {
+namespace {
+
+QLabel* heading(const QString& text, QWidget* parent) {
+  auto* label = new QLabel(text, parent);
+  label->setFont(textFont(TextSize::Large, true));
+  return label;
+}
+
+QLabel* softLabel(QWidget* parent) {
+  auto* label = new QLabel(parent);
+  label->setProperty("soft", true);
+  label->setWordWrap(true);
+  return label;
+}
+
+template <class Spin, class Number>
+Spin* spin(QWidget* parent, const char* name, Number low, Number high, const QString& suffix) {
+  auto* box = new Spin(parent);
+  box->setObjectName(QLatin1String(name));
+  box->setRange(low, high);
+  box->setSuffix(suffix);
+  box->setKeyboardTracking(false);   // saved when the number is typed, not at every digit
+  return box;
+}
+
+}  // namespace
+
+QuestionPage::QuestionPage(StudyModel& study, QWidget* parent) : QWidget(parent), study_(study) {
+  setObjectName(QStringLiteral("questionPage"));
+  auto* columns = new QHBoxLayout(this);
+  columns->setContentsMargins(20, 16, 20, 12);
+  columns->setSpacing(28);
+  auto* left = new QVBoxLayout;
+  auto* right = new QVBoxLayout;
+  columns->addLayout(left, 11);
+  columns->addLayout(right, 9);
+  buildLeft(left);
+  buildRight(right);
+  connectEdits();
+  connect(&study_, &StudyModel::changed, this, &QuestionPage::load);
+}
+
+void QuestionPage::buildLeft(QVBoxLayout* column) {
+  column->addWidget(heading(tr("The question"), this));
+  locked_ = softLabel(this);
+  locked_->setObjectName(QStringLiteral("questionLockedLabel"));
+  column->addWidget(locked_);
+  bench_ = new QLineEdit(this);
+  bench_->setObjectName(QStringLiteral("benchEdit"));
+  bench_->setPlaceholderText(tr("Dome node 3"));
+  variable_ = new QLineEdit(this);
+  variable_->setObjectName(QStringLiteral("variableEdit"));
+  variable_->setPlaceholderText(tr("the one setting that is changed"));
+  auto* form = new QFormLayout;
+  form->addRow(tr("bench"), bench_);
+  form->addRow(tr("variable"), variable_);
+  column->addLayout(form);
+  baseline_ = new LevelEditor(tr("Baseline"), QStringLiteral("baseline"), this);
+  changed_ = new LevelEditor(tr("Changed level"), QStringLiteral("changed"), this);
+  auto* levels = new QHBoxLayout;
+  levels->setSpacing(18);
+  levels->addWidget(baseline_);
+  levels->addWidget(changed_);
+  column->addLayout(levels);
+  column->addSpacing(6);
+  buildCases(column);
+}
+
+void QuestionPage::buildCases(QVBoxLayout* column) {
+  auto* line = new QHBoxLayout;
+  line->addWidget(heading(tr("Cases"), this), 1);
+  add_case_ = new QPushButton(tr("Add a case"), this);
+  add_case_->setObjectName(QStringLiteral("addCaseButton"));
+  remove_case_ = new QPushButton(tr("Remove"), this);
+  remove_case_->setObjectName(QStringLiteral("removeCaseButton"));
+  line->addWidget(add_case_);
+  line->addWidget(remove_case_);
+  column->addLayout(line);
+  cases_ = new QListWidget(this);
+  cases_->setObjectName(QStringLiteral("casesList"));
+  cases_->setAccessibleName(tr("Cases"));
+  cases_->setMinimumHeight(80);
+  column->addWidget(cases_, 1);
+  case_editor_ = new CaseEditor(this);
+  column->addWidget(case_editor_);
+}
+
+void QuestionPage::buildRight(QVBoxLayout* column) {
+  column->addWidget(heading(tr("What matters"), this));
+  auto* form = new QFormLayout;
+  threshold_ = spin<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
+  threshold_->setToolTip(tr("Fixed before the first pass: a threshold chosen afterwards fits the result"));
+  confidence_ = spin<QDoubleSpinBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
+  confidence_->setDecimals(1);
+  target_ = spin<QDoubleSpinBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
+  target_->setDecimals(0);
+  form->addRow(tr("smallest change worth acting on"), threshold_);
+  form->addRow(tr("confidence of the intervals"), confidence_);
+  form->addRow(tr("rate that must be held"), target_);
+  column->addLayout(form);
+  column->addSpacing(14);
+  column->addWidget(heading(tr("The plan"), this));
+  auto* plan_form = new QFormLayout;
+  order_ = new QComboBox(this);
+  order_->setObjectName(QStringLiteral("orderBox"));
+  order_->addItems({tr("all of the baseline, then all of the changed level"), tr("there and back: a rough look that sees flips")});
+  passes_ = spin<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
+  warm_ups_ = spin<QSpinBox>(this, "warmUpsSpin", 0, 100, tr(" at the start of each visit"));
+  time_limit_ = spin<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
+  time_limit_->setDecimals(0);
+  plan_form->addRow(tr("order"), order_);
+  plan_form->addRow(tr("each case"), passes_);
+  plan_form->addRow(tr("warm-ups"), warm_ups_);
+  plan_form->addRow(tr("time limit"), time_limit_);
+  column->addLayout(plan_form);
+  column->addSpacing(10);
+  plan_ = new QLabel(this);
+  plan_->setObjectName(QStringLiteral("planLabel"));
+  plan_->setWordWrap(true);
+  plan_->setTextFormat(Qt::RichText);
+  column->addWidget(plan_);
+  problem_ = new QLabel(this);
+  problem_->setObjectName(QStringLiteral("questionProblemLabel"));
+  problem_->setWordWrap(true);
+  problem_->setFont(textFont(TextSize::Normal, true));
+  column->addWidget(problem_);
+  column->addStretch(1);
+}
+
+void QuestionPage::connectEdits() {
+  for (QLineEdit* edit : {bench_, variable_}) connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
+  for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
+  for (QDoubleSpinBox* box : {threshold_, confidence_, target_, time_limit_}) connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
+  for (QSpinBox* box : {passes_, warm_ups_}) connect(box, &QSpinBox::valueChanged, this, &QuestionPage::save);
+  connect(order_, &QComboBox::activated, this, &QuestionPage::save);
+  connect(case_editor_, &CaseEditor::changed, this, &QuestionPage::save);
+  connect(cases_, &QListWidget::currentRowChanged, this, &QuestionPage::showCase);
+  connect(add_case_, &QPushButton::clicked, this, &QuestionPage::addCase);
+  connect(remove_case_, &QPushButton::clicked, this, &QuestionPage::removeCase);
+}
+
+void QuestionPage::load() {
+  is_loading_ = true;
+  const core::Study& study = study_.study();
+  if (bench_->text() != toQt(study.bench)) bench_->setText(toQt(study.bench));
+  if (variable_->text() != toQt(study.variable)) variable_->setText(toQt(study.variable));
+  baseline_->load(study.levels[0]);
+  changed_->load(study.levels[1]);
+  threshold_->setValue(study.notice_threshold_percent);
+  confidence_->setValue(100 * study.confidence);
+  target_->setValue(study.target_fps);
+  order_->setCurrentIndex(static_cast<int>(study.plan.order));
+  passes_->setValue(study.plan.passes_per_level);
+  warm_ups_->setValue(study.plan.warm_ups);
+  time_limit_->setValue(study.plan.time_limit_s);
+  const int row = std::max(0, cases_->currentRow());
+  {
+    const QSignalBlocker blocker(cases_);
+    cases_->clear();
+    for (const core::Case& a_case : study.cases)
+      cases_->addItem(a_case.workload.empty() ? tr("a case without a name") : toQt(a_case.title() + " · " + a_case.metric.name));
+    cases_->setCurrentRow(std::min(row, cases_->count() - 1));
+  }
+  showCase(cases_->currentRow());
+  const bool can_edit = study_.canEditQuestion();
+  locked_->setText(study_.whyLocked());
+  locked_->setVisible(!can_edit);
+  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, baseline_, changed_, threshold_, confidence_, target_, order_, passes_, warm_ups_, time_limit_, add_case_})
+    widget->setEnabled(can_edit);
+  remove_case_->setEnabled(can_edit && cases_->count() > 0);
+  plan_->setText(planText());
+  problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
+  is_loading_ = false;
+}
+
+void QuestionPage::showCase(int row) {
+  const auto& cases = study_.study().cases;
+  const bool has_case = row >= 0 && row < static_cast<int>(cases.size());
+  case_editor_->setVisible(has_case);
+  case_editor_->setEnabled(study_.canEditQuestion());
+  if (has_case) case_editor_->load(cases[static_cast<std::size_t>(row)]);
+}
+
+void QuestionPage::save() {
+  if (is_loading_ || !study_.canEditQuestion()) return;
+  core::Study study = study_.study();
+  study.bench = bench_->text().trimmed().toStdString();
+  study.variable = variable_->text().trimmed().toStdString();
+  study.levels = {baseline_->level(), changed_->level()};
+  study.notice_threshold_percent = threshold_->value();
+  study.confidence = confidence_->value() / 100;
+  study.target_fps = target_->value();
+  study.plan.order = static_cast<core::Order>(order_->currentIndex());
+  study.plan.passes_per_level = passes_->value();
+  study.plan.warm_ups = warm_ups_->value();
+  study.plan.time_limit_s = time_limit_->value();
+  const int row = cases_->currentRow();
+  if (row >= 0 && row < static_cast<int>(study.cases.size())) study.cases[static_cast<std::size_t>(row)] = case_editor_->edited();
+  study_.replaceStudy(study);
+}
+
+void QuestionPage::addCase() {
+  core::Study study = study_.study();
+  study.cases.emplace_back();
+  study_.replaceStudy(study);
+  cases_->setCurrentRow(cases_->count() - 1);
+  case_editor_->focusName();
+}
+
+void QuestionPage::removeCase() {
+  const int row = cases_->currentRow();
+  core::Study study = study_.study();
+  if (row < 0 || row >= static_cast<int>(study.cases.size())) return;
+  study.cases.erase(study.cases.begin() + row);
+  study_.replaceStudy(study);
+}
+
+QString QuestionPage::planText() const {
+  const core::Study& study = study_.study();
+  QStringList visits;
+  for (const core::PlannedVisit& visit : core::visitsOf(study.plan))
+    visits << tr("%1 (%2)").arg(toQt(study.level(visit.side).name).toHtmlEscaped(), visit.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(visit.passes));
+  const auto slot_count = static_cast<int>(core::scheduleOf(study).size());
+  QString text = tr("<b>%1 passes in all</b>, warm-ups included.<br>Order: %2.<br><br>").arg(slot_count).arg(visits.join(QStringLiteral(" → ")));
+  text += study.plan.order == core::Order::Blocked
+              ? tr("One visit at each level cannot tell the change from a lucky flip or a bench that warms up: every verdict is marked “if flipping adds "
+                   "nothing”, with the size of the flip that would upset it.")
+              : tr("Each level is set twice, so the flips are seen. Four visits leave two degrees of freedom: the interval is about three times as wide as many "
+                   "visits would make it.");
+  return text;
+}
+
+void QuestionPage::focusPart(const QString& part) {
+  if (part == QLatin1String("bench")) bench_->setFocus();
+  else if (part == QLatin1String("variable")) variable_->setFocus();
+  else if (part == QLatin1String("baseline")) baseline_->focusName();
+  else if (part == QLatin1String("changed")) changed_->focusName();
+  else if (part == QLatin1String("metric")) case_editor_->focusMetric();
+  else cases_->setFocus();
+}
+
+void QuestionPage::focusProblem() {
+  if (study_.problems().empty()) return;
+  const std::string& where = study_.problems().front().where;
+  if (where == "levels") return study_.study().levels[0].name.empty() ? baseline_->focusName() : changed_->focusName();
+  if (where == "cases") return add_case_->setFocus();
+  if (where.starts_with("case ")) {
+    cases_->setCurrentRow(std::max(0, std::atoi(where.c_str() + 5) - 1));
+    return case_editor_->focusName();
+  }
+  if (where == "plan") return passes_->setFocus();
+  focusPart(toQt(where));
+}
+
+}  // namespace app

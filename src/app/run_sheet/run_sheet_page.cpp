@@ -1,0 +1,211 @@
+#include "app/run_sheet/run_sheet_page.h"
+
+#include <qcustomplot.h>
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTableView>
+#include <QVBoxLayout>
+
+#include "app/run_sheet/visit_cards.h"
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+// While a pass runs the window keeps still: two looks a second are enough to see that it lives.
+constexpr int kPulseMs = 500;
+
+QLabel* wrapped(QWidget* parent, const char* name) {
+  auto* label = new QLabel(parent);
+  label->setObjectName(QLatin1String(name));
+  label->setWordWrap(true);
+  label->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+  return label;
+}
+
+void showOrHide(QLabel* label, const QString& text) {
+  label->setText(text);
+  label->setVisible(!text.isEmpty());
+}
+
+}  // namespace
+
+RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, PassTableModel& passes, QWidget* parent)
+    : QWidget(parent), study_(study), sheet_(sheet) {
+  setObjectName(QStringLiteral("runSheetPage"));
+  auto* columns = new QHBoxLayout(this);
+  columns->setContentsMargins(20, 16, 16, 12);
+  columns->setSpacing(20);
+  auto* left = new QVBoxLayout;
+  auto* title = new QLabel(tr("The sheet"), this);
+  title->setFont(textFont(TextSize::Large, true));
+  heading_ = wrapped(this, "sheetHeading");
+  heading_->setProperty("soft", true);
+  cards_ = new VisitCards(this);
+  left->addWidget(title);
+  left->addWidget(heading_);
+  left->addWidget(cards_, 1);
+  auto* middle = new QVBoxLayout;
+  auto* right = new QVBoxLayout;
+  columns->addLayout(left, 5);
+  columns->addLayout(middle, 11);
+  columns->addLayout(right, 6);
+  buildHand(middle);
+  passes_ = new QTableView(this);
+  passes_->setObjectName(QStringLiteral("passesTable"));
+  passes_->setModel(&passes);
+  passes_->verticalHeader()->hide();
+  passes_->verticalHeader()->setDefaultSectionSize(24);
+  passes_->setShowGrid(false);
+  passes_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  passes_->setTabKeyNavigation(false);
+  passes_->horizontalHeader()->setStretchLastSection(true);
+  passes_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  for (const auto& [column, width] : {std::pair{0, 68}, std::pair{1, 88}, std::pair{2, 180}, std::pair{3, 84}}) passes_->setColumnWidth(column, width);
+  middle->addWidget(passes_, 1);
+  buildLive(right);
+  connect(&study_, &StudyModel::changed, this, &RunSheetPage::refresh);
+  connect(&pulse_, &QTimer::timeout, this, &RunSheetPage::tick);
+  pulse_.setInterval(kPulseMs);
+  restyle();
+}
+
+void RunSheetPage::buildHand(QVBoxLayout* column) {
+  hand_ = new QFrame(this);
+  hand_->setObjectName(QStringLiteral("handCard"));
+  auto* card = new QVBoxLayout(hand_);
+  card->setContentsMargins(22, 16, 22, 14);
+  card->setSpacing(8);
+  title_ = wrapped(hand_, "handTitle");
+  title_->setFont(textFont(TextSize::Huge, true));
+  line_ = wrapped(hand_, "handLine");
+  line_->setFont(textFont(TextSize::Large));
+  steps_ = wrapped(hand_, "handSteps");
+  steps_->setFont(textFont(TextSize::Large));
+  commands_ = wrapped(hand_, "handCommands");
+  commands_->setFont(monoFont());
+  commands_->setTextFormat(Qt::PlainText);
+  auto* scroll = new QScrollArea(hand_);
+  scroll->setObjectName(QStringLiteral("handCommandsScroll"));
+  scroll->setWidget(commands_);
+  scroll->setWidgetResizable(true);
+  scroll->setMinimumHeight(230);
+  caution_ = wrapped(hand_, "handCaution");
+  progress_ = new QProgressBar(hand_);
+  progress_->setObjectName(QStringLiteral("sheetProgress"));
+  time_ = wrapped(hand_, "timeLine");
+  stop_now_ = new QPushButton(tr("Stop now"), hand_);
+  stop_now_->setObjectName(QStringLiteral("stopNowButton"));
+  stop_now_->setToolTip(tr("Ends the pass in hand; it will run again"));
+  auto* foot = new QHBoxLayout;
+  foot->addWidget(time_, 1);
+  foot->addWidget(stop_now_);
+  for (QWidget* widget : std::initializer_list<QWidget*>{title_, line_, steps_, scroll, caution_, progress_}) card->addWidget(widget);
+  card->addLayout(foot);
+  column->addWidget(hand_);
+  connect(stop_now_, &QPushButton::clicked, &study_, &StudyModel::stopNow);
+}
+
+void RunSheetPage::buildLive(QVBoxLayout* column) {
+  live_title_ = new QLabel(this);
+  live_title_->setObjectName(QStringLiteral("liveTitle"));
+  live_title_->setFont(textFont(TextSize::Large, true));
+  live_value_ = wrapped(this, "liveValue");
+  live_value_->setProperty("soft", true);
+  plot_ = new QCustomPlot(this);
+  plot_->setObjectName(QStringLiteral("liveTracePlot"));
+  plot_->setAccessibleName(tr("Frame times of the pass in hand"));
+  plot_->setMinimumHeight(180);
+  plot_->setMaximumHeight(300);
+  plot_->addGraph();
+  plot_->xAxis->setLabel(tr("seconds into the pass"));
+  plot_->yAxis->setLabel(tr("ms a frame"));
+  column->addWidget(live_title_);
+  column->addWidget(live_value_);
+  column->addWidget(plot_);
+  column->addStretch(1);
+}
+
+void RunSheetPage::restyle() {
+  hand_->setStyleSheet(QStringLiteral("#handCard { background: %1; border: 1px solid %2; border-radius: 3px; } #handCaution { background: %3; border: 1px solid "
+                                      "%2; border-radius: 3px; padding: 8px; }")
+                           .arg(theme().sheet.name(), theme().line.name(), theme().caution_sheet.name()));
+  plot_->setBackground(theme().sheet);
+  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+    axis->setBasePen(QPen(theme().line));
+    axis->setTickPen(QPen(theme().line));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->grid()->setPen(QPen(theme().line, 0, Qt::DotLine));
+    axis->setTickLabelColor(theme().soft_ink);
+    axis->setLabelColor(theme().soft_ink);
+    axis->setTickLabelFont(textFont(TextSize::Small));
+    axis->setLabelFont(textFont(TextSize::Small));
+  }
+  if (study_.hasStudy()) refresh();
+}
+
+void RunSheetPage::refresh() {
+  heading_->setText(sheet_.heading());
+  cards_->show(sheet_.visits());
+  showHand();
+  progress_->setRange(0, std::max(1, sheet_.planned()));
+  progress_->setValue(sheet_.recorded());
+  progress_->setFormat(tr("%1 of %2 passes").arg(sheet_.recorded()).arg(sheet_.planned()));
+  const bool is_running = study_.session().isRunning();
+  stop_now_->setVisible(is_running);
+  if (is_running && !pulse_.isActive()) pulse_.start();
+  if (!is_running) pulse_.stop();
+  tick();
+}
+
+void RunSheetPage::showHand() {
+  const HandCard card = sheet_.hand();
+  title_->setText(card.title);
+  showOrHide(line_, card.line);
+  QString steps;
+  for (int i = 0; i < card.steps.size(); ++i) steps += (i > 0 ? QStringLiteral("\n\n") : QString()) + tr("%1.  %2").arg(i + 1).arg(card.steps[i]);
+  showOrHide(steps_, steps);
+  commands_->setText(card.commands.join(QStringLiteral("\n\n")));
+  commands_->parentWidget()->parentWidget()->setVisible(!card.commands.isEmpty());
+  showOrHide(caution_, card.caution);
+}
+
+void RunSheetPage::tick() {
+  time_->setText(study_.session().isRunning() ? sheet_.timeLine() : QString());
+  drawTrace();
+}
+
+void RunSheetPage::drawTrace() {
+  const session::Session& session = study_.session();
+  if (session.state() == session::State::RunningPass) {
+    const core::Slot& slot = session.schedule()[*session.nextSlot()];
+    trace_.follow(session.liveLogPath(), study_.study().cases[slot.case_index].field);
+    live_title_->setText(tr("Pass in hand"));
+    plot_->graph(0)->setPen(QPen(slot.side == core::Side::Baseline ? theme().baseline : theme().changed, 1.2));
+  } else {
+    trace_.clear();
+    live_title_->setText(tr("No pass in hand"));
+  }
+  QVector<double> seconds;
+  QVector<double> frames;
+  double now_ms = 0;
+  for (const double d : trace_.frameMs()) {
+    now_ms += d;
+    seconds << now_ms / 1000;
+    frames << d;
+  }
+  live_value_->setText(frames.isEmpty() ? tr("Its frame times appear here as the workload writes them.")
+                                        : tr("%1 frames, %2 so far").arg(frames.size()).arg(toQt(core::valueText(1000.0 * static_cast<double>(frames.size()) / now_ms, "FPS"))));
+  plot_->graph(0)->setData(seconds, frames, true);
+  plot_->rescaleAxes();
+  plot_->yAxis->setRangeLower(0);
+  plot_->setVisible(!frames.isEmpty());
+  if (!frames.isEmpty()) plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+}  // namespace app

@@ -1,0 +1,59 @@
+#pragma once
+
+#include <QTimer>
+#include <QWidget>
+
+#include "app/model/live_trace.h"
+#include "app/model/run_sheet_view_model.h"
+
+class QCPItemText;
+class QCustomPlot;
+class QFrame;
+class QLabel;
+class QProgressBar;
+class QPushButton;
+class QTableView;
+class QVBoxLayout;
+
+namespace app {
+
+class VisitCards;
+
+/// Place 3: the sheet, the card in hand large, the pass in hand live, and what has come in.
+class RunSheetPage final : public QWidget {
+  Q_OBJECT
+ public:
+  RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, PassTableModel& passes, QWidget* parent = nullptr);
+  /// After a change of theme.
+  void restyle();
+
+ private:
+  void buildHand(QVBoxLayout* column);
+  void buildLive(QVBoxLayout* column);
+  void refresh();
+  void showHand();
+  void tick();
+  void drawTrace();
+
+  StudyModel& study_;
+  const RunSheetViewModel& sheet_;
+  QTimer pulse_;
+  LiveTrace trace_;
+  QLabel* heading_ = nullptr;
+  VisitCards* cards_ = nullptr;
+  QFrame* hand_ = nullptr;
+  QLabel* title_ = nullptr;
+  QLabel* line_ = nullptr;
+  QLabel* steps_ = nullptr;
+  QLabel* commands_ = nullptr;
+  QLabel* caution_ = nullptr;
+  QProgressBar* progress_ = nullptr;
+  QLabel* time_ = nullptr;
+  QPushButton* stop_now_ = nullptr;
+  QTableView* passes_ = nullptr;
+  QLabel* live_title_ = nullptr;
+  QLabel* live_value_ = nullptr;
+  QCustomPlot* plot_ = nullptr;
+};
+
+}  // namespace app

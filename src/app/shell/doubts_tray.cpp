@@ -1,0 +1,150 @@
+#include "app/shell/doubts_tray.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListView>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <cmath>
+#include <numbers>
+
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+constexpr int kRowHeight = 44;
+
+// Stop: filled octagon. Caution: open triangle. Note: dot.
+void drawRank(QPainter& painter, core::DoubtRank rank, QPointF centre) {
+  painter.setRenderHint(QPainter::Antialiasing);
+  QPolygonF shape;
+  switch (rank) {
+    case core::DoubtRank::Stop:
+      for (int i = 0; i < 8; ++i) {
+        const double angle = (i + 0.5) * std::numbers::pi / 4;
+        shape << centre + 7.5 * QPointF(std::cos(angle), std::sin(angle));
+      }
+      painter.setPen(Qt::NoPen);
+      painter.setBrush(theme().stop);
+      painter.drawPolygon(shape);
+      break;
+    case core::DoubtRank::Caution:
+      painter.setPen(QPen(theme().caution, 1.8));
+      painter.setBrush(Qt::NoBrush);
+      painter.drawPolygon(QPolygonF{centre + QPointF(0, -7), centre + QPointF(7.5, 6), centre + QPointF(-7.5, 6)});
+      break;
+    case core::DoubtRank::Note:
+      painter.setPen(Qt::NoPen);
+      painter.setBrush(theme().soft_ink);
+      painter.drawEllipse(centre, 3.5, 3.5);
+      break;
+  }
+}
+
+QColor rankColour(core::DoubtRank rank) {
+  return rank == core::DoubtRank::Stop ? theme().stop : rank == core::DoubtRank::Caution ? theme().caution : theme().soft_ink;
+}
+
+QString countWords(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
+
+}  // namespace
+
+void DoubtDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const {
+  painter->save();
+  const auto rank = static_cast<core::DoubtRank>(index.data(DoubtsModel::RankRole).toInt());
+  const QRect row = option.rect;
+  if (option.state & QStyle::State_Selected) {
+    painter->setPen(QPen(theme().focus, 1.5));
+    painter->setBrush(theme().sheet);
+    painter->drawRect(row.adjusted(4, 2, -5, -3));
+  }
+  drawRank(*painter, rank, QPointF(row.left() + 22, row.center().y()));
+  painter->setFont(textFont(TextSize::Small, true));
+  painter->setPen(rankColour(rank));
+  painter->drawText(QRect(row.left() + 38, row.top(), 64, row.height()), Qt::AlignVCenter | Qt::AlignLeft,
+                    QString::fromUtf8(core::doubtRankName(rank)));
+  const QString accepted = index.data(DoubtsModel::AcceptedRole).toString();
+  const QRect words = row.adjusted(102, 5, -14, -6);
+  painter->setPen(accepted.isEmpty() ? theme().ink : theme().soft_ink);
+  painter->setFont(textFont(TextSize::Normal));
+  painter->drawText(words, Qt::AlignTop | Qt::AlignLeft,
+                    painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, words.width()));
+  painter->setPen(theme().soft_ink);
+  painter->setFont(textFont(TextSize::Small));
+  const QString second = accepted.isEmpty() ? index.data(DoubtsModel::RemedyRole).toString() : DoubtsTray::tr("Accepted: %1").arg(accepted);
+  painter->drawText(words, Qt::AlignBottom | Qt::AlignLeft, painter->fontMetrics().elidedText(second, Qt::ElideRight, words.width()));
+  painter->restore();
+}
+
+QSize DoubtDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const { return {200, kRowHeight}; }
+
+DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
+    : QFrame(parent), doubts_(doubts), list_(new QListView(this)), counts_(new QPushButton(this)), headline_(new QLabel(this)),
+      show_(new QPushButton(tr("Show"), this)), accept_(new QPushButton(tr("Accept with a reason"), this)) {
+  setObjectName(QStringLiteral("doubtsTray"));
+  list_->setObjectName(QStringLiteral("doubtsList"));
+  list_->setAccessibleName(tr("Doubts, worst first"));
+  list_->setModel(&doubts_);
+  list_->setItemDelegate(new DoubtDelegate(list_));
+  list_->setVisible(false);
+  counts_->setObjectName(QStringLiteral("doubtsButton"));
+  show_->setObjectName(QStringLiteral("showDoubtButton"));
+  accept_->setObjectName(QStringLiteral("acceptDoubtButton"));
+  for (QPushButton* button : {counts_, show_, accept_}) button->setProperty("flatLink", true);
+  headline_->setObjectName(QStringLiteral("doubtHeadline"));
+  headline_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+
+  auto* line = new QHBoxLayout;
+  line->setContentsMargins(6, 0, 8, 0);
+  line->addWidget(counts_);
+  line->addWidget(headline_, 1);
+  line->addWidget(show_);
+  line->addWidget(accept_);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 2, 0, 2);
+  layout->setSpacing(0);
+  layout->addWidget(list_);
+  layout->addLayout(line);
+
+  connect(counts_, &QPushButton::clicked, this, [this] { setOpen(!isOpen()); });
+  connect(&doubts_, &QAbstractItemModel::modelReset, this, &DoubtsTray::refresh);
+  connect(show_, &QPushButton::clicked, this, [this] {
+    const QModelIndex index = chosen();
+    Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()), index.data(DoubtsModel::CaseRole).toInt());
+  });
+  connect(accept_, &QPushButton::clicked, this,
+          [this] { Q_EMIT acceptRequested(chosen().data(DoubtsModel::IdRole).toString(), chosen().data().toString()); });
+  refresh();
+}
+
+bool DoubtsTray::isOpen() const { return !list_->isHidden(); }
+
+void DoubtsTray::setOpen(bool is_open) {
+  list_->setVisible(is_open && doubts_.rowCount() > 0);
+  if (isOpen()) list_->setCurrentIndex(doubts_.index(0));
+  refresh();
+}
+
+QModelIndex DoubtsTray::chosen() const { return isOpen() && list_->currentIndex().isValid() ? list_->currentIndex() : doubts_.index(0); }
+
+void DoubtsTray::refresh() {
+  setStyleSheet(QStringLiteral("#doubtsTray { background: %1; border-top: 1px solid %2; }").arg(theme().tray.name(), theme().line.name()));
+  const int stops = doubts_.openCount(core::DoubtRank::Stop);
+  const int cautions = doubts_.openCount(core::DoubtRank::Caution);
+  const int notes = doubts_.openCount(core::DoubtRank::Note);
+  counts_->setText(QStringLiteral("%1  %2 · %3 · %4")
+                       .arg(isOpen() ? QStringLiteral("▾") : QStringLiteral("▴"), countWords(stops, tr("1 stop"), tr("%1 stops")),
+                            countWords(cautions, tr("1 caution"), tr("%1 cautions")), countWords(notes, tr("1 note"), tr("%1 notes"))));
+  counts_->setToolTip(tr("Everything that could make the claim wrong"));
+  counts_->setEnabled(doubts_.rowCount() > 0);
+  headline_->setText(doubts_.headline());
+  headline_->setToolTip(doubts_.headline());
+  const bool has_doubt = chosen().isValid();
+  show_->setEnabled(has_doubt);
+  accept_->setEnabled(has_doubt && chosen().data(DoubtsModel::AcceptedRole).toString().isEmpty());
+  list_->setFixedHeight(std::min(6, doubts_.rowCount()) * kRowHeight + 6);
+}
+
+}  // namespace app

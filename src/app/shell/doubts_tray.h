@@ -1,0 +1,46 @@
+#pragma once
+
+#include <QFrame>
+#include <QStyledItemDelegate>
+
+#include "app/model/doubts_model.h"
+
+class QLabel;
+class QListView;
+class QPushButton;
+
+namespace app {
+
+/// Draws a doubt: its rank by shape and word, the sentence, what to do about it.
+class DoubtDelegate final : public QStyledItemDelegate {
+  Q_OBJECT
+ public:
+  using QStyledItemDelegate::QStyledItemDelegate;
+  void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+  [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+};
+
+/// Everything that could make the claim wrong: one line high, opens upward.
+class DoubtsTray final : public QFrame {
+  Q_OBJECT
+ public:
+  DoubtsTray(DoubtsModel& doubts, QWidget* parent = nullptr);
+  [[nodiscard]] bool isOpen() const;
+  void setOpen(bool is_open);
+  void refresh();
+
+ Q_SIGNALS:
+  void showRequested(core::Place place, int case_index);
+  void acceptRequested(const QString& doubt_id, const QString& sentence);
+
+ private:
+  [[nodiscard]] QModelIndex chosen() const;
+  DoubtsModel& doubts_;
+  QListView* list_;
+  QPushButton* counts_;
+  QLabel* headline_;
+  QPushButton* show_;
+  QPushButton* accept_;
+};
+
+}  // namespace app

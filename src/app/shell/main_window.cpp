@@ -1,0 +1,187 @@
+#include "app/shell/main_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QSettings>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include "app/findings/findings_page.h"
+#include "app/question/question_page.h"
+#include "app/run_sheet/run_sheet_page.h"
+#include "app/shell/claim_line.h"
+#include "app/shell/doubts_tray.h"
+#include "app/shell/theme.h"
+#include "app/shell/track.h"
+#include "app/shell/welcome.h"
+#include "app/shell/window_actions.h"
+
+namespace app {
+
+MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent)
+    : QMainWindow(parent), study_(study), prompts_(prompts), demo_folder_(std::move(demo_folder)), doubts_(study), levers_(study), sheet_(study),
+      passes_(study) {
+  setObjectName(QStringLiteral("mainWindow"));
+  resize(1280, 800);
+  buildLayout();
+  buildMenus(*this, windowActions(*this));
+  connectParts();
+  refresh();
+}
+
+MainWindow::~MainWindow() = default;
+
+void MainWindow::buildLayout() {
+  claim_ = new ClaimLine(study_, this);
+  track_ = new Track(this);
+  tray_ = new DoubtsTray(doubts_, this);
+  pages_ = new QStackedWidget(this);
+  welcome_ = new Welcome(this);
+  question_ = new QuestionPage(study_, this);
+  run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);
+  findings_ = new FindingsPage(study_, levers_, this);
+  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, run_sheet_, findings_}) pages_->addWidget(page);
+
+  auto* middle = new QHBoxLayout;
+  middle->setSpacing(0);
+  middle->addWidget(track_);
+  middle->addWidget(pages_, 1);
+  auto* body = new QWidget(this);
+  auto* layout = new QVBoxLayout(body);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  layout->addWidget(claim_);
+  layout->addLayout(middle, 1);
+  layout->addWidget(tray_);
+  setCentralWidget(body);
+}
+
+void MainWindow::connectParts() {
+  connect(&study_, &StudyModel::changed, this, &MainWindow::refresh);
+  connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
+  connect(&study_, &StudyModel::studyOpened, this, [this] {
+    const session::Session& session = study_.session();
+    const bool is_begun = !session.recorded().passes.empty();
+    goTo(session.isRunning() || (is_begun && session.nextSlot()) ? core::Place::RunSheet : is_begun ? core::Place::Findings : core::Place::Question);
+  });
+  connect(claim_, &ClaimLine::nextPressed, this, &MainWindow::pressNext);
+  connect(claim_, &ClaimLine::partClicked, this, &MainWindow::openPart);
+  connect(track_, &Track::placeChosen, this, &MainWindow::goTo);
+  connect(tray_, &DoubtsTray::showRequested, this, &MainWindow::showDoubt);
+  connect(tray_, &DoubtsTray::acceptRequested, this, &MainWindow::acceptDoubt);
+  auto* welcome = static_cast<Welcome*>(welcome_);
+  connect(welcome, &Welcome::newRequested, this, [this] { newStudy(false); });
+  connect(welcome, &Welcome::openRequested, this, &MainWindow::openStudy);
+  connect(welcome, &Welcome::demoRequested, this, &MainWindow::openDemo);
+}
+
+void MainWindow::goTo(core::Place place) {
+  place_ = place;
+  refresh();
+}
+
+void MainWindow::refresh() {
+  track_->setPlace(place_);
+  claim_->refresh(nextActionOf(study_, place_));
+  refreshTrack();
+  if (!study_.hasStudy()) {
+    pages_->setCurrentWidget(welcome_);
+    setWindowTitle(tr("Iron Lever"));
+    return;
+  }
+  setWindowTitle(tr("%1 — Iron Lever").arg(QFileInfo(toQt(study_.session().path())).completeBaseName()));
+  switch (place_) {
+    case core::Place::Question: pages_->setCurrentWidget(question_); break;
+    case core::Place::RunSheet: pages_->setCurrentWidget(run_sheet_); break;
+    case core::Place::Findings: pages_->setCurrentWidget(findings_); break;
+  }
+}
+
+void MainWindow::refreshTrack() {
+  track_->setEnabled(study_.hasStudy());
+  if (!study_.hasStudy()) {
+    track_->setProgress(core::Place::Question, tr("no study open"));
+    track_->setProgress(core::Place::RunSheet, tr("not begun"));
+    track_->setProgress(core::Place::Findings, tr("none yet"));
+    return;
+  }
+  const core::Findings& found = study_.findings();
+  const auto cases = static_cast<int>(study_.study().cases.size());
+  track_->setProgress(core::Place::Question, study_.problems().empty()
+                                                 ? tr("%1, %2 % matters").arg(cases == 1 ? tr("1 case") : tr("%1 cases").arg(cases)).arg(study_.study().notice_threshold_percent)
+                                                 : tr("not complete"));
+  track_->setProgress(core::Place::RunSheet, found.recorded_passes == 0 ? tr("not begun") : tr("%1 of %2 passes").arg(found.recorded_passes).arg(found.planned_passes));
+  const auto read = static_cast<int>(std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
+  track_->setProgress(core::Place::Findings, read == 0 ? tr("none yet") : found.is_plan_complete ? tr("%1 of %2 cases").arg(read).arg(cases) : tr("%1 of %2 cases so far").arg(read).arg(cases));
+}
+
+void MainWindow::pressNext() {
+  const NextAction action = nextActionOf(study_, place_);
+  switch (action.intent) {
+    case NextIntent::OpenDemo: return openDemo();
+    case NextIntent::CompleteQuestion:
+      goTo(core::Place::Question);
+      return question_->focusProblem();
+    case NextIntent::ShowCommands: return goTo(core::Place::RunSheet);
+    case NextIntent::ApproveCommands: return study_.approveCommands();
+    case NextIntent::Start:
+      goTo(core::Place::RunSheet);
+      return study_.start();
+    case NextIntent::StopAfterPass: return study_.stopAfterPass();
+    case NextIntent::ReadFindings: return goTo(core::Place::Findings);
+    case NextIntent::RepeatFailed: return study_.repeatFailed();
+    case NextIntent::NewFromThis: return newStudy(true);
+    case NextIntent::None: return;
+  }
+}
+
+void MainWindow::toggleNight() {
+  const ThemeName next = currentThemeName() == ThemeName::Paper ? ThemeName::Night : ThemeName::Paper;
+  applyTheme(*qApp, next);
+  QSettings().setValue(QStringLiteral("theme"), next == ThemeName::Night ? QStringLiteral("night") : QStringLiteral("paper"));
+  refresh();
+  tray_->refresh();
+  run_sheet_->restyle();
+  findings_->restyle();
+}
+
+void MainWindow::showDoubt(core::Place place, int case_index) {
+  goTo(place);
+  if (case_index < 0) return;
+  if (place == core::Place::Findings) findings_->chooseCase(static_cast<std::size_t>(case_index));
+}
+
+void MainWindow::acceptDoubt(const QString& id, const QString& sentence) {
+  if (const auto reason = prompts_.reason(this, sentence)) study_.acceptDoubt(id, *reason);
+}
+
+void MainWindow::openPart(const QString& part) {
+  if (part == QLatin1String("outcome")) return goTo(core::Place::Findings);
+  goTo(core::Place::Question);
+  question_->focusPart(part);
+}
+
+void MainWindow::newStudy(bool copies_current) {
+  if (const auto path = prompts_.newStudyPath(this)) study_.newStudy(*path, copies_current);
+}
+
+void MainWindow::openStudy() {
+  if (const auto path = prompts_.openStudyPath(this)) study_.openStudy(*path);
+}
+
+void MainWindow::openDemo() { study_.openDemo(demo_folder_); }
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+  QMainWindow::resizeEvent(event);
+  claim_->refresh(nextActionOf(study_, place_));
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  // Nothing is lost: finished passes are on the disk, the one in hand will run again.
+  study_.stopNow();
+  QMainWindow::closeEvent(event);
+}
+
+}  // namespace app

@@ -1,0 +1,73 @@
+#pragma once
+
+#include <QMainWindow>
+
+#include "app/model/doubts_model.h"
+#include "app/model/lever_model.h"
+#include "app/model/next_action.h"
+#include "app/model/run_sheet_view_model.h"
+#include "app/model/study_model.h"
+#include "app/shell/prompts.h"
+
+class QStackedWidget;
+
+namespace app {
+
+class ClaimLine;
+class DoubtsTray;
+class FindingsPage;
+class QuestionPage;
+class RunSheetPage;
+class Track;
+
+/// The window: claim line, next action, track and doubts tray around the place that is looked at.
+class MainWindow final : public QMainWindow {
+  Q_OBJECT
+ public:
+  /// Both outlive the window. `demo_folder` is where the demo study is made.
+  MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent = nullptr);
+  ~MainWindow() override;
+
+  void goTo(core::Place place);
+  [[nodiscard]] core::Place place() const { return place_; }
+
+ public Q_SLOTS:
+  void pressNext();
+  void toggleNight();
+
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+  void closeEvent(QCloseEvent* event) override;
+
+ private:
+  friend class WindowActions;   // the table of actions, in a file of its own
+  void buildLayout();
+  void connectParts();
+  void refresh();
+  void refreshTrack();
+  void showDoubt(core::Place place, int case_index);
+  void acceptDoubt(const QString& id, const QString& sentence);
+  void openPart(const QString& part);
+  void newStudy(bool copies_current);
+  void openStudy();
+  void openDemo();
+
+  StudyModel& study_;
+  Prompts& prompts_;
+  QString demo_folder_;
+  DoubtsModel doubts_;
+  LeverModel levers_;
+  RunSheetViewModel sheet_;
+  PassTableModel passes_;
+  core::Place place_ = core::Place::Question;
+  ClaimLine* claim_ = nullptr;
+  Track* track_ = nullptr;
+  DoubtsTray* tray_ = nullptr;
+  QStackedWidget* pages_ = nullptr;
+  QWidget* welcome_ = nullptr;
+  QuestionPage* question_ = nullptr;
+  RunSheetPage* run_sheet_ = nullptr;
+  FindingsPage* findings_ = nullptr;
+};
+
+}  // namespace app

@@ -1,0 +1,44 @@
+#pragma once
+
+#include <QColor>
+#include <QFont>
+#include <QString>
+
+class QApplication;
+
+namespace app {
+
+/// The one table of colours. Gain and loss have none of their own: they are told by side, sign and word.
+struct Theme {
+  QString name;
+  QColor paper;        ///< behind everything
+  QColor sheet;        ///< cards, fields, claim line
+  QColor tray;         ///< the doubts tray
+  QColor line;
+  QColor ink;
+  QColor soft_ink;
+  QColor baseline;     ///< marks and numbers of the baseline level
+  QColor changed;      ///< copper: the changed level, and the one accent
+  QColor on_changed;   ///< text on copper
+  QColor stop;
+  QColor caution;
+  QColor caution_sheet;
+  QColor focus;
+};
+
+enum class ThemeName { Paper, Night };
+
+/// The theme in force. Set once at start and when a person switches; read while painting.
+[[nodiscard]] const Theme& theme();
+/// Both tables, for the contrast test.
+[[nodiscard]] const Theme& themeNamed(ThemeName name);
+/// Puts colours, fonts and style sheet on the application.
+void applyTheme(QApplication& application, ThemeName name);
+[[nodiscard]] ThemeName currentThemeName();
+
+/// Text sizes, in points at 100 %.
+enum class TextSize { Small, Normal, Large, Huge };
+[[nodiscard]] QFont textFont(TextSize size, bool is_bold = false);
+[[nodiscard]] QFont monoFont();
+
+}  // namespace app
