@@ -30,7 +30,7 @@ std::vector<Reading> readings(double target_fps) {
   std::vector<Reading> list;
   for (const std::size_t which : {std::size_t{0}, std::size_t{1}}) {
     list.push_back(lowReading(which, "percentile", &Lows::percentile));
-    list.push_back(lowReading(which, "slowest frames", &Lows::slowest_mean));
+    list.push_back(lowReading(which, "slowest", &Lows::slowest_mean));
     list.push_back(lowReading(which, "time share", &Lows::time_share));
   }
   list.push_back({fmt::format("time below {:g} FPS", target_fps), "%", Direction::LowerIsBetter,

@@ -89,8 +89,11 @@ Claim claimOf(const Study& study, const Findings& findings) {
               metricNames(study), {}, "… not measured yet", {}, false};
   claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
   if (findings.suite) {
-    // Mixed directions can only be summed up as an improvement, so the sentence says that it is one.
-    claim.outcome = changeText(findings.suite->improvement);
+    // Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
+    const bool is_plain = std::all_of(study.cases.begin(), study.cases.end(), [](const Case& a_case) {
+      return a_case.metric.direction == Direction::HigherIsBetter;
+    });
+    claim.outcome = (is_plain ? "" : "an improvement of ") + changeText(findings.suite->improvement);
     claim.verdict = verdictText(findings.suite->verdict, findings.suite->marks);
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {

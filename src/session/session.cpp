@@ -61,7 +61,7 @@ std::optional<std::size_t> Session::nextSlot() const {
 }
 
 double Session::secondsInPass() const {
-  return state_ == State::RunningPass ? static_cast<double>(now() - pass_started_ms_) / 1000.0 : 0;
+  return slot_in_hand_ ? static_cast<double>(now() - pass_started_ms_) / 1000.0 : 0;
 }
 
 std::optional<double> Session::secondsLeft() const {
@@ -200,10 +200,12 @@ void Session::runPass(std::size_t slot_index) {
   const std::string log_path = liveLogPath();
   QFile::remove(QString::fromStdString(log_path));  // a pass never reads the log of the one before
   pass_started_ms_ = now();
+  slot_in_hand_ = slot_index;
   setState(State::RunningPass);
   const double limit_s = study().plan.time_limit_s;
   const core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
   launch({exact, folder(), limit_s}, [this, slot_index, log_path, limit_s](const bench::CommandOutcome& outcome) {
+    slot_in_hand_.reset();
     if (outcome.ending == bench::Ending::Stopped) return finishStop();
     const core::Case& measured_case = study().cases[schedule_[slot_index].case_index];
     MeasuredPass measured = measurePass(outcome, measured_case, study().target_fps, limit_s, log_path);

@@ -42,6 +42,8 @@ class Session : public QObject {
 
   /// The slot in hand, or the next one; nothing when every slot is done.
   [[nodiscard]] std::optional<std::size_t> nextSlot() const;
+  /// The slot whose pass is running at this moment; nothing between two passes, also while one is being filed.
+  [[nodiscard]] std::optional<std::size_t> slotInHand() const { return slot_in_hand_; }
   /// Seconds since the pass in hand started; 0 when none runs.
   [[nodiscard]] double secondsInPass() const;
   /// From the durations measured so far; nothing before the first pass.
@@ -105,6 +107,7 @@ class Session : public QObject {
   std::unique_ptr<QTemporaryDir> scratch_;
   std::unique_ptr<bench::RunningCommand> command_;
   std::optional<MeasuredPass> unfiled_;   ///< measured, but the study file could not take it yet
+  std::optional<std::size_t> slot_in_hand_;
   std::int64_t pass_started_ms_ = 0;
 };
 

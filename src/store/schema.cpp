@@ -6,6 +6,8 @@
 #include <fstream>
 #include <iterator>
 
+#include <fmt/format.h>
+
 namespace store {
 namespace {
 
@@ -91,7 +93,7 @@ core::Status migrate(Database& database) {
   int version = static_cast<int>(statement->integer(0));
   *statement = Statement{};  // a statement in progress would keep the file locked
   for (; version < currentSchema(); ++version) {
-    const std::string step = std::string(kSteps[version]) + "; PRAGMA user_version = " + std::to_string(version + 1);
+    const std::string step = fmt::format("{}; PRAGMA user_version = {}", kSteps[version], version + 1);
     if (auto done = database.inTransaction([&] { return database.execute(step); }); !done) return done;
   }
   return core::Done{};

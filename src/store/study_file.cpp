@@ -90,6 +90,15 @@ Status StudyFile::load() {
         return core::Done{};
       }); !checked) return checked;
   if (verdict != "ok") return damaged;
+  // SQLite reads a last page that is cut short as if zeros stood there. After the check above a hot journal has been
+  // rolled back, so the file is as long as its pages say or something was cut off.
+  std::uintmax_t bytes = 0;
+  if (auto counted = forEachRow(database_, "SELECT page_count * page_size FROM pragma_page_count, pragma_page_size", [&](const Statement& row) -> Status {
+        bytes = static_cast<std::uintmax_t>(row.integer(0));
+        return core::Done{};
+      }); !counted) return counted;
+  std::error_code code;
+  if (const auto size = std::filesystem::file_size(path(), code); !code && size < bytes) return damaged;
   if (auto migrated = migrate(database_); !migrated) return migrated;
   std::optional<Status> read;
   if (auto rows = forEachRow(database_, "SELECT design FROM study WHERE id = 1", [&](const Statement& row) -> Status {

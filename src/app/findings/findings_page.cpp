@@ -20,12 +20,12 @@ QString evidenceHtml(const Evidence& evidence) {
   html += QStringLiteral("<p style='margin-top:2px'>%1</p>").arg(soft(evidence.subtitle.toHtmlEscaped()));
   if (!evidence.rows.empty()) {
     const auto cell = [](const QString& text, const QColor& colour, const QString& more = {}) {
-      return QStringLiteral("<td align='right' style='padding-left:10px; white-space:nowrap; color:%1; %3'>%2</td>").arg(colour.name(), text.toHtmlEscaped(), more);
+      return QStringLiteral("<td align='right' style='padding-left:8px; white-space:nowrap; color:%1; %3'>%2</td>").arg(colour.name(), text.toHtmlEscaped(), more);
     };
-    html += QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%'><tr><td></td>") + cell(evidence.baseline_name, t.baseline) +
+    html += QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%' style='font-size:8.5pt'><tr><td></td>") + cell(evidence.baseline_name, t.baseline) +
             cell(evidence.changed_name, t.changed) + cell({}, t.ink) + QStringLiteral("</tr>");
     for (const Evidence::Row& row : evidence.rows)
-      html += QStringLiteral("<tr><td style='color:%1'>%2</td>").arg(t.soft_ink.name(), row.name.toHtmlEscaped()) + cell(row.baseline, t.ink) +
+      html += QStringLiteral("<tr><td style='color:%1; white-space:nowrap'>%2</td>").arg(t.soft_ink.name(), row.name.toHtmlEscaped()) + cell(row.baseline, t.ink) +
               cell(row.changed, t.changed) + cell(row.change, t.ink) + QStringLiteral("</tr>");
     html += QStringLiteral("</table>");
   }
@@ -63,7 +63,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   panel_->setObjectName(QStringLiteral("evidencePanel"));
   panel_->setWidget(evidence_);
   panel_->setWidgetResizable(true);
-  panel_->setFixedWidth(336);
+  panel_->setFixedWidth(372);
   panel_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
 
   auto* left = new QVBoxLayout;
@@ -82,11 +82,10 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   layout->addLayout(left, 1);
   layout->addWidget(panel_);
   connect(&study_, &StudyModel::changed, this, &FindingsPage::refresh);
-  connect(&study_, &StudyModel::studyOpened, this, [this] { has_chosen_ = false; });
+  connect(&study_, &StudyModel::studyOpened, this, [this] { chosen_case_.reset(); refresh(); });
   connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& index) {
-    if (!index.isValid()) return;
+    if (!index.isValid() || is_refreshing_) return;
     chosen_case_ = levers_.row(index.row()).case_index;
-    has_chosen_ = true;
     showEvidence();
   });
   restyle();
@@ -99,9 +98,10 @@ void FindingsPage::refresh() {
   legend_->setText(levers_.legend());
   if (!has_results) return;
   // The model was built anew; the row that a person chose stays chosen.
-  const int suite_or_first = 0;
-  const int row = has_chosen_ && chosen_case_ && *chosen_case_ < study_.findings().cases.size() ? levers_.rowOfCase(*chosen_case_) : suite_or_first;
-  if (list_->currentIndex().row() != row) list_->setCurrentIndex(levers_.index(row));
+  const bool has_case = chosen_case_ && *chosen_case_ < study_.findings().cases.size();
+  is_refreshing_ = true;
+  list_->setCurrentIndex(levers_.index(has_case ? levers_.rowOfCase(*chosen_case_) : 0));
+  is_refreshing_ = false;
   showEvidence();
 }
 

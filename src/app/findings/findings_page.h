@@ -27,7 +27,7 @@ class FindingsPage final : public QWidget {
   const StudyModel& study_;
   LeverModel& levers_;
   std::optional<std::size_t> chosen_case_;
-  bool has_chosen_ = false;
+  bool is_refreshing_ = false;
   QLabel* legend_;
   LeverAxis* axis_;
   QListView* list_;

@@ -24,7 +24,7 @@ LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
   row.title = toQt(a_case.workload);
   row.subtitle = toQt(a_case.preset);
   if (a_case.metric.direction == core::Direction::LowerIsBetter)
-    row.subtitle += QObject::tr(" · less %1 is better").arg(toQt(a_case.metric.name));
+    row.subtitle += QObject::tr(" · lower is better");
   row.case_index = finding.case_index;
   if (!finding.effect || !finding.effect->is_log) {
     row.verdict = toQt(finding.why_no_effect);
@@ -109,7 +109,7 @@ double LeverModel::thresholdHigh() const { return study_.hasStudy() ? study_.stu
 
 QString LeverModel::legend() const {
   if (!study_.hasStudy()) return {};
-  return tr("To the right is better. Beam: estimate. Thick part: %1 % interval. Hatched: too small to act on (%2 %). Dotted: run-to-run spread.")
+  return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2 %, too small to act on. Dotted: run-to-run spread.")
       .arg(100 * study_.study().confidence, 0, 'g', 3)
       .arg(study_.study().notice_threshold_percent, 0, 'g', 3);
 }

@@ -132,7 +132,7 @@ HandCard RunSheetViewModel::hand() const {
 QString RunSheetViewModel::timeLine() const {
   const session::Session& session = study_.session();
   QStringList parts;
-  if (session.state() == session::State::RunningPass) parts << tr("%1 s in this pass").arg(session.secondsInPass(), 0, 'f', 0);
+  if (session.slotInHand()) parts << tr("%1 s in this pass").arg(session.secondsInPass(), 0, 'f', 0);
   if (session.nextSlot())
     if (const auto left = session.secondsLeft())
       parts << tr("about %1 left, until %2")

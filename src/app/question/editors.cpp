@@ -107,6 +107,7 @@ CaseEditor::CaseEditor(QWidget* parent)
     spin->setSuffix(tr(" s"));
     spin->setRange(0, 3600);
     spin->setDecimals(1);
+    spin->setButtonSymbols(QAbstractSpinBox::NoButtons);
     trim_row->addWidget(spin);
     connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   }

@@ -37,6 +37,7 @@ Spin* spin(QWidget* parent, const char* name, Number low, Number high, const QSt
   box->setObjectName(QLatin1String(name));
   box->setRange(low, high);
   box->setSuffix(suffix);
+  box->setButtonSymbols(QAbstractSpinBox::NoButtons);   // typed; the arrow keys step
   box->setKeyboardTracking(false);   // saved when the number is typed, not at every digit
   return box;
 }
@@ -50,6 +51,8 @@ QuestionPage::QuestionPage(StudyModel& study, QWidget* parent) : QWidget(parent)
   columns->setSpacing(28);
   auto* left = new QVBoxLayout;
   auto* right = new QVBoxLayout;
+  left->setSpacing(8);
+  right->setSpacing(8);
   columns->addLayout(left, 11);
   columns->addLayout(right, 9);
   buildLeft(left);
@@ -70,6 +73,7 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   variable_->setObjectName(QStringLiteral("variableEdit"));
   variable_->setPlaceholderText(tr("the one setting that is changed"));
   auto* form = new QFormLayout;
+  form->setVerticalSpacing(6);
   form->addRow(tr("bench"), bench_);
   form->addRow(tr("variable"), variable_);
   column->addLayout(form);
@@ -97,7 +101,7 @@ void QuestionPage::buildCases(QVBoxLayout* column) {
   cases_ = new QListWidget(this);
   cases_->setObjectName(QStringLiteral("casesList"));
   cases_->setAccessibleName(tr("Cases"));
-  cases_->setMinimumHeight(80);
+  cases_->setMinimumHeight(60);
   column->addWidget(cases_, 1);
   case_editor_ = new CaseEditor(this);
   column->addWidget(case_editor_);
@@ -106,7 +110,9 @@ void QuestionPage::buildCases(QVBoxLayout* column) {
 void QuestionPage::buildRight(QVBoxLayout* column) {
   column->addWidget(heading(tr("What matters"), this));
   auto* form = new QFormLayout;
+  form->setVerticalSpacing(8);
   threshold_ = spin<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
+  threshold_->setDecimals(1);
   threshold_->setToolTip(tr("Fixed before the first pass: a threshold chosen afterwards fits the result"));
   confidence_ = spin<QDoubleSpinBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
   confidence_->setDecimals(1);
@@ -119,6 +125,7 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   column->addSpacing(14);
   column->addWidget(heading(tr("The plan"), this));
   auto* plan_form = new QFormLayout;
+  plan_form->setVerticalSpacing(8);
   order_ = new QComboBox(this);
   order_->setObjectName(QStringLiteral("orderBox"));
   order_->addItems({tr("all of the baseline, then all of the changed level"), tr("there and back: a rough look that sees flips")});

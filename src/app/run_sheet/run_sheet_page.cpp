@@ -51,10 +51,10 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   left->addWidget(heading_);
   left->addWidget(cards_, 1);
   auto* middle = new QVBoxLayout;
-  auto* right = new QVBoxLayout;
-  columns->addLayout(left, 5);
+  left->setSpacing(8);
+  columns->addLayout(left, 4);
   columns->addLayout(middle, 11);
-  columns->addLayout(right, 6);
+  columns->addWidget(buildLive(), 6);
   buildHand(middle);
   passes_ = new QTableView(this);
   passes_->setObjectName(QStringLiteral("passesTable"));
@@ -66,9 +66,8 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   passes_->setTabKeyNavigation(false);
   passes_->horizontalHeader()->setStretchLastSection(true);
   passes_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
-  for (const auto& [column, width] : {std::pair{0, 68}, std::pair{1, 88}, std::pair{2, 180}, std::pair{3, 84}}) passes_->setColumnWidth(column, width);
+  for (const auto& [column, width] : {std::pair{0, 70}, std::pair{1, 84}, std::pair{2, 176}, std::pair{3, 82}}) passes_->setColumnWidth(column, width);
   middle->addWidget(passes_, 1);
-  buildLive(right);
   connect(&study_, &StudyModel::changed, this, &RunSheetPage::refresh);
   connect(&pulse_, &QTimer::timeout, this, &RunSheetPage::tick);
   pulse_.setInterval(kPulseMs);
@@ -111,13 +110,16 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   connect(stop_now_, &QPushButton::clicked, &study_, &StudyModel::stopNow);
 }
 
-void RunSheetPage::buildLive(QVBoxLayout* column) {
-  live_title_ = new QLabel(this);
+QWidget* RunSheetPage::buildLive() {
+  live_ = new QWidget(this);
+  auto* column = new QVBoxLayout(live_);
+  column->setContentsMargins(0, 0, 0, 0);
+  live_title_ = new QLabel(tr("Pass in hand"), live_);
   live_title_->setObjectName(QStringLiteral("liveTitle"));
   live_title_->setFont(textFont(TextSize::Large, true));
-  live_value_ = wrapped(this, "liveValue");
+  live_value_ = wrapped(live_, "liveValue");
   live_value_->setProperty("soft", true);
-  plot_ = new QCustomPlot(this);
+  plot_ = new QCustomPlot(live_);
   plot_->setObjectName(QStringLiteral("liveTracePlot"));
   plot_->setAccessibleName(tr("Frame times of the pass in hand"));
   plot_->setMinimumHeight(180);
@@ -129,6 +131,7 @@ void RunSheetPage::buildLive(QVBoxLayout* column) {
   column->addWidget(live_value_);
   column->addWidget(plot_);
   column->addStretch(1);
+  return live_;
 }
 
 void RunSheetPage::restyle() {
@@ -157,7 +160,7 @@ void RunSheetPage::refresh() {
   progress_->setValue(sheet_.recorded());
   progress_->setFormat(tr("%1 of %2 passes").arg(sheet_.recorded()).arg(sheet_.planned()));
   const bool is_running = study_.session().isRunning();
-  stop_now_->setVisible(is_running);
+  for (QWidget* widget : std::initializer_list<QWidget*>{stop_now_, time_, live_}) widget->setVisible(is_running);
   if (is_running && !pulse_.isActive()) pulse_.start();
   if (!is_running) pulse_.stop();
   tick();
@@ -182,14 +185,12 @@ void RunSheetPage::tick() {
 
 void RunSheetPage::drawTrace() {
   const session::Session& session = study_.session();
-  if (session.state() == session::State::RunningPass) {
-    const core::Slot& slot = session.schedule()[*session.nextSlot()];
+  if (const auto in_hand = session.slotInHand()) {
+    const core::Slot& slot = session.schedule()[*in_hand];
     trace_.follow(session.liveLogPath(), study_.study().cases[slot.case_index].field);
-    live_title_->setText(tr("Pass in hand"));
     plot_->graph(0)->setPen(QPen(slot.side == core::Side::Baseline ? theme().baseline : theme().changed, 1.2));
   } else {
     trace_.clear();
-    live_title_->setText(tr("No pass in hand"));
   }
   QVector<double> seconds;
   QVector<double> frames;

@@ -29,7 +29,7 @@ class RunSheetPage final : public QWidget {
 
  private:
   void buildHand(QVBoxLayout* column);
-  void buildLive(QVBoxLayout* column);
+  [[nodiscard]] QWidget* buildLive();
   void refresh();
   void showHand();
   void tick();
@@ -51,6 +51,7 @@ class RunSheetPage final : public QWidget {
   QLabel* time_ = nullptr;
   QPushButton* stop_now_ = nullptr;
   QTableView* passes_ = nullptr;
+  QWidget* live_ = nullptr;
   QLabel* live_title_ = nullptr;
   QLabel* live_value_ = nullptr;
   QCustomPlot* plot_ = nullptr;

@@ -70,6 +70,10 @@ QString styleSheetOf(const Theme& t) {
       background: $sheet; color: $ink; border: 1px solid $line; border-radius: 3px; padding: 3px 6px; selection-background-color: $focus; }
     QLineEdit:focus, QPlainTextEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus { border: 2px solid $focus; padding: 2px 5px; }
     QLineEdit:disabled, QPlainTextEdit:disabled, QSpinBox:disabled, QDoubleSpinBox:disabled, QComboBox:disabled { background: $paper; color: $ink; }
+    QComboBox::drop-down { border: none; width: 20px; }
+    QComboBox::down-arrow { image: none; width: 0; height: 0; border-left: 4px solid $sheet; border-right: 4px solid $sheet; border-top: 5px solid $soft; }
+    QListWidget { background: $sheet; border: 1px solid $line; }
+    QListWidget::item:selected { background: $focus; color: $sheet; }
     QComboBox QAbstractItemView { background: $sheet; color: $ink; border: 1px solid $line; selection-background-color: $focus; }
     QPushButton { background: $sheet; color: $ink; border: 1px solid $line; border-radius: 3px; padding: 5px 12px; }
     QPushButton:hover { border-color: $ink; }

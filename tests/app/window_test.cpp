@@ -1,0 +1,163 @@
+// The real window with real processes behind it.
+#include "support/window.h"
+
+#include "support/studies.h"
+
+namespace {
+
+using support::waitUntil;
+
+class Window : public support::WindowTest {
+ protected:
+  /// Fills in "one core against two" with a short scene, as a new user would.
+  void askOneCoreAgainstTwo() {
+    open();
+    press("welcomeNewButton");
+    type("benchEdit", QStringLiteral("Dome node 3"));
+    type("variableEdit", QStringLiteral("core count"));
+    type("baselineNameEdit", QStringLiteral("one core"));
+    type("baselinePrefixEdit", QStringLiteral("taskset -c 0"));
+    type("changedNameEdit", QStringLiteral("two cores"));
+    type("changedPrefixEdit", QStringLiteral("taskset -c 0,1"));
+    press("addCaseButton");
+    type("caseWorkloadEdit", QStringLiteral("Star field"));
+    type("caseCommandEdit", QStringLiteral("iron-lever-probe scene --threads 2 --size 1k --frames 12 --out {log}"));
+    find<QSpinBox>("passesSpin")->setValue(5);
+    find<QSpinBox>("warmUpsSpin")->setValue(0);
+  }
+  void openStudy(const core::Study& study) {
+    ASSERT_TRUE(store::StudyFile::create(prompts_.path->toStdString(), study).ok());
+    open();
+    trigger("openStudyAction");
+  }
+  void runToEnd() {
+    trigger("nextAction");   // shows the commands
+    trigger("nextAction");   // approves them
+    trigger("nextAction");   // starts
+    ASSERT_TRUE(study_->session().isRunning());
+    ASSERT_TRUE(waitUntil([this] { return !study_->session().isRunning(); }));
+  }
+};
+
+TEST_F(Window, LeadsANewUserInEarnestFromTheQuestionToThePercentage) {
+  askOneCoreAgainstTwo();
+  EXPECT_EQ(nextText(), QStringLiteral("Read 2 commands to approve"));
+  runToEnd();
+  EXPECT_EQ(study_->findings().recorded_passes, 10);
+  EXPECT_EQ(nextText(), QStringLiteral("Read the findings"));
+  trigger("nextAction");
+  EXPECT_EQ(window_->place(), core::Place::Findings);
+  EXPECT_TRUE(find<QListView>("leverList")->isVisible());
+  const core::CaseFinding& finding = study_->findings().cases.at(0);
+  ASSERT_TRUE(finding.change.interval);
+  EXPECT_GT(finding.change.interval->lo, 0);
+  EXPECT_GT(finding.change.value, 50);    // roughly a doubling, on any machine with two cores
+  EXPECT_LT(finding.change.value, 150);
+  EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("two cores")));
+}
+
+TEST_F(Window, NamesWhatTheQuestionLacks) {
+  open();
+  press("welcomeNewButton");
+  EXPECT_EQ(nextText(), QStringLiteral("Complete the question"));
+  EXPECT_TRUE(textOf("questionProblemLabel").contains(QStringLiteral("the bench has no name")));
+  type("benchEdit", QStringLiteral("Dome node 3"));
+  EXPECT_TRUE(textOf("questionProblemLabel").contains(QStringLiteral("the variable has no name")));
+}
+
+TEST_F(Window, StartsNothingBeforeItsCommandsWereOnTheScreen) {
+  openStudy(support::timedStudyOf({"touch", "ran"}));
+  trigger("nextAction");
+  EXPECT_EQ(window_->place(), core::Place::RunSheet);
+  EXPECT_TRUE(textOf("handCommands").contains(QStringLiteral("touch ran")));
+  EXPECT_EQ(nextText(), QStringLiteral("Approve 1 command"));
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "ran"));
+}
+
+TEST_F(Window, LocksTheQuestionFromTheFirstPassOn) {
+  openStudy(support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}));
+  runToEnd();
+  trigger("questionAction");
+  EXPECT_FALSE(find<QLineEdit>("benchEdit")->isEnabled());
+  EXPECT_TRUE(textOf("questionLockedLabel").contains(QStringLiteral("Locked since the first pass")));
+}
+
+TEST_F(Window, StopsThePassInHandAtOnceAndGoesOnLater) {
+  openStudy(support::timedStudyOf({"sh", "-c", "test -e quick || sleep 30; echo '{\"seconds\": 1}'"}));
+  trigger("nextAction");
+  trigger("nextAction");
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([this] { return study_->session().secondsInPass() > 0.05; }));
+  press("stopNowButton");
+  ASSERT_TRUE(waitUntil([this] { return !study_->session().isRunning(); }, 5000));
+  EXPECT_EQ(study_->findings().recorded_passes, 0);
+  folder_.write("quick", "");
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([this] { return !study_->session().isRunning(); }));
+  EXPECT_EQ(study_->findings().recorded_passes, 4);
+}
+
+TEST_F(Window, ShowsAFailedPassAndRepeatsIt) {
+  openStudy(support::timedStudyOf({"sh", "-c", "test -e mended || exit 3; echo '{\"seconds\": 1}'"}));
+  runToEnd();
+  const auto* table = find<QTableView>("passesTable");
+  EXPECT_TRUE(table->model()->index(0, app::PassTableModel::ResultColumn).data().toString().contains(QStringLiteral("ended with code 3")));
+  EXPECT_TRUE(textOf("doubtHeadline").contains(QStringLiteral("4 passes failed")));
+  folder_.write("mended", "");
+  trigger("nextAction");
+  EXPECT_EQ(nextText(), QStringLiteral("Repeat 4 failed passes"));
+  trigger("nextAction");
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([this] { return !study_->session().isRunning(); }));
+  EXPECT_EQ(study_->findings().failed_passes, 0);
+}
+
+TEST_F(Window, TellsWhyAFileCannotBeOpened) {
+  folder_.write("study.ironlever", "frame_ms\n16.6\n");
+  open();
+  trigger("openStudyAction");
+  ASSERT_EQ(prompts_.told.size(), 1);
+  EXPECT_TRUE(prompts_.told[0].contains(QStringLiteral("this is not a study file")));
+  EXPECT_FALSE(study_->hasStudy());
+}
+
+TEST_F(Window, AcceptsADoubtWithAReason) {
+  openDemo();
+  trigger("doubtsAction");
+  const int open_before = static_cast<int>(study_->doubts().size());
+  ASSERT_GT(open_before, 0);
+  const QString doubt = textOf("doubtHeadline");
+  prompts_.answer = QStringLiteral("the lamp was off");
+  press("acceptDoubtButton");
+  ASSERT_EQ(prompts_.asked.size(), 1);
+  EXPECT_EQ(prompts_.asked[0], doubt);
+  EXPECT_NE(textOf("doubtHeadline"), doubt);
+  EXPECT_EQ(study_->doubts().back().accepted_because, "the lamp was off");
+}
+
+TEST_F(Window, ShowsTheCaseThatADoubtIsAbout) {
+  openDemo();
+  trigger("questionAction");
+  const auto& doubts = study_->doubts();
+  const auto about = std::find_if(doubts.begin(), doubts.end(), [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; });
+  ASSERT_NE(about, doubts.end());
+  trigger("doubtsAction");
+  auto* list = find<QListView>("doubtsList");
+  list->setCurrentIndex(list->model()->index(static_cast<int>(about - doubts.begin()), 0));
+  press("showDoubtButton");
+  EXPECT_EQ(window_->place(), core::Place::Findings);
+  EXPECT_TRUE(textOf("evidenceLabel").contains(QStringLiteral("Aurora field, 2K dome")));
+}
+
+TEST_F(Window, KeepsTheChosenCaseWhileNumbersChange) {
+  openDemo();
+  trigger("findingsAction");
+  auto* list = find<QListView>("leverList");
+  list->setCurrentIndex(list->model()->index(2, 0));
+  const QString before = textOf("evidenceLabel");
+  study_->acceptDoubt(QString::fromStdString(study_->doubts().front().id), QStringLiteral("known"));
+  EXPECT_EQ(textOf("evidenceLabel"), before);
+  EXPECT_EQ(list->currentIndex().row(), 2);
+}
+
+}  // namespace

@@ -1,0 +1,163 @@
+// The programs as a person starts them: real processes, real kills.
+#include <gtest/gtest.h>
+
+#include <QCoreApplication>
+#include <QElapsedTimer>
+#include <QProcess>
+#include <QThread>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QJsonArray>
+#include <csignal>
+#include <random>
+#include <set>
+#include <sys/mount.h>
+
+#include "core/schedule.h"
+#include "store/study_file.h"
+#include "store/study_json.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+
+namespace {
+
+struct Outcome {
+  int code = 0;
+  std::string out;
+  std::string err;
+};
+
+class Programs : public testing::Test {
+ protected:
+  void start(QProcess& process, const QString& program, const QStringList& arguments) const {
+    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+    environment.insert(QStringLiteral("XDG_STATE_HOME"), QString::fromStdString(folder_ / "state"));
+    process.setProcessEnvironment(environment);
+    process.setWorkingDirectory(QString::fromStdString(folder_.path()));
+    process.start(QCoreApplication::applicationDirPath() + QLatin1Char('/') + program, arguments);
+    ASSERT_TRUE(process.waitForStarted()) << program.toStdString();
+  }
+  Outcome run(const QString& program, const QStringList& arguments, const std::string& input = "") const {
+    QProcess process;
+    start(process, program, arguments);
+    process.write(input.data(), static_cast<qint64>(input.size()));
+    process.closeWriteChannel();
+    EXPECT_TRUE(process.waitForFinished(240000));
+    return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
+  }
+  Outcome cli(const QStringList& arguments, const std::string& input = "") const { return run(QStringLiteral("iron-lever-cli"), arguments, input); }
+  /// "new" and the whole "run" of a study file named `name`.
+  void runExample(const QString& design, const QString& name) const {
+    ASSERT_EQ(cli({QStringLiteral("new"), name, QStringLiteral("--design"), design}).code, 0);
+    const Outcome outcome = cli({QStringLiteral("run"), name, QStringLiteral("--approve"), QStringLiteral("--quiet")});
+    ASSERT_EQ(outcome.code, 0) << outcome.err;
+  }
+  QJsonObject finding(const QString& name) const {
+    const Outcome outcome = cli({QStringLiteral("findings"), name, QStringLiteral("--json")});
+    return QJsonDocument::fromJson(QByteArray::fromStdString(outcome.out))[QStringLiteral("cases")].toArray().at(0).toObject();
+  }
+  static QString example(const char* name) { return QStringLiteral(IRON_LEVER_SOURCE "/examples/") + QLatin1String(name); }
+
+  support::TestFolder folder_;
+};
+
+TEST_F(Programs, MeasureInEarnestThatASecondCoreAboutDoublesTheScene) {
+  runExample(example("one-core-against-two.json"), QStringLiteral("cores.ironlever"));
+  const QJsonObject effect = finding(QStringLiteral("cores.ironlever"))[QStringLiteral("effect")].toObject();
+  EXPECT_EQ(effect[QStringLiteral("estimator")].toString(), QStringLiteral("visits"));
+  EXPECT_GT(effect[QStringLiteral("change_percent")].toDouble(), 50);
+  EXPECT_LT(effect[QStringLiteral("change_percent")].toDouble(), 150);
+  EXPECT_GT(effect[QStringLiteral("change_lo_percent")].toDouble(), 0);
+}
+
+TEST_F(Programs, MeasureInEarnestNothingBetweenTwoCoresAndTwoCores) {
+  runExample(example("two-cores-against-two.json"), QStringLiteral("same.ironlever"));
+  const QString verdict = finding(QStringLiteral("same.ironlever"))[QStringLiteral("verdict")].toString();
+  EXPECT_NE(verdict, QStringLiteral("gain"));   // surely more than 10 %: not by chance, nor on a loaded machine
+  EXPECT_NE(verdict, QStringLiteral("loss"));
+}
+
+TEST_F(Programs, StartNothingUnasked) {
+  const std::string design = store::studyToJson(support::timedStudyOf({"touch", "ran"}));
+  folder_.write("design.json", design);
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("a.ironlever"), QStringLiteral("--design"), QStringLiteral("design.json")}).code, 0);
+  const Outcome outcome = cli({QStringLiteral("run"), QStringLiteral("a.ironlever")});
+  EXPECT_EQ(outcome.code, 1);
+  EXPECT_NE(outcome.out.find("touch ran"), std::string::npos);
+  EXPECT_NE(outcome.err.find("--approve"), std::string::npos);
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "ran"));
+}
+
+TEST_F(Programs, ComputeOverStandardInput) {
+  const Outcome good = cli({QStringLiteral("compute"), QStringLiteral("holm")}, R"({"p": [0.01, 0.04]})");
+  EXPECT_EQ(good.code, 0);
+  EXPECT_NE(good.out.find("\"p_holm\":[0.02,0.04]"), std::string::npos) << good.out;
+  EXPECT_EQ(cli({QStringLiteral("compute"), QStringLiteral("holm")}, "{").code, 1);
+  EXPECT_EQ(cli({QStringLiteral("levitate")}).code, 2);
+}
+
+TEST_F(Programs, NameWhatIsWrongWithADesign) {
+  folder_.write("design.json", "{\n\"bench\": \"Dome node 3\"\n\"variable\": 1}");
+  const Outcome outcome = cli({QStringLiteral("new"), QStringLiteral("a.ironlever"), QStringLiteral("--design"), QStringLiteral("design.json")});
+  EXPECT_EQ(outcome.code, 1);
+  EXPECT_NE(outcome.err.find("design.json, line 3"), std::string::npos) << outcome.err;
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "a.ironlever"));
+}
+
+// Kills the whole program at 25 random moments of one study. After each: the file opens, every pass whose line was
+// printed is in it, none is in it twice, and the study goes on where it stood.
+TEST_F(Programs, LoseNoFinishedPassToAKill) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "sleep 0.02; echo '{\"seconds\": 1.5}'"}, 60);
+  study.plan.order = core::Order::ThereAndBack;
+  folder_.write("design.json", store::studyToJson(study));
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("k.ironlever"), QStringLiteral("--design"), QStringLiteral("design.json")}).code, 0);
+  const QStringList run_arguments{QStringLiteral("run"), QStringLiteral("k.ironlever"), QStringLiteral("--approve")};
+  std::mt19937 engine(25);
+  std::size_t printed = 0;
+  std::size_t recorded = 0;
+  for (int kill = 0; kill < 25; ++kill) {
+    QProcess process;
+    start(process, QStringLiteral("iron-lever-cli"), run_arguments);
+    QThread::msleep(std::uniform_int_distribution<unsigned long>(20, 400)(engine));
+    ::kill(static_cast<pid_t>(process.processId()), SIGKILL);
+    process.waitForFinished();
+    printed += static_cast<std::size_t>(process.readAllStandardOutput().count("1.500 s\n"));
+    auto file = store::StudyFile::open(folder_ / "k.ironlever");
+    ASSERT_TRUE(file.ok()) << "after kill " << kill << ": " << file.error().sentence();
+    const auto passes = file->recorded()->passes;
+    std::set<std::size_t> distinct;
+    for (const core::Pass& pass : passes) distinct.insert(pass.slot);
+    EXPECT_EQ(distinct.size(), passes.size());
+    EXPECT_GE(passes.size(), printed);
+    EXPECT_GE(passes.size(), recorded);
+    recorded = passes.size();
+  }
+  EXPECT_GT(recorded, 0U);
+  const Outcome last = cli(run_arguments);
+  EXPECT_EQ(last.code, 0) << last.err;
+  EXPECT_EQ(store::StudyFile::open(folder_ / "k.ironlever")->recorded()->passes.size(), 120U);
+}
+
+// A real full disk, where the test may mount one.
+TEST_F(Programs, GoOnAfterTheDiskWasFull) {
+  const std::string disk = folder_ / "disk";
+  std::filesystem::create_directory(disk);
+  if (::mount("tmpfs", disk.c_str(), "tmpfs", 0, "size=160k") != 0) GTEST_SKIP() << "needs the right to mount a small disk";
+  const QString name = QStringLiteral("disk/full.ironlever");
+  // Each pass prints 20 kB that do not compress, so that the disk fills after a few.
+  folder_.write("design.json", store::studyToJson(support::timedStudyOf({"sh", "-c", "head -c 15000 /dev/urandom | base64; echo '{\"seconds\": 1}'"}, 10)));
+  EXPECT_EQ(cli({QStringLiteral("new"), name, QStringLiteral("--design"), QStringLiteral("design.json")}).code, 0);
+  const QStringList run_arguments{QStringLiteral("run"), name, QStringLiteral("--approve")};
+  const Outcome full = cli(run_arguments);
+  EXPECT_EQ(full.code, 1);
+  EXPECT_NE(full.err.find("disk is full"), std::string::npos) << full.err;
+  const std::size_t kept = store::StudyFile::open(disk + "/full.ironlever")->recorded()->passes.size();
+  EXPECT_GT(kept, 0U);
+  EXPECT_LT(kept, 20U);
+  EXPECT_EQ(::mount("tmpfs", disk.c_str(), "tmpfs", MS_REMOUNT, "size=4m"), 0);
+  EXPECT_EQ(cli(run_arguments).code, 0);
+  EXPECT_EQ(store::StudyFile::open(disk + "/full.ironlever")->recorded()->passes.size(), 20U);
+  ::umount(disk.c_str());
+}
+
+}  // namespace

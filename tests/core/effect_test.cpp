@@ -1,0 +1,133 @@
+#include "core/effect.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <random>
+
+#include "core/percent.h"
+#include "core/suite.h"
+#include "core/tipping.h"
+#include "core/verdict.h"
+
+namespace {
+
+using core::Side;
+using core::VisitValues;
+
+std::vector<VisitValues> thereAndBack(std::uint64_t seed, double change = 1.05) {
+  std::mt19937_64 engine(seed);
+  std::normal_distribution<double> noise(0, 0.01);
+  std::vector<VisitValues> visits{{Side::Baseline, 1, 1, {}}, {Side::Changed, 2, 1, {}}, {Side::Changed, 3, 2, {}}, {Side::Baseline, 4, 2, {}}};
+  for (VisitValues& visit : visits)
+    for (int i = 0; i < 4; ++i) visit.values.push_back(100 * (visit.side == Side::Changed ? change : 1) * std::exp(noise(engine)));
+  return visits;
+}
+
+core::Effect effectOf(const std::vector<VisitValues>& visits) {
+  const auto effect = core::effectOf(visits, 0.95);
+  EXPECT_TRUE(effect.ok());
+  return *effect;
+}
+
+TEST(Effect, SwappingTheLevelsTurnsTheSign) {
+  auto visits = thereAndBack(3);
+  const core::Effect forth = effectOf(visits);
+  for (VisitValues& visit : visits) visit.side = visit.side == Side::Baseline ? Side::Changed : Side::Baseline;
+  const core::Effect back = effectOf(visits);
+  EXPECT_NEAR(forth.contrast.difference, -back.contrast.difference, 1e-14);   // sums in another order
+  EXPECT_NEAR(forth.contrast.inference->lo, -back.contrast.inference->hi, 1e-13);
+}
+
+TEST(Effect, IgnoresTheUnit) {
+  auto visits = thereAndBack(4);
+  const double d = effectOf(visits).contrast.difference;
+  for (VisitValues& visit : visits)
+    for (double& value : visit.values) value *= 1000;
+  EXPECT_NEAR(effectOf(visits).contrast.difference, d, 1e-13);   // ln(1000 x) - ln(1000 y), rounded
+}
+
+TEST(Effect, RateAndTimeTellTheSameImprovement) {
+  const auto rates = thereAndBack(5);
+  auto times = rates;
+  for (VisitValues& visit : times)
+    for (double& value : visit.values) value = 1000 / value;
+  const auto faster = core::improvementPercent(effectOf(rates), core::Direction::HigherIsBetter);
+  const auto shorter = core::improvementPercent(effectOf(times), core::Direction::LowerIsBetter);
+  EXPECT_NEAR(faster.value, shorter.value, 1e-10);
+  EXPECT_NEAR(faster.interval->lo, shorter.interval->lo, 1e-10);
+  EXPECT_LT(shorter.interval->lo, shorter.interval->hi);
+}
+
+TEST(Effect, CoversTheTruthAsOftenAsItSays) {
+  int covered = 0;
+  constexpr int kStudies = 2000;
+  for (int seed = 0; seed < kStudies; ++seed) {
+    const auto interval = effectOf(thereAndBack(static_cast<std::uint64_t>(seed) + 1000)).contrast.inference;
+    covered += interval->lo <= std::log(1.05) && std::log(1.05) <= interval->hi ? 1 : 0;
+  }
+  EXPECT_NEAR(static_cast<double>(covered) / kStudies, 0.95, 0.015);   // three binomial sd
+}
+
+TEST(Effect, NeedsAPassAtEachLevel) {
+  const std::vector<VisitValues> visits{{Side::Baseline, 1, 1, {100}}};
+  const auto effect = core::effectOf(visits, 0.95);
+  ASSERT_FALSE(effect.ok());
+  EXPECT_EQ(effect.error().kind, core::ErrorKind::TooFew);
+  EXPECT_EQ(effect.error().where, "changed");
+}
+
+TEST(Effect, RefusesAConfidenceOfOne) { EXPECT_EQ(core::effectOf(thereAndBack(1), 1.0).error().where, "confidence"); }
+
+TEST(Welch, RefusesAValueThatIsNoNumber) {
+  const double good[] = {1, 2};
+  const double bad[] = {1, std::nan("")};
+  EXPECT_EQ(core::welchDifference(good, bad, 0.95).error().where, "changed, value 2");
+}
+
+TEST(Tipping, IsTheFlipSdThatBringsTheEndToZero) {
+  const std::vector<VisitValues> visits{{Side::Baseline, 1, 0, {100, 101, 99, 100.5}}, {Side::Changed, 2, 0, {104, 105, 103.5, 104.2}}};
+  const core::Effect effect = effectOf(visits);
+  const double sd = core::tippingFlipSd(effect, 0).value();
+  const double se = std::sqrt(*effect.contrast.se * *effect.contrast.se + 2 * sd * sd);
+  EXPECT_NEAR(effect.contrast.difference - effect.contrast.inference->t_quantile * se, 0, 1e-12);
+}
+
+TEST(Tipping, DoesNotApplyWhereFlipsWereSeen) { EXPECT_FALSE(core::tippingFlipSd(effectOf(thereAndBack(1)), 0).has_value()); }
+
+TEST(Verdict, MirrorsWhenGainAndLossAreSwapped) {
+  using core::Verdict;
+  const auto mirrored = [](Verdict verdict) {
+    if (verdict == Verdict::Gain) return Verdict::Loss;
+    if (verdict == Verdict::GainSizeNotSettled) return Verdict::LossSizeNotSettled;
+    return verdict;
+  };
+  for (double lo = -0.1; lo <= 0.1; lo += 0.0013)   // ln scale, where gain and loss are symmetric; no end meets a bound
+    for (double hi = lo + 0.0007; hi <= 0.11; hi += 0.0031) {
+      const Verdict up = core::verdictOf(core::PercentInterval{core::percentOfLn(lo), core::percentOfLn(hi)}, 2);
+      if (up == Verdict::Loss || up == Verdict::LossSizeNotSettled) continue;
+      EXPECT_EQ(core::verdictOf(core::PercentInterval{core::percentOfLn(-hi), core::percentOfLn(-lo)}, 2), mirrored(up)) << lo << " to " << hi;
+    }
+}
+
+TEST(Suite, OfEqualCasesIsTheCase) {
+  const auto visits = thereAndBack(8);
+  const std::vector<core::SuiteCase> cases(3, {core::Direction::HigherIsBetter, visits});
+  const auto suite = core::summarizeSuite(cases, 0.95);
+  ASSERT_TRUE(suite.ok());
+  const core::Effect one = effectOf(visits);
+  EXPECT_NEAR(suite->this_suite.difference, one.contrast.difference, 1e-14);
+  EXPECT_NEAR(*suite->this_suite.se, *one.contrast.se, 1e-14);   // cases that share their flips do not narrow it
+}
+
+TEST(Suite, LeavesOutAVisitThatOneCaseLacks) {
+  auto lacking = thereAndBack(9);
+  lacking[3].values.clear();
+  const std::vector<core::SuiteCase> cases{{core::Direction::HigherIsBetter, thereAndBack(8)}, {core::Direction::HigherIsBetter, lacking}};
+  const auto suite = core::summarizeSuite(cases, 0.95);
+  ASSERT_TRUE(suite.ok());
+  EXPECT_EQ(suite->design.visits_baseline, 1);
+  EXPECT_EQ(suite->design.estimator, core::Estimator::Passes);
+}
+
+}  // namespace

@@ -1,0 +1,137 @@
+#include "core/findings.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+
+#include "core/doubts.h"
+#include "core/schedule.h"
+#include "core/wording.h"
+#include "support/studies.h"
+
+namespace {
+
+/// A study of `cases` alike and its passes; the value of a pass is asked for.
+class FindingsOf : public testing::Test {
+ protected:
+  FindingsOf() : study_(support::studyOf({"workload", "{log}"}, 4)) {}
+
+  void addCase(const std::string& preset) {
+    core::Case another = study_.cases[0];
+    another.preset = preset;
+    study_.cases.push_back(another);
+  }
+  void record(auto value_of) {
+    const auto schedule = core::scheduleOf(study_);
+    for (std::size_t i = 0; i < schedule.size(); ++i) {
+      const core::Slot& slot = schedule[i];
+      if (visits_.empty() || visits_.back().planned != slot.visit)
+        visits_.push_back({static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
+      core::Pass pass;
+      pass.visit_id = visits_.back().id;
+      pass.slot = i;
+      pass.value = value_of(slot);
+      if (!pass.value) pass.status = core::PassStatus::Failed;
+      passes_.push_back(pass);
+    }
+  }
+  core::Findings findings() { return core::findingsOf(study_, visits_, passes_); }
+  std::vector<std::string> doubtIds() {
+    std::vector<std::string> ids;
+    for (const core::Doubt& doubt : core::doubtsOf(study_, findings())) ids.push_back(doubt.id);
+    return ids;
+  }
+  static bool contains(const std::vector<std::string>& ids, const std::string& id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); }
+
+  static std::optional<double> tenPercent(const core::Slot& slot) {
+    return (slot.side == core::Side::Changed ? 110.0 : 100.0) + 0.3 * (slot.number % 3);
+  }
+
+  core::Study study_;
+  std::vector<core::Visit> visits_;
+  std::vector<core::Pass> passes_;
+};
+
+TEST_F(FindingsOf, ABlockedStudyHoldsOnlyIfFlippingAddsNothing) {
+  record(tenPercent);
+  const core::CaseFinding finding = findings().cases[0];
+  EXPECT_EQ(finding.verdict, core::Verdict::Gain);
+  EXPECT_TRUE(finding.marks.holds_if_flips_add_nothing);
+  EXPECT_TRUE(finding.tipping_zero_percent && finding.tipping_threshold_percent);
+  EXPECT_GT(*finding.tipping_zero_percent, *finding.tipping_threshold_percent);
+  EXPECT_TRUE(contains(doubtIds(), "one_visit_per_level"));
+}
+
+TEST_F(FindingsOf, ThereAndBackStandsWithoutThatMark) {
+  study_.plan.order = core::Order::ThereAndBack;
+  record(tenPercent);
+  const core::CaseFinding finding = findings().cases[0];
+  EXPECT_EQ(finding.effect->design.estimator, core::Estimator::Visits);
+  EXPECT_FALSE(finding.marks.any());
+}
+
+TEST_F(FindingsOf, AnUnfinishedPlanIsSoFar) {
+  record(tenPercent);
+  passes_.pop_back();
+  EXPECT_TRUE(findings().cases[0].marks.is_so_far);
+  EXPECT_TRUE(contains(doubtIds(), "so_far"));
+}
+
+TEST_F(FindingsOf, WarmUpsNeverCount) {
+  study_.plan.warm_ups = 1;
+  record([](const core::Slot& slot) { return slot.is_warm_up ? std::optional(1.0) : tenPercent(slot); });
+  EXPECT_EQ(findings().cases[0].counted_baseline, 4);
+  EXPECT_NEAR(findings().cases[0].effect->level_baseline, 100.3, 0.2);
+}
+
+TEST_F(FindingsOf, AFailedPassIsCountedOutAndSaid) {
+  record([](const core::Slot& slot) { return slot.number == 2 && slot.side == core::Side::Changed ? std::nullopt : tenPercent(slot); });
+  EXPECT_EQ(findings().cases[0].counted_changed, 3);
+  EXPECT_EQ(findings().failed_passes, 1);
+  EXPECT_TRUE(findings().is_plan_complete);
+  EXPECT_TRUE(contains(doubtIds(), "failed/Ring pass, 4K dome"));
+}
+
+TEST_F(FindingsOf, ManyNullCasesAreAdjustedForTheirNumber) {
+  for (int i = 0; i < 9; ++i) addCase(std::to_string(i));
+  // One case a little apart: clear on its own (p about 0.01), not among ten.
+  record([](const core::Slot& slot) -> std::optional<double> {
+    const double wobble = 0.8 * ((slot.number * 7 + static_cast<int>(slot.case_index)) % 4);
+    return 100 + wobble + (slot.case_index == 0 && slot.side == core::Side::Changed ? 2.6 : 0);
+  });
+  const core::CaseFinding finding = findings().cases[0];
+  EXPECT_LT(finding.effect->contrast.inference->p, 0.05);
+  EXPECT_EQ(finding.marks.not_after_adjustment_for, 10);
+}
+
+TEST_F(FindingsOf, TheSameInputGivesTheSameBits) {
+  record(tenPercent);
+  const auto once = findings();
+  std::reverse(visits_.begin(), visits_.end());
+  const auto again = findings();
+  EXPECT_EQ(once.cases[0].effect->contrast.difference, again.cases[0].effect->contrast.difference);
+  EXPECT_EQ(once.cases[0].effect->contrast.inference->p, again.cases[0].effect->contrast.inference->p);
+}
+
+TEST_F(FindingsOf, ATargetThatIsCrossedIsNamed) {
+  study_.target_fps = 105;
+  record(tenPercent);
+  EXPECT_EQ(findings().cases[0].holds_baseline, core::HoldsTarget::Fails);
+  EXPECT_EQ(findings().cases[0].holds_changed, core::HoldsTarget::Holds);
+}
+
+TEST_F(FindingsOf, AnAcceptedDoubtSinksAndKeepsItsReason) {
+  record(tenPercent);
+  const auto doubts = core::doubtsOf(study_, findings(), {{"one_visit_per_level", "the board is rebooted every night"}});
+  EXPECT_EQ(doubts.back().id, "one_visit_per_level");
+  EXPECT_EQ(doubts.back().accepted_because, "the board is rebooted every night");
+}
+
+TEST_F(FindingsOf, TheClaimIsOneSentence) {
+  EXPECT_EQ(core::claimOf(study_, findings()).sentence(),
+            "On Dome node 3, moving the memory speed from 4800 MT/s to 6000 MT/s changes average FPS over Ring pass, 4K dome by … not measured yet");
+  record(tenPercent);
+  EXPECT_TRUE(core::claimOf(study_, findings()).sentence().ends_with(": gain, if flipping adds nothing"));
+}
+
+}  // namespace

@@ -1,0 +1,88 @@
+#include "core/frame_metrics.h"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+#include "core/stutter.h"
+
+namespace {
+
+std::vector<double> frames(std::uint64_t seed, std::size_t n) {
+  std::mt19937_64 engine(seed);
+  std::lognormal_distribution<double> usual(2.5, 0.2);
+  std::uniform_real_distribution<double> chance(0, 1);
+  std::vector<double> d(n);
+  for (double& one : d) one = usual(engine) * (chance(engine) < 0.02 ? 4 : 1);
+  return d;
+}
+
+// The definition, word for word: every window gathered anew, its median by sorting.
+std::vector<std::size_t> stuttersBySorting(const std::vector<double>& d) {
+  std::vector<double> start(d.size(), 0);
+  for (std::size_t i = 1; i < d.size(); ++i) start[i] = start[i - 1] + d[i - 1];
+  std::vector<std::size_t> found;
+  for (std::size_t i = 0; i < d.size(); ++i) {
+    std::vector<double> window;
+    for (std::size_t j = 0; j < d.size(); ++j)
+      if ((j + 15 >= i && j <= i + 15) || std::abs(start[j] - start[i]) <= 1000 + 1e-6) window.push_back(d[j]);
+    std::sort(window.begin(), window.end());
+    const double median = window.size() % 2 == 1 ? window[window.size() / 2] : (window[window.size() / 2 - 1] + window[window.size() / 2]) / 2;
+    if (d[i] > 2.5 * median) found.push_back(i);
+  }
+  return found;
+}
+
+TEST(Stutters, AgreeWithTheDefinitionOnRandomSeries) {
+  for (const std::size_t n : {1U, 2U, 40U, 700U}) {
+    const auto d = frames(n, n);
+    EXPECT_EQ(core::stutterFrames(d), stuttersBySorting(d)) << n << " frames";
+  }
+}
+
+TEST(FrameMetrics, ScaleWithTheUnitOfTime) {
+  const auto d = frames(7, 900);
+  std::vector<double> doubled = d;
+  for (double& one : doubled) one *= 2;
+  const double percents[] = {1.0};
+  const auto once = core::frameMetrics(d, percents);
+  const auto twice = core::frameMetrics(doubled, percents);
+  ASSERT_TRUE(once.ok() && twice.ok());
+  EXPECT_DOUBLE_EQ(once->average_fps, 2 * twice->average_fps);
+  EXPECT_NEAR(once->lows[0].percentile.fps, 2 * twice->lows[0].percentile.fps, 1e-9);
+  EXPECT_NEAR(once->lows[0].slowest_mean.fps, 2 * twice->lows[0].slowest_mean.fps, 1e-9);
+}
+
+TEST(FrameMetrics, LowsNeverLieAboveTheAverage) {
+  const double percents[] = {1.0, 0.1};
+  for (std::uint64_t seed = 1; seed < 20; ++seed) {
+    const auto metrics = core::frameMetrics(frames(seed, 300), percents);
+    ASSERT_TRUE(metrics.ok());
+    for (const core::Lows& lows : metrics->lows) {
+      EXPECT_LE(lows.slowest_mean.fps, metrics->average_fps);
+      EXPECT_LE(lows.percentile.fps, metrics->average_fps);
+    }
+  }
+}
+
+TEST(FrameMetrics, RefuseFramesThatAreNoDurations) {
+  const double percents[] = {1.0};
+  for (const double bad : {0.0, -1.0, std::nan(""), static_cast<double>(INFINITY)}) {
+    const double d[] = {16.0, bad};
+    const auto metrics = core::frameMetrics(d, percents);
+    ASSERT_FALSE(metrics.ok());
+    EXPECT_EQ(metrics.error().kind, core::ErrorKind::OutOfRange);
+    EXPECT_EQ(metrics.error().where, "frame 2");
+  }
+  EXPECT_EQ(core::frameMetrics({}, percents).error().kind, core::ErrorKind::TooFew);
+}
+
+TEST(Trim, RefusesToLeaveNothing) {
+  const double d[] = {10.0, 10.0};
+  EXPECT_EQ(core::trimFrames(d, 1, 0).error().kind, core::ErrorKind::TooFew);
+  EXPECT_EQ(core::trimFrames(d, -1, 0).error().kind, core::ErrorKind::OutOfRange);
+}
+
+}  // namespace

@@ -1,0 +1,251 @@
+#include "session/session.h"
+
+#include <gtest/gtest.h>
+
+#include <QCoreApplication>
+#include <algorithm>
+
+#include "bench/local_bench.h"
+#include "core/doubts.h"
+#include "session/demo_study.h"
+#include "support/run_session.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+
+namespace {
+
+using core::ErrorKind;
+using session::Session;
+using session::State;
+
+/// Counts what a study starts, and can stand in for a machine that was restarted.
+class WatchedBench final : public bench::BenchConnection {
+ public:
+  [[nodiscard]] core::Result<std::string> readFile(const std::string&) const override { return boot_id; }
+  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const override {
+    return local_.findProgram(name, folder);
+  }
+  [[nodiscard]] std::unique_ptr<bench::RunningCommand> start(const bench::CommandOrder& order) override {
+    started.push_back(core::displayText(order.exact));
+    return local_.start(order);
+  }
+  std::string boot_id = "boot-1";
+  std::vector<std::string> started;
+
+ private:
+  bench::LocalBench local_;
+};
+
+class Sessions : public testing::Test {
+ protected:
+  std::unique_ptr<Session> open(bool is_approved = true) {
+    auto file = store::StudyFile::open(path_);
+    EXPECT_TRUE(file.ok()) << file.error().sentence();
+    auto session = std::make_unique<Session>(*std::move(file), bench_, session::Approvals(folder_ / "approved.jsonl"), "T. Varga");
+    if (is_approved) {
+      EXPECT_TRUE(session->approve().ok());
+    }
+    return session;
+  }
+  std::unique_ptr<Session> sessionFor(const core::Study& study) {
+    EXPECT_TRUE(store::StudyFile::create(path_, study).ok());
+    return open();
+  }
+  static void runToEnd(Session& session) {
+    const auto started = session.start();
+    ASSERT_TRUE(started.ok()) << started.error().sentence();
+    ASSERT_TRUE(support::waitUntil([&] { return !session.isRunning(); }));
+  }
+  static core::Command shell(const std::string& script) { return {"sh", "-c", script}; }   // the test's own workload, as a program with arguments
+
+  support::TestFolder folder_;
+  std::string path_ = folder_ / "study.ironlever";
+  WatchedBench bench_;
+};
+
+TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
+  core::Study study = support::timedStudyOf(shell("echo \"{\\\"seconds\\\": $SECONDS_AT_LEVEL}\""));
+  study.levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
+  study.levels[1].environment = {{"SECONDS_AT_LEVEL", "10"}};
+  study.levels[1].set_command = {"true"};
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  ASSERT_EQ(session->recorded().passes.size(), 4U);
+  EXPECT_EQ(session->recorded().passes[0].value, 20);
+  EXPECT_EQ(session->recorded().passes[3].value, 10);
+  EXPECT_EQ(session->recorded().visits.size(), 2U);
+  EXPECT_EQ(bench_.started.at(2), "true");   // the changed level was set between its visits
+}
+
+TEST_F(Sessions, ReadAFrameLog) {
+  const auto session = sessionFor(support::studyOf(shell("printf 'frame_ms\\n10\\n30\\n' > \"$0\"")));
+  core::Study study = session->study();
+  study.cases[0].command.push_back("{log}");
+  ASSERT_TRUE(session->replaceStudy(study).ok());
+  ASSERT_TRUE(session->approve().ok());
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.at(0).value, 50);
+  EXPECT_EQ(session->frames(1)->size(), 2U);
+}
+
+TEST_F(Sessions, KeepAFailedPassAndGoOn) {
+  const auto run = [&](const std::string& script, const std::string& said) {
+    std::filesystem::remove(path_);
+    core::Study study = support::timedStudyOf(shell(script));
+    study.plan.time_limit_s = 1;
+    const auto session = sessionFor(study);
+    runToEnd(*session);
+    ASSERT_EQ(session->recorded().passes.size(), 4U) << script;
+    for (const core::Pass& pass : session->recorded().passes) {
+      EXPECT_EQ(pass.status, core::PassStatus::Failed);
+      EXPECT_NE(pass.failure.find(said), std::string::npos) << pass.failure;
+      EXPECT_NE(pass.failure.find("Ring pass, 4K dome"), std::string::npos) << pass.failure;
+    }
+  };
+  run("echo broken >&2; exit 3", "ended with code 3: broken");
+  run("kill -SEGV $$", "crashed (signal 11");
+  run("sleep 60", "time limit of 1 s");
+}
+
+TEST_F(Sessions, SayWhatIsWrongWithAResult) {
+  const auto failureOf = [&](core::Study study) {
+    std::filesystem::remove(path_);
+    study.plan.passes_per_level = 1;
+    const auto session = sessionFor(study);
+    runToEnd(*session);
+    return session->recorded().passes.at(0).failure;
+  };
+  EXPECT_NE(failureOf(support::timedStudyOf(shell("echo '{\"time\": 1}'"))).find("no field 'seconds'"), std::string::npos);
+  core::Study logged = support::studyOf({"sh", "-c", "printf 'frame_ms\\n16\\n-1\\n' > \"$0\"", "{log}"});
+  EXPECT_NE(failureOf(logged).find("frame log, line 3"), std::string::npos);
+  logged.cases[0].command[2] = ": > \"$0\"";
+  EXPECT_NE(failureOf(logged).find("the frame log is empty"), std::string::npos);
+  logged.cases[0].command[2] = "true";
+  EXPECT_NE(failureOf(logged).find("wrote no frame log"), std::string::npos);
+}
+
+TEST_F(Sessions, StartNothingThatIsNotApproved) {
+  ASSERT_TRUE(store::StudyFile::create(path_, support::timedStudyOf(shell("touch " + (folder_ / "ran")))).ok());
+  const auto session = open(false);
+  EXPECT_EQ(session->start().error().kind, ErrorKind::NotApproved);
+  EXPECT_TRUE(bench_.started.empty());
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "ran"));
+}
+
+TEST_F(Sessions, AskAgainWhenACommandChanges) {
+  const auto session = sessionFor(support::timedStudyOf(shell("true")));
+  EXPECT_TRUE(session->unapprovedCommands().empty());
+  core::Study study = session->study();
+  study.levels[1].environment = {{"LD_PRELOAD", "elsewhere.so"}};
+  ASSERT_TRUE(session->replaceStudy(study).ok());
+  EXPECT_EQ(session->unapprovedCommands().size(), 1U);
+}
+
+TEST_F(Sessions, NameAProgramThatIsMissingBeforeAnythingRuns) {
+  core::Study study = support::timedStudyOf({"no-such-workload"});
+  study.levels[0].prefix = {"env"};   // behind a prefix the program is not the first word
+  study.levels[1].prefix = {"env"};
+  const auto started = sessionFor(study)->start();
+  EXPECT_EQ(started.error().kind, ErrorKind::Missing);
+  EXPECT_EQ(started.error().where, "no-such-workload");
+  EXPECT_TRUE(bench_.started.empty());
+}
+
+TEST_F(Sessions, StopAndGoOnWhereTheyStood) {
+  const auto session = sessionFor(support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 3));
+  QObject::connect(session.get(), &Session::passFiled, session.get(), [&] {
+    if (session->recorded().passes.size() == 2) session->stopAfterPass();
+  });
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Idle);
+  EXPECT_EQ(session->recorded().passes.size(), 2U);
+  const auto again = open();
+  runToEnd(*again);
+  EXPECT_EQ(again->recorded().passes.size(), 6U);
+  EXPECT_EQ(again->recorded().visits.size(), 2U);   // the visit was gone on with
+}
+
+TEST_F(Sessions, BeginAnotherVisitAfterARestart) {
+  const auto session = sessionFor(support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 3));
+  QObject::connect(session.get(), &Session::passFiled, session.get(), [&] { session->stopAfterPass(); });
+  runToEnd(*session);
+  bench_.boot_id = "boot-2";
+  const auto again = open();
+  runToEnd(*again);
+  ASSERT_EQ(again->recorded().visits.size(), 3U);
+  EXPECT_EQ(again->recorded().visits[1].planned, 1);
+  EXPECT_EQ(again->recorded().visits[1].boot_id, "boot-2");
+}
+
+TEST_F(Sessions, DoNotRecordAPassThatAPersonStopped) {
+  const auto session = sessionFor(support::timedStudyOf(shell("sleep 30")));
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->secondsInPass() > 0.05; }));
+  session->stopNow();
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
+  EXPECT_TRUE(session->recorded().passes.empty());
+}
+
+TEST_F(Sessions, AreHeldWhenALevelCannotBeSet) {
+  core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"));
+  study.levels[0].set_command = shell("echo no such profile >&2; exit 4");
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  ASSERT_EQ(session->state(), State::Held);
+  EXPECT_NE(session->problem()->sentence().find("setting memory speed to 4800 MT/s: the program ended with code 4: no such profile"), std::string::npos);
+  EXPECT_TRUE(session->recorded().passes.empty());
+}
+
+TEST_F(Sessions, GiveFailedPassesOneMoreAttempt) {
+  const auto session = sessionFor(support::timedStudyOf(shell("test -e again && echo '{\"seconds\": 1}'")));
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  folder_.write("again", "");
+  ASSERT_TRUE(session->repeatFailed().ok());
+  runToEnd(*session);
+  ASSERT_EQ(session->recorded().passes.size(), 8U);   // failures stay on record
+  EXPECT_EQ(session->recorded().passes.back().attempt, 2);
+  EXPECT_EQ(session->recorded().passes.back().status, core::PassStatus::Finished);
+}
+
+TEST_F(Sessions, LetNobodyElseRunTheSameStudy) {
+  const auto session = sessionFor(support::timedStudyOf(shell("sleep 5")));
+  ASSERT_TRUE(session->start().ok());
+  EXPECT_EQ(open()->start().error().kind, ErrorKind::Busy);
+  session->stopNow();
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
+  EXPECT_FALSE(std::filesystem::exists(path_ + ".lock"));
+}
+
+TEST_F(Sessions, AcceptADoubtWithAReasonOnly) {
+  const auto session = sessionFor(support::timedStudyOf(shell("true")));
+  EXPECT_EQ(session->acceptDoubt("drift", "  ").error().kind, ErrorKind::OutOfRange);
+  ASSERT_TRUE(session->acceptDoubt("drift", "cooled room").ok());
+  EXPECT_EQ(open()->recorded().events.back().text, "cooled room");
+}
+
+TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
+  const support::TestFolder folder;
+  bench::LocalBench bench;
+  auto demo = session::openDemo(folder.path(), bench);
+  ASSERT_TRUE(demo.ok()) << demo.error().sentence();
+  ASSERT_TRUE((*demo)->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
+  const core::Findings findings = core::findingsOf((*demo)->study(), (*demo)->recorded().visits, (*demo)->recorded().passes);
+  EXPECT_TRUE(findings.is_plan_complete);
+  const auto verdictOf = [&](const std::string& title) {
+    for (const core::CaseFinding& finding : findings.cases)
+      if (finding.title == title) return finding.verdict;
+    ADD_FAILURE() << "no case " << title;
+    return core::Verdict::NotSettled;
+  };
+  EXPECT_EQ(verdictOf("Nebula volume, 8K dome"), core::Verdict::Gain);
+  EXPECT_EQ(verdictOf("Comet close-up, 4K dome"), core::Verdict::NoDifferenceThatMatters);   // the graphics board is its limit
+  EXPECT_EQ(verdictOf("Star sweep, 2K dome"), core::Verdict::RealButNegligible);             // loses a little
+  EXPECT_EQ(verdictOf("Aurora field, 2K dome"), core::Verdict::NoDifferenceThatMatters);     // but its lows move
+  const auto doubts = core::doubtsOf((*demo)->study(), findings);
+  EXPECT_TRUE(std::any_of(doubts.begin(), doubts.end(), [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; }));
+}
+
+}  // namespace

@@ -1,0 +1,89 @@
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numeric>
+#include <sstream>
+
+#include "simbench/commands.h"
+#include "simbench/model.h"
+#include "support/test_folder.h"
+
+namespace {
+
+constexpr const char* kTruth = R"({
+  "seed": 11, "visit_sd": 0.01, "heat_percent": 2, "heat_minutes": 10,
+  "variables": {"memory_speed": {"initial": "4800", "levels": {"4800": {}, "6000": {"memory": 0.8}}}},
+  "cases": {
+    "Ring pass@4K dome": {"processor_ms": 4, "graphics_ms": 6, "memory_ms": 12, "seconds": 20, "stutters_per_minute": 6, "stutter_ms": 40},
+    "Sky survey@full": {"result": "time", "processor_ms": 1000, "memory_ms": 4000, "overlap": 0}
+  }})";
+
+class SimulatedBench : public testing::Test {
+ protected:
+  void SetUp() override {
+    folder_.write("truth.json", kTruth);
+    ASSERT_EQ(command({"init", "--truth", folder_ / "truth.json"}), 0) << err_.str();
+  }
+  int command(const std::vector<std::string>& words) {
+    const std::string state = folder_ / "bench";
+    std::vector<const char*> argv{"iron-lever-simbench", words.front().c_str(), "--state", state.c_str()};
+    for (std::size_t i = 1; i < words.size(); ++i) argv.push_back(words[i].c_str());
+    out_.str("");
+    err_.str("");
+    return simbench::runCommandLine(static_cast<int>(argv.size()), argv.data(), out_, err_);
+  }
+  simbench::BenchState state() const { return *simbench::loadBench(folder_ / "bench"); }
+  double averageMs(const simbench::BenchState& state) const {
+    const auto pass = simbench::simulatePass(state, state.truth.cases.at("Ring pass@4K dome"), "Ring pass@4K dome");
+    return 1000 * pass.seconds / static_cast<double>(pass.frame_ms.size());
+  }
+
+  support::TestFolder folder_;
+  std::ostringstream out_;
+  std::ostringstream err_;
+};
+
+TEST_F(SimulatedBench, ASettingTakesEffectWithTheRestart) {
+  const std::string boot = state().boot_id;
+  ASSERT_EQ(command({"set", "memory_speed=6000"}), 0);
+  EXPECT_EQ(state().factors().memory, 1.0);
+  ASSERT_EQ(command({"reboot"}), 0);
+  EXPECT_EQ(state().factors().memory, 0.8);
+  EXPECT_NE(state().boot_id, boot);
+}
+
+TEST_F(SimulatedBench, TheSameStateGivesTheSameFrames) {
+  const auto once = state();
+  const auto& a_case = once.truth.cases.at("Ring pass@4K dome");
+  EXPECT_EQ(simbench::simulatePass(once, a_case, "x").frame_ms, simbench::simulatePass(state(), a_case, "x").frame_ms);
+}
+
+TEST_F(SimulatedBench, RestartsAndPassesAndHeatEachAddTheirPart) {
+  simbench::BenchState bench = state();
+  const double first = averageMs(bench);
+  ++bench.runs;
+  EXPECT_NE(averageMs(bench), first);
+  --bench.runs;
+  bench.warm_minutes = 1000;
+  EXPECT_NEAR(std::log(averageMs(bench) / first), 0.02, 0.004);   // heat_percent; stutters fall elsewhere
+  bench.warm_minutes = 0;
+  simbench::reboot(bench);
+  EXPECT_GT(std::abs(std::log(averageMs(bench) / first)), 1e-4);
+}
+
+TEST_F(SimulatedBench, WritesALogAndATime) {
+  ASSERT_EQ(command({"run", "--case", "Ring pass@4K dome", "--out", folder_ / "log.csv", "--pace", "0"}), 0) << err_.str();
+  EXPECT_TRUE(support::contents(folder_ / "log.csv").starts_with("frame_ms\n"));
+  ASSERT_EQ(command({"run", "--case", "Sky survey@full", "--pace", "0"}), 0);
+  EXPECT_NE(out_.str().find("\"seconds\":"), std::string::npos) << out_.str();
+}
+
+TEST_F(SimulatedBench, NamesWhatItDoesNotKnow) {
+  EXPECT_EQ(command({"set", "memory_speed=9000"}), 1);
+  EXPECT_NE(err_.str().find("4800, 6000"), std::string::npos);
+  EXPECT_EQ(command({"run", "--case", "Unknown@x", "--pace", "0"}), 1);
+  EXPECT_EQ(command({"init", "--truth", folder_ / "truth.json"}), 1);
+  EXPECT_EQ(command({"fly"}), 2);
+}
+
+}  // namespace

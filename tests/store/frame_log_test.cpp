@@ -1,0 +1,77 @@
+#include "store/frame_log.h"
+
+#include <gtest/gtest.h>
+
+#include "store/frame_codec.h"
+#include "store/json_result.h"
+
+namespace {
+
+using core::ErrorKind;
+
+core::Result<std::vector<double>> parse(std::string_view text) { return store::parseFrameLog(text, "frame_ms", "log.csv"); }
+
+TEST(FrameLog, ReadsTheShapesThatWorkloadsWrite) {
+  const std::vector<double> want{16.5, 17.25};
+  for (const char* text : {"frame_ms\n16.5\n17.25\n", "16.5\n17.25", "frame_ms\r\n16.5\r\n17.25\r\n", "\xEF\xBB\xBF" "frame_ms\n16.5\n+17.25\n",
+                           "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n"}) {
+    const auto frames = parse(text);
+    ASSERT_TRUE(frames.ok()) << text << frames.error().sentence();
+    EXPECT_EQ(*frames, want) << text;
+  }
+}
+
+TEST(FrameLog, RejectsTheWholePassForOneBadLine) {
+  const struct {
+    const char* text;
+    ErrorKind kind;
+    const char* where;
+  } bad[] = {
+      {"", ErrorKind::TooFew, "log.csv"},
+      {"frame_ms\n", ErrorKind::TooFew, "log.csv"},
+      {"frame_ms\n16.5\nabc\n", ErrorKind::Malformed, "log.csv, line 3"},
+      {"16.5\n-3\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16.5\n0\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16.5\nnan\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16.5\ninf\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16.5\n1e999\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16.5\n\n17\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16.5\n0x10\n", ErrorKind::Malformed, "log.csv, line 2"},
+      {"16,5\n", ErrorKind::Malformed, "log.csv, line 1"},
+      {"time,ms\n1,2\n", ErrorKind::Missing, "log.csv, line 1"},
+      {"frame,frame_ms\n1,16.5\n2\n", ErrorKind::Malformed, "log.csv, line 3"},
+  };
+  for (const auto& one : bad) {
+    const auto frames = parse(one.text);
+    ASSERT_FALSE(frames.ok()) << one.text;
+    EXPECT_EQ(frames.error().kind, one.kind) << one.text;
+    EXPECT_EQ(frames.error().where, one.where) << one.text;
+    EXPECT_FALSE(frames.error().remedy.empty());
+  }
+}
+
+TEST(FrameLog, SaysHowManyLinesAreBad) { EXPECT_NE(parse("1\nx\ny\nz\n").error().what.find("2 more"), std::string::npos); }
+
+TEST(FrameCodec, RefusesBytesThatItDidNotWrite) {
+  const std::vector<double> frames(1000, 16.6666);
+  std::string packed = store::packFrames(frames);
+  EXPECT_LT(packed.size(), 200U);
+  EXPECT_EQ(*store::unpackFrames(packed), frames);
+  EXPECT_TRUE(store::unpackFrames(store::packFrames({}))->empty());
+  for (std::size_t cut = 0; cut < packed.size(); ++cut) EXPECT_FALSE(store::unpackFrames(packed.substr(0, cut)).ok()) << cut;
+  EXPECT_FALSE(store::unpackFrames(store::packText("abc")).ok());
+}
+
+TEST(JsonResult, FindsAFieldInsideOtherOutput) {
+  EXPECT_EQ(*store::numberFromJson("{\"seconds\": 41.5}", "seconds"), 41.5);
+  EXPECT_EQ(*store::numberFromJson("hello {world\n{\"result\": {\"runs\": [1, 2.5]}}\nbye", "result.runs.1"), 2.5);
+}
+
+TEST(JsonResult, SaysWhatIsWrong) {
+  EXPECT_EQ(store::numberFromJson("no object", "seconds").error().kind, ErrorKind::Malformed);
+  EXPECT_EQ(store::numberFromJson("{\"second\": 1}", "seconds").error().kind, ErrorKind::Missing);
+  EXPECT_EQ(store::numberFromJson("{\"seconds\": \"41\"}", "seconds").error().kind, ErrorKind::OutOfRange);
+  EXPECT_EQ(store::numberFromJson("{\"runs\": [1]}", "runs.7").error().kind, ErrorKind::Missing);
+}
+
+}  // namespace

@@ -1,0 +1,172 @@
+#include "store/study_file.h"
+
+#include <gtest/gtest.h>
+
+#include "core/schedule.h"
+#include "store/schema.h"
+#include "store/study_json.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+
+namespace {
+
+using core::ErrorKind;
+using store::StudyFile;
+
+class StudyFiles : public testing::Test {
+ protected:
+  [[nodiscard]] StudyFile make(const core::Study& study = support::studyOf({"workload", "{log}"}, 3)) {
+    auto file = StudyFile::create(path_, study);
+    EXPECT_TRUE(file.ok()) << file.error().sentence();
+    return *std::move(file);
+  }
+  static core::Pass passAt(std::size_t slot, std::int64_t visit) {
+    core::Pass pass;
+    pass.visit_id = visit;
+    pass.slot = slot;
+    pass.value = 60.5;
+    pass.output = "said";
+    pass.started_ms = 1700000000000;
+    return pass;
+  }
+  /// Opening must fail with `kind` and leave the file as it is, byte for byte.
+  void expectRefused(ErrorKind kind) {
+    const std::string before = support::contents(path_);
+    const auto file = StudyFile::open(path_);
+    ASSERT_FALSE(file.ok());
+    EXPECT_EQ(file.error().kind, kind) << file.error().sentence();
+    EXPECT_EQ(file.error().where, path_);
+    EXPECT_FALSE(file.error().remedy.empty());
+    EXPECT_EQ(support::contents(path_), before);
+  }
+
+  support::TestFolder folder_;
+  std::string path_ = folder_ / "study.ironlever";
+};
+
+TEST_F(StudyFiles, GiveBackWhatWasFiled) {
+  const std::vector<double> frame_ms{16.5, 17.25, 0.1 + 0.2};
+  {
+    StudyFile file = make();
+    const auto visit = file.addVisit({0, 1, 1, core::Side::Changed, "boot-a", 42});
+    ASSERT_TRUE(visit.ok());
+    ASSERT_TRUE(file.addPass(passAt(4, visit->id), frame_ms).ok());
+    ASSERT_TRUE(file.addEvent({0, 7, "M. Osei", "accepted", "drift", "the room is cooled"}).ok());
+  }
+  auto file = StudyFile::open(path_);
+  ASSERT_TRUE(file.ok());
+  const auto recorded = file->recorded();
+  ASSERT_TRUE(recorded.ok());
+  EXPECT_EQ(recorded->visits.at(0).boot_id, "boot-a");
+  EXPECT_EQ(recorded->visits.at(0).side, core::Side::Changed);
+  EXPECT_EQ(recorded->passes.at(0).value, 60.5);
+  EXPECT_EQ(recorded->passes.at(0).frames->frames, 3U);
+  EXPECT_EQ(recorded->events.at(0).person, "M. Osei");
+  EXPECT_EQ(*file->frames(recorded->passes.at(0).id), frame_ms);   // bit for bit
+  EXPECT_EQ(file->output(recorded->passes.at(0).id)->output, "said");
+}
+
+TEST_F(StudyFiles, FileAnAttemptOnlyOnce) {
+  StudyFile file = make();
+  const auto visit = file.addVisit({0, 1, 1, core::Side::Baseline, "", 0});
+  ASSERT_TRUE(file.addPass(passAt(0, visit->id), {}).ok());
+  EXPECT_FALSE(file.addPass(passAt(0, visit->id), {}).ok());
+  EXPECT_EQ(file.recorded()->passes.size(), 1U);
+}
+
+TEST_F(StudyFiles, LockTheQuestionWithTheFirstPass) {
+  StudyFile file = make();
+  core::Study other = file.study();
+  other.notice_threshold_percent = 1;
+  ASSERT_TRUE(file.replaceStudy(other).ok());
+  const auto visit = file.addVisit({0, 1, 1, core::Side::Baseline, "", 0});
+  ASSERT_TRUE(file.addPass(passAt(0, visit->id), {}).ok());
+  other.notice_threshold_percent = 0.1;
+  EXPECT_EQ(file.replaceStudy(other).error().kind, ErrorKind::NotAllowed);
+  EXPECT_EQ(StudyFile::open(path_)->study().notice_threshold_percent, 1);
+}
+
+TEST_F(StudyFiles, AreNeverOverwritten) {
+  (void)make();
+  EXPECT_EQ(StudyFile::create(path_, {}).error().kind, ErrorKind::NotAllowed);
+}
+
+TEST_F(StudyFiles, OfANewerProgramAreRefusedUntouched) {
+  (void)make();
+  {
+    auto database = store::Database::open(path_, store::Database::Mode::OpenExisting);
+    ASSERT_TRUE(database->execute("PRAGMA user_version = 99").ok());
+  }
+  expectRefused(ErrorKind::NewerFile);
+}
+
+TEST_F(StudyFiles, OfAnotherProgramAreRefusedUntouched) {
+  folder_.write("study.ironlever", "frame_ms\n16.6\n");
+  expectRefused(ErrorKind::ForeignFile);
+  std::filesystem::remove(path_);
+  {
+    auto database = store::Database::open(path_, store::Database::Mode::CreateNew);
+    ASSERT_TRUE(database->execute("CREATE TABLE other (x)").ok());
+  }
+  expectRefused(ErrorKind::ForeignFile);
+}
+
+TEST_F(StudyFiles, CutShortAnywhereAreRefusedUntouched) {
+  (void)make();
+  const std::string whole = support::contents(path_);
+  for (const std::size_t size : {std::size_t{20}, std::size_t{99}, std::size_t{100}, std::size_t{4096}, whole.size() - 100, whole.size() - 4096}) {
+    folder_.write("study.ironlever", whole.substr(0, size));
+    expectRefused(ErrorKind::DamagedFile);
+  }
+}
+
+TEST_F(StudyFiles, MissingAreSaidToBeMissing) { EXPECT_EQ(StudyFile::open(path_).error().kind, ErrorKind::Missing); }
+
+TEST_F(StudyFiles, OnAFullDiskKeepWhatTheyHave) {
+  (void)make();
+  auto database = store::Database::open(path_, store::Database::Mode::OpenExisting);
+  auto pages = database->prepare("PRAGMA page_count");
+  ASSERT_TRUE(*pages->step());
+  const std::string limit = std::to_string(pages->integer(0) + 1);
+  ASSERT_TRUE(database->execute("PRAGMA max_page_count = " + limit).ok());   // SQLite's own full disk
+  const auto filled = database->inTransaction([&]() -> core::Status {
+    auto statement = database->prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (0, '', '', '', ?1)");
+    statement->bind(1, store::Blob{std::string(100000, 'x')});
+    const auto row = statement->step();
+    return row ? core::Status(core::Done{}) : core::Status(row.error());
+  });
+  EXPECT_EQ(filled.error().kind, ErrorKind::DiskFull);
+  EXPECT_TRUE(StudyFile::open(path_)->recorded()->events.empty());
+}
+
+TEST(StudyJson, ComesBackWithoutLoss) {
+  core::Study study = support::timedStudyOf({"workload", "--name", "with blank", "ä"}, 7);
+  study.levels[1].environment = {{"B", "2"}, {"A", "1 x"}};
+  study.levels[1].set_command = {"set", "it"};
+  study.levels[0].prefix = {"taskset", "-c", "0"};
+  study.plan = {7, 3, core::Order::ThereAndBack, 12.5};
+  study.notice_threshold_percent = 0.1;
+  const auto back = store::studyFromJson(store::studyToJson(study), "test");
+  ASSERT_TRUE(back.ok()) << back.error().sentence();
+  EXPECT_EQ(*back, study);
+}
+
+TEST(StudyJson, NamesThePlaceOfEveryMistake) {
+  const std::string good = store::studyToJson(support::studyOf({"workload", "{log}"}));
+  const auto expect = [&](const std::string& from, const std::string& to, ErrorKind kind, const std::string& place) {
+    std::string text = good;
+    ASSERT_NE(text.find(from), std::string::npos) << from;
+    const auto study = store::studyFromJson(text.replace(text.find(from), from.size(), to), "design.json");
+    ASSERT_FALSE(study.ok()) << to;
+    EXPECT_EQ(study.error().kind, kind) << study.error().sentence();
+    EXPECT_EQ(study.error().where, "design.json, " + place);
+  };
+  expect("\"variable\": \"memory speed\",", "", ErrorKind::Missing, "variable");
+  expect("\"variable\"", "\"varable\"", ErrorKind::Malformed, "varable");
+  expect("\"blocked\"", "\"random\"", ErrorKind::OutOfRange, "plan.order");
+  expect("\"passes_per_level\": 2", "\"passes_per_level\": 2.5", ErrorKind::Malformed, "plan.passes_per_level");
+  expect("[\n        \"workload\",\n        \"{log}\"\n      ]", "\"workload {log}\"", ErrorKind::Malformed, "cases[0].command");
+  expect("\"bench\": \"Dome node 3\",\n", "\"bench\": \"Dome node 3\"\n", ErrorKind::Malformed, "line 3");
+}
+
+}  // namespace

@@ -1,0 +1,17 @@
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <QStandardPaths>
+
+#include "app/shell/theme.h"
+
+// Tests that drive the real window, without a display and away from the person's own settings.
+int main(int argc, char** argv) {
+  testing::InitGoogleTest(&argc, argv);
+  if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+  QStandardPaths::setTestModeEnabled(true);
+  QApplication application(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("iron-lever-tests"));
+  app::applyTheme(application, app::ThemeName::Paper);
+  return RUN_ALL_TESTS();
+}

@@ -1,0 +1,90 @@
+#pragma once
+
+#include <gtest/gtest.h>
+
+#include <QAction>
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTableView>
+#include <memory>
+#include <optional>
+
+#include "app/shell/main_window.h"
+#include "bench/local_bench.h"
+#include "support/run_session.h"
+#include "support/test_folder.h"
+
+namespace support {
+
+/// Answers what the window asks, as a test has laid it down.
+class ScriptedPrompts final : public app::Prompts {
+ public:
+  [[nodiscard]] std::optional<QString> openStudyPath(QWidget*) override { return path; }
+  [[nodiscard]] std::optional<QString> newStudyPath(QWidget*) override { return path; }
+  [[nodiscard]] std::optional<QString> reason(QWidget*, const QString& what) override {
+    asked << what;
+    return answer;
+  }
+  void tell(QWidget*, const QString& sentence) override { told << sentence; }
+
+  std::optional<QString> path;
+  std::optional<QString> answer;
+  QStringList asked;
+  QStringList told;
+};
+
+/// The real window, driven by object name as a person would by eye.
+class WindowTest : public testing::Test {
+ protected:
+  WindowTest() { prompts_.path = QString::fromStdString(folder_ / "study.ironlever"); }
+
+  void open() {
+    study_ = std::make_unique<app::StudyModel>(bench_, session::Approvals(folder_ / "approved.jsonl"));
+    window_ = std::make_unique<app::MainWindow>(*study_, prompts_, QString::fromStdString(folder_ / "demo"));
+    window_->show();
+  }
+  void openDemo() {
+    open();
+    press("nextActionButton");
+    ASSERT_TRUE(waitUntil([this] { return study_->hasStudy() && !study_->session().isRunning(); }));
+  }
+
+  template <class Widget>
+  [[nodiscard]] Widget* find(const char* name) const {
+    auto* widget = window_->findChild<Widget*>(QLatin1String(name));
+    EXPECT_NE(widget, nullptr) << name;
+    return widget;
+  }
+  void press(const char* name) const {
+    auto* button = find<QPushButton>(name);
+    ASSERT_TRUE(button->isEnabled()) << name;
+    button->click();
+  }
+  void trigger(const char* action) const { find<QAction>(action)->trigger(); }
+  void type(const char* name, const QString& text) const {
+    auto* edit = find<QLineEdit>(name);
+    ASSERT_TRUE(edit->isEnabled() && edit->isVisible()) << name;
+    edit->setText(text);
+    Q_EMIT edit->editingFinished();
+  }
+  void choose(const char* name, int index) const {
+    auto* box = find<QComboBox>(name);
+    box->setCurrentIndex(index);
+    Q_EMIT box->activated(index);
+  }
+  [[nodiscard]] QString textOf(const char* name) const { return find<QLabel>(name)->text(); }
+  [[nodiscard]] QString nextText() const { return find<QPushButton>("nextActionButton")->text(); }
+
+  TestFolder folder_;
+  bench::LocalBench bench_;
+  ScriptedPrompts prompts_;
+  std::unique_ptr<app::StudyModel> study_;
+  std::unique_ptr<app::MainWindow> window_;
+};
+
+}  // namespace support
