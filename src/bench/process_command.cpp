@@ -11,7 +11,10 @@ namespace bench {
 ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection& connection, const QString& own_folder) {
   connect(&process_, &QProcess::readyReadStandardOutput, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::readyReadStandardError, this, &ProcessCommand::collect);
-  connect(&process_, &QProcess::started, this, [this] { group_ = process_.processId(); });
+  connect(&process_, &QProcess::started, this, [this] {
+    group_ = process_.processId();
+    if (is_stopped_ || is_timed_out_) killGroup();  // asked for while the process was still coming up
+  });
   connect(&process_, &QProcess::finished, this, [this](int code, QProcess::ExitStatus status) {
     outcome_.exit_code = code;
     outcome_.signal_number = status == QProcess::CrashExit ? code : 0;

@@ -185,7 +185,9 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
 }
 
 QVariant PassTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
-  if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
+  if (orientation != Qt::Horizontal) return {};
+  if (role == Qt::TextAlignmentRole && section == ResultColumn) return QVariant(Qt::AlignRight | Qt::AlignVCenter);   // over its numbers
+  if (role != Qt::DisplayRole) return {};
   const QStringList names{tr("clock"), tr("level"), tr("case"), tr("pass"), tr("result")};
   return section < names.size() ? names[section] : QVariant();
 }

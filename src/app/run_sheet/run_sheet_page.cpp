@@ -89,11 +89,13 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   commands_ = wrapped(hand_, "handCommands");
   commands_->setFont(monoFont());
   commands_->setTextFormat(Qt::PlainText);
+  commands_->setAlignment(Qt::AlignTop);
+  commands_->setContentsMargins(12, 10, 12, 10);
   auto* scroll = new QScrollArea(hand_);
   scroll->setObjectName(QStringLiteral("handCommandsScroll"));
   scroll->setWidget(commands_);
   scroll->setWidgetResizable(true);
-  scroll->setMinimumHeight(230);
+  scroll->setMinimumHeight(200);
   caution_ = wrapped(hand_, "handCaution");
   progress_ = new QProgressBar(hand_);
   progress_->setObjectName(QStringLiteral("sheetProgress"));
@@ -204,6 +206,7 @@ void RunSheetPage::drawTrace() {
                                         : tr("%1 frames, %2 so far").arg(frames.size()).arg(toQt(core::valueText(1000.0 * static_cast<double>(frames.size()) / now_ms, "FPS"))));
   plot_->graph(0)->setData(seconds, frames, true);
   plot_->rescaleAxes();
+  plot_->xAxis->setRangeLower(0);
   plot_->yAxis->setRangeLower(0);
   plot_->setVisible(!frames.isEmpty());
   if (!frames.isEmpty()) plot_->replot(QCustomPlot::rpQueuedReplot);
