@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <memory>
 #include <string>
+#include <vector>
 
 #include "core/result.h"
 #include "core/study.h"
@@ -50,8 +51,14 @@ class BenchConnection {
   virtual ~BenchConnection() = default;
 
   /// The text of a file on the bench, such as "/proc/sys/kernel/random/boot_id".
-  /// Errors  Missing, Io
+  /// Errors  Missing: this machine does not offer it; Denied: it needs more rights; Busy: it is there but cannot be read now
   [[nodiscard]] virtual core::Result<std::string> readFile(const std::string& path) const = 0;
+
+  /// The names in a folder, in order. Errors as readFile
+  [[nodiscard]] virtual core::Result<std::vector<std::string>> listFolder(const std::string& path) const = 0;
+
+  /// Where a path leads once every link in it is followed. Errors as readFile
+  [[nodiscard]] virtual core::Result<std::string> realPath(const std::string& path) const = 0;
 
   /// Where a program is found on the bench. Errors  Missing{program}
   [[nodiscard]] virtual core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const = 0;

@@ -4,8 +4,6 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
-#include <fstream>
-#include <sstream>
 
 #include "bench/process_command.h"
 
@@ -16,14 +14,6 @@ namespace {
 QString ownFolder() { return QCoreApplication::applicationDirPath(); }
 
 }  // namespace
-
-core::Result<std::string> LocalBench::readFile(const std::string& path) const {
-  std::ifstream file(root_ + path, std::ios::binary);
-  if (!file) return core::Error{core::ErrorKind::Missing, "the file cannot be opened", path, "This bench does not offer it"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  return text.str();
-}
 
 core::Result<std::string> LocalBench::findProgram(const std::string& name, const std::string& folder) const {
   const QString program = QString::fromStdString(name);

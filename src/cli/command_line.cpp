@@ -31,6 +31,20 @@ int runCommandLine(int argc, char** argv) {
   findings->add_flag("--json", as_json, "For scripts");
   CLI::App* compute = app.add_subcommand("compute", "One calculation: JSON on standard input, JSON out");
   compute->add_option("group", group, "Which calculation; an unknown one lists them")->required();
+  CaptureOptions capture_options;
+  CLI::App* capture = app.add_subcommand("capture", "Read everything that this machine says about itself");
+  capture->add_option("--root", capture_options.root, "A folder that stands for a machine, with its proc and sys");
+  capture->add_option("--root-facts", capture_options.root_facts, "The folder that iron-lever-root-facts wrote");
+  capture->add_option("--device", capture_options.device, "PCI address of the device under test");
+  capture->add_flag("--json", capture_options.as_json, "For scripts");
+  DiffOptions diff_options;
+  CLI::App* diff = app.add_subcommand("diff", "Compare two captures: did the variable move, and what moved with it");
+  diff->add_option("baseline", diff_options.baseline_path, "A capture (JSON)")->required();
+  diff->add_option("changed", diff_options.changed_path, "A capture (JSON)")->required();
+  diff->add_option("--variable", diff_options.kind, "The kind of variable; an unknown one lists them")->required();
+  diff->add_option("--device", diff_options.device, "PCI address of the device under test");
+  diff->add_option("--field", diff_options.fields, "For 'other': a fact that must change; * stands for any text");
+  diff->add_flag("--json", diff_options.as_json, "For scripts");
   CLI::App* demo = app.add_subcommand("demo", "Make the demo study and run it on its simulated bench");
   demo->add_option("folder", path, "Where to")->required();
   try {
@@ -44,6 +58,8 @@ int runCommandLine(int argc, char** argv) {
   else if (run->parsed()) done = runCommand(run_options, std::cout);
   else if (findings->parsed()) done = findingsCommand(path, as_json, std::cout);
   else if (compute->parsed()) done = computeCommand(group, std::cin, std::cout);
+  else if (capture->parsed()) done = captureCommand(capture_options, std::cout);
+  else if (diff->parsed()) done = diffCommand(diff_options, std::cout);
   else if (demo->parsed()) done = demoCommand(path, std::cout);
   if (done) return 0;
   std::cerr << done.error().sentence() << '\n';

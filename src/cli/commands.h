@@ -2,6 +2,7 @@
 
 #include <ostream>
 #include <string>
+#include <vector>
 
 #include "core/result.h"
 
@@ -27,6 +28,26 @@ struct RunOptions {
 
 /// One calculation of the core: JSON in, JSON out.
 [[nodiscard]] core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out);
+
+struct CaptureOptions {
+  std::string root;         ///< a folder that stands for a machine; empty: this one
+  std::string root_facts;   ///< what iron-lever-root-facts wrote; empty: none
+  std::string device;       ///< PCI address of the device under test; empty: the graphics device that shows the picture
+  bool as_json = false;
+};
+/// Reads the machine and prints every fact, for reading or as JSON (docs/capture-format.md).
+[[nodiscard]] core::Status captureCommand(const CaptureOptions& options, std::ostream& out);
+
+struct DiffOptions {
+  std::string baseline_path;
+  std::string changed_path;
+  std::string kind;                   ///< id of a core::VariableKind
+  std::string device;
+  std::vector<std::string> fields;    ///< for "other": the facts that must change
+  bool as_json = false;
+};
+/// Compares two captures by the fields of a kind of variable.
+[[nodiscard]] core::Status diffCommand(const DiffOptions& options, std::ostream& out);
 
 /// Makes the demo study in a folder and runs it on its simulated bench. A finished one is left as it is.
 [[nodiscard]] core::Status demoCommand(const std::string& folder, std::ostream& out);

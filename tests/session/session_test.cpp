@@ -22,6 +22,8 @@ using session::State;
 class WatchedBench final : public bench::BenchConnection {
  public:
   [[nodiscard]] core::Result<std::string> readFile(const std::string&) const override { return boot_id; }
+  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override { return local_.listFolder(path); }
+  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override { return local_.realPath(path); }
   [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const override {
     return local_.findProgram(name, folder);
   }
@@ -185,6 +187,19 @@ TEST_F(Sessions, DoNotRecordAPassThatAPersonStopped) {
   session->stopNow();
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
   EXPECT_TRUE(session->recorded().passes.empty());
+}
+
+TEST_F(Sessions, StopACommandThatIsStillComingUp) {
+  // The stop arrives at every moment between the order and the running process.
+  for (int turns = 0; turns < 8; ++turns) {
+    const auto command = bench_.start({{{}, shell("sleep 30")}, folder_.path(), 60});
+    std::optional<bench::Ending> ending;
+    QObject::connect(command.get(), &bench::RunningCommand::finished, command.get(), [&](const bench::CommandOutcome& outcome) { ending = outcome.ending; });
+    for (int i = 0; i < turns; ++i) QCoreApplication::processEvents();
+    command->stop();
+    ASSERT_TRUE(support::waitUntil([&] { return ending.has_value(); }, 5000)) << "after " << turns << " turns of the loop";
+    EXPECT_EQ(*ending, bench::Ending::Stopped);
+  }
 }
 
 TEST_F(Sessions, AreHeldWhenALevelCannotBeSet) {

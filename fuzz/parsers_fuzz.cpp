@@ -1,0 +1,73 @@
+// Every parser of bytes from outside, under libFuzzer with the address and undefined-behaviour sanitizers.
+// The first byte chooses the parser. fuzz/run.sh builds and runs it.
+#include <cstdint>
+#include <cstdlib>
+#include <string_view>
+
+#include "bench/pci_config.h"
+#include "bench/smbios.h"
+#include "bench/sysfs_text.h"
+#include "core/device_path.h"
+#include "store/frame_log.h"
+
+namespace {
+
+void demand(bool holds) {
+  if (!holds) std::abort();
+}
+
+void smbios(std::string_view bytes) {
+  const auto tables = bench::parseSmbios(bytes);
+  if (!tables) return;
+  demand(tables->modules.size() <= bytes.size() / 4);
+  for (const bench::MemoryModule& module : tables->modules) demand(module.rated_mts >= 0 && module.configured_mts >= 0);
+}
+
+void pciConfig(std::string_view bytes) {
+  const auto express = bench::parsePciConfig(bytes);
+  if (!express) return;
+  demand(bytes.size() >= 256 && express->payload_bytes >= 128 && express->payload_bytes <= 16384);
+  demand(!express->target_gts || (*express->target_gts >= 2.5 && *express->target_gts <= 64));
+}
+
+void resource(std::string_view bytes) {
+  const auto lines = bench::resourceLines(bytes);
+  if (!lines) return;
+  for (const bench::ResourceLine& line : *lines) demand(line.isUsed() || line.size() == 0);
+}
+
+void sysfsText(std::string_view bytes) {
+  if (const auto numbers = bench::numberList(bytes)) demand(numbers->size() <= 65536);
+  if (const auto speed = bench::linkSpeed(bytes)) demand(speed->ends_with(" GT/s"));
+  (void)core::gtsOf(std::string(bytes));
+  (void)bench::chosen(bytes);
+  (void)bench::counterLines(bytes);
+  (void)bench::linkLevels(bytes);
+  (void)bench::meminfoBytes(bytes, "MemTotal");
+  (void)bench::isoDate(bytes);
+  (void)bench::maskedCommandLine(bytes);
+  (void)bench::cpuinfoField(bytes, "flags");
+  (void)bench::wholeNumber(bytes);
+  (void)bench::hexNumber(bytes);
+}
+
+void frameLog(std::string_view bytes) {
+  const auto frames = store::parseFrameLog(bytes, "frame_ms", "log");
+  if (!frames) return;
+  for (const double frame_ms : *frames) demand(frame_ms > 0);
+}
+
+}  // namespace
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  if (size == 0) return 0;
+  const std::string_view bytes(reinterpret_cast<const char*>(data) + 1, size - 1);
+  switch (data[0] % 5) {
+    case 0: smbios(bytes); break;
+    case 1: pciConfig(bytes); break;
+    case 2: resource(bytes); break;
+    case 3: sysfsText(bytes); break;
+    default: frameLog(bytes); break;
+  }
+  return 0;
+}

@@ -1,0 +1,306 @@
+#include "core/comparison.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <set>
+
+#include <fmt/format.h>
+
+namespace core {
+namespace {
+
+// Usable memory drifts a little between kernels and restarts.
+constexpr double kMemoryTolerance = 0.001;
+// Below this a graphics device idles, and its link may have been lowered to save power.
+constexpr double kIdleBusyPercent = 10;
+
+using Patterns = std::vector<std::string>;
+
+bool fitsAny(const Patterns& patterns, const std::string& name) {
+  return std::any_of(patterns.begin(), patterns.end(), [&](const std::string& pattern) { return matchesPattern(pattern, name); });
+}
+
+Patterns placed(const std::vector<std::string_view>& patterns, const std::string& device, const DevicePath& path) {
+  Patterns all;
+  for (const std::string_view pattern : patterns)
+    for (std::string& one : placedPatterns(pattern, device, path)) all.push_back(std::move(one));
+  return all;
+}
+
+struct Rules {
+  Patterns must_change;
+  Patterns any_of;
+  Patterns comes_along;
+  Patterns must_stay;
+};
+
+Rules rulesOf(const ComparisonOrder& order, const DevicePath& path) {
+  Rules rules{placed(order.kind->must_change, order.device, path), placed(order.kind->any_of, order.device, path),
+              placed(order.kind->comes_along, order.device, path), placed(order.kind->must_stay, order.device, path)};
+  rules.must_change.insert(rules.must_change.end(), order.declared_fields.begin(), order.declared_fields.end());
+  return rules;
+}
+
+bool isSame(const Fact& a, const Fact& b) {
+  if (a.name == "memory/total" && a.number && b.number)
+    return std::abs(*a.number - *b.number) <= kMemoryTolerance * std::max(*a.number, *b.number);
+  return a.status == b.status && a.value == b.value;
+}
+
+// What a device is recognised by when the numbers of the buses have moved.
+std::string identityOf(const Capture& capture, const std::string& address) {
+  std::string identity;
+  for (const char* field : {"/vendor", "/device", "/subsystem_vendor", "/subsystem_device", "/class"}) identity += capture.text("pci/" + address + field) + ":";
+  return identity;
+}
+
+std::set<std::string> addressesOf(const Capture& capture) {
+  std::set<std::string> addresses;
+  for (const Fact& fact : capture.below("pci/")) addresses.insert(fact.name.substr(4, fact.name.find('/', 4) - 4));
+  return addresses;
+}
+
+// Renames devices of `changed` that only moved to another address, where that is beyond doubt.
+Capture withFamiliarAddresses(const Capture& baseline, const Capture& changed) {
+  const auto known = addressesOf(baseline);
+  const auto here = addressesOf(changed);
+  std::map<std::string, std::vector<std::string>> strangers;   // by identity
+  for (const std::string& address : here)
+    if (!known.contains(address)) strangers[identityOf(changed, address)].push_back(address);
+  std::map<std::string, std::string> renamed;
+  for (const std::string& address : known) {
+    if (here.contains(address)) continue;
+    const auto found = strangers.find(identityOf(baseline, address));
+    if (found != strangers.end() && found->second.size() == 1) renamed[found->second.front()] = address;
+  }
+  if (renamed.empty()) return changed;
+  Capture familiar = changed;
+  familiar.facts.clear();
+  for (Fact fact : changed.facts) {
+    const std::string address = fact.name.starts_with("pci/") ? fact.name.substr(4, fact.name.find('/', 4) - 4) : "";
+    if (const auto found = renamed.find(address); found != renamed.end()) fact.name.replace(4, address.size(), found->second);
+    familiar.put(std::move(fact));
+  }
+  return familiar;
+}
+
+Fact absent(const std::string& name) {
+  Fact fact;
+  fact.name = name;
+  fact.status = FactStatus::Absent;
+  return fact;
+}
+
+class Comparing {
+ public:
+  Comparing(const Capture& baseline, const Capture& changed, const ComparisonOrder& order)
+      : baseline_(baseline), changed_(withFamiliarAddresses(baseline, changed)), order_(order),
+        path_(devicePath(baseline_, order.device)), rules_(rulesOf(order, path_)) {}
+
+  Comparison run() {
+    std::set<std::string> names;
+    for (const Fact& fact : baseline_.facts) names.insert(fact.name);
+    for (const Fact& fact : changed_.facts) names.insert(fact.name);
+    for (const std::string& name : names) sort(name);
+    foldConsequences(result_.must_not);
+    foldConsequences(result_.comes_along);
+    judge();
+    return std::move(result_);
+  }
+
+ private:
+  void sort(const std::string& name) {
+    const Fact* known_from = baseline_.find(name);
+    const Fact* known_to = changed_.find(name);
+    const Fact from = known_from ? *known_from : absent(name);
+    const Fact to = known_to ? *known_to : absent(name);
+    const FactKind kind = known_from ? from.kind : to.kind;
+    const auto is_lost = [](const Fact& fact) { return fact.status == FactStatus::Denied || fact.status == FactStatus::Unreadable; };
+    if (kind == FactKind::Volatile) return leaveOut(from, to);
+    if (is_lost(from) || is_lost(to)) {
+      if (kind != FactKind::Evidence) result_.unread.push_back({name, is_lost(from) ? from.why : to.why});
+      return;
+    }
+    if (isSame(from, to)) {
+      if (kind == FactKind::Configuration && from.isRead()) result_.unchanged.push_back(name);
+      return;
+    }
+    Difference difference{name, from, to, {}};
+    if (kind == FactKind::Evidence) result_.evidence.push_back(std::move(difference));
+    else groupOf(name).push_back(std::move(difference));
+  }
+
+  std::vector<Difference>& groupOf(const std::string& name) {
+    if (fitsAny(rules_.must_change, name) || fitsAny(rules_.any_of, name)) return result_.meant;
+    if (fitsAny(rules_.must_stay, name)) return result_.must_not;
+    return fitsAny(rules_.comes_along, name) ? result_.comes_along : result_.must_not;
+  }
+
+  void leaveOut(const Fact& from, const Fact& to) {
+    const std::string& group = from.group.empty() ? to.group : from.group;
+    if (from.value == to.value || std::find(result_.left_out.begin(), result_.left_out.end(), group) != result_.left_out.end()) return;
+    result_.left_out.push_back(group);
+  }
+
+  // A core that went offline takes its files with it; a device that is gone, all of its facts. One sentence each.
+  static void foldConsequences(std::vector<Difference>& differences) {
+    const auto fold = [&](const std::string& cause, const Patterns& patterns) {
+      const auto at = std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; });
+      if (at == differences.end()) return;
+      Difference kept = *at;
+      std::erase_if(differences, [&](const Difference& d) {
+        if (d.field == cause || !fitsAny(patterns, d.field)) return false;
+        kept.consequences.push_back(d.field);
+        return true;
+      });
+      *std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; }) = kept;
+    };
+    fold("cpu/online", {"cpu/cpu*", "cpu/offline", "cpu/logical", "cpu/cores", "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "numa/*"});
+    const std::vector<Difference> before = differences;
+    for (const Difference& difference : before)
+      if (difference.field.ends_with("/vendor") && difference.field.starts_with("pci/") && difference.from.isRead() != difference.to.isRead())
+        fold(difference.field, {difference.field.substr(0, difference.field.size() - 6) + "*"});
+  }
+
+  [[nodiscard]] bool hasChanged(const Patterns& patterns) const {
+    return std::any_of(result_.meant.begin(), result_.meant.end(), [&](const Difference& d) { return fitsAny(patterns, d.field); });
+  }
+
+  // Every declared field must have moved. One that nobody could read leaves it open.
+  [[nodiscard]] Moved movedByFields() const {
+    bool is_open = false;
+    for (const std::string& pattern : rules_.must_change) {
+      const bool is_unread = std::any_of(result_.unread.begin(), result_.unread.end(), [&](const Unverified& one) { return matchesPattern(pattern, one.field); });
+      const bool is_equal = std::any_of(result_.unchanged.begin(), result_.unchanged.end(), [&](const std::string& one) { return matchesPattern(pattern, one); });
+      if (is_equal) return Moved::No;
+      if (is_unread) is_open = true;
+      else if (!hasChanged({pattern})) return Moved::No;
+    }
+    if (!rules_.any_of.empty() && !hasChanged(rules_.any_of)) {
+      const bool is_unread = std::any_of(result_.unread.begin(), result_.unread.end(), [&](const Unverified& one) { return fitsAny(rules_.any_of, one.field); });
+      if (!is_unread) return Moved::No;
+      is_open = true;
+    }
+    if (rules_.must_change.empty() && rules_.any_of.empty()) return Moved::Undetermined;
+    return is_open ? Moved::Undetermined : Moved::Yes;
+  }
+
+  // A link that idles is lowered to save power: such a reading shows nothing about a setting.
+  [[nodiscard]] std::string whyNotTrusted() const {
+    if (!order_.kind->is_link) return "";
+    for (const auto& [capture, name] : {std::pair{&baseline_, order_.baseline_name}, std::pair{&changed_, order_.changed_name}}) {
+      const std::string state = capture->text("pci/" + order_.device + "/power_state");
+      if (!state.empty() && state != "D0" && state != "unknown")
+        return fmt::format("{} was read while the device was in power state {}: repeat it under load", name, state);
+      const auto busy = capture->number("pci/" + order_.device + "/gpu_busy_percent");
+      if (busy && *busy < kIdleBusyPercent) return idleReason(name, *busy);
+    }
+    return "";
+  }
+
+  [[nodiscard]] std::string idleReason(const std::string& name, double busy) const {
+    std::string reason = fmt::format("{} was read at gpu_busy_percent {:g}; ", name, busy);
+    const Hop* slot = path_.slotHop();
+    const std::string target = slot ? "pci/" + slot->down + "/config (link control 2, target speed)" : "";
+    if (std::find(result_.unchanged.begin(), result_.unchanged.end(), target) != result_.unchanged.end())
+      return reason + "target speed in link control 2 is unchanged, so the lower speed is power management, not a setting";
+    return reason + "a link that idles is lowered to save power: repeat it under load";
+  }
+
+  void judge() {
+    result_.moved = movedByFields();
+    result_.only_variable_changed = result_.must_not.empty();
+    std::string reason;
+    if (const std::string untrusted = whyNotTrusted(); !untrusted.empty() && result_.moved != Moved::No) {
+      result_.moved = Moved::Undetermined;
+      reason = untrusted;
+    } else if (order_.kind->needs_reboot && !baseline_.boot_id.empty() && baseline_.boot_id == changed_.boot_id) {
+      result_.moved = Moved::No;
+      reason = "both captures are of one boot, and this variable needs a restart to change";
+    } else if (result_.moved == Moved::No) {
+      reason = fmt::format("the {} did not change: not saved, overridden, or not the setting in question", order_.kind->title);
+    } else if (result_.moved == Moved::Undetermined) {
+      reason = rules_.must_change.empty() && rules_.any_of.empty() ? "no field is declared that would show the change: only a measurement can" : "what would show the change could not be read";
+    }
+    const auto sentences = differenceSentences(result_.must_not);
+    for (const std::string& sentence : sentences) {
+      if (!reason.empty()) reason += "; ";
+      reason += sentence;
+    }
+    if (!sentences.empty() && result_.moved == Moved::Yes) reason += fmt::format(" together with the {} change", order_.kind->noun);
+    result_.reason = reason;
+  }
+
+  const Capture& baseline_;
+  Capture changed_;
+  const ComparisonOrder& order_;
+  DevicePath path_;
+  Rules rules_;
+  Comparison result_;
+};
+
+// "dmi/memory/DIMM_A2/configured_speed" -> family "dmi/memory", leaf "configured speed".
+std::string leafOf(const std::string& field) {
+  std::string leaf = field.substr(field.rfind('/') + 1);
+  std::replace(leaf.begin(), leaf.end(), '_', ' ');
+  return leaf;
+}
+
+bool isModule(const std::string& field) { return field.starts_with("dmi/memory/"); }
+
+std::string subjectOf(const std::string& field) {
+  if (isModule(field)) return "memory " + leafOf(field);
+  const auto first = field.find('/');
+  const std::string family = first == std::string::npos ? field : field.substr(0, first);
+  if (family == "pci") return fmt::format("{} of {}", leafOf(field), field.substr(4, field.find('/', 4) - 4));
+  if (family == "cpu" && field == "cpu/online") return "the set of running processors";
+  return family + " " + leafOf(field);
+}
+
+std::string placesText(std::size_t count, bool is_module) {
+  if (count < 2) return "";
+  const char* unit = is_module ? "modules" : "places";
+  return count == 2 ? fmt::format(" on both {}", unit) : fmt::format(" on all {} {}", count, unit);
+}
+
+}  // namespace
+
+const char* movedName(Moved moved) {
+  switch (moved) {
+    case Moved::Yes: return "moved as declared";
+    case Moved::No: return "did not move";
+    case Moved::Undetermined: return "cannot tell";
+  }
+  return "unknown";
+}
+
+Comparison compareCaptures(const Capture& baseline, const Capture& changed, const ComparisonOrder& order) {
+  return Comparing(baseline, changed, order).run();
+}
+
+std::vector<std::string> differenceSentences(const std::vector<Difference>& differences) {
+  std::vector<std::string> sentences;
+  std::set<std::string> done;
+  for (const Difference& difference : differences) {
+    if (done.contains(difference.field)) continue;
+    std::size_t count = 0;
+    for (const Difference& other : differences) {
+      const bool is_alike = other.field == difference.field || (isModule(other.field) && isModule(difference.field) && leafOf(other.field) == leafOf(difference.field) &&
+                            other.from.value == difference.from.value && other.to.value == difference.to.value);
+      if (!is_alike) continue;
+      ++count;
+      done.insert(other.field);
+    }
+    const auto& [field, from, to, consequences] = difference;
+    std::string text;
+    if (!from.isRead()) text = fmt::format("{} appeared ({})", subjectOf(field), to.shown());
+    else if (!to.isRead()) text = fmt::format("{} is gone (was {})", subjectOf(field), from.shown());
+    else if (from.number && to.number) text = fmt::format("{} {} from {} to {}", subjectOf(field), *to.number < *from.number ? "dropped" : "rose", from.value, to.shown());
+    else text = fmt::format("{} changed from {} to {}", subjectOf(field), from.shown(), to.shown());
+    sentences.push_back(text + placesText(count, isModule(field)));
+  }
+  return sentences;
+}
+
+}  // namespace core

@@ -1,0 +1,221 @@
+#include "core/variable_kind.h"
+
+#include <algorithm>
+
+namespace core {
+namespace {
+
+using Texts = std::vector<std::string_view>;
+
+// The maker's manual has the last word on each of these; they are the usual cautions of the trade.
+constexpr std::string_view kManual = "The maker's manual and licensed practice have the last word.";
+constexpr std::string_view kPowerOff = "Shut down fully, switch off and unplug, hold the power button for 5 s, wait until the standby lights are out. In a laptop disconnect the battery first if its manual says so.";
+constexpr std::string_view kHands = "Touch bare grounded metal or wear a wrist strap; hold boards by their edges.";
+constexpr std::string_view kSupply = "Never open a power supply: a lethal charge stays in it after unplugging.";
+constexpr std::string_view kHot = "Cards, coolers and drives are hot after a pass: let them cool down.";
+constexpr std::string_view kFirmware = "Photograph every page of the firmware menu before; change one item. A reset or an update restores all defaults: capture again.";
+constexpr std::string_view kMemory = "Never above the voltage printed on the module. The first start trains the memory and may stay dark for minutes: do not cut the power. Test it for errors before you believe a result, with no only copy of data mounted.";
+constexpr std::string_view kCable = "Certified for the speed and short; the same cable at both levels unless the cable is the variable. Never unplug a card in use.";
+constexpr std::string_view kCooling = "Take the cooler off warm and with a twist, mind pins and lands, use fresh paste, and never start without a cooler.";
+constexpr std::string_view kUpdate = "Mains power, no interruption, only the file for this board's revision, the way back known beforehand. Some versions cannot be rolled back.";
+constexpr std::string_view kEncryption = "Disk encryption bound to measured boot asks for its recovery key after such a change: have it at hand.";
+constexpr std::string_view kOffline = "Interrupts and tasks move to other processors; never take the boot processor off. Turn it on again before another variable.";
+constexpr std::string_view kLimits = "Watch temperature and throttling; daemons undo such settings silently, so they are read again after the run.";
+constexpr std::string_view kDriver = "Save your work: the desktop on that card ends, and the machine may hang.";
+
+const Texts kMenuSteps{"Restart into the firmware menu.", "Change this one item, save, and start.", "Let the program capture the bench again."};
+const Texts kSwapSteps{"Shut down and unplug.", "Change the part.", "Plug in, start, and let the program capture the bench again."};
+const Texts kRunningSteps{"Change the setting on the running system.", "Let the program capture the bench again."};
+const Texts kCoreFields{"cpu/cpu*", "cpu/online", "cpu/offline", "cpu/present", "cpu/logical", "cpu/cores", "cpu/smt_active", "cpu/types/*",
+                        "cpu/cache/*", "cpu/max_khz", "dmi/processor/*", "numa/*", "memory/total"};
+const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "graphics/*", "thunderbolt/*"};
+
+Texts joined(std::initializer_list<Texts> lists) {
+  Texts all;
+  for (const Texts& list : lists) all.insert(all.end(), list.begin(), list.end());
+  return all;
+}
+
+VariableKind kind(std::string_view id, std::string_view title, std::string_view noun) {
+  VariableKind made;
+  made.id = id;
+  made.title = title;
+  made.noun = noun;
+  return made;
+}
+
+std::vector<VariableKind> linkKinds() {
+  VariableKind generation = kind("pcie_generation", "PCIe generation", "link");
+  generation.is_link = true;
+  generation.must_change = {"pci/{slot}/current_link_speed"};
+  generation.comes_along = {"pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*"};
+  generation.steps = kMenuSteps;
+  generation.cautions = {kFirmware, kManual};
+
+  VariableKind width = kind("pcie_width", "PCIe width", "link width");
+  width.is_link = true;
+  width.must_change = {"pci/{slot}/current_link_width"};
+  width.comes_along = {"pci/{slot}/max_link_width", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*", "dmi/slot/*"};
+  width.steps = kSwapSteps;
+  width.cautions = {kPowerOff, kHands, kHot, kSupply, kManual};
+
+  VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
+  bar.needs_reboot = false;   // a driver can resize it while the system runs
+  bar.must_change = {"pci/{device}/aperture_size"};
+  bar.comes_along = {"pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total", "firmware/above_4g"};
+  bar.steps = kMenuSteps;
+  bar.cautions = {kFirmware, kDriver, kEncryption, kManual};
+
+  VariableKind external = kind("external_link", "external link", "external link");
+  external.is_link = true;
+  external.any_of = {"pci/{device}/chain", "pci/{device}/removable", "thunderbolt/*_speed", "thunderbolt/*_lanes", "thunderbolt/*/link"};
+  external.comes_along = joined({kCardFields, {"numa/*"}});
+  external.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/driver", "pci/{device}/vbios_version",
+                        "pci/{device}/power_cap", "pci/{device}/mem_info_vram_total"};
+  external.steps = {"Shut down both sides unless the maker allows hot-plugging.", "Box power on first, then the cable, then start and authorise.", "Let the program capture the bench again."};
+  external.cautions = {kCable, "An open-frame box has live parts: power off before you touch it. Only the maker's charger; no bridged start.", kHot, kManual};
+
+  VariableKind aspm = kind("aspm", "link power saving", "link power saving");
+  aspm.any_of = {"pci/*/link/*", "kernel/aspm_policy", "pci/*/config (link control, power saving)"};
+  aspm.steps = kRunningSteps;
+  aspm.cautions = {"Forcing it on can lock up the system.", kManual};
+  return {generation, width, bar, external, aspm};
+}
+
+std::vector<VariableKind> memoryKinds() {
+  VariableKind speed = kind("memory_speed", "memory speed or profile", "memory speed");
+  speed.needs_reboot = true;
+  speed.must_change = {"dmi/memory/*/configured_speed"};
+  speed.comes_along = {"dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total", "memory/system_ram", "memory/firmware_reserve"};
+  speed.steps = kMenuSteps;
+  speed.cautions = {kMemory, kFirmware, kManual};
+
+  VariableKind capacity = kind("memory_capacity", "memory amount and channels", "memory amount");
+  capacity.needs_reboot = true;
+  capacity.any_of = {"dmi/memory/*/size", "memory/total", "memory/installed"};
+  capacity.comes_along = {"dmi/memory/*", "memory/*", "numa/*"};
+  capacity.must_stay = {"dmi/memory/*/configured_speed"};
+  capacity.steps = kSwapSteps;
+  capacity.cautions = {kPowerOff, kHands, "Slots as the manual says for channels, the notch the right way round, both latches, one kit.", kMemory, kManual};
+
+  VariableKind carve_out = kind("graphics_carve_out", "graphics carve-out from main memory", "carve-out");
+  carve_out.needs_reboot = true;
+  carve_out.any_of = {"memory/firmware_reserve", "pci/{device}/mem_info_vram_total"};
+  carve_out.comes_along = {"memory/total", "memory/system_ram", "pci/{device}/mem_info_*", "pci/{device}/bar*_size", "pci/{device}/aperture_size"};
+  carve_out.steps = kMenuSteps;
+  carve_out.cautions = {kFirmware, kManual};
+  return {speed, capacity, carve_out};
+}
+
+std::vector<VariableKind> processorKinds() {
+  VariableKind count = kind("core_count", "number of cores", "core count");
+  count.any_of = {"cpu/online", "cpu/present"};
+  count.comes_along = kCoreFields;
+  count.must_stay = {"cpu/smt"};
+  count.steps = kRunningSteps;
+  count.cautions = {kOffline, kManual};
+
+  VariableKind type = kind("core_type", "kinds of cores", "core type");
+  type.any_of = {"cpu/types/*"};
+  type.comes_along = joined({kCoreFields, {"cpu/flags", "cpu/governor", "cpu/epp"}});
+  type.steps = kRunningSteps;
+  type.cautions = {kOffline, kManual};
+
+  VariableKind smt = kind("smt", "two threads a core", "threads-per-core");
+  smt.must_change = {"cpu/smt_active"};
+  smt.comes_along = joined({kCoreFields, {"cpu/smt", "cpu/vulnerabilities/*"}});
+  smt.must_stay = {"cpu/cores"};
+  smt.steps = kRunningSteps;
+  smt.cautions = {kOffline, kManual};
+
+  VariableKind governor = kind("governor", "governor and boost", "governor");
+  governor.any_of = {"cpu/governor", "cpu/epp", "cpu/boost", "cpu/no_turbo", "cpu/limit_khz", "cpu/power_limit/*"};
+  governor.comes_along = {"cpu/limit_khz", "cpu/max_khz", "cpu/epp"};
+  governor.steps = kRunningSteps;
+  governor.cautions = {kLimits, kManual};
+  return {count, type, smt, governor};
+}
+
+std::vector<VariableKind> wholeKinds() {
+  VariableKind firmware = kind("firmware_version", "firmware version", "firmware");
+  firmware.needs_reboot = true;
+  firmware.must_change = {"firmware/version"};
+  firmware.comes_along = {"*"};
+  firmware.must_stay = {"dmi/memory/*/part", "dmi/memory/*/size", "pci/*/vendor", "pci/*/device"};
+  firmware.steps = {"Note the version and every changed setting.", "Update by the board maker's procedure.", "Set every noted setting again, start, and let the program capture the bench."};
+  firmware.cautions = {kUpdate, kFirmware, kEncryption, kManual};
+
+  const Texts travels{"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/vbios_version", "storage/*/model",
+                      "dmi/memory/*/part", "kernel/osrelease"};
+  VariableKind processor = kind("processor", "processor, as a whole", "processor");
+  processor.needs_reboot = processor.is_whole = true;
+  processor.must_change = {"cpu/model"};
+  processor.comes_along = {"cpu/*", "dmi/processor/*", "numa/*", "memory/*", "firmware/version", "firmware/date", "dmi/memory/*/configured_*"};
+  processor.must_stay = travels;
+  processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.", "Shut down and unplug.", "Change the processor.", "Start, check the cooler, and let the program capture the bench."};
+  processor.cautions = {kPowerOff, kHands, kCooling, kUpdate, kManual};
+
+  VariableKind board = kind("board", "board, as a whole", "board");
+  board.needs_reboot = board.is_whole = true;
+  board.must_change = {"firmware/board"};
+  board.comes_along = {"*"};
+  board.must_stay = joined({travels, {"cpu/model"}});
+  board.steps = kSwapSteps;
+  board.cautions = {kPowerOff, kHands, kSupply, kCooling, kManual};
+
+  VariableKind host = kind("host", "host, as a whole", "host");
+  host.needs_reboot = host.is_whole = true;
+  host.any_of = {"firmware/board", "firmware/product", "cpu/model"};
+  host.comes_along = {"*"};
+  host.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/vbios_version"};
+  host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.", "Start, and let the program capture the bench."};
+  host.cautions = {kPowerOff, kHands, kCable, kManual};
+
+  VariableKind device = kind("device", "device, as a whole", "device");
+  device.needs_reboot = device.is_whole = true;
+  device.any_of = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*"};
+  device.comes_along = joined({kCardFields, {"pci/*"}});
+  device.must_stay = {"storage/*/model"};
+  device.steps = kSwapSteps;
+  device.cautions = {kPowerOff, kHands, kHot, "Release the slot's latch first, support a heavy card, seat every power plug fully. Never a cable from another modular supply.", kSupply, kManual};
+
+  VariableKind other = kind("other", "another setting", "setting");
+  other.steps = kMenuSteps;
+  other.cautions = {kFirmware, kManual};
+  return {firmware, processor, board, host, device, other};
+}
+
+}  // namespace
+
+std::span<const VariableKind> variableKinds() {
+  static const std::vector<VariableKind> kinds = [] {
+    std::vector<VariableKind> all;
+    for (auto part : {linkKinds(), memoryKinds(), processorKinds(), wholeKinds()}) all.insert(all.end(), part.begin(), part.end());
+    return all;
+  }();
+  return kinds;
+}
+
+const VariableKind* findVariableKind(std::string_view id) {
+  const auto kinds = variableKinds();
+  const auto found = std::find_if(kinds.begin(), kinds.end(), [&](const VariableKind& one) { return one.id == id; });
+  return found == kinds.end() ? nullptr : &*found;
+}
+
+std::vector<std::string> placedPatterns(std::string_view pattern, const std::string& device, const DevicePath& path) {
+  const auto put = [&](std::string_view place, const std::string& address) {
+    std::string text(pattern);
+    return text.replace(text.find(place), place.size(), address);
+  };
+  if (pattern.find("{device}") != std::string_view::npos) return {put("{device}", device)};
+  std::vector<std::string> placed;
+  if (pattern.find("{slot}") != std::string_view::npos) {
+    if (const Hop* hop = path.slotHop()) placed = {put("{slot}", hop->down), put("{slot}", hop->up)};
+    return placed;
+  }
+  if (pattern.find("{path}") == std::string_view::npos) return {std::string(pattern)};
+  for (const std::string& address : path.chain) placed.push_back(put("{path}", address));
+  return placed;
+}
+
+}  // namespace core
