@@ -28,7 +28,7 @@ Options parse(const QApplication& application) {
   const QCommandLineOption theme(QStringLiteral("theme"), QStringLiteral("paper or night."), QStringLiteral("name"));
   const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo, made in this folder."), QStringLiteral("folder"));
   const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."), QStringLiteral("file"));
-  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, sheet or findings."), QStringLiteral("name"));
+  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, bench, sheet or findings."), QStringLiteral("name"));
   parser.addOptions({theme, demo, shot, place});
   parser.process(application);
   return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot), parser.value(place)};
@@ -41,6 +41,7 @@ app::ThemeName themeFrom(const QString& asked) {
 
 void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("question")) window.goTo(core::Place::Question);
+  if (place == QLatin1String("bench")) window.goTo(core::Place::Bench);
   if (place == QLatin1String("sheet")) window.goTo(core::Place::RunSheet);
   if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
 }

@@ -2,7 +2,7 @@
 
 #include "cli/commands.h"
 #include "cli/findings_json.h"
-#include "core/wording.h"
+#include "core/judgement.h"
 #include "store/study_file.h"
 
 namespace cli {
@@ -32,10 +32,9 @@ core::Status findingsCommand(const std::string& study_path, bool as_json, std::o
   if (!file) return file.error();
   const auto recorded = file->recorded();
   if (!recorded) return recorded.error();
-  const core::Findings findings = core::findingsOf(file->study(), recorded->visits, recorded->passes);
-  const auto doubts = core::doubtsOf(file->study(), findings, store::acceptancesOf(*recorded));
-  if (as_json) out << findingsJson(file->study(), findings, doubts).dump(2) << '\n';
-  else printForReading(file->study(), findings, doubts, out);
+  const core::Judgement judged = core::judgementOf(file->study(), recorded->visits, recorded->passes, recorded->captures, store::acceptancesOf(*recorded));
+  if (as_json) out << findingsJson(file->study(), judged.findings, judged.doubts).dump(2) << '\n';
+  else printForReading(file->study(), judged.findings, judged.doubts, out);
   return core::Done{};
 }
 

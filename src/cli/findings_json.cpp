@@ -85,6 +85,7 @@ ordered_json findingsJson(const core::Study& study, const core::Findings& findin
                    {"planned_passes", findings.planned_passes},
                    {"recorded_passes", findings.recorded_passes},
                    {"failed_passes", findings.failed_passes},
+                   {"retired_passes", findings.retired_passes},
                    {"plan_complete", findings.is_plan_complete},
                    {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
                    {"cases", ordered_json::array()},

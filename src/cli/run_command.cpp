@@ -10,7 +10,7 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "cli/run_to_end.h"
-#include "core/wording.h"
+#include "core/judgement.h"
 #include "session/person.h"
 
 namespace cli {
@@ -83,8 +83,8 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
     out << "Stopped. Run the same command again to go on.\n";
     return core::Done{};
   }
-  const auto findings = core::findingsOf(session.study(), session.recorded().visits, session.recorded().passes);
-  out << core::claimOf(session.study(), findings).sentence() << ".\n";
+  const store::Recorded& recorded = session.recorded();
+  out << core::judgementOf(session.study(), recorded.visits, recorded.passes, recorded.captures, store::acceptancesOf(recorded)).claim.sentence() << ".\n";
   return core::Done{};
 }
 

@@ -35,6 +35,14 @@ struct Rules {
   Patterns must_stay;
 };
 
+// The way may lead over other ports at the other level: both ways count.
+DevicePath bothWays(const DevicePath& baseline, const DevicePath& changed) {
+  DevicePath both = baseline;
+  for (const std::string& address : changed.chain)
+    if (std::find(both.chain.begin(), both.chain.end(), address) == both.chain.end()) both.chain.push_back(address);
+  return both;
+}
+
 Rules rulesOf(const ComparisonOrder& order, const DevicePath& path) {
   Rules rules{placed(order.kind->must_change, order.device, path), placed(order.kind->any_of, order.device, path),
               placed(order.kind->comes_along, order.device, path), placed(order.kind->must_stay, order.device, path)};
@@ -96,7 +104,7 @@ class Comparing {
  public:
   Comparing(const Capture& baseline, const Capture& changed, const ComparisonOrder& order)
       : baseline_(baseline), changed_(withFamiliarAddresses(baseline, changed)), order_(order),
-        path_(devicePath(baseline_, order.device)), rules_(rulesOf(order, path_)) {}
+        path_(devicePath(baseline_, order.device)), rules_(rulesOf(order, bothWays(path_, devicePath(changed_, order.device)))) {}
 
   Comparison run() {
     std::set<std::string> names;
@@ -128,10 +136,14 @@ class Comparing {
     }
     Difference difference{name, from, to, {}};
     if (kind == FactKind::Evidence) result_.evidence.push_back(std::move(difference));
-    else groupOf(name).push_back(std::move(difference));
+    else groupOf(difference).push_back(std::move(difference));
   }
 
-  std::vector<Difference>& groupOf(const std::string& name) {
+  std::vector<Difference>& groupOf(const Difference& difference) {
+    const std::string& name = difference.field;
+    // A module that was added or taken away brings or takes its facts: none of its settings changed.
+    const bool came_or_went = name.starts_with("dmi/memory/") && difference.from.isRead() != difference.to.isRead();
+    if (came_or_went && fitsAny(rules_.comes_along, name)) return result_.comes_along;
     if (fitsAny(rules_.must_change, name) || fitsAny(rules_.any_of, name)) return result_.meant;
     if (fitsAny(rules_.must_stay, name)) return result_.must_not;
     return fitsAny(rules_.comes_along, name) ? result_.comes_along : result_.must_not;
@@ -244,9 +256,10 @@ class Comparing {
 std::string leafOf(const std::string& field) {
   std::string leaf = field.substr(field.rfind('/') + 1);
   std::replace(leaf.begin(), leaf.end(), '_', ' ');
-  return leaf;
+  return leaf.starts_with("current ") ? leaf.substr(8) : leaf;
 }
 
+bool isLinkEnd(const std::string& field) { return field.ends_with("/current_link_speed") || field.ends_with("/current_link_width"); }
 bool isModule(const std::string& field) { return field.starts_with("dmi/memory/"); }
 
 std::string subjectOf(const std::string& field) {
@@ -260,8 +273,8 @@ std::string subjectOf(const std::string& field) {
 
 std::string placesText(std::size_t count, bool is_module) {
   if (count < 2) return "";
-  const char* unit = is_module ? "modules" : "places";
-  return count == 2 ? fmt::format(" on both {}", unit) : fmt::format(" on all {} {}", count, unit);
+  if (!is_module) return count == 2 ? " at both ends" : fmt::format(" at {} ends", count);
+  return count == 2 ? " on both modules" : fmt::format(" on all {} modules", count);
 }
 
 }  // namespace
@@ -286,7 +299,8 @@ std::vector<std::string> differenceSentences(const std::vector<Difference>& diff
     if (done.contains(difference.field)) continue;
     std::size_t count = 0;
     for (const Difference& other : differences) {
-      const bool is_alike = other.field == difference.field || (isModule(other.field) && isModule(difference.field) && leafOf(other.field) == leafOf(difference.field) &&
+      const bool is_same_kind = (isModule(other.field) && isModule(difference.field)) || (isLinkEnd(other.field) && isLinkEnd(difference.field));
+      const bool is_alike = other.field == difference.field || (is_same_kind && leafOf(other.field) == leafOf(difference.field) &&
                             other.from.value == difference.from.value && other.to.value == difference.to.value);
       if (!is_alike) continue;
       ++count;

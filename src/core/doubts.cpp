@@ -13,9 +13,6 @@ using Doubts = std::vector<Doubt>;
 
 void addDesignDoubts(Doubts& doubts, const Study& study, const Findings& findings) {
   if (findings.recorded_passes == 0) return;
-  doubts.push_back({"not_captured", DoubtRank::Caution,
-                    fmt::format("The bench was not captured: that the {} really moved rests on your word", study.variable),
-                    "Check at each level that the setting took hold, and that nothing else changed with it", Place::RunSheet, {}, {}});
   if (study.plan.order == Order::Blocked)
     doubts.push_back({"one_visit_per_level", DoubtRank::Caution,
                       "One visit per level: a lucky flip, or a bench that warms up, looks like a change",
@@ -27,6 +24,49 @@ void addDesignDoubts(Doubts& doubts, const Study& study, const Findings& finding
     doubts.push_back({"so_far", DoubtRank::Note,
                       fmt::format("{} of {} passes are in: every verdict is so far only", findings.recorded_passes, findings.planned_passes),
                       "Finish the plan; stopping when it looks good makes false findings", Place::RunSheet, {}, {}});
+}
+
+std::string joined(const std::vector<std::string>& sentences) {
+  constexpr std::size_t kMost = 3;   // the rest is on the bench page
+  std::string text;
+  for (std::size_t i = 0; i < std::min(kMost, sentences.size()); ++i) text += (i > 0 ? "; " : "") + sentences[i];
+  if (sentences.size() > kMost) text += fmt::format("; and {} more", sentences.size() - kMost);
+  return text;
+}
+
+void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
+  const Comparison& levels = *proof.levels;
+  if (levels.moved == Moved::No)
+    doubts.push_back({"did_not_move", DoubtRank::Stop, fmt::format("The {} did not move between {} and {}: {}", study.variable, study.levels[0].name, study.levels[1].name, levels.reason),
+                      "Set the level again and see that it takes hold", Place::Bench, {}, {}});
+  if (levels.moved == Moved::Undetermined)
+    doubts.push_back({"not_proved", DoubtRank::Stop, fmt::format("That the {} moved is not proved: {}", study.variable, levels.reason),
+                      "Make the facts readable, or accept it with the reason why you know", Place::Bench, {}, {}});
+  if (!levels.must_not.empty())
+    doubts.push_back({"also_changed", DoubtRank::Stop, fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
+                      "Set it right and repeat, or accept it with a reason", Place::Bench, {}, {}});
+  if (!levels.unread.empty())
+    doubts.push_back({"unread", DoubtRank::Note, fmt::format("{} facts could not be read, so nobody knows that they are equal: {}{}", levels.unread.size(), levels.unread.front().field,
+                                                             levels.unread.size() > 1 ? " and others" : ""),
+                      "sudo iron-lever-root-facts reads what needs root", Place::Bench, {}, {}});
+}
+
+void addBenchDoubts(Doubts& doubts, const Study& study, const Findings& findings, const BenchProof& proof) {
+  if (findings.recorded_passes == 0) return;
+  if (proof.is_captured && proof.is_declared) addUnproved(doubts, study, proof);
+  else if (!proof.is_declared)
+    doubts.push_back({"kind_not_declared", DoubtRank::Caution, fmt::format("No kind of variable is declared: that the {} really moved rests on your word", study.variable),
+                      "Choose the kind in the question of the next study", Place::Question, {}, {}});
+  if (proof.is_virtual)
+    doubts.push_back({"virtual_machine", DoubtRank::Caution, "The bench is a virtual machine: its links, memory and firmware are not the hardware's", "Measure on the hardware itself", Place::Bench, {}, {}});
+  for (const VisitProof& visit : proof.visits) {
+    if (!visit.not_as_its_level.empty())
+      doubts.push_back({unlikeItsLevelId(visit), DoubtRank::Stop, fmt::format("Visit {} was not like its level: {}", visit.planned, joined(differenceSentences(visit.not_as_its_level))),
+                        "Its passes are left out until you accept it with a reason", Place::Bench, {}, {}});
+    if (!visit.not_held.empty())
+      doubts.push_back({"not_held/visit " + std::to_string(visit.visit_id), DoubtRank::Stop, fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned, joined(differenceSentences(visit.not_held))),
+                        "Look for what changed it, and repeat the visit", Place::Bench, {}, {}});
+  }
 }
 
 void addFailedPasses(Doubts& doubts, const CaseFinding& finding) {
@@ -95,7 +135,7 @@ const char* doubtRankName(DoubtRank rank) {
 }
 
 std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                            const std::vector<std::pair<std::string, std::string>>& acceptances) {
+                            const std::vector<std::pair<std::string, std::string>>& acceptances, const BenchProof& proof) {
   Doubts doubts;
   for (const CaseFinding& finding : findings.cases) {
     addFailedPasses(doubts, finding);
@@ -103,6 +143,7 @@ std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
     addLowsDisagree(doubts, finding);
     addTooFewFrames(doubts, finding);
   }
+  addBenchDoubts(doubts, study, findings, proof);
   addThinLows(doubts, findings);
   addDesignDoubts(doubts, study, findings);
   for (Doubt& doubt : doubts)

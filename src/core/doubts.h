@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/findings.h"
+#include "core/proof.h"
 
 namespace core {
 
@@ -13,7 +14,7 @@ enum class DoubtRank { Stop, Caution, Note };
 [[nodiscard]] const char* doubtRankName(DoubtRank rank);
 
 /// Where a doubt is to be looked at.
-enum class Place { Question, RunSheet, Findings };
+enum class Place { Question, Bench, RunSheet, Findings };
 
 /// Something that could make the claim wrong, as a sentence.
 struct Doubt {
@@ -28,6 +29,6 @@ struct Doubt {
 
 /// All doubts about a study, worst first. `acceptances` pairs a doubt's id with a person's reason.
 [[nodiscard]] std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                                          const std::vector<std::pair<std::string, std::string>>& acceptances = {});
+                                          const std::vector<std::pair<std::string, std::string>>& acceptances = {}, const BenchProof& proof = {});
 
 }  // namespace core

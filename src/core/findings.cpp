@@ -119,10 +119,15 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 
 }  // namespace
 
-Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
+Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::span<const Pass> passes, std::span<const std::int64_t> retired_visits) {
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
   countPasses(findings, schedule, passes);
+  const auto is_retired = [&](std::int64_t id) { return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end(); };
+  std::vector<Visit> visits;
+  for (const Visit& visit : all_visits)
+    if (!is_retired(visit.id)) visits.push_back(visit);
+  for (const Pass& pass : passes) findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
   std::vector<std::vector<CountedPass>> counted;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     counted.push_back(countedPasses(i, schedule, visits, passes));

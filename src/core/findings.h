@@ -68,14 +68,16 @@ struct Findings {
   int planned_passes = 0;
   int recorded_passes = 0;                ///< slots with a record, finished or failed
   int failed_passes = 0;
+  int retired_passes = 0;                 ///< finished, but of a visit that is not comparable with its level's
   bool is_plan_complete = false;
   std::vector<CaseFinding> cases;
   std::optional<SuiteFinding> suite;      ///< with two cases or more, once every case has passes at both levels
 };
 
 /// Computes the findings of a study from everything recorded so far.
-/// Shapes  visits and passes in any order; of several attempts at one slot the finished one counts
+/// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot the finished one counts
 /// Cost    dominated by the frame metrics of the counted passes
-[[nodiscard]] Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes);
+[[nodiscard]] Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
+                                  std::span<const std::int64_t> retired_visits = {});
 
 }  // namespace core

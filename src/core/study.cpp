@@ -1,5 +1,7 @@
 #include "core/study.h"
 
+#include "core/variable_kind.h"
+
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -69,6 +71,10 @@ std::vector<Error> problemsOf(const Study& study) {
   Problems problems;
   problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name", "Name the machine under test");
   problems.unless(hasText(study.variable), ErrorKind::Missing, "variable", "the variable has no name", "Say what is changed");
+  problems.unless(study.kind.empty() || findVariableKind(study.kind), ErrorKind::OutOfRange, "variable", "the kind '" + study.kind + "' is not known here",
+                  "Choose one from the list");
+  problems.unless(study.kind != "other" || !study.fields.empty(), ErrorKind::Missing, "variable", "no fact is named that the setting changes",
+                  "Name one as the capture calls it, for example kernel/swappiness");
   for (const Level& level : study.levels)
     problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
   problems.unless(study.levels[0].name != study.levels[1].name, ErrorKind::OutOfRange, "levels",

@@ -64,6 +64,10 @@ struct Plan {
 struct Study {
   std::string bench;
   std::string variable;
+  std::string kind;                   ///< id of a core::VariableKind; empty: not declared, so nothing can prove that it moved
+  std::string device;                 ///< PCI address of the device under test; empty: the graphics device that shows the picture
+  std::vector<std::string> fields;    ///< for the kind "other": the facts that must change, * stands for any text
+  std::string machine;                ///< a folder that stands for the bench, seen from the study's; empty: this machine
   std::array<Level, 2> levels;
   std::vector<Case> cases;
   Plan plan;

@@ -4,8 +4,12 @@
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
+#include <QTimer>
 #include <algorithm>
 #include <map>
+
+#include "bench/capture.h"
+#include "bench/local_bench.h"
 
 namespace session {
 namespace {
@@ -14,6 +18,8 @@ using core::Error;
 using core::ErrorKind;
 
 constexpr const char* kRepeat = "repeat";
+// So long after its start a pass is surely under way, and a link no longer sinks.
+constexpr int kUnderLoadMs = 1500;
 
 std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 
@@ -29,6 +35,7 @@ core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path
 Session::Session(store::StudyFile file, bench::BenchConnection& bench, Approvals approvals, std::string person)
     : file_(std::move(file)), bench_(bench), approvals_(std::move(approvals)), person_(std::move(person)) {
   schedule_ = core::scheduleOf(study());
+  if (!study().machine.empty()) stand_in_ = std::make_unique<bench::LocalBench>(folder() + "/" + study().machine);
   auto recorded = file_.recorded();
   if (recorded) recorded_ = *std::move(recorded);
   else problem_ = recorded.error();
@@ -98,6 +105,7 @@ core::Status Session::replaceStudy(const core::Study& study) {
   if (isRunning()) return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
   if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
   schedule_ = core::scheduleOf(this->study());
+  stand_in_ = this->study().machine.empty() ? nullptr : std::make_unique<bench::LocalBench>(folder() + "/" + this->study().machine);
   Q_EMIT stateChanged();
   return core::Done{};
 }
@@ -154,16 +162,47 @@ void Session::goOn() {
   if (unfiled_) return filePass(*std::exchange(unfiled_, std::nullopt));
   if (is_stopping_) return finishStop();
   const auto slot = nextSlot();
-  if (!slot) return setState(State::Finished);
-  if (isVisitInHand(schedule_[*slot])) runPass(*slot);
-  else setLevel(schedule_[*slot]);
+  if (slot && isVisitInHand(schedule_[*slot])) return runPass(*slot);
+  if (auto closed = closeVisit(); !closed) return hold(closed.error());
+  if (slot) setLevel(schedule_[*slot]);
+  else setState(State::Finished);
+}
+
+const bench::BenchConnection& Session::machine() const { return stand_in_ ? *stand_in_ : bench_; }
+
+bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const {
+  return std::any_of(recorded_.captures.begin(), recorded_.captures.end(), [&](const core::VisitCapture& one) { return one.visit_id == visit_id && one.moment == moment; });
+}
+
+core::Status Session::captureVisit(core::CaptureMoment moment) {
+  const std::int64_t visit_id = recorded_.visits.back().id;
+  if (hasCapture(visit_id, moment)) return core::Done{};
+  core::VisitCapture taken{visit_id, moment, bench::captureBench(machine())};
+  if (auto filed = file_.addCapture(taken); !filed) return filed;
+  recorded_.captures.push_back(std::move(taken));
+  return core::Done{};
+}
+
+// Proof is repeated after the last pass: a level that sagged under load is found out. After a restart it is too late for that.
+core::Status Session::closeVisit() {
+  if (recorded_.visits.empty() || recorded_.visits.back().boot_id != bench::bootId(machine())) return core::Done{};
+  return captureVisit(core::CaptureMoment::End);
+}
+
+void Session::captureUnderLoad(std::size_t slot_index) {
+  if (hasCapture(recorded_.visits.back().id, core::CaptureMoment::UnderLoad)) return;
+  const std::int64_t started_ms = pass_started_ms_;
+  QTimer::singleShot(kUnderLoadMs, this, [this, slot_index, started_ms] {
+    if (slotInHand() != slot_index || pass_started_ms_ != started_ms) return;   // a short pass is over by now
+    if (auto taken = captureVisit(core::CaptureMoment::UnderLoad); !taken) hold(taken.error());
+  });
 }
 
 // The visit goes on only if nothing but passes has happened since it began. A restart makes it another one.
 bool Session::isVisitInHand(const core::Slot& slot) const {
   if (recorded_.visits.empty()) return false;
   const core::Visit& last = recorded_.visits.back();
-  return last.planned == slot.visit && last.boot_id == bench::bootId(bench_);
+  return last.planned == slot.visit && last.boot_id == bench::bootId(machine()) && !hasCapture(last.id, core::CaptureMoment::End);
 }
 
 void Session::launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then) {
@@ -188,9 +227,10 @@ void Session::setLevel(const core::Slot& slot) {
 }
 
 void Session::beginVisit(const core::Slot& slot) {
-  auto visit = file_.addVisit({0, slot.visit, slot.round, slot.side, bench::bootId(bench_), now()});
+  auto visit = file_.addVisit({0, slot.visit, slot.round, slot.side, bench::bootId(machine()), now()});
   if (!visit) return hold(visit.error());
   recorded_.visits.push_back(*visit);
+  if (auto taken = captureVisit(core::CaptureMoment::Start); !taken) return hold(taken.error());
   goOn();
 }
 
@@ -202,6 +242,7 @@ void Session::runPass(std::size_t slot_index) {
   pass_started_ms_ = now();
   slot_in_hand_ = slot_index;
   setState(State::RunningPass);
+  captureUnderLoad(slot_index);
   const double limit_s = study().plan.time_limit_s;
   const core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
   launch({exact, folder(), limit_s}, [this, slot_index, log_path, limit_s](const bench::CommandOutcome& outcome) {
@@ -259,6 +300,14 @@ core::Status Session::acceptDoubt(const std::string& doubt_id, const std::string
   if (reason.find_first_not_of(" \t\n") == std::string::npos)
     return Error{ErrorKind::OutOfRange, "a doubt is accepted with a reason only", "reason", "Say why it does not matter here"};
   if (auto noted = note("accepted", doubt_id, reason); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::addNote(const std::string& text) {
+  if (text.find_first_not_of(" \t\n") == std::string::npos)
+    return Error{ErrorKind::OutOfRange, "an empty note says nothing", "note", "Write what happened"};
+  if (auto noted = note("note", "", text); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};
 }

@@ -67,6 +67,8 @@ class Session : public QObject {
 
   /// Asks for another attempt at every slot whose last attempt failed. Errors of the study file
   core::Status repeatFailed();
+  /// A remark for the logbook. Errors of the study file; OutOfRange for an empty one
+  core::Status addNote(const std::string& text);
   /// A person takes a doubt upon themselves. Errors of the study file; OutOfRange for an empty reason
   core::Status acceptDoubt(const std::string& doubt_id, const std::string& reason);
 
@@ -86,6 +88,11 @@ class Session : public QObject {
   void setLevel(const core::Slot& slot);
   void beginVisit(const core::Slot& slot);
   void runPass(std::size_t slot_index);
+  core::Status captureVisit(core::CaptureMoment moment);
+  void captureUnderLoad(std::size_t slot_index);
+  core::Status closeVisit();
+  [[nodiscard]] bool hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const;
+  [[nodiscard]] const bench::BenchConnection& machine() const;
   void filePass(MeasuredPass measured);
   void finishStop();
   [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
@@ -96,6 +103,7 @@ class Session : public QObject {
 
   store::StudyFile file_;
   bench::BenchConnection& bench_;
+  std::unique_ptr<bench::BenchConnection> stand_in_;   ///< the folder that stands for the machine, where the study names one
   Approvals approvals_;
   std::string person_;
   std::vector<core::Slot> schedule_;

@@ -52,14 +52,24 @@ std::string known(const auto& map) {
 
 Factors BenchState::factors() const {
   Factors product;
-  for (const auto& [variable, level] : levels) {
-    const Factors& one = truth.variables.at(variable).levels.at(level);
+  const auto apply = [&](const Factors& one) {
     product.processor *= one.processor;
     product.graphics *= one.graphics;
     product.memory *= one.memory;
     product.link *= one.link;
-  }
+  };
+  for (const auto& [variable, level] : levels) apply(truth.variables.at(variable).levels.at(level).factors);
+  if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end()) apply(accident->second.factors);
   return product;
+}
+
+Machine BenchState::machine() const {
+  Machine shown;
+  // Every override was tried when the truth was read.
+  (void)overrideMachine(shown, truth.machine);
+  for (const auto& [variable, level] : levels) (void)overrideMachine(shown, truth.variables.at(variable).levels.at(level).machine);
+  if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end()) (void)overrideMachine(shown, accident->second.machine);
+  return shown;
 }
 
 core::Result<BenchState> initBench(const std::string& folder, const std::string& truth_path) {
@@ -77,9 +87,12 @@ core::Result<BenchState> initBench(const std::string& folder, const std::string&
   std::error_code code;
   std::filesystem::create_directories(folder, code);
   if (auto written = writeWhole(folder + "/truth.json", object->dump(2)); !written) return written.error();
+  if (auto shown = saveMachine(state); !shown) return shown.error();
   if (auto saved = saveBench(state); !saved) return saved.error();
   return state;
 }
+
+core::Status saveMachine(const BenchState& state) { return writeMachine(state.machine(), state.boot_id, state.boots, state.folder + "/machine"); }
 
 core::Result<BenchState> loadBench(const std::string& folder) {
   const auto truth_object = readJson(folder + "/truth.json");

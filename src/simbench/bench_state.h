@@ -4,12 +4,14 @@
 #include <string>
 
 #include "core/result.h"
+#include "simbench/machine.h"
 #include "simbench/truth.h"
 
 namespace simbench {
 
 /// The state folder of a simulated machine: truth.json (the hidden truth) and state.json (everything that changes).
-/// state.json is replaced whole and synced, so that a kill leaves the old state or the new one.
+/// state.json is replaced whole and synced, so that a kill leaves the old state or the new one. machine/ holds the fake
+/// /proc and /sys of the boot in force.
 struct BenchState {
   std::string folder;
   Truth truth;
@@ -20,8 +22,10 @@ struct BenchState {
   std::int64_t runs = 0;
   double warm_minutes = 0;                      ///< how long the bench has worked without cooling down
 
-  /// Product of the factors of all levels in force.
+  /// Product of the factors of all levels in force, and of this boot's accident.
   [[nodiscard]] Factors factors() const;
+  /// What the machine shows of itself in this boot.
+  [[nodiscard]] Machine machine() const;
 };
 
 /// Makes the folder from a truth file. Errors  NotAllowed when the folder already holds a bench; those of the truth; Io
@@ -33,6 +37,8 @@ struct BenchState {
 
 /// Sets a variable in the firmware: "memory_speed=6000". Errors  Malformed, Missing with the known names
 [[nodiscard]] core::Status setLevel(BenchState& state, const std::string& assignment);
+/// Writes the fake /proc and /sys of this boot. Errors  Io
+[[nodiscard]] core::Status saveMachine(const BenchState& state);
 /// Restarts: pending levels take effect, the boot id changes, the bench cools down a little.
 void reboot(BenchState& state);
 

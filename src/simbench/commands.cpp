@@ -78,7 +78,10 @@ Status changeState(const Options& options, bool is_set) {
   if (!state) return state.error();
   if (is_set)
     if (auto set = setLevel(*state, options.assignment); !set) return set;
-  if (!is_set || options.reboot) reboot(*state);
+  if (!is_set || options.reboot) {
+    reboot(*state);
+    if (auto shown = saveMachine(*state); !shown) return shown;
+  }
   return saveBench(*state);
 }
 

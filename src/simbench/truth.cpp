@@ -1,5 +1,7 @@
 #include "simbench/truth.h"
 
+#include "simbench/machine.h"
+
 namespace simbench {
 namespace {
 
@@ -8,6 +10,8 @@ using nlohmann::json;
 Factors factorsFrom(const json& object) {
   return {object.value("processor", 1.0), object.value("graphics", 1.0), object.value("memory", 1.0), object.value("link", 1.0)};
 }
+
+Truth::Influence influenceFrom(const json& object) { return {factorsFrom(object), object.value("machine", json::object())}; }
 
 CaseTruth caseFrom(const json& object) {
   CaseTruth truth;
@@ -39,13 +43,23 @@ core::Result<Truth> truthFromJson(const json& object, const std::string& source_
     for (const auto& [name, variable] : object.at("variables").items()) {
       Truth::Variable& target = truth.variables[name];
       target.initial = variable.at("initial");
-      for (const auto& [level, factors] : variable.at("levels").items()) target.levels[level] = factorsFrom(factors);
+      for (const auto& [level, influence] : variable.at("levels").items()) target.levels[level] = influenceFrom(influence);
     }
+    truth.machine = object.value("machine", json::object());
+    for (const json& accident : object.value("accidents", json::array())) truth.accidents[accident.at("at_boot")] = influenceFrom(accident);
     for (const auto& [name, a_case] : object.at("cases").items()) truth.cases[name] = caseFrom(a_case);
   } catch (const json::exception& e) {
     return core::Error{core::ErrorKind::Malformed, std::string("the truth does not fit: ") + e.what(), source_name,
                        "Compare it with docs/simulated-bench.md"};
   }
+  // A field that no machine has is found now, not at the restart that would need it.
+  Machine tried;
+  if (auto fits = overrideMachine(tried, truth.machine); !fits) return fits.error();
+  for (const auto& [name, variable] : truth.variables)
+    for (const auto& [level, influence] : variable.levels)
+      if (auto fits = overrideMachine(tried, influence.machine); !fits) return fits.error();
+  for (const auto& [boot, accident] : truth.accidents)
+    if (auto fits = overrideMachine(tried, accident.machine); !fits) return fits.error();
   return truth;
 }
 

@@ -40,11 +40,18 @@ struct Truth {
   double visit_sd = 0;             ///< ln scale, what each restart adds to everything
   double heat_percent = 0;         ///< how much slower the bench gets when it is warm
   double heat_minutes = 20;        ///< time constant of warming up
+  /// What a level, or an accident, does: to the frames, and to what the machine shows of itself.
+  struct Influence {
+    Factors factors;
+    nlohmann::json machine = nlohmann::json::object();   ///< fields of Machine
+  };
   struct Variable {
     std::string initial;
-    std::map<std::string, Factors> levels;
+    std::map<std::string, Influence> levels;
   };
   std::map<std::string, Variable> variables;
+  nlohmann::json machine = nlohmann::json::object();     ///< how this machine differs from the usual one
+  std::map<std::int64_t, Influence> accidents;           ///< by the boot in which they happen, from 1
   std::map<std::string, CaseTruth> cases;   ///< by "NAME@PRESET"
 };
 

@@ -53,6 +53,15 @@ constexpr const char* kSteps[] = {
         text TEXT NOT NULL
       );
     )sql",
+    R"sql(
+      CREATE TABLE capture (
+        id INTEGER PRIMARY KEY,
+        visit_id INTEGER NOT NULL REFERENCES visit (id),
+        moment INTEGER NOT NULL,
+        facts BLOB NOT NULL,
+        UNIQUE (visit_id, moment)
+      );
+    )sql",
 };
 
 std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {

@@ -5,6 +5,7 @@
 
 #include "core/secondary.h"
 #include "core/schedule.h"
+#include "store/capture_json.h"
 #include "store/frame_codec.h"
 #include "store/schema.h"
 #include "store/study_json.h"
@@ -168,6 +169,15 @@ Status StudyFile::addEvent(const Event& event) {
   });
 }
 
+Status StudyFile::addCapture(const core::VisitCapture& capture) {
+  return database_.inTransaction([&]() -> Status {
+    auto statement = database_.prepare("INSERT INTO capture (visit_id, moment, facts) VALUES (?1, ?2, ?3)");
+    if (!statement) return statement.error();
+    statement->bind(1, capture.visit_id).bind(2, static_cast<std::int64_t>(capture.moment));
+    return stepOnce(statement->bind(3, Blob{packText(captureToJson(capture.capture))}));
+  });
+}
+
 core::Result<Recorded> StudyFile::recorded() {
   Recorded recorded;
   const std::vector<core::Slot> schedule = core::scheduleOf(study_);
@@ -197,6 +207,15 @@ core::Result<Recorded> StudyFile::recorded() {
     return rows.error();
   if (auto rows = forEachRow(database_, "SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", take_event); !rows)
     return rows.error();
+  const auto take_capture = [&](const Statement& row) -> Status {
+    const auto text = unpackText(row.blob(2));
+    if (!text) return text.error();
+    auto capture = captureFromJson(*text, path());
+    if (!capture) return capture.error();
+    recorded.captures.push_back({row.integer(0), static_cast<core::CaptureMoment>(row.integer(1)), *std::move(capture)});
+    return core::Done{};
+  };
+  if (auto rows = forEachRow(database_, "SELECT visit_id, moment, facts FROM capture ORDER BY id", take_capture); !rows) return rows.error();
   return recorded;
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/findings.h"
 #include "core/pass.h"
+#include "core/proof.h"
 #include "core/study.h"
 #include "store/database.h"
 
@@ -27,6 +28,7 @@ struct Recorded {
   std::vector<core::Visit> visits;
   std::vector<core::Pass> passes;   ///< in order of recording
   std::vector<Event> events;
+  std::vector<core::VisitCapture> captures;
 };
 
 /// A study on disk: one SQLite file, described in docs/study-format.md. The file is the truth: each function below is
@@ -52,6 +54,9 @@ class StudyFile {
   [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms);
 
   core::Status addEvent(const Event& event);
+
+  /// Files what the machine said of itself in a visit. One for each moment of a visit; a second is refused by the schema.
+  core::Status addCapture(const core::VisitCapture& capture);
 
   [[nodiscard]] core::Result<Recorded> recorded();
   [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id);

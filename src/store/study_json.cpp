@@ -154,9 +154,13 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
-  fields.allow({"bench", "variable", "levels", "cases", "plan", "notice_threshold_percent", "confidence", "target_fps"});
+  fields.allow({"bench", "variable", "kind", "device", "fields", "machine", "levels", "cases", "plan", "notice_threshold_percent", "confidence", "target_fps"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
+  fields.optional("kind", study.kind);
+  fields.optional("device", study.device);
+  fields.optional("fields", study.fields);
+  fields.optional("machine", study.machine);
   const json* levels = fields.find("levels");
   if (levels && levels->is_array() && levels->size() == 2) {
     for (std::size_t i = 0; i < 2; ++i) study.levels[i] = readLevel((*levels)[i], "levels[" + std::to_string(i) + "]", error);
@@ -202,6 +206,9 @@ json caseJson(const core::Case& a_case) {
 
 std::string studyToJson(const core::Study& study) {
   json object{{"bench", study.bench}, {"variable", study.variable}};
+  for (const auto& [name, text] : {std::pair{"kind", &study.kind}, std::pair{"device", &study.device}, std::pair{"machine", &study.machine}})
+    if (!text->empty()) object[name] = *text;
+  if (!study.fields.empty()) object["fields"] = study.fields;
   object["levels"] = {levelJson(study.levels[0]), levelJson(study.levels[1])};
   object["cases"] = json::array();
   for (const core::Case& a_case : study.cases) object["cases"].push_back(caseJson(a_case));

@@ -135,6 +135,43 @@ TEST_F(Window, AcceptsADoubtWithAReason) {
   EXPECT_EQ(study_->doubts().back().accepted_because, "the lamp was off");
 }
 
+TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
+  openDemo();
+  EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("not yet a single-variable comparison")));
+  press("showDoubtButton");   // the worst doubt: one restart left the graphics link at half width
+  EXPECT_EQ(window_->place(), core::Place::Bench);
+  EXPECT_EQ(find<QComboBox>("rightVisitBox")->currentText(), QStringLiteral("visit 3 · 6000 MT/s"));
+  EXPECT_TRUE(textOf("differencesLabel").contains(QStringLiteral("dropped from 16 to 8 lanes at both ends")));
+  prompts_.answer = QStringLiteral("no case here waits for the link");
+  press("acceptDoubtButton");
+  EXPECT_FALSE(textOf("claimSentence").contains(QStringLiteral("not yet a single-variable comparison")));
+  EXPECT_EQ(study_->findings().retired_passes, 0);
+  trigger("noteAction");
+  trigger("logbookAction");
+  const auto* logbook = find<QTableView>("logbookTable")->model();
+  QStringList rows;
+  for (int i = 0; i < logbook->rowCount(); ++i) rows << logbook->index(i, app::LogbookModel::WhatColumn).data().toString();
+  EXPECT_TRUE(rows.filter(QStringLiteral("accepted a doubt")).value(0).contains(QStringLiteral("no case here waits for the link")));
+  EXPECT_FALSE(rows.filter(QStringLiteral("note: ")).isEmpty());
+  EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(), 8);   // each of four visits, before and after its passes
+}
+
+TEST_F(Window, ComparesAnyTwoVisits) {
+  openDemo();
+  trigger("benchAction");
+  EXPECT_TRUE(textOf("benchSummary").contains(QStringLiteral("moved as declared; nothing else changed")));
+  choose("rightVisitBox", 3);   // both at the baseline
+  EXPECT_EQ(textOf("benchSummary"), QStringLiteral("Two visits at one level, and alike."));
+  EXPECT_TRUE(find<QWidget>("pathDrawing")->accessibleDescription().contains(QStringLiteral("Gen 4 x16")));
+}
+
+TEST_F(Window, SaysWhatTheBenchPageIsForBeforeAnyCapture) {
+  open();
+  press("welcomeNewButton");
+  trigger("benchAction");
+  EXPECT_TRUE(find<QLabel>("benchEmptyLabel")->isVisible());
+}
+
 TEST_F(Window, ShowsTheCaseThatADoubtIsAbout) {
   openDemo();
   trigger("questionAction");
@@ -155,7 +192,7 @@ TEST_F(Window, KeepsTheChosenCaseWhileNumbersChange) {
   auto* list = find<QListView>("leverList");
   list->setCurrentIndex(list->model()->index(2, 0));
   const QString before = textOf("evidenceLabel");
-  study_->acceptDoubt(QString::fromStdString(study_->doubts().front().id), QStringLiteral("known"));
+  study_->acceptDoubt(QString::fromStdString(study_->doubts().back().id), QStringLiteral("known"));   // a note: it touches no number
   EXPECT_EQ(textOf("evidenceLabel"), before);
   EXPECT_EQ(list->currentIndex().row(), 2);
 }

@@ -6,7 +6,7 @@
 #include <algorithm>
 
 #include "bench/local_bench.h"
-#include "core/doubts.h"
+#include "core/judgement.h"
 #include "session/demo_study.h"
 #include "support/run_session.h"
 #include "support/studies.h"
@@ -247,8 +247,22 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   ASSERT_TRUE(demo.ok()) << demo.error().sentence();
   ASSERT_TRUE((*demo)->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
-  const core::Findings findings = core::findingsOf((*demo)->study(), (*demo)->recorded().visits, (*demo)->recorded().passes);
+  const auto judge = [&] {
+    const store::Recorded& recorded = (*demo)->recorded();
+    return core::judgementOf((*demo)->study(), recorded.visits, recorded.passes, recorded.captures, store::acceptancesOf(recorded));
+  };
+  // One restart left the graphics link at half width: its visit is left out until somebody takes it upon themselves.
+  const core::Judgement before = judge();
+  ASSERT_FALSE(before.doubts.empty());
+  EXPECT_EQ(before.doubts.front().rank, core::DoubtRank::Stop);
+  EXPECT_EQ(before.doubts.front().sentence, "Visit 3 was not like its level: link width of 0000:00:01.0 dropped from 16 to 8 lanes at both ends");
+  EXPECT_EQ(before.findings.retired_passes, 35);
+  EXPECT_EQ(before.proof.levels->moved, core::Moved::Yes);
+  ASSERT_TRUE((*demo)->acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
+  const core::Judgement after = judge();
+  const core::Findings& findings = after.findings;
   EXPECT_TRUE(findings.is_plan_complete);
+  EXPECT_EQ(findings.retired_passes, 0);
   const auto verdictOf = [&](const std::string& title) {
     for (const core::CaseFinding& finding : findings.cases)
       if (finding.title == title) return finding.verdict;
@@ -259,8 +273,7 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   EXPECT_EQ(verdictOf("Comet close-up, 4K dome"), core::Verdict::NoDifferenceThatMatters);   // the graphics board is its limit
   EXPECT_EQ(verdictOf("Star sweep, 2K dome"), core::Verdict::RealButNegligible);             // loses a little
   EXPECT_EQ(verdictOf("Aurora field, 2K dome"), core::Verdict::NoDifferenceThatMatters);     // but its lows move
-  const auto doubts = core::doubtsOf((*demo)->study(), findings);
-  EXPECT_TRUE(std::any_of(doubts.begin(), doubts.end(), [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; }));
+  EXPECT_TRUE(std::any_of(after.doubts.begin(), after.doubts.end(), [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; }));
 }
 
 }  // namespace

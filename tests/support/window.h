@@ -30,6 +30,7 @@ class ScriptedPrompts final : public app::Prompts {
     asked << what;
     return answer;
   }
+  [[nodiscard]] std::optional<QString> note(QWidget*) override { return answer; }
   void tell(QWidget*, const QString& sentence) override { told << sentence; }
 
   std::optional<QString> path;

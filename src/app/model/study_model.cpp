@@ -40,6 +40,7 @@ void StudyModel::openDemo(const QString& folder) {
 
 void StudyModel::show(std::unique_ptr<session::Session> session) {
   session_ = std::move(session);
+  proved_captures_.reset();
   connect(session_.get(), &session::Session::stateChanged, this, &StudyModel::update);
   connect(session_.get(), &session::Session::passFiled, this, &StudyModel::update);
   update();
@@ -48,9 +49,12 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
 
 void StudyModel::update() {
   const store::Recorded& recorded = session_->recorded();
-  findings_ = core::findingsOf(study(), recorded.visits, recorded.passes);
-  doubts_ = core::doubtsOf(study(), findings_, store::acceptancesOf(recorded));
-  claim_ = core::claimOf(study(), findings_);
+  // Captures come a few times a visit, passes all the time: the proof is worked out anew only when it can have changed.
+  const bool is_proof_current = proved_captures_ == recorded.captures.size() && proved_study_ == study();
+  if (!is_proof_current) judged_.proof = core::proveBench(study(), recorded.visits, recorded.captures);
+  proved_captures_ = recorded.captures.size();
+  proved_study_ = study();
+  judged_ = core::judgementOf(study(), recorded.visits, recorded.passes, std::move(judged_.proof), store::acceptancesOf(recorded));
   problems_ = core::problemsOf(study());
   Q_EMIT changed();
 }
@@ -81,6 +85,10 @@ void StudyModel::stopNow() {
 
 void StudyModel::repeatFailed() {
   if (hasStudy()) report(session_->repeatFailed());
+}
+
+void StudyModel::addNote(const QString& text) {
+  if (hasStudy()) report(session_->addNote(text.toStdString()));
 }
 
 void StudyModel::acceptDoubt(const QString& doubt_id, const QString& reason) {

@@ -6,9 +6,7 @@
 #include <optional>
 #include <vector>
 
-#include "core/doubts.h"
-#include "core/findings.h"
-#include "core/wording.h"
+#include "core/judgement.h"
 #include "session/session.h"
 
 namespace app {
@@ -25,9 +23,10 @@ class StudyModel final : public QObject {
   /// Only with a study.
   [[nodiscard]] session::Session& session() const { return *session_; }
   [[nodiscard]] const core::Study& study() const { return session_->study(); }
-  [[nodiscard]] const core::Findings& findings() const { return findings_; }
-  [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return doubts_; }
-  [[nodiscard]] const core::Claim& claim() const { return claim_; }
+  [[nodiscard]] const core::Findings& findings() const { return judged_.findings; }
+  [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return judged_.doubts; }
+  [[nodiscard]] const core::Claim& claim() const { return judged_.claim; }
+  [[nodiscard]] const core::BenchProof& proof() const { return judged_.proof; }
   /// What keeps the question from being run; empty when it is ready.
   [[nodiscard]] const std::vector<core::Error>& problems() const { return problems_; }
   /// False from the first recorded pass on, and while passes run.
@@ -47,6 +46,7 @@ class StudyModel final : public QObject {
   void stopAfterPass();
   void stopNow();
   void repeatFailed();
+  void addNote(const QString& text);
   void acceptDoubt(const QString& doubt_id, const QString& reason);
 
  Q_SIGNALS:
@@ -64,9 +64,9 @@ class StudyModel final : public QObject {
   bench::BenchConnection& bench_;
   session::Approvals approvals_;
   std::unique_ptr<session::Session> session_;
-  core::Findings findings_;
-  std::vector<core::Doubt> doubts_;
-  core::Claim claim_;
+  core::Judgement judged_;
+  std::optional<std::size_t> proved_captures_;   ///< how many captures the proof rests on
+  core::Study proved_study_;
   std::vector<core::Error> problems_;
 };
 

@@ -11,9 +11,11 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "app/model/command_text.h"
 #include "app/question/editors.h"
 #include "app/shell/theme.h"
 #include "core/schedule.h"
+#include "core/variable_kind.h"
 
 namespace app {
 namespace {
@@ -72,10 +74,33 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   variable_ = new QLineEdit(this);
   variable_->setObjectName(QStringLiteral("variableEdit"));
   variable_->setPlaceholderText(tr("the one setting that is changed"));
+  kind_ = new QComboBox(this);
+  kind_->setObjectName(QStringLiteral("kindBox"));
+  kind_->setAccessibleName(tr("kind of variable"));
+  kind_->setToolTip(tr("What may change with the variable, and what proves that it moved"));
+  kind_->addItem(tr("kind not declared"), QString());
+  for (const core::VariableKind& kind : core::variableKinds())
+    kind_->addItem(QString::fromUtf8(kind.title.data(), static_cast<qsizetype>(kind.title.size())), QString::fromUtf8(kind.id.data(), static_cast<qsizetype>(kind.id.size())));
+  device_ = new QLineEdit(this);
+  device_->setObjectName(QStringLiteral("deviceEdit"));
+  device_->setAccessibleName(tr("device"));
+  device_->setPlaceholderText(tr("device: the graphics card"));
+  device_->setToolTip(tr("PCI address of the device under test, such as 0000:03:00.0; empty: the graphics card that shows the picture"));
+  device_->setMaximumWidth(200);
+  fields_ = new QLineEdit(this);
+  fields_->setObjectName(QStringLiteral("fieldsEdit"));
+  fields_->setAccessibleName(tr("facts that must change"));
+  fields_->setPlaceholderText(QStringLiteral("kernel/swappiness"));
+  fields_->setToolTip(tr("Facts as the capture calls them, parted by blanks; * stands for any text"));
   auto* form = new QFormLayout;
   form->setVerticalSpacing(6);
-  form->addRow(tr("bench"), bench_);
-  form->addRow(tr("variable"), variable_);
+  auto* bench_row = new QHBoxLayout;
+  bench_row->addWidget(bench_, 1);
+  bench_row->addWidget(device_);
+  auto* variable_row = new QHBoxLayout;
+  for (QWidget* widget : std::initializer_list<QWidget*>{variable_, kind_, fields_}) variable_row->addWidget(widget, 1);
+  form->addRow(tr("bench"), bench_row);
+  form->addRow(tr("variable"), variable_row);
   column->addLayout(form);
   baseline_ = new LevelEditor(tr("Baseline"), QStringLiteral("baseline"), this);
   changed_ = new LevelEditor(tr("Changed level"), QStringLiteral("changed"), this);
@@ -153,10 +178,11 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
 }
 
 void QuestionPage::connectEdits() {
-  for (QLineEdit* edit : {bench_, variable_}) connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
+  for (QLineEdit* edit : {bench_, variable_, device_, fields_}) connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
   for (QDoubleSpinBox* box : {threshold_, confidence_, target_, time_limit_}) connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
   for (QSpinBox* box : {passes_, warm_ups_}) connect(box, &QSpinBox::valueChanged, this, &QuestionPage::save);
+  connect(kind_, &QComboBox::activated, this, &QuestionPage::save);
   connect(order_, &QComboBox::activated, this, &QuestionPage::save);
   connect(case_editor_, &CaseEditor::changed, this, &QuestionPage::save);
   connect(cases_, &QListWidget::currentRowChanged, this, &QuestionPage::showCase);
@@ -169,6 +195,10 @@ void QuestionPage::load() {
   const core::Study& study = study_.study();
   if (bench_->text() != toQt(study.bench)) bench_->setText(toQt(study.bench));
   if (variable_->text() != toQt(study.variable)) variable_->setText(toQt(study.variable));
+  kind_->setCurrentIndex(std::max(0, kind_->findData(toQt(study.kind))));
+  if (device_->text() != toQt(study.device)) device_->setText(toQt(study.device));
+  if (const QString fields = textOf(study.fields); fields_->text() != fields) fields_->setText(fields);
+  fields_->setVisible(study.kind == "other");
   baseline_->load(study.levels[0]);
   changed_->load(study.levels[1]);
   threshold_->setValue(study.notice_threshold_percent);
@@ -190,7 +220,7 @@ void QuestionPage::load() {
   const bool can_edit = study_.canEditQuestion();
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
-  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, baseline_, changed_, threshold_, confidence_, target_, order_, passes_, warm_ups_, time_limit_, add_case_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, baseline_, changed_, threshold_, confidence_, target_, order_, passes_, warm_ups_, time_limit_, add_case_})
     widget->setEnabled(can_edit);
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   plan_->setText(planText());
@@ -211,6 +241,9 @@ void QuestionPage::save() {
   core::Study study = study_.study();
   study.bench = bench_->text().trimmed().toStdString();
   study.variable = variable_->text().trimmed().toStdString();
+  study.kind = kind_->currentData().toString().toStdString();
+  study.device = device_->text().trimmed().toStdString();
+  study.fields = wordsOf(fields_->text());
   study.levels = {baseline_->level(), changed_->level()};
   study.notice_threshold_percent = threshold_->value();
   study.confidence = confidence_->value() / 100;

@@ -48,6 +48,9 @@ class QuestionPage final : public QWidget {
   bool is_loading_ = false;
   QLabel* locked_ = nullptr;
   QLineEdit* bench_ = nullptr;
+  QComboBox* kind_ = nullptr;
+  QLineEdit* device_ = nullptr;
+  QLineEdit* fields_ = nullptr;
   QLineEdit* variable_ = nullptr;
   LevelEditor* baseline_ = nullptr;
   LevelEditor* changed_ = nullptr;

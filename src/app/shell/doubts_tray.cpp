@@ -112,7 +112,7 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
   connect(&doubts_, &QAbstractItemModel::modelReset, this, &DoubtsTray::refresh);
   connect(show_, &QPushButton::clicked, this, [this] {
     const QModelIndex index = chosen();
-    Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()), index.data(DoubtsModel::CaseRole).toInt());
+    Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()), index.data(DoubtsModel::CaseRole).toInt(), index.data(DoubtsModel::IdRole).toString());
   });
   connect(accept_, &QPushButton::clicked, this,
           [this] { Q_EMIT acceptRequested(chosen().data(DoubtsModel::IdRole).toString(), chosen().data().toString()); });

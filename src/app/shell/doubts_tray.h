@@ -30,7 +30,7 @@ class DoubtsTray final : public QFrame {
   void refresh();
 
  Q_SIGNALS:
-  void showRequested(core::Place place, int case_index);
+  void showRequested(core::Place place, int case_index, const QString& doubt_id);
   void acceptRequested(const QString& doubt_id, const QString& sentence);
 
  private:

@@ -8,11 +8,13 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "app/bench/bench_page.h"
 #include "app/findings/findings_page.h"
 #include "app/question/question_page.h"
 #include "app/run_sheet/run_sheet_page.h"
 #include "app/shell/claim_line.h"
 #include "app/shell/doubts_tray.h"
+#include "app/shell/logbook_window.h"
 #include "app/shell/theme.h"
 #include "app/shell/track.h"
 #include "app/shell/welcome.h"
@@ -22,7 +24,7 @@ namespace app {
 
 MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent)
     : QMainWindow(parent), study_(study), prompts_(prompts), demo_folder_(std::move(demo_folder)), doubts_(study), levers_(study), sheet_(study),
-      passes_(study) {
+      passes_(study), bench_(study), logbook_(study) {
   setObjectName(QStringLiteral("mainWindow"));
   resize(1280, 800);
   buildLayout();
@@ -40,9 +42,10 @@ void MainWindow::buildLayout() {
   pages_ = new QStackedWidget(this);
   welcome_ = new Welcome(this);
   question_ = new QuestionPage(study_, this);
+  bench_page_ = new BenchPage(bench_, this);
   run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);
   findings_ = new FindingsPage(study_, levers_, this);
-  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, run_sheet_, findings_}) pages_->addWidget(page);
+  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, findings_}) pages_->addWidget(page);
 
   auto* middle = new QHBoxLayout;
   middle->setSpacing(0);
@@ -94,6 +97,7 @@ void MainWindow::refresh() {
   setWindowTitle(tr("%1 — Iron Lever").arg(QFileInfo(toQt(study_.session().path())).completeBaseName()));
   switch (place_) {
     case core::Place::Question: pages_->setCurrentWidget(question_); break;
+    case core::Place::Bench: pages_->setCurrentWidget(bench_page_); break;
     case core::Place::RunSheet: pages_->setCurrentWidget(run_sheet_); break;
     case core::Place::Findings: pages_->setCurrentWidget(findings_); break;
   }
@@ -103,6 +107,7 @@ void MainWindow::refreshTrack() {
   track_->setEnabled(study_.hasStudy());
   if (!study_.hasStudy()) {
     track_->setProgress(core::Place::Question, tr("no study open"));
+    track_->setProgress(core::Place::Bench, tr("not captured"));
     track_->setProgress(core::Place::RunSheet, tr("not begun"));
     track_->setProgress(core::Place::Findings, tr("none yet"));
     return;
@@ -112,9 +117,19 @@ void MainWindow::refreshTrack() {
   track_->setProgress(core::Place::Question, study_.problems().empty()
                                                  ? tr("%1, %2 % matters").arg(cases == 1 ? tr("1 case") : tr("%1 cases").arg(cases)).arg(study_.study().notice_threshold_percent)
                                                  : tr("not complete"));
+  track_->setProgress(core::Place::Bench, benchProgress());
   track_->setProgress(core::Place::RunSheet, found.recorded_passes == 0 ? tr("not begun") : tr("%1 of %2 passes").arg(found.recorded_passes).arg(found.planned_passes));
   const auto read = static_cast<int>(std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
   track_->setProgress(core::Place::Findings, read == 0 ? tr("none yet") : found.is_plan_complete ? tr("%1 of %2 cases").arg(read).arg(cases) : tr("%1 of %2 cases so far").arg(read).arg(cases));
+}
+
+QString MainWindow::benchProgress() const {
+  const core::BenchProof& proof = study_.proof();
+  if (proof.visits.empty()) return tr("not captured");
+  if (!proof.is_captured) return tr("one level captured");
+  for (const core::VisitProof& visit : proof.visits)
+    if (!visit.not_as_its_level.empty()) return tr("visit %1 differs").arg(visit.planned);
+  return proof.levels->isValidPair() ? tr("moved, nothing else") : proof.levels->moved == core::Moved::Yes ? tr("moved, and more") : tr("not proved");
 }
 
 void MainWindow::pressNext() {
@@ -145,10 +160,12 @@ void MainWindow::toggleNight() {
   tray_->refresh();
   run_sheet_->restyle();
   findings_->restyle();
+  bench_page_->restyle();
 }
 
-void MainWindow::showDoubt(core::Place place, int case_index) {
+void MainWindow::showDoubt(core::Place place, int case_index, const QString& doubt_id) {
   goTo(place);
+  bench_.showVisitOfDoubt(doubt_id);
   if (case_index < 0) return;
   if (place == core::Place::Findings) findings_->chooseCase(static_cast<std::size_t>(case_index));
 }
@@ -172,6 +189,20 @@ void MainWindow::openStudy() {
 }
 
 void MainWindow::openDemo() { study_.openDemo(demo_folder_); }
+
+void MainWindow::openLogbook() {
+  if (!logbook_window_) {
+    logbook_window_ = new LogbookWindow(logbook_, this);
+    connect(logbook_window_, &LogbookWindow::noteRequested, this, &MainWindow::addNote);
+  }
+  logbook_window_->show();
+  logbook_window_->raise();
+}
+
+void MainWindow::addNote() {
+  if (!study_.hasStudy()) return;
+  if (const auto text = prompts_.note(this)) study_.addNote(*text);
+}
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
   QMainWindow::resizeEvent(event);

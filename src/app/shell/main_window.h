@@ -2,8 +2,10 @@
 
 #include <QMainWindow>
 
+#include "app/model/bench_view_model.h"
 #include "app/model/doubts_model.h"
 #include "app/model/lever_model.h"
+#include "app/model/logbook_model.h"
 #include "app/model/next_action.h"
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
@@ -13,8 +15,10 @@ class QStackedWidget;
 
 namespace app {
 
+class BenchPage;
 class ClaimLine;
 class DoubtsTray;
+class LogbookWindow;
 class FindingsPage;
 class QuestionPage;
 class RunSheetPage;
@@ -45,12 +49,15 @@ class MainWindow final : public QMainWindow {
   void connectParts();
   void refresh();
   void refreshTrack();
-  void showDoubt(core::Place place, int case_index);
+  [[nodiscard]] QString benchProgress() const;
+  void showDoubt(core::Place place, int case_index, const QString& doubt_id);
   void acceptDoubt(const QString& id, const QString& sentence);
   void openPart(const QString& part);
   void newStudy(bool copies_current);
   void openStudy();
   void openDemo();
+  void openLogbook();
+  void addNote();
 
   StudyModel& study_;
   Prompts& prompts_;
@@ -59,6 +66,8 @@ class MainWindow final : public QMainWindow {
   LeverModel levers_;
   RunSheetViewModel sheet_;
   PassTableModel passes_;
+  BenchViewModel bench_;
+  LogbookModel logbook_;
   core::Place place_ = core::Place::Question;
   ClaimLine* claim_ = nullptr;
   Track* track_ = nullptr;
@@ -66,8 +75,10 @@ class MainWindow final : public QMainWindow {
   QStackedWidget* pages_ = nullptr;
   QWidget* welcome_ = nullptr;
   QuestionPage* question_ = nullptr;
+  BenchPage* bench_page_ = nullptr;
   RunSheetPage* run_sheet_ = nullptr;
   FindingsPage* findings_ = nullptr;
+  LogbookWindow* logbook_window_ = nullptr;   ///< made when it is first asked for
 };
 
 }  // namespace app

@@ -31,6 +31,10 @@ std::optional<QString> DialogPrompts::reason(QWidget* parent, const QString& wha
                                                     tr("%1\n\nWhy does it not matter here? The reason stands in the study.").arg(what)));
 }
 
+std::optional<QString> DialogPrompts::note(QWidget* parent) {
+  return unlessEmpty(QInputDialog::getMultiLineText(parent, tr("A note for the logbook"), tr("What happened? It is kept with the time and your name.")));
+}
+
 void DialogPrompts::tell(QWidget* parent, const QString& sentence) {
   auto* box = new QMessageBox(QMessageBox::Warning, tr("Iron Lever"), sentence, QMessageBox::Close, parent);
   box->setAttribute(Qt::WA_DeleteOnClose);

@@ -15,6 +15,7 @@ class Prompts {
   [[nodiscard]] virtual std::optional<QString> openStudyPath(QWidget* parent) = 0;
   [[nodiscard]] virtual std::optional<QString> newStudyPath(QWidget* parent) = 0;
   [[nodiscard]] virtual std::optional<QString> reason(QWidget* parent, const QString& what) = 0;
+  [[nodiscard]] virtual std::optional<QString> note(QWidget* parent) = 0;
   virtual void tell(QWidget* parent, const QString& sentence) = 0;
 };
 
@@ -24,6 +25,7 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<QString> openStudyPath(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> newStudyPath(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> reason(QWidget* parent, const QString& what) override;
+  [[nodiscard]] std::optional<QString> note(QWidget* parent) override;
   void tell(QWidget* parent, const QString& sentence) override;
 };
 

@@ -56,6 +56,7 @@ Track::Track(QWidget* parent) : QWidget(parent) {
     layout->addWidget(button);
   };
   add(core::Place::Question, tr("Question"), "questionPlaceButton");
+  add(core::Place::Bench, tr("Bench"), "benchPlaceButton");
   add(core::Place::RunSheet, tr("Run sheet"), "runSheetPlaceButton");
   add(core::Place::Findings, tr("Findings"), "findingsPlaceButton");
   layout->addStretch(1);

@@ -32,9 +32,12 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
       {id("stopNowAction"), bench, tr("Stop now; the pass in hand runs again"), QKeySequence(QStringLiteral("Ctrl+.")), [&w] { w.study_.stopNow(); }},
       {id("repeatFailedAction"), bench, tr("Repeat failed passes"), {}, [&w] { w.study_.repeatFailed(); }},
       {id("questionAction"), look, tr("Question"), QKeySequence(QStringLiteral("Ctrl+1")), [&w] { w.goTo(core::Place::Question); }},
+      {id("benchAction"), look, tr("Bench"), QKeySequence(QStringLiteral("Ctrl+2")), [&w] { w.goTo(core::Place::Bench); }},
       {id("runSheetAction"), look, tr("Run sheet"), QKeySequence(QStringLiteral("Ctrl+3")), [&w] { w.goTo(core::Place::RunSheet); }},
       {id("findingsAction"), look, tr("Findings"), QKeySequence(QStringLiteral("Ctrl+5")), [&w] { w.goTo(core::Place::Findings); }},
       {id("doubtsAction"), look, tr("Doubts, open or close"), QKeySequence(QStringLiteral("Ctrl+0")), [&w] { w.tray_->setOpen(!w.tray_->isOpen()); }},
+      {id("logbookAction"), look, tr("Logbook"), QKeySequence(QStringLiteral("Ctrl+L")), [&w] { w.openLogbook(); }},
+      {id("noteAction"), bench, tr("Add a note to the logbook …"), QKeySequence(QStringLiteral("Ctrl+Shift+N")), [&w] { w.addNote(); }},
       {id("nightAction"), look, tr("Paper or night bench"), QKeySequence(QStringLiteral("Ctrl+T")), [&w] { w.toggleNight(); }},
       {id("keysAction"), help, tr("Keys"), QKeySequence(QStringLiteral("F1")), [&w] { w.prompts_.tell(&w, keysText(windowActions(w))); }},
   };

@@ -1,0 +1,123 @@
+#include "core/proof.h"
+
+#include <algorithm>
+#include <map>
+
+namespace core {
+namespace {
+
+/// The captures of one visit.
+struct VisitRecord {
+  const Visit* visit = nullptr;
+  const Capture* start = nullptr;
+  const Capture* loaded = nullptr;
+  const Capture* end = nullptr;
+  /// A link is to be trusted under load only; everything else is the same there.
+  [[nodiscard]] const Capture* best() const { return loaded ? loaded : start ? start : end; }
+};
+
+std::vector<VisitRecord> recordsOf(std::span<const Visit> visits, std::span<const VisitCapture> captures) {
+  std::map<std::int64_t, VisitRecord> by_visit;
+  for (const Visit& visit : visits) by_visit[visit.id].visit = &visit;
+  for (const VisitCapture& one : captures) {
+    const auto found = by_visit.find(one.visit_id);
+    if (found == by_visit.end()) continue;
+    switch (one.moment) {
+      case CaptureMoment::Start: found->second.start = &one.capture; break;
+      case CaptureMoment::UnderLoad: found->second.loaded = &one.capture; break;
+      case CaptureMoment::End: found->second.end = &one.capture; break;
+    }
+  }
+  std::vector<VisitRecord> records;
+  for (const auto& [id, record] : by_visit)
+    if (record.best()) records.push_back(record);
+  return records;
+}
+
+class Proving {
+ public:
+  Proving(const Study& study, std::vector<VisitRecord> records) : study_(study), records_(std::move(records)) {
+    const VariableKind* declared = findVariableKind(study.kind);
+    proof_.is_declared = declared != nullptr;
+    declared_ = {declared ? declared : findVariableKind("other"), study.device, study.fields, "the baseline", "the changed level"};
+    // Between visits at one level nothing may move, so no field is declared.
+    alike_ = {findVariableKind("other"), study.device, {}, "the one visit", "the other"};
+  }
+
+  BenchProof run() {
+    const VisitRecord* baseline = referenceAt(Side::Baseline, nullptr);
+    const VisitRecord* changed = referenceAt(Side::Changed, baseline);
+    for (const VisitRecord& record : records_) {
+      const VisitRecord* reference = record.visit->side == Side::Baseline ? baseline : changed;
+      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}};
+      if (reference && reference != &record) visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
+      if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
+      proof_.is_virtual = proof_.is_virtual || record.best()->is_virtual;
+      proof_.visits.push_back(std::move(visit));
+    }
+    if (baseline && changed) {
+      proof_.is_captured = true;
+      proof_.levels = compareCaptures(*baseline->best(), *changed->best(), declared_);
+    }
+    proof_.baseline_visit = baseline ? baseline->visit->id : 0;
+    proof_.changed_visit = changed ? changed->visit->id : 0;
+    return std::move(proof_);
+  }
+
+ private:
+  // A level is judged by the visit at which the least came along by accident; the baseline by its first.
+  const VisitRecord* referenceAt(Side side, const VisitRecord* baseline) const {
+    const VisitRecord* best = nullptr;
+    std::size_t fewest = 0;
+    for (const VisitRecord& record : records_) {
+      if (record.visit->side != side) continue;
+      const std::size_t accidents = baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size() : 0;
+      if (!best || accidents < fewest) {
+        best = &record;
+        fewest = accidents;
+      }
+    }
+    return best;
+  }
+
+  // Links sink while nothing runs, before the first pass as after the last: that is no change of the setting.
+  std::vector<Difference> notHeld(const Capture& start, const Capture& end) const {
+    std::vector<Difference> differences = compareCaptures(start, end, alike_).must_not;
+    std::erase_if(differences, [](const Difference& d) { return d.field.ends_with("/current_link_speed") || d.field.ends_with("/current_link_width"); });
+    return differences;
+  }
+
+  const Study& study_;
+  std::vector<VisitRecord> records_;
+  ComparisonOrder declared_;
+  ComparisonOrder alike_;
+  BenchProof proof_;
+};
+
+}  // namespace
+
+BenchProof proveBench(const Study& study, std::span<const Visit> visits, std::span<const VisitCapture> captures) {
+  return Proving(study, recordsOf(visits, captures)).run();
+}
+
+const Capture* bestCaptureOf(std::int64_t visit_id, std::span<const VisitCapture> captures) {
+  VisitRecord record;
+  for (const VisitCapture& one : captures) {
+    if (one.visit_id != visit_id) continue;
+    (one.moment == CaptureMoment::Start ? record.start : one.moment == CaptureMoment::UnderLoad ? record.loaded : record.end) = &one.capture;
+  }
+  return record.best();
+}
+
+std::string unlikeItsLevelId(const VisitProof& visit) { return "unlike_its_level/visit " + std::to_string(visit.visit_id); }
+
+std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const std::pair<std::string, std::string>> acceptances) {
+  std::vector<std::int64_t> retired;
+  for (const VisitProof& visit : proof.visits) {
+    const bool is_accepted = std::any_of(acceptances.begin(), acceptances.end(), [&](const auto& one) { return one.first == unlikeItsLevelId(visit); });
+    if (!visit.not_as_its_level.empty() && !is_accepted) retired.push_back(visit.visit_id);
+  }
+  return retired;
+}
+
+}  // namespace core
