@@ -1,48 +1,153 @@
 #include "probe/commands.h"
 
+#include <functional>
 #include <map>
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "probe/compute_probe.h"
+#include "probe/copy_probe.h"
+#include "probe/memory_probe.h"
 #include "probe/scene_run.h"
+#include "probe/storage_probe.h"
 
 namespace probe {
+namespace {
+
+using nlohmann::ordered_json;
+
+/// A command of the probe: its part of the command line, and what it prints.
+using Answer = core::Result<ordered_json>;
+
+ordered_json json(const Measurements& measured) {
+  return {{"median", measured.median()}, {"lowest", measured.lowest()}, {"highest", measured.highest()}, {"values", measured.values}};
+}
+
+struct Options {
+  SceneOptions scene;
+  std::string size = "1k";
+  MemoryOptions memory;
+  ComputeOptions compute;
+  StorageOptions storage;
+  CopyOptions copy;
+  bool lists_devices = false;
+};
+
+const std::map<std::string, int>& sizes() {
+  static const std::map<std::string, int> pixels{{"1k", 1024}, {"2k", 2048}, {"4k", 4096}};
+  return pixels;
+}
+
+CLI::App* addScene(CLI::App& app, Options& options) {
+  CLI::App* scene = app.add_subcommand("scene", "Draw a dome of stars and a nebula in software; log every frame's duration");
+  scene->add_option("--size", options.size, "1k, 2k or 4k")->check(CLI::IsMember(sizes()));
+  scene->add_option("--threads", options.scene.threads, "Threads that draw together");
+  auto* seconds = scene->add_option("--seconds", options.scene.seconds, "Draw for so long");
+  scene->add_option("--frames", options.scene.frames, "Draw so many frames")->excludes(seconds);
+  scene->add_option("--out", options.scene.log_path, "Where the frame log goes (CSV, column frame_ms)");
+  return scene;
+}
+
+CLI::App* addMemory(CLI::App& app, Options& options) {
+  CLI::App* memory = app.add_subcommand("memory", "Read, write and copy main memory; latency of a load; real clock of a core");
+  memory->add_option("--mib", options.memory.mib, "Size of each of two buffers, MiB");
+  memory->add_option("--threads", options.memory.threads, "Threads that share them");
+  memory->add_option("--repeats", options.memory.repeats, "Measurements of each");
+  return memory;
+}
+
+CLI::App* addCompute(CLI::App& app, Options& options) {
+  CLI::App* compute = app.add_subcommand("compute", "A fixed amount of integer work, shared among threads");
+  compute->add_option("--threads", options.compute.threads, "Threads that share it");
+  compute->add_option("--million-steps", options.compute.million_steps, "The work, in millions of steps");
+  compute->add_option("--repeats", options.compute.repeats, "Measurements");
+  return compute;
+}
+
+CLI::App* addStorage(CLI::App& app, Options& options) {
+  CLI::App* storage = app.add_subcommand("storage", "Read a file of our own directly from the drive; it is removed afterwards");
+  storage->add_option("--folder", options.storage.folder, "A folder on the drive");
+  storage->add_option("--mib", options.storage.mib, "Size of the file, MiB");
+  storage->add_option("--repeats", options.storage.repeats, "Measurements of each");
+  return storage;
+}
+
+CLI::App* addCopy(CLI::App& app, Options& options) {
+  CLI::App* copy = app.add_subcommand("copy", "Copy between host memory and a graphics device, both ways (Vulkan)");
+  copy->add_flag("--list", options.lists_devices, "Only name the devices");
+  copy->add_option("--device", options.copy.device, "Which one, from 0");
+  copy->add_option("--mib", options.copy.mib, "Size of a copy, MiB");
+  copy->add_option("--repeats", options.copy.repeats, "Measurements of each");
+  return copy;
+}
+
+Answer scene(Options& options) {
+  if (!options.scene.seconds && !options.scene.frames) options.scene.seconds = 10;
+  options.scene.size = sizes().at(options.size);
+  const auto summary = runScene(options.scene);
+  if (!summary) return summary.error();
+  return ordered_json{{"workload", "scene"}, {"size", options.size}, {"threads", options.scene.threads}, {"frames", summary->frames}, {"seconds", summary->seconds},
+                      {"average_fps", summary->average_fps}, {"checksum", fmt::format("{:016x}", summary->checksum)}};
+}
+
+Answer memory(const Options& options) {
+  const auto readings = measureMemory(options.memory);
+  if (!readings) return readings.error();
+  return ordered_json{{"workload", "memory"}, {"mib", options.memory.mib}, {"threads", options.memory.threads}, {"read_GBps", json(readings->read_GBps)}, {"write_GBps", json(readings->write_GBps)},
+                      {"copy_GBps", json(readings->copy_GBps)}, {"latency_ns", json(readings->latency_ns)}, {"clock_GHz", json(readings->clock_GHz)}};
+}
+
+Answer compute(const Options& options) {
+  const auto readings = measureCompute(options.compute);
+  if (!readings) return readings.error();
+  return ordered_json{{"workload", "compute"}, {"threads", options.compute.threads}, {"million_steps", options.compute.million_steps}, {"seconds", json(readings->seconds)},
+                      {"checksum", fmt::format("{:016x}", readings->checksum)}};
+}
+
+Answer storage(const Options& options) {
+  const auto readings = measureStorage(options.storage);
+  if (!readings) return readings.error();
+  return ordered_json{{"workload", "storage"}, {"mib", options.storage.mib}, {"read_GBps", json(readings->read_GBps)}, {"access_us", json(readings->access_us)}};
+}
+
+Answer copy(const Options& options) {
+  if (options.lists_devices) {
+    const auto names = copyDevices();
+    return names ? Answer(ordered_json{{"devices", *names}}) : names.error();
+  }
+  const auto readings = measureCopy(options.copy);
+  if (!readings) return readings.error();
+  return ordered_json{{"workload", "copy"}, {"device", readings->device}, {"is_software", readings->is_software}, {"mib", options.copy.mib},
+                      {"to_device_GBps", json(readings->to_device_GBps)}, {"to_host_GBps", json(readings->to_host_GBps)}};
+}
+
+}  // namespace
 
 int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
-  CLI::App app("Small real workloads that run on any machine");
+  CLI::App app("Small real workloads and measurements that run on any machine");
   app.require_subcommand(1);
-  CLI::App* scene = app.add_subcommand("scene", "Draw a dome of stars and a nebula in software; log every frame's duration");
-  SceneOptions options;
-  std::string size = "1k";
-  const std::map<std::string, int> pixels{{"1k", 1024}, {"2k", 2048}, {"4k", 4096}};
-  scene->add_option("--size", size, "1k, 2k or 4k")->check(CLI::IsMember(pixels));
-  scene->add_option("--threads", options.threads, "Threads that draw together");
-  auto* seconds = scene->add_option("--seconds", options.seconds, "Draw for so long");
-  scene->add_option("--frames", options.frames, "Draw so many frames")->excludes(seconds);
-  scene->add_option("--out", options.log_path, "Where the frame log goes (CSV, column frame_ms)");
+  Options options;
+  const std::pair<CLI::App*, std::function<Answer()>> commands[] = {{addScene(app, options), [&] { return scene(options); }},
+                                                                    {addMemory(app, options), [&] { return memory(options); }},
+                                                                    {addCompute(app, options), [&] { return compute(options); }},
+                                                                    {addStorage(app, options), [&] { return storage(options); }},
+                                                                    {addCopy(app, options), [&] { return copy(options); }}};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
     return app.exit(e, out, err) == 0 ? 0 : 2;
   }
-  if (!options.seconds && !options.frames) options.seconds = 10;
-  options.size = pixels.at(size);
-  const auto summary = runScene(options);
-  if (!summary) {
-    err << summary.error().sentence() << '\n';
-    return 1;
+  for (const auto& [command, run] : commands) {
+    if (!command->parsed()) continue;
+    const Answer answer = run();
+    if (!answer) {
+      err << answer.error().sentence() << '\n';
+      return 1;
+    }
+    out << answer->dump() << '\n';
   }
-  out << nlohmann::ordered_json{{"workload", "scene"},
-                                {"size", size},
-                                {"threads", options.threads},
-                                {"frames", summary->frames},
-                                {"seconds", summary->seconds},
-                                {"average_fps", summary->average_fps},
-                                {"checksum", fmt::format("{:016x}", summary->checksum)}}
-             .dump()
-      << '\n';
   return 0;
 }
 

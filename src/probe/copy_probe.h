@@ -1,0 +1,31 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "core/result.h"
+#include "probe/measurement.h"
+
+namespace probe {
+
+struct CopyOptions {
+  int device = 0;        ///< which Vulkan device, as `copy --list` numbers them
+  int mib = 256;
+  int repeats = 5;
+};
+
+/// Copies between host memory that stays in place and the device's own memory.
+struct CopyReadings {
+  std::string device;
+  bool is_software = false;          ///< the device is a program: no link is crossed
+  Measurements to_device_GBps;
+  Measurements to_host_GBps;
+};
+
+/// The names of all Vulkan devices, in their order. Errors  Missing where there is no Vulkan or no device
+[[nodiscard]] core::Result<std::vector<std::string>> copyDevices();
+
+/// Errors  OutOfRange for options, Missing for no such device, TooFew where its memory does not suffice, Io
+[[nodiscard]] core::Result<CopyReadings> measureCopy(const CopyOptions& options);
+
+}  // namespace probe
