@@ -15,7 +15,7 @@ struct Options {
   QString study;
   QString theme;
   QString demo_folder;
-  QString screenshot;   // saved once the window is up; then the program ends
+  QString screenshot;  // saved once the window is up; then the program ends
   QString place;
 };
 
@@ -24,14 +24,19 @@ Options parse(const QApplication& application) {
   parser.setApplicationDescription(QStringLiteral("What one platform variable changes, in percent, and how sure."));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("study"), QStringLiteral("The study file to open."), QStringLiteral("[study]"));
+  parser.addPositionalArgument(QStringLiteral("study"), QStringLiteral("The study file to open."),
+                               QStringLiteral("[study]"));
   const QCommandLineOption theme(QStringLiteral("theme"), QStringLiteral("paper or night."), QStringLiteral("name"));
-  const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo, made in this folder."), QStringLiteral("folder"));
-  const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."), QStringLiteral("file"));
-  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, bench, sheet or findings."), QStringLiteral("name"));
+  const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo, made in this folder."),
+                                QStringLiteral("folder"));
+  const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."),
+                                QStringLiteral("file"));
+  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, bench, sheet or findings."),
+                                 QStringLiteral("name"));
   parser.addOptions({theme, demo, shot, place});
   parser.process(application);
-  return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot), parser.value(place)};
+  return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot),
+          parser.value(place)};
 }
 
 app::ThemeName themeFrom(const QString& asked) {
@@ -70,13 +75,16 @@ int main(int argc, char** argv) {
   bench::LocalBench bench;
   app::StudyModel study(bench);
   app::DialogPrompts prompts;
-  const QString demo_folder = options.demo_folder.isEmpty()
-                                  ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + QStringLiteral("/demo")
-                                  : options.demo_folder;
+  const QString demo_folder =
+      options.demo_folder.isEmpty()
+          ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + QStringLiteral("/demo")
+          : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
   window.show();
-  if (!options.study.isEmpty()) study.openStudy(options.study);
-  else if (!options.demo_folder.isEmpty()) study.openDemo(demo_folder);
+  if (!options.study.isEmpty())
+    study.openStudy(options.study);
+  else if (!options.demo_folder.isEmpty())
+    study.openDemo(demo_folder);
   goTo(window, options.place);
   if (!options.screenshot.isEmpty()) saveWhenStill(window, study, options.screenshot);
   return QApplication::exec();

@@ -17,19 +17,19 @@ enum class Ending { Exited, Crashed, TimedOut, Stopped, NotStarted };
 /// What a command did.
 struct CommandOutcome {
   Ending ending = Ending::Exited;
-  int exit_code = 0;             ///< for Exited
-  int signal_number = 0;         ///< for Crashed
-  std::string what;              ///< for NotStarted: why
-  std::int64_t started_ms = 0;   ///< UTC, milliseconds since 1970
+  int exit_code = 0;            ///< for Exited
+  int signal_number = 0;        ///< for Crashed
+  std::string what;             ///< for NotStarted: why
+  std::int64_t started_ms = 0;  ///< UTC, milliseconds since 1970
   double duration_s = 0;
-  std::string output;            ///< standard output; the middle of very long output is left out and says so
+  std::string output;  ///< standard output; the middle of very long output is left out and says so
   std::string error_output;
 };
 
 /// A command with the place and the time that it is given.
 struct CommandOrder {
   core::ExactCommand exact;
-  std::string folder;            ///< working folder
+  std::string folder;  ///< working folder
   double time_limit_s = 600;
 };
 
@@ -51,7 +51,8 @@ class BenchConnection {
   virtual ~BenchConnection() = default;
 
   /// The text of a file on the bench, such as "/proc/sys/kernel/random/boot_id".
-  /// Errors  Missing: this machine does not offer it; Denied: it needs more rights; Busy: it is there but cannot be read now
+  /// Errors  Missing: this machine does not offer it; Denied: it needs more rights; Busy: it is there but cannot be
+  /// read now
   [[nodiscard]] virtual core::Result<std::string> readFile(const std::string& path) const = 0;
 
   /// The names in a folder, in order. Errors as readFile
@@ -61,7 +62,8 @@ class BenchConnection {
   [[nodiscard]] virtual core::Result<std::string> realPath(const std::string& path) const = 0;
 
   /// Where a program is found on the bench. Errors  Missing{program}
-  [[nodiscard]] virtual core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const = 0;
+  [[nodiscard]] virtual core::Result<std::string> findProgram(const std::string& name,
+                                                              const std::string& folder) const = 0;
 
   /// Starts a command. Its process group dies with this program, so that no workload outlives a killed session and
   /// disturbs the next one.

@@ -23,15 +23,18 @@ core::Capture captureBench(const BenchConnection& bench) {
   return capture;
 }
 
-WithRootFacts::WithRootFacts(BenchConnection& bench, const std::string& folder) : bench_(&bench), facts_(std::make_shared<LocalBench>(folder)) {}
+WithRootFacts::WithRootFacts(BenchConnection& bench, const std::string& folder)
+    : bench_(&bench), facts_(std::make_shared<LocalBench>(folder)) {}
 
 core::Result<WithRootFacts> WithRootFacts::open(BenchConnection& bench, const std::string& folder) {
   WithRootFacts with(bench, folder);
   const std::string theirs = bootId(*with.facts_);
   if (theirs.empty())
-    return core::Error{core::ErrorKind::Missing, "this folder holds no root facts", folder, "Make it with: sudo iron-lever-root-facts FOLDER"};
+    return core::Error{core::ErrorKind::Missing, "this folder holds no root facts", folder,
+                       "Make it with: sudo iron-lever-root-facts FOLDER"};
   if (theirs != bootId(bench))
-    return core::Error{core::ErrorKind::OutOfRange, "these root facts were read in another boot", folder, "Read them again: sudo iron-lever-root-facts FOLDER"};
+    return core::Error{core::ErrorKind::OutOfRange, "these root facts were read in another boot", folder,
+                       "Read them again: sudo iron-lever-root-facts FOLDER"};
   return with;
 }
 

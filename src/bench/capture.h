@@ -20,10 +20,19 @@ class WithRootFacts final : public BenchConnection {
   [[nodiscard]] static core::Result<WithRootFacts> open(BenchConnection& bench, const std::string& folder);
 
   [[nodiscard]] core::Result<std::string> readFile(const std::string& path) const override;
-  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override { return bench_->listFolder(path); }
-  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override { return bench_->realPath(path); }
-  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const override { return bench_->findProgram(name, folder); }
-  [[nodiscard]] std::unique_ptr<RunningCommand> start(const CommandOrder& order) override { return bench_->start(order); }
+  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override {
+    return bench_->listFolder(path);
+  }
+  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
+    return bench_->realPath(path);
+  }
+  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
+                                                      const std::string& folder) const override {
+    return bench_->findProgram(name, folder);
+  }
+  [[nodiscard]] std::unique_ptr<RunningCommand> start(const CommandOrder& order) override {
+    return bench_->start(order);
+  }
 
  private:
   WithRootFacts(BenchConnection& bench, const std::string& folder);

@@ -29,7 +29,11 @@ void captureTuning(FactReader& reader) {
 void captureFirmware(FactReader& reader) {
   const std::string id = "/sys/class/dmi/id/";
   reader.text("firmware/version", id + "bios_version");
-  reader.read("firmware/date", id + "bios_date", [](const std::string& text) { return std::optional(Reading{isoDate(text), std::nullopt}); }, {});
+  reader.read("firmware/date", id + "bios_date",
+              [](const std::string& text) {
+                return std::optional(Reading{isoDate(text), std::nullopt});
+              },
+              {});
   reader.text("firmware/vendor", id + "bios_vendor");
   reader.text("firmware/controller", id + "ec_firmware_release");
   reader.text("firmware/board", id + "board_name");
@@ -37,9 +41,10 @@ void captureFirmware(FactReader& reader) {
   reader.text("firmware/product", id + "product_name");
   reader.read("firmware/secure_boot", "/sys/firmware/efi/efivars/SecureBoot-8be4df61-93ca-11d2-aa0d-00e098032b8c",
               [](const std::string& bytes) -> std::optional<Reading> {
-                if (bytes.size() != 5) return std::nullopt;   // four attribute bytes before the value
+                if (bytes.size() != 5) return std::nullopt;  // four attribute bytes before the value
                 return Reading{bytes[4] ? "on" : "off", std::nullopt};
-              }, {});
+              },
+              {});
   reader.text("firmware/platform_profile", "/sys/firmware/acpi/platform_profile");
 }
 
@@ -50,7 +55,11 @@ void captureKernel(FactReader& reader) {
   reader.text("boot/uptime", "/proc/uptime", {FactKind::Volatile, "", "uptime"});
   reader.text("kernel/osrelease", "/proc/sys/kernel/osrelease");
   reader.text("kernel/version", "/proc/sys/kernel/version");
-  reader.read("kernel/cmdline", "/proc/cmdline", [](const std::string& text) { return std::optional(Reading{maskedCommandLine(text), std::nullopt}); }, {});
+  reader.read("kernel/cmdline", "/proc/cmdline",
+              [](const std::string& text) {
+                return std::optional(Reading{maskedCommandLine(text), std::nullopt});
+              },
+              {});
   captureTuning(reader);
   captureFirmware(reader);
 }

@@ -12,12 +12,14 @@ using Reading = FactReader::Reading;
 
 const std::string kTables = "/sys/firmware/dmi/tables/DMI";
 
-void putNumber(FactReader& reader, const std::string& name, double value, const std::string& unit, const std::string& source = kTables) {
+void putNumber(FactReader& reader, const std::string& name, double value, const std::string& unit,
+               const std::string& source = kTables) {
   reader.derived(name, fmt::format("{:.15g}", value), value, unit, source);
 }
 
 void putModule(FactReader& reader, const MemoryModule& module, std::size_t number) {
-  const std::string name = "dmi/memory/" + (module.locator.empty() ? "socket " + std::to_string(number + 1) : module.locator) + "/";
+  const std::string name =
+      "dmi/memory/" + (module.locator.empty() ? "socket " + std::to_string(number + 1) : module.locator) + "/";
   putNumber(reader, name + "size", static_cast<double>(module.size_bytes), "bytes");
   reader.derived(name + "bank", module.bank, {}, "", kTables);
   if (module.isEmpty()) return;
@@ -35,7 +37,8 @@ void captureTables(FactReader& reader) {
   const auto bytes = reader.bench().readFile(kTables);
   const auto tables = bytes ? parseSmbios(*bytes) : core::Result<Smbios>(bytes.error());
   if (!tables) {
-    for (const char* name : {"dmi/memory/all/configured_speed", "dmi/memory/all/size", "memory/installed", "memory/firmware_reserve"})
+    for (const char* name :
+         {"dmi/memory/all/configured_speed", "dmi/memory/all/size", "memory/installed", "memory/firmware_reserve"})
       reader.missing(name, tables.error());
     return;
   }
@@ -56,7 +59,8 @@ void captureTables(FactReader& reader) {
     std::string type = reader.raw(map + "/" + range + "/type");
     const auto start = hexNumber(reader.raw(map + "/" + range + "/start"));
     const auto end = hexNumber(reader.raw(map + "/" + range + "/end"));
-    if ((type == "System RAM" || type == "system ram") && start && end && *end >= *start) usable += static_cast<double>(*end - *start) + 1;
+    if ((type == "System RAM" || type == "system ram") && start && end && *end >= *start)
+      usable += static_cast<double>(*end - *start) + 1;
   }
   if (usable <= 0) return;
   putNumber(reader, "memory/system_ram", usable, "bytes", map);
@@ -77,11 +81,14 @@ void captureNuma(FactReader& reader) {
 
 void captureMemory(FactReader& reader) {
   const auto meminfo = [&](const char* name, const char* key, const FactReader::Keep& keep) {
-    reader.read(name, "/proc/meminfo", [key](const std::string& text) -> std::optional<Reading> {
-      const auto bytes = meminfoBytes(text, key);
-      if (!bytes) return std::nullopt;
-      return Reading{std::to_string(*bytes), static_cast<double>(*bytes)};
-    }, keep);
+    reader.read(
+        name, "/proc/meminfo",
+        [key](const std::string& text) -> std::optional<Reading> {
+          const auto bytes = meminfoBytes(text, key);
+          if (!bytes) return std::nullopt;
+          return Reading{std::to_string(*bytes), static_cast<double>(*bytes)};
+        },
+        keep);
   };
   meminfo("memory/total", "MemTotal", {FactKind::Configuration, "bytes"});
   meminfo("memory/swap_total", "SwapTotal", {FactKind::Configuration, "bytes"});

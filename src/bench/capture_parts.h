@@ -5,11 +5,11 @@
 namespace bench {
 
 /// The parts of a capture, one for each corner of the machine. Each adds its facts and fails at nothing.
-void captureKernel(FactReader& reader);     ///< kernel, firmware, boot
+void captureKernel(FactReader& reader);  ///< kernel, firmware, boot
 void captureProcessor(FactReader& reader);
-void captureMemory(FactReader& reader);     ///< firmware tables, memory map, NUMA
-void capturePci(FactReader& reader);        ///< every PCI device with its link, and what its graphics driver says
+void captureMemory(FactReader& reader);  ///< firmware tables, memory map, NUMA
+void capturePci(FactReader& reader);     ///< every PCI device with its link, and what its graphics driver says
 void captureUsb4(FactReader& reader);
-void captureSensors(FactReader& reader);    ///< temperatures, power, fans, drives, power source, foreign load
+void captureSensors(FactReader& reader);  ///< temperatures, power, fans, drives, power source, foreign load
 
 }  // namespace bench

@@ -39,19 +39,25 @@ class PciFunction {
   }
 
  private:
-  void text(const char* file, FactKind kind = FactKind::Configuration) { reader_.text(name_ + file, path_ + file, Keep{kind, "", ""}); }
+  void text(const char* file, FactKind kind = FactKind::Configuration) {
+    reader_.text(name_ + file, path_ + file, Keep{kind, "", ""});
+  }
   void number(const char* file, const Keep& keep) { reader_.number(name_ + file, path_ + file, keep); }
 
   void identity() {
-    for (const char* file : {"vendor", "device", "subsystem_vendor", "subsystem_device", "class", "revision", "removable", "label", "boot_vga", "numa_node"}) text(file);
+    for (const char* file : {"vendor", "device", "subsystem_vendor", "subsystem_device", "class", "revision",
+                             "removable", "label", "boot_vga", "numa_node"})
+      text(file);
     reader_.text(name_ + "power_state", path_ + "power_state", {FactKind::Evidence, "", ""});
-    if (const std::string driver = reader_.linkName(path_ + "driver"); !driver.empty()) reader_.derived(name_ + "driver", driver, {}, "", path_ + "driver");
+    if (const std::string driver = reader_.linkName(path_ + "driver"); !driver.empty())
+      reader_.derived(name_ + "driver", driver, {}, "", path_ + "driver");
     const auto real = reader_.bench().realPath(path_);
     if (!real) return;
     std::string chain;
     for (std::size_t begin = 0; begin < real->size();) {
       const std::size_t end = std::min(real->find('/', begin), real->size());
-      if (const std::string part = real->substr(begin, end - begin); isAddress(part)) chain += (chain.empty() ? "" : " ") + part;
+      if (const std::string part = real->substr(begin, end - begin); isAddress(part))
+        chain += (chain.empty() ? "" : " ") + part;
       begin = end + 1;
     }
     reader_.derived(name_ + "chain", chain, {}, "", path_);
@@ -59,12 +65,15 @@ class PciFunction {
 
   void link() {
     for (const char* file : {"current_link_speed", "max_link_speed"})
-      reader_.read(name_ + file, path_ + file, [](const std::string& text) -> std::optional<Reading> {
-        const auto speed = linkSpeed(text);
-        return speed ? std::optional(Reading{*speed, std::nullopt}) : std::nullopt;
-      }, {});
+      reader_.read(name_ + file, path_ + file,
+                   [](const std::string& text) -> std::optional<Reading> {
+                     const auto speed = linkSpeed(text);
+                     return speed ? std::optional(Reading{*speed, std::nullopt}) : std::nullopt;
+                   },
+                   {});
     for (const char* file : {"current_link_width", "max_link_width"}) number(file, {FactKind::Configuration, "lanes"});
-    for (const std::string& state : reader_.list(path_ + "link")) reader_.number(name_ + "link/" + state, path_ + "link/" + state, {});
+    for (const std::string& state : reader_.list(path_ + "link"))
+      reader_.number(name_ + "link/" + state, path_ + "link/" + state, {});
   }
 
   void apertures() {
@@ -79,7 +88,8 @@ class PciFunction {
       const std::string resize = fmt::format("resource{}_resize", i);
       text(resize.c_str());
     }
-    if (memory_bar && reader_.capture().text(name_ + "class").starts_with("0x03")) size("aperture_size", (*lines)[*memory_bar].size());
+    if (memory_bar && reader_.capture().text(name_ + "class").starts_with("0x03"))
+      size("aperture_size", (*lines)[*memory_bar].size());
   }
   void size(const std::string& field, std::uint64_t bytes) {
     reader_.derived(name_ + field, std::to_string(bytes), static_cast<double>(bytes), "bytes", path_ + "resource");
@@ -90,32 +100,46 @@ class PciFunction {
     if (!bytes || !reader_.capture().find(name_ + "max_link_speed")) return;
     const std::string target = name_ + "config (link control 2, target speed)";
     if (bytes->size() <= 64)
-      return reader_.missing(target, {core::ErrorKind::Denied, "configuration space ends after 64 bytes without more rights", path_ + "config", "Capture once with iron-lever-root-facts, as root"});
+      return reader_.missing(target,
+                             {core::ErrorKind::Denied, "configuration space ends after 64 bytes without more rights",
+                              path_ + "config", "Capture once with iron-lever-root-facts, as root"});
     const auto express = parsePciConfig(*bytes);
     if (!express) return;
-    if (express->target_gts) reader_.derived(target, fmt::format("{:.1f} GT/s", *express->target_gts), {}, "", path_ + "config");
-    reader_.derived(name_ + "config (device control, payload)", std::to_string(express->payload_bytes), express->payload_bytes, "bytes", path_ + "config");
-    reader_.derived(name_ + "config (link control, power saving)", std::to_string(express->power_saving), {}, "", path_ + "config");
+    if (express->target_gts)
+      reader_.derived(target, fmt::format("{:.1f} GT/s", *express->target_gts), {}, "", path_ + "config");
+    reader_.derived(name_ + "config (device control, payload)", std::to_string(express->payload_bytes),
+                    express->payload_bytes, "bytes", path_ + "config");
+    reader_.derived(name_ + "config (link control, power saving)", std::to_string(express->power_saving), {}, "",
+                    path_ + "config");
   }
 
   // Counters since the boot: evidence for a stretch of time, no configuration. Only what is not 0, and the total.
   void health() {
     for (const char* file : {"aer_dev_correctable", "aer_dev_nonfatal", "aer_dev_fatal"})
-      reader_.read(name_ + file, path_ + file, [](const std::string& text) -> std::optional<Reading> {
-        std::string value;
-        for (const auto& [counter, count] : counterLines(text))
-          if (count != 0 || counter.starts_with("TOTAL")) value += fmt::format("{}{} {}", value.empty() ? "" : ", ", counter, count);
-        return Reading{value, std::nullopt};
-      }, {FactKind::Evidence, "", ""});
-    for (const char* file : {"aer_rootport_total_err_cor", "aer_rootport_total_err_nonfatal", "aer_rootport_total_err_fatal", "pcie_replay_count"})
+      reader_.read(name_ + file, path_ + file,
+                   [](const std::string& text) -> std::optional<Reading> {
+                     std::string value;
+                     for (const auto& [counter, count] : counterLines(text))
+                       if (count != 0 || counter.starts_with("TOTAL"))
+                         value += fmt::format("{}{} {}", value.empty() ? "" : ", ", counter, count);
+                     return Reading{value, std::nullopt};
+                   },
+                   {FactKind::Evidence, "", ""});
+    for (const char* file : {"aer_rootport_total_err_cor", "aer_rootport_total_err_nonfatal",
+                             "aer_rootport_total_err_fatal", "pcie_replay_count"})
       number(file, {FactKind::Evidence, "", ""});
   }
 
   void graphics() {
     for (const char* file : {"vbios_version", "product_name", "power_dpm_force_performance_level"}) text(file);
-    for (const char* file : {"mem_info_vram_total", "mem_info_vis_vram_total", "mem_info_gtt_total"}) number(file, {FactKind::Configuration, "bytes"});
+    for (const char* file : {"mem_info_vram_total", "mem_info_vis_vram_total", "mem_info_gtt_total"})
+      number(file, {FactKind::Configuration, "bytes"});
     number("gpu_busy_percent", {FactKind::Volatile, "%", "gpu_busy_percent"});
-    reader_.read(name_ + "pp_dpm_pcie", path_ + "pp_dpm_pcie", [](const std::string& text) { return std::optional(Reading{linkLevels(text), std::nullopt}); }, {});
+    reader_.read(name_ + "pp_dpm_pcie", path_ + "pp_dpm_pcie",
+                 [](const std::string& text) {
+                   return std::optional(Reading{linkLevels(text), std::nullopt});
+                 },
+                 {});
     for (const std::string& entry : reader_.list(path_ + "drm")) {
       if (!entry.starts_with("card")) continue;
       reader_.derived(name_ + "drm", entry, {}, "", path_ + "drm", FactKind::Identity);
@@ -126,7 +150,8 @@ class PciFunction {
     if (!connector.starts_with(card + "-")) return;
     const std::string base = path_ + "drm/" + card + "/" + connector + "/";
     const std::string modes = reader_.raw(base + "modes");
-    const std::string mode = reader_.raw(base + "status") == "connected" ? modes.substr(0, modes.find('\n')) : "no display";
+    const std::string mode =
+        reader_.raw(base + "status") == "connected" ? modes.substr(0, modes.find('\n')) : "no display";
     reader_.derived(name_ + "display/" + connector.substr(card.size() + 1), mode, {}, "", base + "modes");
   }
 

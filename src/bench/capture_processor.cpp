@@ -19,20 +19,24 @@ std::vector<int> processors(const FactReader& reader) {
   std::vector<int> numbers;
   for (const std::string& name : reader.list(kCpus))
     if (name.starts_with("cpu"))
-      if (const auto number = wholeNumber(name.substr(3)); number && *number >= 0) numbers.push_back(static_cast<int>(*number));
+      if (const auto number = wholeNumber(name.substr(3)); number && *number >= 0)
+        numbers.push_back(static_cast<int>(*number));
   return numbers;
 }
 
 // "performance" where all policies agree; else who has what: "0-3: performance, 4: powersave".
-void capturePolicies(FactReader& reader, const std::string& name, const std::string& file, const std::string& unit = "") {
+void capturePolicies(FactReader& reader, const std::string& name, const std::string& file,
+                     const std::string& unit = "") {
   std::map<std::string, std::vector<std::string>> policies;
   std::optional<core::Error> trouble;
   const std::string base = kCpus + "/cpufreq";
   for (const std::string& policy : reader.list(base)) {
     if (!policy.starts_with("policy")) continue;
     const auto text = reader.bench().readFile(base + "/" + policy + "/" + file);
-    if (text) policies[trimmed(*text)].push_back(policy.substr(6));
-    else if (text.error().kind != core::ErrorKind::Missing) trouble = text.error();   // a processor that is off answers "busy"
+    if (text)
+      policies[trimmed(*text)].push_back(policy.substr(6));
+    else if (text.error().kind != core::ErrorKind::Missing)
+      trouble = text.error();  // a processor that is off answers "busy"
   }
   if (policies.empty()) {
     if (trouble) reader.missing(name, *trouble);
@@ -41,10 +45,12 @@ void capturePolicies(FactReader& reader, const std::string& name, const std::str
   std::string value = policies.begin()->first;
   if (policies.size() > 1) {
     value.clear();
-    for (const auto& [setting, who] : policies) value += fmt::format("{}{}: {}", value.empty() ? "" : ", ", fmt::join(who, " "), setting);
+    for (const auto& [setting, who] : policies)
+      value += fmt::format("{}{}: {}", value.empty() ? "" : ", ", fmt::join(who, " "), setting);
   }
   const auto number = policies.size() == 1 && !unit.empty() ? wholeNumber(value) : std::nullopt;
-  reader.derived(name, value, number ? std::optional(static_cast<double>(*number)) : std::nullopt, unit, base + "/policy*/" + file);
+  reader.derived(name, value, number ? std::optional(static_cast<double>(*number)) : std::nullopt, unit,
+                 base + "/policy*/" + file);
 }
 
 void captureTopology(FactReader& reader) {
@@ -53,16 +59,18 @@ void captureTopology(FactReader& reader) {
   for (const int n : processors(reader)) {
     const std::string topology = kCpus + "/cpu" + std::to_string(n) + "/topology";
     const std::string core = reader.raw(topology + "/core_id");
-    if (core.empty()) continue;   // off: its folder has lost its contents
+    if (core.empty()) continue;  // off: its folder has lost its contents
     const std::string package = reader.raw(topology + "/physical_package_id");
     cores.emplace(package, core);
     ++logical;
-    reader.derived(fmt::format("cpu/cpu{}/core", n), fmt::format("package {}, core {}", package, core), {}, "", topology + "/core_id");
+    reader.derived(fmt::format("cpu/cpu{}/core", n), fmt::format("package {}, core {}", package, core), {}, "",
+                   topology + "/core_id");
     reader.text(fmt::format("cpu/cpu{}/siblings", n), topology + "/thread_siblings_list");
   }
   if (logical == 0) return;
   reader.derived("cpu/logical", std::to_string(logical), logical, "", kCpus + "/cpu*/topology");
-  reader.derived("cpu/cores", std::to_string(cores.size()), static_cast<double>(cores.size()), "", kCpus + "/cpu*/topology");
+  reader.derived("cpu/cores", std::to_string(cores.size()), static_cast<double>(cores.size()), "",
+                 kCpus + "/cpu*/topology");
 }
 
 void captureCaches(FactReader& reader) {
@@ -72,22 +80,27 @@ void captureCaches(FactReader& reader) {
     for (const std::string& index : reader.list(base)) {
       if (!index.starts_with("index")) continue;
       const std::string level = reader.raw(base + "/" + index + "/level");
-      if (!level.empty()) by_level["L" + level + " " + reader.raw(base + "/" + index + "/type")].insert(reader.raw(base + "/" + index + "/size"));
+      if (!level.empty())
+        by_level["L" + level + " " + reader.raw(base + "/" + index + "/type")].insert(
+            reader.raw(base + "/" + index + "/size"));
     }
   }
-  for (const auto& [level, sizes] : by_level) reader.derived("cpu/cache/" + level, fmt::format("{}", fmt::join(sizes, ", ")), {}, "", kCpus + "/cpu*/cache");
+  for (const auto& [level, sizes] : by_level)
+    reader.derived("cpu/cache/" + level, fmt::format("{}", fmt::join(sizes, ", ")), {}, "", kCpus + "/cpu*/cache");
 }
 
 void captureIdentity(FactReader& reader) {
   const std::string info = reader.raw("/proc/cpuinfo");
-  const std::pair<const char*, const char*> fields[] = {{"cpu/model", "model name"}, {"cpu/vendor", "vendor_id"}, {"cpu/family", "cpu family"},
-                                                        {"cpu/stepping", "stepping"}, {"cpu/microcode", "microcode"}, {"cpu/flags", "flags"}};
+  const std::pair<const char*, const char*> fields[] = {{"cpu/model", "model name"},    {"cpu/vendor", "vendor_id"},
+                                                        {"cpu/family", "cpu family"},   {"cpu/stepping", "stepping"},
+                                                        {"cpu/microcode", "microcode"}, {"cpu/flags", "flags"}};
   for (const auto& [name, key] : fields)
-    if (std::string value = cpuinfoField(info, key); !value.empty()) reader.derived(name, std::move(value), {}, "", "/proc/cpuinfo");
+    if (std::string value = cpuinfoField(info, key); !value.empty())
+      reader.derived(name, std::move(value), {}, "", "/proc/cpuinfo");
 }
 
 void captureIdle(FactReader& reader) {
-  std::map<std::string, std::string> states;   // by name, "enabled" or "disabled", mixed
+  std::map<std::string, std::string> states;  // by name, "enabled" or "disabled", mixed
   for (const int n : processors(reader)) {
     const std::string base = kCpus + "/cpu" + std::to_string(n) + "/cpuidle";
     for (const std::string& state : reader.list(base)) {
@@ -106,7 +119,8 @@ void captureIdle(FactReader& reader) {
 
 void captureProcessor(FactReader& reader) {
   captureIdentity(reader);
-  for (const char* list : {"online", "offline", "present", "isolated"}) reader.text(std::string("cpu/") + list, kCpus + "/" + list);
+  for (const char* list : {"online", "offline", "present", "isolated"})
+    reader.text(std::string("cpu/") + list, kCpus + "/" + list);
   reader.text("cpu/smt", kCpus + "/smt/control");
   reader.number("cpu/smt_active", kCpus + "/smt/active", {});
   captureTopology(reader);
@@ -121,12 +135,15 @@ void captureProcessor(FactReader& reader) {
   capturePolicies(reader, "cpu/limit_khz", "scaling_max_freq", "kHz");
   reader.number("cpu/boost", kCpus + "/cpufreq/boost", {});
   reader.number("cpu/no_turbo", kCpus + "/intel_pstate/no_turbo", {});
-  for (const char* driver : {"amd_pstate", "intel_pstate"}) reader.text(std::string("cpu/") + driver, kCpus + "/" + driver + "/status");
+  for (const char* driver : {"amd_pstate", "intel_pstate"})
+    reader.text(std::string("cpu/") + driver, kCpus + "/" + driver + "/status");
   const std::string holes = kCpus + "/vulnerabilities";
   for (const std::string& name : reader.list(holes)) reader.text("cpu/vulnerabilities/" + name, holes + "/" + name);
   const std::string uncore = kCpus + "/intel_uncore_frequency";
   for (const std::string& die : reader.list(uncore))
-    for (const char* end : {"min", "max"}) reader.number("cpu/uncore/" + die + "/" + end, uncore + "/" + die + "/" + end + "_freq_khz", {FactKind::Configuration, "kHz"});
+    for (const char* end : {"min", "max"})
+      reader.number("cpu/uncore/" + die + "/" + end, uncore + "/" + die + "/" + end + "_freq_khz",
+                    {FactKind::Configuration, "kHz"});
   captureIdle(reader);
 }
 

@@ -22,10 +22,14 @@ void captureMonitors(FactReader& reader) {
     reader.capture().put(number);
     for (const std::string& file : reader.list(path)) {
       if (!file.ends_with("_input") && !file.ends_with("_average")) continue;
-      if (file.starts_with("temp")) reader.number(name + file, path + file, {FactKind::Volatile, "°C", "temperatures"}, 1000);
-      else if (file.starts_with("power")) reader.number(name + file, path + file, {FactKind::Volatile, "W", "power readings"}, 1e6);
-      else if (file.starts_with("fan")) reader.number(name + file, path + file, {FactKind::Volatile, "rpm", "fans"});
-      else if (file.starts_with("freq")) reader.number(name + file, path + file, {FactKind::Volatile, "MHz", "clocks in motion"}, 1e6);
+      if (file.starts_with("temp"))
+        reader.number(name + file, path + file, {FactKind::Volatile, "°C", "temperatures"}, 1000);
+      else if (file.starts_with("power"))
+        reader.number(name + file, path + file, {FactKind::Volatile, "W", "power readings"}, 1e6);
+      else if (file.starts_with("fan"))
+        reader.number(name + file, path + file, {FactKind::Volatile, "rpm", "fans"});
+      else if (file.starts_with("freq"))
+        reader.number(name + file, path + file, {FactKind::Volatile, "MHz", "clocks in motion"}, 1e6);
     }
   }
 }
@@ -39,7 +43,9 @@ void capturePowerLimits(FactReader& reader) {
     reader.number("powercap/" + name + "/energy_uj", path + "energy_uj", {FactKind::Volatile, "µJ", "energy_uj"});
     for (const char* constraint : {"constraint_0", "constraint_1"}) {
       const std::string limit = reader.raw(path + constraint + "_name");
-      if (!limit.empty()) reader.number("cpu/power_limit/" + name + " " + limit, path + constraint + "_power_limit_uw", {FactKind::Configuration, "W"}, 1e6);
+      if (!limit.empty())
+        reader.number("cpu/power_limit/" + name + " " + limit, path + constraint + "_power_limit_uw",
+                      {FactKind::Configuration, "W"}, 1e6);
     }
   }
 }
@@ -56,7 +62,10 @@ void captureDrives(FactReader& reader) {
   for (const std::string& block : reader.list("/sys/block")) {
     if (block.starts_with("loop") || block.starts_with("ram") || block.starts_with("dm-")) continue;
     reader.read("storage/" + block + "/scheduler", "/sys/block/" + block + "/queue/scheduler",
-                [](const std::string& text) { return std::optional(FactReader::Reading{chosen(text), std::nullopt}); }, {});
+                [](const std::string& text) {
+                  return std::optional(FactReader::Reading{chosen(text), std::nullopt});
+                },
+                {});
   }
 }
 

@@ -42,20 +42,28 @@ void FactReader::read(const std::string& name, const std::string& path, const Pa
 }
 
 void FactReader::text(const std::string& name, const std::string& path, const Keep& keep) {
-  read(name, path, [](const std::string& text) { return std::optional(Reading{trimmed(text), std::nullopt}); }, keep);
+  read(
+      name, path,
+      [](const std::string& text) {
+        return std::optional(Reading{trimmed(text), std::nullopt});
+      },
+      keep);
 }
 
 void FactReader::number(const std::string& name, const std::string& path, const Keep& keep, double divisor) {
-  read(name, path, [divisor](const std::string& text) -> std::optional<Reading> {
-    const auto whole = wholeNumber(text);
-    if (!whole) return std::nullopt;
-    const double value = static_cast<double>(*whole) / divisor;
-    return Reading{fmt::format("{:.15g}", value), value};
-  }, keep);
+  read(
+      name, path,
+      [divisor](const std::string& text) -> std::optional<Reading> {
+        const auto whole = wholeNumber(text);
+        if (!whole) return std::nullopt;
+        const double value = static_cast<double>(*whole) / divisor;
+        return Reading{fmt::format("{:.15g}", value), value};
+      },
+      keep);
 }
 
-void FactReader::derived(const std::string& name, std::string value, std::optional<double> number, const std::string& unit, const std::string& source,
-                         core::FactKind kind) {
+void FactReader::derived(const std::string& name, std::string value, std::optional<double> number,
+                         const std::string& unit, const std::string& source, core::FactKind kind) {
   core::Fact fact;
   fact.name = name;
   fact.kind = kind;

@@ -25,7 +25,7 @@ class FactReader {
   struct Keep {
     core::FactKind kind = core::FactKind::Configuration;
     std::string unit = {};
-    std::string group = {};   ///< for volatile facts
+    std::string group = {};  ///< for volatile facts
   };
 
   /// What this machine does not offer leaves no fact: the comparison sees that one side has it and the other has not.
@@ -37,8 +37,8 @@ class FactReader {
   void number(const std::string& name, const std::string& path, const Keep& keep, double divisor = 1);
 
   /// A fact worked out from others.
-  void derived(const std::string& name, std::string value, std::optional<double> number, const std::string& unit, const std::string& source,
-               core::FactKind kind = core::FactKind::Configuration);
+  void derived(const std::string& name, std::string value, std::optional<double> number, const std::string& unit,
+               const std::string& source, core::FactKind kind = core::FactKind::Configuration);
   /// A fact that could not be read.
   void missing(const std::string& name, const core::Error& error, core::FactKind kind = core::FactKind::Configuration);
 

@@ -78,12 +78,15 @@ Error errorOfErrno(int code, const std::string& path) {
     case ENXIO:
     case ENOTDIR:
     case EOPNOTSUPP:
-      return {ErrorKind::Missing, "this machine does not offer it (" + word + ")", path, "A driver or a firmware setting may bring it"};
+      return {ErrorKind::Missing, "this machine does not offer it (" + word + ")", path,
+              "A driver or a firmware setting may bring it"};
     case EACCES:
     case EPERM:
-      return {ErrorKind::Denied, "reading it needs more rights (" + word + ")", path, "Capture once with iron-lever-root-facts, as root"};
+      return {ErrorKind::Denied, "reading it needs more rights (" + word + ")", path,
+              "Capture once with iron-lever-root-facts, as root"};
     default:
-      return {ErrorKind::Busy, "it is there but cannot be read now (" + word + ")", path, "Read it again, under load if it is a device's"};
+      return {ErrorKind::Busy, "it is there but cannot be read now (" + word + ")", path,
+              "Read it again, under load if it is a device's"};
   }
 }
 
@@ -141,7 +144,8 @@ core::Result<std::vector<std::string>> FileTree::list(const std::string& path) c
   if (!folder) return errorOfErrno(errno, path);
   std::vector<std::string> names;
   while (const dirent* entry = ::readdir(folder.get()))
-    if (std::strcmp(entry->d_name, ".") != 0 && std::strcmp(entry->d_name, "..") != 0) names.emplace_back(entry->d_name);
+    if (std::strcmp(entry->d_name, ".") != 0 && std::strcmp(entry->d_name, "..") != 0)
+      names.emplace_back(entry->d_name);
   std::sort(names.begin(), names.end());
   return names;
 }

@@ -7,8 +7,8 @@
 
 namespace bench {
 
-/// Files of a machine: this one, or a folder that stands for one. Below a folder links are followed without ever leaving
-/// it, also links that a tool without links turned into small files holding their target ("../../devices/...").
+/// Files of a machine: this one, or a folder that stands for one. Below a folder links are followed without ever
+/// leaving it, also links that a tool without links turned into small files holding their target ("../../devices/...").
 /// Errors of all functions: Missing, Denied, Busy (it is there but cannot be read now), each with the path and the
 /// system's own word. One trailing newline is left to the caller.
 class FileTree {

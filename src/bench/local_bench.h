@@ -12,9 +12,14 @@ class LocalBench final : public BenchConnection {
   explicit LocalBench(std::string root = "") : files_(std::move(root)) {}
 
   [[nodiscard]] core::Result<std::string> readFile(const std::string& path) const override { return files_.read(path); }
-  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override { return files_.list(path); }
-  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override { return files_.realPath(path); }
-  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const override;
+  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override {
+    return files_.list(path);
+  }
+  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
+    return files_.realPath(path);
+  }
+  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
+                                                      const std::string& folder) const override;
   [[nodiscard]] std::unique_ptr<RunningCommand> start(const CommandOrder& order) override;
 
  private:

@@ -6,7 +6,7 @@
 namespace bench {
 namespace {
 
-constexpr std::size_t kCapabilityEnd = 0x34;   // bytes from the capability's start up to link control 2
+constexpr std::size_t kCapabilityEnd = 0x34;  // bytes from the capability's start up to link control 2
 constexpr std::array<double, 7> kRates{0, 2.5, 5, 8, 16, 32, 64};
 
 unsigned byteAt(std::string_view bytes, std::size_t at) { return static_cast<unsigned char>(bytes[at]); }
@@ -15,7 +15,7 @@ unsigned wordAt(std::string_view bytes, std::size_t at) { return byteAt(bytes, a
 std::optional<std::size_t> findCapability(std::string_view bytes, unsigned id) {
   if (bytes.size() < 256) return std::nullopt;
   std::size_t at = byteAt(bytes, 0x34) & 0xFCU;
-  for (int steps = 0; at >= 0x40 && steps < 48; ++steps) {   // 48 is all that fit: a longer list is a circle
+  for (int steps = 0; at >= 0x40 && steps < 48; ++steps) {  // 48 is all that fit: a longer list is a circle
     if (byteAt(bytes, at) == id) return at;
     at = byteAt(bytes, at + 1) & 0xFCU;
   }

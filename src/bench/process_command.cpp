@@ -8,7 +8,8 @@
 
 namespace bench {
 
-ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection& connection, const QString& own_folder) {
+ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection& connection,
+                               const QString& own_folder) {
   connect(&process_, &QProcess::readyReadStandardOutput, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::readyReadStandardError, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::started, this, [this] {
@@ -36,11 +37,14 @@ ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection&
   const auto program = connection.findProgram(order.exact.command.front(), order.folder);
   // Queued, so that nobody misses `finished`: it never comes out of the constructor.
   if (program) {
-    QMetaObject::invokeMethod(this, [this, order, path = QString::fromStdString(*program), own_folder] { startProcess(order, path, own_folder); },
-                              Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [this, order, path = QString::fromStdString(*program), own_folder] { startProcess(order, path, own_folder); },
+        Qt::QueuedConnection);
   } else {
     outcome_.what = program.error().what;
-    QMetaObject::invokeMethod(this, [this] { conclude(Ending::NotStarted); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this] { conclude(Ending::NotStarted); }, Qt::QueuedConnection);
   }
 }
 
@@ -53,7 +57,8 @@ ProcessCommand::~ProcessCommand() {
 void ProcessCommand::startProcess(const CommandOrder& order, const QString& program, const QString& own_folder) {
   if (is_stopped_) return conclude(Ending::Stopped);
   QStringList arguments;
-  for (std::size_t i = 1; i < order.exact.command.size(); ++i) arguments << QString::fromStdString(order.exact.command[i]);
+  for (std::size_t i = 1; i < order.exact.command.size(); ++i)
+    arguments << QString::fromStdString(order.exact.command[i]);
   QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
   const QString path = QStringLiteral("PATH");
   environment.insert(path, own_folder + QLatin1Char(':') + environment.value(path));

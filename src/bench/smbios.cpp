@@ -104,7 +104,7 @@ void take(Smbios& tables, const Structure& s) {
       tables.processor_threads += countOf(s, 0x25, 0x2E);
       break;
     case 17: tables.modules.push_back(moduleOf(s)); break;
-    default: break;   // vendors have structures of their own
+    default: break;  // vendors have structures of their own
   }
 }
 
@@ -117,7 +117,8 @@ core::Result<Smbios> parseSmbios(std::string_view bytes) {
     const auto length = static_cast<unsigned char>(bytes[at + 1]);
     const std::size_t strings = at + length;
     // The strings end with an empty one: two zero bytes in a row, also where there are none.
-    const std::size_t end = length < 4 || strings > bytes.size() ? std::string_view::npos : bytes.find(std::string_view("\0\0", 2), strings);
+    const std::size_t end = length < 4 || strings > bytes.size() ? std::string_view::npos
+                                                                 : bytes.find(std::string_view("\0\0", 2), strings);
     if (end == std::string_view::npos) {
       tables.is_cut_short = true;
       break;
@@ -128,7 +129,8 @@ core::Result<Smbios> parseSmbios(std::string_view bytes) {
     if (structure.type() == 127) break;
   }
   if (at == 0)
-    return core::Error{core::ErrorKind::Malformed, "the firmware's tables cannot be read", "/sys/firmware/dmi/tables/DMI", "Update the firmware, or enter memory facts by hand"};
+    return core::Error{core::ErrorKind::Malformed, "the firmware's tables cannot be read",
+                       "/sys/firmware/dmi/tables/DMI", "Update the firmware, or enter memory facts by hand"};
   return tables;
 }
 

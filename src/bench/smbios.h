@@ -13,12 +13,12 @@ namespace bench {
 struct MemoryModule {
   std::string locator;
   std::string bank;
-  std::uint64_t size_bytes = 0;    ///< 0: the socket is empty
-  std::string type;                ///< "DDR5"; "type 0x42" where the number is not known here
+  std::uint64_t size_bytes = 0;  ///< 0: the socket is empty
+  std::string type;              ///< "DDR5"; "type 0x42" where the number is not known here
   int total_width_bits = 0;
   int data_width_bits = 0;
-  int rated_mts = 0;               ///< what the module can do; 0: not said
-  int configured_mts = 0;          ///< what it runs at; 0: not said
+  int rated_mts = 0;       ///< what the module can do; 0: not said
+  int configured_mts = 0;  ///< what it runs at; 0: not said
   int configured_mv = 0;
   std::string maker;
   std::string part;
@@ -29,13 +29,13 @@ struct MemoryModule {
 /// What the firmware says about the machine, as far as the tables could be read.
 struct Smbios {
   std::string firmware_version;
-  std::string firmware_date;       ///< as printed, mm/dd/yyyy
+  std::string firmware_date;  ///< as printed, mm/dd/yyyy
   std::string board;
   int processor_cores = 0;
   int processor_cores_enabled = 0;
   int processor_threads = 0;
   std::vector<MemoryModule> modules;
-  bool is_cut_short = false;       ///< a structure was corrupt: what came before it stands
+  bool is_cut_short = false;  ///< a structure was corrupt: what came before it stands
 };
 
 /// Parses the packed structures of /sys/firmware/dmi/tables/DMI. Any bytes may come in.

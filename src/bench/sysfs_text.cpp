@@ -65,7 +65,7 @@ std::optional<std::vector<int>> numberList(std::string_view text) {
     for (int n = *first; n <= *last; ++n) numbers.push_back(n);
     if (end == text.size()) break;
     text.remove_prefix(end + 1);
-    if (text.empty()) return std::nullopt;   // a comma at the end
+    if (text.empty()) return std::nullopt;  // a comma at the end
   }
   return numbers;
 }
@@ -85,7 +85,7 @@ std::optional<std::string> linkSpeed(std::string_view text) {
   const auto dot = number.find('.');
   const auto whole = parsed<int>(number.substr(0, dot), 10);
   if (!whole || *whole < 0) return std::nullopt;
-  if (dot == std::string_view::npos) return fmt::format("{}.0 GT/s", *whole);   // older kernels leave the decimal out
+  if (dot == std::string_view::npos) return fmt::format("{}.0 GT/s", *whole);  // older kernels leave the decimal out
   return parsed<unsigned>(number.substr(dot + 1), 10) ? std::optional(std::string(text)) : std::nullopt;
 }
 
@@ -114,7 +114,8 @@ std::vector<std::pair<std::string, std::int64_t>> counterLines(std::string_view 
   forEachLine(text, [&](std::string_view line) {
     const auto blank = line.rfind(' ');
     if (blank == std::string_view::npos) return;
-    if (const auto count = wholeNumber(line.substr(blank + 1))) counters.emplace_back(trimmed(line.substr(0, blank)), *count);
+    if (const auto count = wholeNumber(line.substr(blank + 1)))
+      counters.emplace_back(trimmed(line.substr(0, blank)), *count);
   });
   return counters;
 }
@@ -132,7 +133,8 @@ std::string linkLevels(std::string_view text) {
     const std::string_view level = bare(line.substr(colon + 1));
     const auto comma = level.find(',');
     const auto lanes = comma == std::string_view::npos ? std::string_view() : bare(level.substr(comma + 1));
-    active = std::string(level.substr(0, comma)) + " " + std::string(lanes.substr(0, std::min(lanes.find(' '), lanes.size())));
+    active = std::string(level.substr(0, comma)) + " " +
+             std::string(lanes.substr(0, std::min(lanes.find(' '), lanes.size())));
   });
   return fmt::format("{} levels, {} active", count, active);
 }
@@ -142,10 +144,11 @@ std::optional<std::uint64_t> meminfoBytes(std::string_view text, std::string_vie
   forEachLine(text, [&](std::string_view line) {
     if (bytes || !line.starts_with(key) || line.substr(key.size(), 1) != ":") return;
     std::string_view value = bare(line.substr(key.size() + 1));
-    const bool is_kib = value.ends_with("kB");   // says kB and means KiB
+    const bool is_kib = value.ends_with("kB");  // says kB and means KiB
     if (is_kib) value = bare(value.substr(0, value.size() - 2));
     const auto number = wholeNumber(value);
-    if (number && *number >= 0 && *number < (std::int64_t{1} << 50)) bytes = static_cast<std::uint64_t>(*number) * (is_kib ? 1024 : 1);
+    if (number && *number >= 0 && *number < (std::int64_t{1} << 50))
+      bytes = static_cast<std::uint64_t>(*number) * (is_kib ? 1024 : 1);
   });
   return bytes;
 }
@@ -178,7 +181,8 @@ std::string cpuinfoField(std::string_view text, std::string_view key) {
   std::string found;
   forEachLine(text, [&](std::string_view line) {
     const auto colon = line.find(':');
-    if (found.empty() && colon != std::string_view::npos && bare(line.substr(0, colon)) == key) found = trimmed(line.substr(colon + 1));
+    if (found.empty() && colon != std::string_view::npos && bare(line.substr(0, colon)) == key)
+      found = trimmed(line.substr(colon + 1));
   });
   return found;
 }

@@ -10,7 +10,8 @@
 
 namespace bench {
 
-/// Readers of the kernel's attribute texts. Each takes any bytes and yields nothing where they are not what they should be.
+/// Readers of the kernel's attribute texts. Each takes any bytes and yields nothing where they are not what they should
+/// be.
 
 /// Without one trailing newline; some texts end in a blank that belongs to them.
 [[nodiscard]] std::string withoutNewline(std::string text);
@@ -34,7 +35,7 @@ namespace bench {
 /// One line of a PCI device's `resource`.
 struct ResourceLine {
   std::uint64_t start = 0;
-  std::uint64_t end = 0;     ///< included
+  std::uint64_t end = 0;  ///< included
   std::uint64_t flags = 0;
   [[nodiscard]] bool isUsed() const { return flags != 0 && end >= start && (flags & 0x20000000) == 0; }
   [[nodiscard]] bool isPrefetchableMemory() const { return (flags & 0x2200) == 0x2200; }

@@ -20,7 +20,8 @@ using json = nlohmann::ordered_json;
 
 core::Result<core::Capture> captureOf(const CaptureOptions& options) {
   if (!options.root.empty() && !bench::LocalBench(options.root).realPath("/").ok())
-    return Error{ErrorKind::Missing, "there is no such folder", options.root, "Name a folder that holds proc and sys of a machine"};
+    return Error{ErrorKind::Missing, "there is no such folder", options.root,
+                 "Name a folder that holds proc and sys of a machine"};
   bench::LocalBench bench(options.root);
   if (options.root_facts.empty()) return bench::captureBench(bench);
   const auto with = bench::WithRootFacts::open(bench, options.root_facts);
@@ -29,16 +30,21 @@ core::Result<core::Capture> captureOf(const CaptureOptions& options) {
 
 void printForReading(const core::Capture& capture, std::ostream& out) {
   for (const core::Fact& fact : capture.facts)
-    out << fact.name << ": " << (fact.isRead() ? fact.shown() : std::string(core::factStatusName(fact.status)) + ": " + fact.why) << '\n';
+    out << fact.name << ": "
+        << (fact.isRead() ? fact.shown() : std::string(core::factStatusName(fact.status)) + ": " + fact.why) << '\n';
   out << fmt::format("{} facts.\n", capture.facts.size());
-  const bool is_denied = std::any_of(capture.facts.begin(), capture.facts.end(), [](const core::Fact& fact) { return fact.status == core::FactStatus::Denied; });
-  if (is_denied) out << "Some facts need root: run 'sudo iron-lever-root-facts FOLDER' once, then capture with --root-facts FOLDER.\n";
+  const bool is_denied = std::any_of(capture.facts.begin(), capture.facts.end(),
+                                     [](const core::Fact& fact) { return fact.status == core::FactStatus::Denied; });
+  if (is_denied)
+    out << "Some facts need root: run 'sudo iron-lever-root-facts FOLDER' once, then capture with --root-facts "
+           "FOLDER.\n";
   if (capture.is_virtual) out << "This is a virtual machine: links, memory and firmware are not the hardware's.\n";
 }
 
 core::Result<core::Capture> readCapture(const std::string& path) {
   std::ifstream file(path, std::ios::binary);
-  if (!file) return Error{ErrorKind::Missing, "the file cannot be opened", path, "Make it with: iron-lever-cli capture --json"};
+  if (!file)
+    return Error{ErrorKind::Missing, "the file cannot be opened", path, "Make it with: iron-lever-cli capture --json"};
   std::ostringstream text;
   text << file.rdbuf();
   return store::captureFromJson(text.str(), path);
@@ -74,7 +80,8 @@ core::Status captureCommand(const CaptureOptions& options, std::ostream& out) {
   if (!capture) return capture.error();
   const std::string device = options.device.empty() ? core::likelyGraphicsDevice(*capture) : options.device;
   if (!device.empty() && capture->text("pci/" + device + "/vendor").empty())
-    return Error{ErrorKind::Missing, "this machine has no PCI device " + device, "--device", "List them with: iron-lever-cli capture"};
+    return Error{ErrorKind::Missing, "this machine has no PCI device " + device, "--device",
+                 "List them with: iron-lever-cli capture"};
   if (!options.as_json) {
     printForReading(*capture, out);
     return core::Done{};
@@ -90,11 +97,14 @@ core::Status diffCommand(const DiffOptions& options, std::ostream& out) {
   if (!baseline) return baseline.error();
   const auto changed = readCapture(options.changed_path);
   if (!changed) return changed.error();
-  core::ComparisonOrder order{core::findVariableKind(options.kind), options.device, options.fields, stemOf(options.baseline_path), stemOf(options.changed_path)};
+  core::ComparisonOrder order{core::findVariableKind(options.kind), options.device, options.fields,
+                              stemOf(options.baseline_path), stemOf(options.changed_path)};
   if (!order.kind) {
     std::string known;
-    for (const core::VariableKind& one : core::variableKinds()) known += (known.empty() ? "" : ", ") + std::string(one.id);
-    return Error{ErrorKind::Missing, "there is no kind of variable '" + options.kind + "'", "--variable", "Use one of " + known};
+    for (const core::VariableKind& one : core::variableKinds())
+      known += (known.empty() ? "" : ", ") + std::string(one.id);
+    return Error{ErrorKind::Missing, "there is no kind of variable '" + options.kind + "'", "--variable",
+                 "Use one of " + known};
   }
   if (order.baseline_name == order.changed_name) {
     order.baseline_name = "baseline";
@@ -102,8 +112,10 @@ core::Status diffCommand(const DiffOptions& options, std::ostream& out) {
   }
   if (order.device.empty()) order.device = core::likelyGraphicsDevice(*baseline);
   const core::Comparison comparison = core::compareCaptures(*baseline, *changed, order);
-  if (options.as_json) out << comparisonJson(comparison, order).dump(1) << '\n';
-  else printForReading(comparison, out);
+  if (options.as_json)
+    out << comparisonJson(comparison, order).dump(1) << '\n';
+  else
+    printForReading(comparison, out);
   return core::Done{};
 }
 

@@ -1,7 +1,7 @@
 #include "cli/bench_json.h"
 
-#include <cmath>
 #include <algorithm>
+#include <cmath>
 #include <set>
 
 #include "bench/sysfs_text.h"
@@ -21,7 +21,9 @@ json textOrNull(const core::Capture& capture, const std::string& name) {
   return fact && fact->isRead() ? json(fact->value) : json();
 }
 
-json wholeOrNull(const std::optional<double>& number) { return number ? json(static_cast<std::int64_t>(std::llround(*number))) : json(); }
+json wholeOrNull(const std::optional<double>& number) {
+  return number ? json(static_cast<std::int64_t>(std::llround(*number))) : json();
+}
 
 bool isIdle(const core::Capture& capture, const std::string& device) {
   const auto busy = capture.number("pci/" + device + "/gpu_busy_percent");
@@ -44,7 +46,9 @@ json hopJson(const core::Hop& hop, bool is_idle) {
 void addPath(json& facts, const core::Capture& capture, const std::string& device) {
   const core::DevicePath path = core::devicePath(capture, device);
   const std::string base = "pci/" + device + "/";
-  facts["target_device"] = {{"bdf", device}, {"name", textOrNull(capture, base + "product_name")}, {"driver", textOrNull(capture, base + "driver")},
+  facts["target_device"] = {{"bdf", device},
+                            {"name", textOrNull(capture, base + "product_name")},
+                            {"driver", textOrNull(capture, base + "driver")},
                             {"drm", textOrNull(capture, base + "drm")}};
   facts["bridge_chain_root_to_device"] = path.chain;
   facts["links"] = json::array();
@@ -52,13 +56,14 @@ void addPath(json& facts, const core::Capture& capture, const std::string& devic
   facts["narrowest_hop"] = json();
   if (!path.narrowest) return;
   const core::Hop& narrowest = path.hops[*path.narrowest];
-  facts["narrowest_hop"] = {{"down", narrowest.down}, {"up", narrowest.up}, {"gbyte_s", rounded(core::encodedGBps(narrowest.now))}};
+  facts["narrowest_hop"] = {
+      {"down", narrowest.down}, {"up", narrowest.up}, {"gbyte_s", rounded(core::encodedGBps(narrowest.now))}};
 }
 
 json sizesMib(std::uint64_t bitmap) {
   json sizes = json::array();
   for (int bit = 0; bit < 40; ++bit)
-    if (bitmap >> bit & 1U) sizes.push_back(std::uint64_t{1} << bit);   // bit n stands for 2^n MiB
+    if (bitmap >> bit & 1U) sizes.push_back(std::uint64_t{1} << bit);  // bit n stands for 2^n MiB
   return sizes;
 }
 
@@ -68,7 +73,8 @@ json apertureJson(const core::Capture& capture, const std::string& device) {
   if (!size) return {};
   json object{{"index", json()}, {"size_bytes", wholeOrNull(size)}};
   for (int i = 0; i < 6; ++i)
-    if (object["index"].is_null() && capture.number(base + "bar" + std::to_string(i) + "_size") == size) object["index"] = i;
+    if (object["index"].is_null() && capture.number(base + "bar" + std::to_string(i) + "_size") == size)
+      object["index"] = i;
   const auto vram = capture.number(base + "mem_info_vram_total");
   object["vram_bytes"] = wholeOrNull(vram);
   object["full"] = vram ? json(*size >= *vram) : json();
@@ -84,8 +90,10 @@ json ofModules(const core::Capture& capture, const char* field) {
   std::set<std::string> texts;
   for (const core::Fact& fact : capture.below("dmi/memory/")) {
     if (!fact.isRead() || !fact.name.ends_with(field)) continue;
-    if (fact.number) numbers.insert(*fact.number);
-    else texts.insert(fact.value);
+    if (fact.number)
+      numbers.insert(*fact.number);
+    else
+      texts.insert(fact.value);
   }
   if (numbers.size() == 1) return wholeOrNull(*numbers.begin());
   if (texts.size() == 1) return *texts.begin();
@@ -104,9 +112,13 @@ json memoryJson(const core::Capture& capture) {
     const std::string locator = fact.name.substr(11, fact.name.size() - 11 - 5);
     if (fact.number.value_or(0) > 0) populated.push_back(locator);
   }
-  json object{{"installed_bytes", wholeOrNull(capture.number("memory/installed"))}, {"slots", slots > 0 ? json(slots) : json()}, {"populated", populated},
-              {"type", ofModules(capture, "/type")}, {"rated_mts", ofModules(capture, "/rated_speed")},
-              {"configured_mts", ofModules(capture, "/configured_speed")}, {"configured_mv", ofModules(capture, "/configured_voltage")}};
+  json object{{"installed_bytes", wholeOrNull(capture.number("memory/installed"))},
+              {"slots", slots > 0 ? json(slots) : json()},
+              {"populated", populated},
+              {"type", ofModules(capture, "/type")},
+              {"rated_mts", ofModules(capture, "/rated_speed")},
+              {"configured_mts", ofModules(capture, "/configured_speed")},
+              {"configured_mv", ofModules(capture, "/configured_voltage")}};
   const json& mts = object["configured_mts"];
   object["peak_gbyte_s"] = mts.is_number() ? rounded(core::memoryPeakGBps(mts.get<double>(), bus_bits)) : json();
   return object;
@@ -114,15 +126,23 @@ json memoryJson(const core::Capture& capture) {
 
 json processorJson(const core::Capture& capture) {
   const auto boost = capture.number("cpu/boost");
-  return {{"logical", wholeOrNull(capture.number("cpu/logical"))}, {"cores", wholeOrNull(capture.number("cpu/cores"))}, {"smt", textOrNull(capture, "cpu/smt")},
-          {"online", textOrNull(capture, "cpu/online")}, {"offline", textOrNull(capture, "cpu/offline")}, {"microcode", textOrNull(capture, "cpu/microcode")},
-          {"driver", textOrNull(capture, "cpu/driver")}, {"governor", textOrNull(capture, "cpu/governor")}, {"epp", textOrNull(capture, "cpu/epp")},
+  return {{"logical", wholeOrNull(capture.number("cpu/logical"))},
+          {"cores", wholeOrNull(capture.number("cpu/cores"))},
+          {"smt", textOrNull(capture, "cpu/smt")},
+          {"online", textOrNull(capture, "cpu/online")},
+          {"offline", textOrNull(capture, "cpu/offline")},
+          {"microcode", textOrNull(capture, "cpu/microcode")},
+          {"driver", textOrNull(capture, "cpu/driver")},
+          {"governor", textOrNull(capture, "cpu/governor")},
+          {"epp", textOrNull(capture, "cpu/epp")},
           {"boost", boost ? json(*boost != 0) : json()}};
 }
 
 json firmwareJson(const core::Capture& capture) {
   const core::Fact* secure = capture.find("firmware/secure_boot");
-  return {{"version", textOrNull(capture, "firmware/version")}, {"date", textOrNull(capture, "firmware/date")}, {"board", textOrNull(capture, "firmware/board")},
+  return {{"version", textOrNull(capture, "firmware/version")},
+          {"date", textOrNull(capture, "firmware/date")},
+          {"board", textOrNull(capture, "firmware/board")},
           {"secure_boot", secure && secure->isRead() ? json(secure->value == "on") : json()}};
 }
 
@@ -158,8 +178,10 @@ json evidenceSide(const core::Fact& fact) {
 
 json factsJson(const core::Capture& capture, const std::string& device) {
   json facts;
-  if (device.empty()) facts["target_device"] = json();
-  else addPath(facts, capture, device);
+  if (device.empty())
+    facts["target_device"] = json();
+  else
+    addPath(facts, capture, device);
   facts["bar"] = apertureJson(capture, device);
   facts["memory"] = memoryJson(capture);
   facts["cpu"] = processorJson(capture);
@@ -170,10 +192,13 @@ json factsJson(const core::Capture& capture, const std::string& device) {
 json comparisonJson(const core::Comparison& comparison, const core::ComparisonOrder& order) {
   json evidence = json::array();
   for (const core::Difference& difference : comparison.evidence)
-    evidence.push_back({{"field", difference.field}, {order.baseline_name, evidenceSide(difference.from)}, {order.changed_name, evidenceSide(difference.to)}});
+    evidence.push_back({{"field", difference.field},
+                        {order.baseline_name, evidenceSide(difference.from)},
+                        {order.changed_name, evidenceSide(difference.to)}});
   json unread = json::array();
   for (const core::Unverified& one : comparison.unread) unread.push_back({{"field", one.field}, {"why", one.why}});
-  const json moved = comparison.moved == core::Moved::Undetermined ? json("undetermined") : json(comparison.moved == core::Moved::Yes);
+  const json moved =
+      comparison.moved == core::Moved::Undetermined ? json("undetermined") : json(comparison.moved == core::Moved::Yes);
   return {{"diff",
            {{"expected_change", differencesJson(comparison.meant)},
             {"known_side_effects", differencesJson(comparison.comes_along)},

@@ -54,13 +54,20 @@ int runCommandLine(int argc, char** argv) {
   }
 
   core::Status done = core::Done{};
-  if (make->parsed()) done = newCommand(path, design, std::cout);
-  else if (run->parsed()) done = runCommand(run_options, std::cout);
-  else if (findings->parsed()) done = findingsCommand(path, as_json, std::cout);
-  else if (compute->parsed()) done = computeCommand(group, std::cin, std::cout);
-  else if (capture->parsed()) done = captureCommand(capture_options, std::cout);
-  else if (diff->parsed()) done = diffCommand(diff_options, std::cout);
-  else if (demo->parsed()) done = demoCommand(path, std::cout);
+  if (make->parsed())
+    done = newCommand(path, design, std::cout);
+  else if (run->parsed())
+    done = runCommand(run_options, std::cout);
+  else if (findings->parsed())
+    done = findingsCommand(path, as_json, std::cout);
+  else if (compute->parsed())
+    done = computeCommand(group, std::cin, std::cout);
+  else if (capture->parsed())
+    done = captureCommand(capture_options, std::cout);
+  else if (diff->parsed())
+    done = diffCommand(diff_options, std::cout);
+  else if (demo->parsed())
+    done = demoCommand(path, std::cout);
   if (done) return 0;
   std::cerr << done.error().sentence() << '\n';
   return 1;

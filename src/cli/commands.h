@@ -15,8 +15,8 @@ namespace cli {
 
 struct RunOptions {
   std::string study_path;
-  bool is_approved = false;      ///< the person has read the commands and approves them
-  bool repeats_failed = false;   ///< another attempt at passes that failed
+  bool is_approved = false;     ///< the person has read the commands and approves them
+  bool repeats_failed = false;  ///< another attempt at passes that failed
   bool is_quiet = false;
 };
 /// Runs a study to the end of its plan, or goes on where it stood. Ctrl+C stops it after ending the pass in hand, which
@@ -30,9 +30,9 @@ struct RunOptions {
 [[nodiscard]] core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out);
 
 struct CaptureOptions {
-  std::string root;         ///< a folder that stands for a machine; empty: this one
-  std::string root_facts;   ///< what iron-lever-root-facts wrote; empty: none
-  std::string device;       ///< PCI address of the device under test; empty: the graphics device that shows the picture
+  std::string root;        ///< a folder that stands for a machine; empty: this one
+  std::string root_facts;  ///< what iron-lever-root-facts wrote; empty: none
+  std::string device;      ///< PCI address of the device under test; empty: the graphics device that shows the picture
   bool as_json = false;
 };
 /// Reads the machine and prints every fact, for reading or as JSON (docs/capture-format.md).
@@ -41,9 +41,9 @@ struct CaptureOptions {
 struct DiffOptions {
   std::string baseline_path;
   std::string changed_path;
-  std::string kind;                   ///< id of a core::VariableKind
+  std::string kind;  ///< id of a core::VariableKind
   std::string device;
-  std::vector<std::string> fields;    ///< for "other": the facts that must change
+  std::vector<std::string> fields;  ///< for "other": the facts that must change
   bool as_json = false;
 };
 /// Compares two captures by the fields of a kind of variable.

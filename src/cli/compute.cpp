@@ -28,13 +28,15 @@ using Numbers = std::vector<double>;
 ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
 
 core::Direction directionOf(const json& input) {
-  return input.value("direction", "higher") == "lower" ? core::Direction::LowerIsBetter : core::Direction::HigherIsBetter;
+  return input.value("direction", "higher") == "lower" ? core::Direction::LowerIsBetter
+                                                       : core::Direction::HigherIsBetter;
 }
 
 std::optional<core::FlipSd> flipOf(const json& input) {
   if (!input.contains("flip") || input.at("flip").is_null()) return std::nullopt;
   const json& flip = input.at("flip");
-  return core::FlipSd{flip.at("sd"), flip.at("df"), flip.value("visits_baseline", 1.0), flip.value("visits_changed", 1.0)};
+  return core::FlipSd{flip.at("sd"), flip.at("df"), flip.value("visits_baseline", 1.0),
+                      flip.value("visits_changed", 1.0)};
 }
 
 ordered_json lowJson(const core::Lows& lows) {
@@ -61,12 +63,17 @@ Result<Numbers> frameTimesOf(const json& input, ordered_json& rejected) {
 }
 
 ordered_json frameJson(const core::FrameMetrics& m, std::span<const double> frame_ms, const json& input) {
-  ordered_json out{{"rejected", false}, {"n", m.frames}, {"total_ms", m.total_ms}, {"average_fps", m.average_fps},
-                   {"mean_frame_time_ms", m.mean_frame_ms}, {"jitter_ms", m.jitter_ms}};
+  ordered_json out{{"rejected", false},
+                   {"n", m.frames},
+                   {"total_ms", m.total_ms},
+                   {"average_fps", m.average_fps},
+                   {"mean_frame_time_ms", m.mean_frame_ms},
+                   {"jitter_ms", m.jitter_ms}};
   Numbers ascending(frame_ms.begin(), frame_ms.end());
   std::sort(ascending.begin(), ascending.end());
   out["quantiles_ms"] = ordered_json::array();
-  for (const double q : input.value("quantiles", Numbers{})) out["quantiles_ms"].push_back(core::quantileOfSorted(ascending, q));
+  for (const double q : input.value("quantiles", Numbers{}))
+    out["quantiles_ms"].push_back(core::quantileOfSorted(ascending, q));
   out["lows"] = ordered_json::array();
   for (const core::Lows& lows : m.lows) out["lows"].push_back(lowJson(lows));
   out["stutter_frames"] = ordered_json::array();
@@ -80,7 +87,8 @@ ordered_json frameJson(const core::FrameMetrics& m, std::span<const double> fram
   for (const core::Stall& stall : m.stalls)
     out["stalls"].push_back({{"first_frame", stall.first_frame + 1}, {"frames", stall.frames}, {"ms", stall.total_ms}});
   out["below_target_time_share"] = ordered_json::array();
-  for (const double target : input.value("target_fps", Numbers{})) out["below_target_time_share"].push_back(core::timeBelowTarget(frame_ms, target));
+  for (const double target : input.value("target_fps", Numbers{}))
+    out["below_target_time_share"].push_back(core::timeBelowTarget(frame_ms, target));
   out["too_few_frames"] = m.hasTooFewFrames();
   return out;
 }
@@ -91,7 +99,8 @@ Result<ordered_json> frameMetricsGroup(const json& input) {
   if (!frame_ms) return frame_ms.error();
   if (!rejected.is_null()) return rejected;
   if (input.contains("trim")) {
-    frame_ms = core::trimFrames(*frame_ms, input.at("trim").value("first_s", 0.0), input.at("trim").value("last_s", 0.0));
+    frame_ms =
+        core::trimFrames(*frame_ms, input.at("trim").value("first_s", 0.0), input.at("trim").value("last_s", 0.0));
     if (!frame_ms) return frame_ms.error();
   }
   const auto metrics = core::frameMetrics(*frame_ms, input.value("low_percents", Numbers{1, 0.1}));
@@ -108,13 +117,15 @@ Result<ordered_json> effectGroup(const json& input, std::vector<core::VisitValue
 }
 
 std::vector<core::VisitValues> flatVisits(const json& input) {
-  return {{core::Side::Baseline, 1, 0, input.at("baseline").get<Numbers>()}, {core::Side::Changed, 2, 0, input.at("changed").get<Numbers>()}};
+  return {{core::Side::Baseline, 1, 0, input.at("baseline").get<Numbers>()},
+          {core::Side::Changed, 2, 0, input.at("changed").get<Numbers>()}};
 }
 
 std::vector<core::VisitValues> nestedVisits(const json& input) {
   std::vector<core::VisitValues> visits;
   const auto add = [&](const char* name, core::Side side) {
-    for (const json& values : input.at(name)) visits.push_back({side, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
+    for (const json& values : input.at(name))
+      visits.push_back({side, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
   };
   add("baseline", core::Side::Baseline);
   add("changed", core::Side::Changed);
@@ -136,12 +147,16 @@ Result<ordered_json> estimatorChoiceGroup(const json& input) {
   std::vector<core::VisitValues> visits;
   for (const json& visit : input.at("visits")) {
     const auto side = visit.at("level") == input.at("baseline") ? core::Side::Baseline : core::Side::Changed;
-    visits.push_back({side, static_cast<int>(visits.size()) + 1, visit.at("round"), Numbers(visit.at("passes").get<std::size_t>(), 1.0)});
+    visits.push_back({side, static_cast<int>(visits.size()) + 1, visit.at("round"),
+                      Numbers(visit.at("passes").get<std::size_t>(), 1.0)});
   }
   const core::EstimatorChoice choice = core::chooseEstimator(visits);
-  return ordered_json{{"estimator", core::estimatorName(choice.estimator)}, {"interval", choice.has_interval},
-                      {"complete_rounds", choice.complete_rounds},          {"visits_baseline", choice.visits_baseline},
-                      {"visits_changed", choice.visits_changed},            {"passes_baseline", choice.passes_baseline},
+  return ordered_json{{"estimator", core::estimatorName(choice.estimator)},
+                      {"interval", choice.has_interval},
+                      {"complete_rounds", choice.complete_rounds},
+                      {"visits_baseline", choice.visits_baseline},
+                      {"visits_changed", choice.visits_changed},
+                      {"passes_baseline", choice.passes_baseline},
                       {"passes_changed", choice.passes_changed}};
 }
 
@@ -165,7 +180,8 @@ Result<ordered_json> flipTippingGroup(const json& input) {
 
 Result<ordered_json> verdictsGroup(const json& input) {
   std::optional<core::PercentInterval> interval;
-  if (!input.at("lo_percent").is_null()) interval = core::PercentInterval{input.at("lo_percent"), input.at("hi_percent")};
+  if (!input.at("lo_percent").is_null())
+    interval = core::PercentInterval{input.at("lo_percent"), input.at("hi_percent")};
   const core::Verdict verdict = core::verdictOf(interval, input.at("delta_percent"));
   core::MarkEvidence evidence;
   evidence.is_plan_complete = input.value("plan_complete", true);
@@ -182,11 +198,13 @@ Result<ordered_json> verdictsGroup(const json& input) {
 
 Result<ordered_json> holmGroup(const json& input) {
   std::vector<std::optional<double>> p;
-  for (const json& value : input.at("p")) p.push_back(value.is_null() ? std::nullopt : std::optional(value.get<double>()));
+  for (const json& value : input.at("p"))
+    p.push_back(value.is_null() ? std::nullopt : std::optional(value.get<double>()));
   const auto adjusted = core::holmAdjusted(p);
   const double alpha = input.value("alpha", 0.05);
   ordered_json out{{"family_size", std::count_if(p.begin(), p.end(), [](const auto& one) { return one.has_value(); })},
-                   {"p_holm", ordered_json::array()}, {"claimed", ordered_json::array()}};
+                   {"p_holm", ordered_json::array()},
+                   {"claimed", ordered_json::array()}};
   for (const auto& one : adjusted) {
     out["p_holm"].push_back(orNull(one));
     out["claimed"].push_back(one ? ordered_json(*one < alpha) : ordered_json());
@@ -196,7 +214,8 @@ Result<ordered_json> holmGroup(const json& input) {
 
 Result<ordered_json> spreadGroup(const json& input) {
   std::vector<core::VisitValues> visits;
-  for (const json& values : input.at("visits")) visits.push_back({core::Side::Baseline, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
+  for (const json& values : input.at("visits"))
+    visits.push_back({core::Side::Baseline, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
   const auto spread = core::runToRunSpread(visits);
   return ordered_json{{"df", spread ? spread->df : 0},
                       {"pass_sd", spread ? ordered_json(spread->pass_sd) : ordered_json()},
@@ -234,7 +253,8 @@ Result<ordered_json> compute(const std::string& group, const json& input) {
     for (const std::string& name : computeGroups()) known += (known.empty() ? "" : ", ") + name;
     return Error{ErrorKind::Missing, "there is no group '" + group + "'", "compute", "Use one of: " + known};
   }
-  if (!input.is_object()) return Error{ErrorKind::Malformed, "the input is not a JSON object", "compute " + group, "Hand in one object { }"};
+  if (!input.is_object())
+    return Error{ErrorKind::Malformed, "the input is not a JSON object", "compute " + group, "Hand in one object { }"};
   try {
     return found->second(input);
   } catch (const json::exception& e) {

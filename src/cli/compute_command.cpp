@@ -10,7 +10,8 @@ core::Status computeCommand(const std::string& group, std::istream& in, std::ost
   const std::string text(std::istreambuf_iterator<char>(in), {});
   const auto input = nlohmann::json::parse(text, nullptr, false);
   if (input.is_discarded())
-    return core::Error{core::ErrorKind::Malformed, "standard input is not valid JSON", "compute " + group, "Hand in one object { }"};
+    return core::Error{core::ErrorKind::Malformed, "standard input is not valid JSON", "compute " + group,
+                       "Hand in one object { }"};
   const auto answer = compute(group, input);
   if (!answer) return answer.error();
   out << answer->dump() << '\n';

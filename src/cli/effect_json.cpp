@@ -60,7 +60,8 @@ void addCounts(ordered_json& out, const core::Effect& effect) {
 
 }  // namespace
 
-ordered_json effectJson(const core::Effect& effect, core::Direction direction, const std::string& unit, const std::string& flip_date) {
+ordered_json effectJson(const core::Effect& effect, core::Direction direction, const std::string& unit,
+                        const std::string& flip_date) {
   ordered_json out{{"estimator", core::estimatorName(effect.design.estimator)}};
   if (!effect.is_log) {
     addPlain(out, effect.contrast);

@@ -9,14 +9,18 @@ namespace cli {
 namespace {
 
 std::string caseLine(const core::CaseFinding& finding) {
-  if (!finding.effect || !finding.effect->is_log) return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
-  std::string line = fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name, core::changeText(finding.change),
-                                 core::changeText(finding.improvement), core::verdictText(finding.verdict, finding.marks));
-  if (finding.frame_ms_change) line += fmt::format(" ({} per frame)", core::differenceText(*finding.frame_ms_change, "ms"));
+  if (!finding.effect || !finding.effect->is_log)
+    return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
+  std::string line = fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name,
+                                 core::changeText(finding.change), core::changeText(finding.improvement),
+                                 core::verdictText(finding.verdict, finding.marks));
+  if (finding.frame_ms_change)
+    line += fmt::format(" ({} per frame)", core::differenceText(*finding.frame_ms_change, "ms"));
   return line + "\n";
 }
 
-void printForReading(const core::Study& study, const core::Findings& findings, const std::vector<core::Doubt>& doubts, std::ostream& out) {
+void printForReading(const core::Study& study, const core::Findings& findings, const std::vector<core::Doubt>& doubts,
+                     std::ostream& out) {
   out << core::claimOf(study, findings).sentence() << ".\n\n";
   for (const core::CaseFinding& finding : findings.cases) out << caseLine(finding);
   out << "\nDoubts, worst first:\n";
@@ -32,9 +36,12 @@ core::Status findingsCommand(const std::string& study_path, bool as_json, std::o
   if (!file) return file.error();
   const auto recorded = file->recorded();
   if (!recorded) return recorded.error();
-  const core::Judgement judged = core::judgementOf(file->study(), recorded->visits, recorded->passes, recorded->captures, store::acceptancesOf(*recorded));
-  if (as_json) out << findingsJson(file->study(), judged.findings, judged.doubts).dump(2) << '\n';
-  else printForReading(file->study(), judged.findings, judged.doubts, out);
+  const core::Judgement judged = core::judgementOf(file->study(), recorded->visits, recorded->passes,
+                                                   recorded->captures, store::acceptancesOf(*recorded));
+  if (as_json)
+    out << findingsJson(file->study(), judged.findings, judged.doubts).dump(2) << '\n';
+  else
+    printForReading(file->study(), judged.findings, judged.doubts, out);
   return core::Done{};
 }
 

@@ -27,7 +27,10 @@ const char* holdsName(core::HoldsTarget holds) {
 }
 
 ordered_json secondaryJson(const core::SecondaryMetric& metric) {
-  ordered_json out{{"name", metric.name}, {"unit", metric.unit}, {"baseline", metric.baseline}, {"changed", metric.changed},
+  ordered_json out{{"name", metric.name},
+                   {"unit", metric.unit},
+                   {"baseline", metric.baseline},
+                   {"changed", metric.changed},
                    {"change", metric.change ? changeJson(*metric.change) : ordered_json()}};
   if (metric.fewest_frames > 0) out["rests_on_frames"] = metric.fewest_frames;
   if (metric.fewest_frames > 0) out["thin"] = metric.isThin();
@@ -36,8 +39,10 @@ ordered_json secondaryJson(const core::SecondaryMetric& metric) {
 
 ordered_json caseJson(const core::CaseFinding& finding) {
   ordered_json out{{"case", finding.title},
-                   {"metric", {{"name", finding.metric.name}, {"unit", finding.metric.unit},
-                               {"direction", finding.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
+                   {"metric",
+                    {{"name", finding.metric.name},
+                     {"unit", finding.metric.unit},
+                     {"direction", finding.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
                    {"counted_baseline", finding.counted_baseline},
                    {"counted_changed", finding.counted_changed},
                    {"failed", finding.failed}};
@@ -69,14 +74,18 @@ ordered_json suiteJson(const core::SuiteFinding& suite) {
 }
 
 ordered_json doubtJson(const core::Doubt& doubt) {
-  ordered_json out{{"id", doubt.id}, {"rank", core::doubtRankName(doubt.rank)}, {"sentence", doubt.sentence}, {"remedy", doubt.remedy}};
+  ordered_json out{{"id", doubt.id},
+                   {"rank", core::doubtRankName(doubt.rank)},
+                   {"sentence", doubt.sentence},
+                   {"remedy", doubt.remedy}};
   if (doubt.accepted_because) out["accepted_because"] = *doubt.accepted_because;
   return out;
 }
 
 }  // namespace
 
-ordered_json findingsJson(const core::Study& study, const core::Findings& findings, const std::vector<core::Doubt>& doubts) {
+ordered_json findingsJson(const core::Study& study, const core::Findings& findings,
+                          const std::vector<core::Doubt>& doubts) {
   ordered_json out{{"program_version", IRON_LEVER_VERSION},
                    {"claim", core::claimOf(study, findings).sentence()},
                    {"notice_threshold_percent", study.notice_threshold_percent},

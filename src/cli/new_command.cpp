@@ -10,7 +10,8 @@ namespace cli {
 
 core::Status newCommand(const std::string& study_path, const std::string& design_path, std::ostream& out) {
   std::ifstream file(design_path);
-  if (!file) return core::Error{core::ErrorKind::Missing, "the design cannot be read", design_path, "Check its name and folder"};
+  if (!file)
+    return core::Error{core::ErrorKind::Missing, "the design cannot be read", design_path, "Check its name and folder"};
   std::ostringstream text;
   text << file.rdbuf();
   const auto study = store::studyFromJson(text.str(), design_path);

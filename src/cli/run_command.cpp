@@ -1,9 +1,9 @@
 #include <signal.h>
 #include <unistd.h>
 
+#include <sys/signalfd.h>
 #include <QCoreApplication>
 #include <QSocketNotifier>
-#include <sys/signalfd.h>
 
 #include <fmt/format.h>
 
@@ -20,8 +20,9 @@ std::string passLine(const session::Session& session, const core::Pass& pass) {
   const core::Slot& slot = session.schedule()[pass.slot];
   const core::Case& a_case = session.study().cases[slot.case_index];
   const std::string what = pass.value ? core::valueText(*pass.value, a_case.metric.unit) : "FAILED: " + pass.failure;
-  return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.schedule().size(), session.study().level(slot.side).name,
-                     a_case.title(), slot.is_warm_up ? "warm-up" : "pass", slot.number, what);
+  return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.schedule().size(),
+                     session.study().level(slot.side).name, a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
+                     slot.number, what);
 }
 
 core::Status approveOrExplain(session::Session& session, bool is_approved, std::ostream& out) {
@@ -84,7 +85,10 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
     return core::Done{};
   }
   const store::Recorded& recorded = session.recorded();
-  out << core::judgementOf(session.study(), recorded.visits, recorded.passes, recorded.captures, store::acceptancesOf(recorded)).claim.sentence() << ".\n";
+  out << core::judgementOf(session.study(), recorded.visits, recorded.passes, recorded.captures,
+                           store::acceptancesOf(recorded))
+             .claim.sentence()
+      << ".\n";
   return core::Done{};
 }
 

@@ -6,8 +6,8 @@
 
 namespace cli {
 
-/// Runs a session in the event loop until it is finished, held or stopped by Ctrl+C. Calls `on_pass` for every pass filed.
-/// Errors: those of Session::start, and what the session is held by
+/// Runs a session in the event loop until it is finished, held or stopped by Ctrl+C. Calls `on_pass` for every pass
+/// filed. Errors: those of Session::start, and what the session is held by
 core::Status runToEnd(session::Session& session, const std::function<void(const core::Pass&)>& on_pass);
 
 }  // namespace cli

@@ -26,7 +26,8 @@ std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
   for (const CountedPass& counted : passes) {
     const Visit& visit = *counted.visit;
     const auto number = static_cast<int>(visit.id);
-    VisitValues& values = by_visit.try_emplace(visit.id, VisitValues{visit.side, number, visit.round, {}}).first->second;
+    VisitValues& values =
+        by_visit.try_emplace(visit.id, VisitValues{visit.side, number, visit.round, {}}).first->second;
     if (const auto value = value_of(*counted.pass)) values.values.push_back(*value);
   }
   std::vector<VisitValues> result;

@@ -18,7 +18,8 @@ constexpr double kIdleBusyPercent = 10;
 using Patterns = std::vector<std::string>;
 
 bool fitsAny(const Patterns& patterns, const std::string& name) {
-  return std::any_of(patterns.begin(), patterns.end(), [&](const std::string& pattern) { return matchesPattern(pattern, name); });
+  return std::any_of(patterns.begin(), patterns.end(),
+                     [&](const std::string& pattern) { return matchesPattern(pattern, name); });
 }
 
 Patterns placed(const std::vector<std::string_view>& patterns, const std::string& device, const DevicePath& path) {
@@ -59,7 +60,8 @@ bool isSame(const Fact& a, const Fact& b) {
 // What a device is recognised by when the numbers of the buses have moved.
 std::string identityOf(const Capture& capture, const std::string& address) {
   std::string identity;
-  for (const char* field : {"/vendor", "/device", "/subsystem_vendor", "/subsystem_device", "/class"}) identity += capture.text("pci/" + address + field) + ":";
+  for (const char* field : {"/vendor", "/device", "/subsystem_vendor", "/subsystem_device", "/class"})
+    identity += capture.text("pci/" + address + field) + ":";
   return identity;
 }
 
@@ -73,7 +75,7 @@ std::set<std::string> addressesOf(const Capture& capture) {
 Capture withFamiliarAddresses(const Capture& baseline, const Capture& changed) {
   const auto known = addressesOf(baseline);
   const auto here = addressesOf(changed);
-  std::map<std::string, std::vector<std::string>> strangers;   // by identity
+  std::map<std::string, std::vector<std::string>> strangers;  // by identity
   for (const std::string& address : here)
     if (!known.contains(address)) strangers[identityOf(changed, address)].push_back(address);
   std::map<std::string, std::string> renamed;
@@ -87,7 +89,8 @@ Capture withFamiliarAddresses(const Capture& baseline, const Capture& changed) {
   familiar.facts.clear();
   for (Fact fact : changed.facts) {
     const std::string address = fact.name.starts_with("pci/") ? fact.name.substr(4, fact.name.find('/', 4) - 4) : "";
-    if (const auto found = renamed.find(address); found != renamed.end()) fact.name.replace(4, address.size(), found->second);
+    if (const auto found = renamed.find(address); found != renamed.end())
+      fact.name.replace(4, address.size(), found->second);
     familiar.put(std::move(fact));
   }
   return familiar;
@@ -103,8 +106,11 @@ Fact absent(const std::string& name) {
 class Comparing {
  public:
   Comparing(const Capture& baseline, const Capture& changed, const ComparisonOrder& order)
-      : baseline_(baseline), changed_(withFamiliarAddresses(baseline, changed)), order_(order),
-        path_(devicePath(baseline_, order.device)), rules_(rulesOf(order, bothWays(path_, devicePath(changed_, order.device)))) {}
+      : baseline_(baseline),
+        changed_(withFamiliarAddresses(baseline, changed)),
+        order_(order),
+        path_(devicePath(baseline_, order.device)),
+        rules_(rulesOf(order, bothWays(path_, devicePath(changed_, order.device)))) {}
 
   Comparison run() {
     std::set<std::string> names;
@@ -124,7 +130,9 @@ class Comparing {
     const Fact from = known_from ? *known_from : absent(name);
     const Fact to = known_to ? *known_to : absent(name);
     const FactKind kind = known_from ? from.kind : to.kind;
-    const auto is_lost = [](const Fact& fact) { return fact.status == FactStatus::Denied || fact.status == FactStatus::Unreadable; };
+    const auto is_lost = [](const Fact& fact) {
+      return fact.status == FactStatus::Denied || fact.status == FactStatus::Unreadable;
+    };
     if (kind == FactKind::Volatile) return leaveOut(from, to);
     if (is_lost(from) || is_lost(to)) {
       if (kind != FactKind::Evidence) result_.unread.push_back({name, is_lost(from) ? from.why : to.why});
@@ -135,8 +143,10 @@ class Comparing {
       return;
     }
     Difference difference{name, from, to, {}};
-    if (kind == FactKind::Evidence) result_.evidence.push_back(std::move(difference));
-    else groupOf(difference).push_back(std::move(difference));
+    if (kind == FactKind::Evidence)
+      result_.evidence.push_back(std::move(difference));
+    else
+      groupOf(difference).push_back(std::move(difference));
   }
 
   std::vector<Difference>& groupOf(const Difference& difference) {
@@ -151,14 +161,17 @@ class Comparing {
 
   void leaveOut(const Fact& from, const Fact& to) {
     const std::string& group = from.group.empty() ? to.group : from.group;
-    if (from.value == to.value || std::find(result_.left_out.begin(), result_.left_out.end(), group) != result_.left_out.end()) return;
+    if (from.value == to.value ||
+        std::find(result_.left_out.begin(), result_.left_out.end(), group) != result_.left_out.end())
+      return;
     result_.left_out.push_back(group);
   }
 
   // A core that went offline takes its files with it; a device that is gone, all of its facts. One sentence each.
   static void foldConsequences(std::vector<Difference>& differences) {
     const auto fold = [&](const std::string& cause, const Patterns& patterns) {
-      const auto at = std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; });
+      const auto at =
+          std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; });
       if (at == differences.end()) return;
       Difference kept = *at;
       std::erase_if(differences, [&](const Difference& d) {
@@ -166,31 +179,40 @@ class Comparing {
         kept.consequences.push_back(d.field);
         return true;
       });
-      *std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; }) = kept;
+      *std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; }) =
+          kept;
     };
-    fold("cpu/online", {"cpu/cpu*", "cpu/offline", "cpu/logical", "cpu/cores", "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "numa/*"});
+    fold("cpu/online", {"cpu/cpu*", "cpu/offline", "cpu/logical", "cpu/cores", "cpu/smt_active", "cpu/types/*",
+                        "cpu/cache/*", "numa/*"});
     const std::vector<Difference> before = differences;
     for (const Difference& difference : before)
-      if (difference.field.ends_with("/vendor") && difference.field.starts_with("pci/") && difference.from.isRead() != difference.to.isRead())
+      if (difference.field.ends_with("/vendor") && difference.field.starts_with("pci/") &&
+          difference.from.isRead() != difference.to.isRead())
         fold(difference.field, {difference.field.substr(0, difference.field.size() - 6) + "*"});
   }
 
   [[nodiscard]] bool hasChanged(const Patterns& patterns) const {
-    return std::any_of(result_.meant.begin(), result_.meant.end(), [&](const Difference& d) { return fitsAny(patterns, d.field); });
+    return std::any_of(result_.meant.begin(), result_.meant.end(),
+                       [&](const Difference& d) { return fitsAny(patterns, d.field); });
   }
 
   // Every declared field must have moved. One that nobody could read leaves it open.
   [[nodiscard]] Moved movedByFields() const {
     bool is_open = false;
     for (const std::string& pattern : rules_.must_change) {
-      const bool is_unread = std::any_of(result_.unread.begin(), result_.unread.end(), [&](const Unverified& one) { return matchesPattern(pattern, one.field); });
-      const bool is_equal = std::any_of(result_.unchanged.begin(), result_.unchanged.end(), [&](const std::string& one) { return matchesPattern(pattern, one); });
+      const bool is_unread = std::any_of(result_.unread.begin(), result_.unread.end(),
+                                         [&](const Unverified& one) { return matchesPattern(pattern, one.field); });
+      const bool is_equal = std::any_of(result_.unchanged.begin(), result_.unchanged.end(),
+                                        [&](const std::string& one) { return matchesPattern(pattern, one); });
       if (is_equal) return Moved::No;
-      if (is_unread) is_open = true;
-      else if (!hasChanged({pattern})) return Moved::No;
+      if (is_unread)
+        is_open = true;
+      else if (!hasChanged({pattern}))
+        return Moved::No;
     }
     if (!rules_.any_of.empty() && !hasChanged(rules_.any_of)) {
-      const bool is_unread = std::any_of(result_.unread.begin(), result_.unread.end(), [&](const Unverified& one) { return fitsAny(rules_.any_of, one.field); });
+      const bool is_unread = std::any_of(result_.unread.begin(), result_.unread.end(),
+                                         [&](const Unverified& one) { return fitsAny(rules_.any_of, one.field); });
       if (!is_unread) return Moved::No;
       is_open = true;
     }
@@ -201,7 +223,8 @@ class Comparing {
   // A link that idles is lowered to save power: such a reading shows nothing about a setting.
   [[nodiscard]] std::string whyNotTrusted() const {
     if (!order_.kind->is_link) return "";
-    for (const auto& [capture, name] : {std::pair{&baseline_, order_.baseline_name}, std::pair{&changed_, order_.changed_name}}) {
+    for (const auto& [capture, name] :
+         {std::pair{&baseline_, order_.baseline_name}, std::pair{&changed_, order_.changed_name}}) {
       const std::string state = capture->text("pci/" + order_.device + "/power_state");
       if (!state.empty() && state != "D0" && state != "unknown")
         return fmt::format("{} was read while the device was in power state {}: repeat it under load", name, state);
@@ -216,7 +239,8 @@ class Comparing {
     const Hop* slot = path_.slotHop();
     const std::string target = slot ? "pci/" + slot->down + "/config (link control 2, target speed)" : "";
     if (std::find(result_.unchanged.begin(), result_.unchanged.end(), target) != result_.unchanged.end())
-      return reason + "target speed in link control 2 is unchanged, so the lower speed is power management, not a setting";
+      return reason +
+             "target speed in link control 2 is unchanged, so the lower speed is power management, not a setting";
     return reason + "a link that idles is lowered to save power: repeat it under load";
   }
 
@@ -231,16 +255,20 @@ class Comparing {
       result_.moved = Moved::No;
       reason = "both captures are of one boot, and this variable needs a restart to change";
     } else if (result_.moved == Moved::No) {
-      reason = fmt::format("the {} did not change: not saved, overridden, or not the setting in question", order_.kind->title);
+      reason = fmt::format("the {} did not change: not saved, overridden, or not the setting in question",
+                           order_.kind->title);
     } else if (result_.moved == Moved::Undetermined) {
-      reason = rules_.must_change.empty() && rules_.any_of.empty() ? "no field is declared that would show the change: only a measurement can" : "what would show the change could not be read";
+      reason = rules_.must_change.empty() && rules_.any_of.empty()
+                   ? "no field is declared that would show the change: only a measurement can"
+                   : "what would show the change could not be read";
     }
     const auto sentences = differenceSentences(result_.must_not);
     for (const std::string& sentence : sentences) {
       if (!reason.empty()) reason += "; ";
       reason += sentence;
     }
-    if (!sentences.empty() && result_.moved == Moved::Yes) reason += fmt::format(" together with the {} change", order_.kind->noun);
+    if (!sentences.empty() && result_.moved == Moved::Yes)
+      reason += fmt::format(" together with the {} change", order_.kind->noun);
     result_.reason = reason;
   }
 
@@ -259,7 +287,9 @@ std::string leafOf(const std::string& field) {
   return leaf.starts_with("current ") ? leaf.substr(8) : leaf;
 }
 
-bool isLinkEnd(const std::string& field) { return field.ends_with("/current_link_speed") || field.ends_with("/current_link_width"); }
+bool isLinkEnd(const std::string& field) {
+  return field.ends_with("/current_link_speed") || field.ends_with("/current_link_width");
+}
 bool isModule(const std::string& field) { return field.starts_with("dmi/memory/"); }
 
 std::string subjectOf(const std::string& field) {
@@ -299,19 +329,26 @@ std::vector<std::string> differenceSentences(const std::vector<Difference>& diff
     if (done.contains(difference.field)) continue;
     std::size_t count = 0;
     for (const Difference& other : differences) {
-      const bool is_same_kind = (isModule(other.field) && isModule(difference.field)) || (isLinkEnd(other.field) && isLinkEnd(difference.field));
-      const bool is_alike = other.field == difference.field || (is_same_kind && leafOf(other.field) == leafOf(difference.field) &&
-                            other.from.value == difference.from.value && other.to.value == difference.to.value);
+      const bool is_same_kind = (isModule(other.field) && isModule(difference.field)) ||
+                                (isLinkEnd(other.field) && isLinkEnd(difference.field));
+      const bool is_alike = other.field == difference.field ||
+                            (is_same_kind && leafOf(other.field) == leafOf(difference.field) &&
+                             other.from.value == difference.from.value && other.to.value == difference.to.value);
       if (!is_alike) continue;
       ++count;
       done.insert(other.field);
     }
     const auto& [field, from, to, consequences] = difference;
     std::string text;
-    if (!from.isRead()) text = fmt::format("{} appeared ({})", subjectOf(field), to.shown());
-    else if (!to.isRead()) text = fmt::format("{} is gone (was {})", subjectOf(field), from.shown());
-    else if (from.number && to.number) text = fmt::format("{} {} from {} to {}", subjectOf(field), *to.number < *from.number ? "dropped" : "rose", from.value, to.shown());
-    else text = fmt::format("{} changed from {} to {}", subjectOf(field), from.shown(), to.shown());
+    if (!from.isRead())
+      text = fmt::format("{} appeared ({})", subjectOf(field), to.shown());
+    else if (!to.isRead())
+      text = fmt::format("{} is gone (was {})", subjectOf(field), from.shown());
+    else if (from.number && to.number)
+      text = fmt::format("{} {} from {} to {}", subjectOf(field), *to.number < *from.number ? "dropped" : "rose",
+                         from.value, to.shown());
+    else
+      text = fmt::format("{} changed from {} to {}", subjectOf(field), from.shown(), to.shown());
     sentences.push_back(text + placesText(count, isModule(field)));
   }
   return sentences;

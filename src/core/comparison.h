@@ -13,7 +13,7 @@ struct Difference {
   std::string field;
   Fact from;
   Fact to;
-  std::vector<std::string> consequences;   ///< fields that changed for the same reason; one cause is reported once
+  std::vector<std::string> consequences;  ///< fields that changed for the same reason; one cause is reported once
 };
 
 /// A fact that nothing can be said about.
@@ -38,15 +38,15 @@ struct Comparison {
   Moved moved = Moved::No;
   bool only_variable_changed = false;
   [[nodiscard]] bool isValidPair() const { return moved == Moved::Yes && only_variable_changed; }
-  std::string reason;                   ///< in words; empty for a valid pair
+  std::string reason;  ///< in words; empty for a valid pair
 };
 
 /// What a comparison is about.
 struct ComparisonOrder {
   const VariableKind* kind = nullptr;
-  std::string device;                          ///< PCI address; empty where the variable has none
-  std::vector<std::string> declared_fields;    ///< for "other": patterns that must change
-  std::string baseline_name = "baseline";      ///< how the captures are called in the reason
+  std::string device;                        ///< PCI address; empty where the variable has none
+  std::vector<std::string> declared_fields;  ///< for "other": patterns that must change
+  std::string baseline_name = "baseline";    ///< how the captures are called in the reason
   std::string changed_name = "changed";
 };
 

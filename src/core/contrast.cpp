@@ -32,9 +32,7 @@ Status checkGroups(std::span<const double> baseline, std::span<const double> cha
   return checkValues(changed, "changed");
 }
 
-Contrast pointOnly(double difference) {
-  return {difference, std::nullopt, std::nullopt, NoInterval::TooFewPasses};
-}
+Contrast pointOnly(double difference) { return {difference, std::nullopt, std::nullopt, NoInterval::TooFewPasses}; }
 
 }  // namespace
 
@@ -76,7 +74,8 @@ Result<Contrast> welchDifference(std::span<const double> baseline, std::span<con
   const double a = part(baseline);
   const double b = part(changed);
   double variance = a + b;
-  double satterthwaite = a * a / static_cast<double>(baseline.size() - 1) + b * b / static_cast<double>(changed.size() - 1);
+  double satterthwaite =
+      a * a / static_cast<double>(baseline.size() - 1) + b * b / static_cast<double>(changed.size() - 1);
   if (flip) {
     const double f = flip->sd * flip->sd * (1 / flip->visits_baseline + 1 / flip->visits_changed);
     variance += f;
@@ -86,13 +85,15 @@ Result<Contrast> welchDifference(std::span<const double> baseline, std::span<con
   return contrastFrom(difference, se, se < kNoSpread ? 1 : variance * variance / satterthwaite, confidence);
 }
 
-Result<Contrast> pooledDifference(std::span<const double> baseline, std::span<const double> changed, double confidence) {
+Result<Contrast> pooledDifference(std::span<const double> baseline, std::span<const double> changed,
+                                  double confidence) {
   if (auto status = checkGroups(baseline, changed, confidence); !status) return status.error();
   const double difference = meanOf(changed) - meanOf(baseline);
   const double df = static_cast<double>(baseline.size() + changed.size()) - 2;
   if (df < 1) return pointOnly(difference);
   const double variance = (sumOfSquares(baseline) + sumOfSquares(changed)) / df;
-  const double se = std::sqrt(variance * (1.0 / static_cast<double>(baseline.size()) + 1.0 / static_cast<double>(changed.size())));
+  const double se =
+      std::sqrt(variance * (1.0 / static_cast<double>(baseline.size()) + 1.0 / static_cast<double>(changed.size())));
   return contrastFrom(difference, se, df, confidence);
 }
 

@@ -17,20 +17,20 @@ struct Inference {
   double p = 1;
   double lo = 0;
   double hi = 0;
-  double t_quantile = 0;   ///< two-sided t at the confidence asked for; half the width is t_quantile * se
+  double t_quantile = 0;  ///< two-sided t at the confidence asked for; half the width is t_quantile * se
 };
 
 /// Changed minus baseline, with its evidence. `inference` is absent exactly when `no_interval` says why.
 struct Contrast {
   double difference = 0;
-  std::optional<double> se;   ///< absent when there are too few values to know it
+  std::optional<double> se;  ///< absent when there are too few values to know it
   std::optional<Inference> inference;
   std::optional<NoInterval> no_interval;
 };
 
 /// The variation that flipping by itself adds to every visit, known from a null study.
 struct FlipSd {
-  double sd = 0;              ///< ln scale
+  double sd = 0;  ///< ln scale
   double df = 1;
   double visits_baseline = 1;
   double visits_changed = 1;

@@ -16,7 +16,9 @@ LinkGrade gradeOf(const Capture& capture, const std::string& address, const char
   return {*gts, static_cast<int>(*lanes)};
 }
 
-bool isBridge(const Capture& capture, const std::string& address) { return capture.text(pci(address, "class")).starts_with("0x0604"); }
+bool isBridge(const Capture& capture, const std::string& address) {
+  return capture.text(pci(address, "class")).starts_with("0x0604");
+}
 
 // A card may bring a switch of its own; its inner link is constant whatever the slot does. Told by the maker's id.
 bool isInsideTheCard(const Capture& capture, const Hop& hop, const std::string& device) {
@@ -29,15 +31,23 @@ bool isTunnelled(const Capture& capture, const std::string& device) {
   return capture.text(pci(device, "removable")) == "removable" && !capture.below("thunderbolt/").empty();
 }
 
-Hop hopOf(const Capture& capture, const std::string& down, const std::string& up, const std::string& device, bool is_tunnelled) {
-  Hop hop{down, up, "board", gradeOf(capture, down, "current_link_speed", "current_link_width"),
-          gradeOf(capture, down, "max_link_speed", "max_link_width"), {}, false};
+Hop hopOf(const Capture& capture, const std::string& down, const std::string& up, const std::string& device,
+          bool is_tunnelled) {
+  Hop hop{down,
+          up,
+          "board",
+          gradeOf(capture, down, "current_link_speed", "current_link_width"),
+          gradeOf(capture, down, "max_link_speed", "max_link_width"),
+          {},
+          false};
   hop.target_gts = gtsOf(capture.text(pci(down, "config (link control 2, target speed)")));
   const LinkGrade below = gradeOf(capture, up, "current_link_speed", "current_link_width");
   hop.ends_differ = below.lanes > 0 && !(below == hop.now);
   if (hop.now.lanes == 0) hop.now = below;
-  if (isInsideTheCard(capture, hop, device)) hop.where = "inside the card";
-  else if (is_tunnelled && hop.now.gts <= 2.5) hop.where = "tunnel";
+  if (isInsideTheCard(capture, hop, device))
+    hop.where = "inside the card";
+  else if (is_tunnelled && hop.now.gts <= 2.5)
+    hop.where = "tunnel";
   return hop;
 }
 
@@ -46,7 +56,8 @@ Hop hopOf(const Capture& capture, const std::string& down, const std::string& up
 std::optional<double> gtsOf(const std::string& text) {
   char* end = nullptr;
   const double value = std::strtod(text.c_str(), &end);
-  if (end == text.c_str() || !std::string_view(end).starts_with(" GT/s") || !std::isfinite(value) || value <= 0) return std::nullopt;
+  if (end == text.c_str() || !std::string_view(end).starts_with(" GT/s") || !std::isfinite(value) || value <= 0)
+    return std::nullopt;
   return value;
 }
 
@@ -60,7 +71,7 @@ DevicePath devicePath(const Capture& capture, const std::string& device) {
     path.hops.push_back(hopOf(capture, path.chain[i], path.chain[i + 1], device, is_tunnelled));
   for (std::size_t i = 0; i < path.hops.size(); ++i) {
     const Hop& hop = path.hops[i];
-    if (hop.where == "board") path.slot = i;   // the last link before the card
+    if (hop.where == "board") path.slot = i;  // the last link before the card
     if (hop.isVirtual() || hop.now.lanes == 0) continue;
     if (!path.narrowest || encodedGbps(hop.now) < encodedGbps(path.hops[*path.narrowest].now)) path.narrowest = i;
   }

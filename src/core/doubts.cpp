@@ -14,20 +14,34 @@ using Doubts = std::vector<Doubt>;
 void addDesignDoubts(Doubts& doubts, const Study& study, const Findings& findings) {
   if (findings.recorded_passes == 0) return;
   if (study.plan.order == Order::Blocked)
-    doubts.push_back({"one_visit_per_level", DoubtRank::Caution,
+    doubts.push_back({"one_visit_per_level",
+                      DoubtRank::Caution,
                       "One visit per level: a lucky flip, or a bench that warms up, looks like a change",
-                      "Repeat the study there and back; each finding names how much flipping alone would have to add", Place::Question, {}, {}});
+                      "Repeat the study there and back; each finding names how much flipping alone would have to add",
+                      Place::Question,
+                      {},
+                      {}});
   else
-    doubts.push_back({"two_visits_per_level", DoubtRank::Note,
-                      "Two visits per level are a rough look: flips are seen, but the interval is wide", "More visits narrow it; more passes in a visit hardly do", Place::Question, {}, {}});
+    doubts.push_back({"two_visits_per_level",
+                      DoubtRank::Note,
+                      "Two visits per level are a rough look: flips are seen, but the interval is wide",
+                      "More visits narrow it; more passes in a visit hardly do",
+                      Place::Question,
+                      {},
+                      {}});
   if (!findings.is_plan_complete)
-    doubts.push_back({"so_far", DoubtRank::Note,
-                      fmt::format("{} of {} passes are in: every verdict is so far only", findings.recorded_passes, findings.planned_passes),
-                      "Finish the plan; stopping when it looks good makes false findings", Place::RunSheet, {}, {}});
+    doubts.push_back({"so_far",
+                      DoubtRank::Note,
+                      fmt::format("{} of {} passes are in: every verdict is so far only", findings.recorded_passes,
+                                  findings.planned_passes),
+                      "Finish the plan; stopping when it looks good makes false findings",
+                      Place::RunSheet,
+                      {},
+                      {}});
 }
 
 std::string joined(const std::vector<std::string>& sentences) {
-  constexpr std::size_t kMost = 3;   // the rest is on the bench page
+  constexpr std::size_t kMost = 3;  // the rest is on the bench page
   std::string text;
   for (std::size_t i = 0; i < std::min(kMost, sentences.size()); ++i) text += (i > 0 ? "; " : "") + sentences[i];
   if (sentences.size() > kMost) text += fmt::format("; and {} more", sentences.size() - kMost);
@@ -37,44 +51,105 @@ std::string joined(const std::vector<std::string>& sentences) {
 void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
   const Comparison& levels = *proof.levels;
   if (levels.moved == Moved::No)
-    doubts.push_back({"did_not_move", DoubtRank::Stop, fmt::format("The {} did not move between {} and {}: {}", study.variable, study.levels[0].name, study.levels[1].name, levels.reason),
-                      "Set the level again and see that it takes hold", Place::Bench, {}, {}});
+    doubts.push_back({"did_not_move",
+                      DoubtRank::Stop,
+                      fmt::format("The {} did not move between {} and {}: {}", study.variable, study.levels[0].name,
+                                  study.levels[1].name, levels.reason),
+                      "Set the level again and see that it takes hold",
+                      Place::Bench,
+                      {},
+                      {}});
   if (levels.moved == Moved::Undetermined)
-    doubts.push_back({"not_proved", DoubtRank::Stop, fmt::format("That the {} moved is not proved: {}", study.variable, levels.reason),
-                      "Make the facts readable, or accept it with the reason why you know", Place::Bench, {}, {}});
+    doubts.push_back({"not_proved",
+                      DoubtRank::Stop,
+                      fmt::format("That the {} moved is not proved: {}", study.variable, levels.reason),
+                      "Make the facts readable, or accept it with the reason why you know",
+                      Place::Bench,
+                      {},
+                      {}});
   if (!levels.must_not.empty())
-    doubts.push_back({"also_changed", DoubtRank::Stop, fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
-                      "Set it right and repeat, or accept it with a reason", Place::Bench, {}, {}});
+    doubts.push_back({"also_changed",
+                      DoubtRank::Stop,
+                      fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
+                      "Set it right and repeat, or accept it with a reason",
+                      Place::Bench,
+                      {},
+                      {}});
   if (!levels.unread.empty())
-    doubts.push_back({"unread", DoubtRank::Note, fmt::format("{} facts could not be read, so nobody knows that they are equal: {}{}", levels.unread.size(), levels.unread.front().field,
-                                                             levels.unread.size() > 1 ? " and others" : ""),
-                      "sudo iron-lever-root-facts reads what needs root", Place::Bench, {}, {}});
+    doubts.push_back(
+        {"unread",
+         DoubtRank::Note,
+         fmt::format("{} facts could not be read, so nobody knows that they are equal: {}{}", levels.unread.size(),
+                     levels.unread.front().field, levels.unread.size() > 1 ? " and others" : ""),
+         "sudo iron-lever-root-facts reads what needs root",
+         Place::Bench,
+         {},
+         {}});
 }
 
 void addBenchDoubts(Doubts& doubts, const Study& study, const Findings& findings, const BenchProof& proof) {
   if (findings.recorded_passes == 0) return;
-  if (proof.is_captured && proof.is_declared) addUnproved(doubts, study, proof);
+  if (proof.is_captured && proof.is_declared)
+    addUnproved(doubts, study, proof);
   else if (!proof.is_declared)
-    doubts.push_back({"kind_not_declared", DoubtRank::Caution, fmt::format("No kind of variable is declared: that the {} really moved rests on your word", study.variable),
-                      "Choose the kind in the question of the next study", Place::Question, {}, {}});
+    doubts.push_back(
+        {"kind_not_declared",
+         DoubtRank::Caution,
+         fmt::format("No kind of variable is declared: that the {} really moved rests on your word", study.variable),
+         "Choose the kind in the question of the next study",
+         Place::Question,
+         {},
+         {}});
   if (proof.is_virtual)
-    doubts.push_back({"virtual_machine", DoubtRank::Caution, "The bench is a virtual machine: its links, memory and firmware are not the hardware's", "Measure on the hardware itself", Place::Bench, {}, {}});
+    doubts.push_back({"virtual_machine",
+                      DoubtRank::Caution,
+                      "The bench is a virtual machine: its links, memory and firmware are not the hardware's",
+                      "Measure on the hardware itself",
+                      Place::Bench,
+                      {},
+                      {}});
   for (const VisitProof& visit : proof.visits) {
+    if (!visit.rendered_elsewhere.empty())
+      doubts.push_back(
+          {"other_device/visit " + std::to_string(visit.visit_id),
+           DoubtRank::Stop,
+           fmt::format("In visit {} the other graphics device rendered: {}", visit.planned, visit.rendered_elsewhere),
+           "Make the workload use the device under test, or name the right device in the question",
+           Place::Bench,
+           {},
+           {}});
     if (!visit.not_as_its_level.empty())
-      doubts.push_back({unlikeItsLevelId(visit), DoubtRank::Stop, fmt::format("Visit {} was not like its level: {}", visit.planned, joined(differenceSentences(visit.not_as_its_level))),
-                        "Its passes are left out until you accept it with a reason", Place::Bench, {}, {}});
+      doubts.push_back({unlikeItsLevelId(visit),
+                        DoubtRank::Stop,
+                        fmt::format("Visit {} was not like its level: {}", visit.planned,
+                                    joined(differenceSentences(visit.not_as_its_level))),
+                        "Its passes are left out until you accept it with a reason",
+                        Place::Bench,
+                        {},
+                        {}});
     if (!visit.not_held.empty())
-      doubts.push_back({"not_held/visit " + std::to_string(visit.visit_id), DoubtRank::Stop, fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned, joined(differenceSentences(visit.not_held))),
-                        "Look for what changed it, and repeat the visit", Place::Bench, {}, {}});
+      doubts.push_back({"not_held/visit " + std::to_string(visit.visit_id),
+                        DoubtRank::Stop,
+                        fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned,
+                                    joined(differenceSentences(visit.not_held))),
+                        "Look for what changed it, and repeat the visit",
+                        Place::Bench,
+                        {},
+                        {}});
   }
 }
 
 void addFailedPasses(Doubts& doubts, const CaseFinding& finding) {
   if (finding.failed == 0) return;
-  doubts.push_back({"failed/" + finding.title, DoubtRank::Caution,
+  doubts.push_back({"failed/" + finding.title,
+                    DoubtRank::Caution,
                     fmt::format("{}: {} failed and {} not in the result", finding.title,
-                                finding.failed == 1 ? "1 pass" : fmt::format("{} passes", finding.failed), finding.failed == 1 ? "is" : "are"),
-                    "Read why on the run sheet", Place::RunSheet, finding.case_index, {}});
+                                finding.failed == 1 ? "1 pass" : fmt::format("{} passes", finding.failed),
+                                finding.failed == 1 ? "is" : "are"),
+                    "Read why on the run sheet",
+                    Place::RunSheet,
+                    finding.case_index,
+                    {}});
 }
 
 // One sentence for all cases: thin lows come in flocks, and would bury what matters more.
@@ -82,22 +157,32 @@ void addThinLows(Doubts& doubts, const Findings& findings) {
   std::vector<std::string> titles;
   std::string which;
   for (const CaseFinding& finding : findings.cases) {
-    const auto thin = std::find_if(finding.secondary.begin(), finding.secondary.end(), [](const auto& m) { return m.isThin(); });
+    const auto thin =
+        std::find_if(finding.secondary.begin(), finding.secondary.end(), [](const auto& m) { return m.isThin(); });
     if (thin == finding.secondary.end()) continue;
     if (which.empty()) which = thin->name.substr(0, thin->name.find(','));
     titles.push_back(finding.title);
   }
   if (titles.empty()) return;
-  doubts.push_back({"thin_lows", DoubtRank::Note,
-                    fmt::format("The {} rests on fewer than 10 frames in {}", which, titles.size() == 1 ? titles.front() : fmt::format("{} cases", titles.size())),
-                    "Longer passes help a low more than more of them", Place::Findings, {}, {}});
+  doubts.push_back({"thin_lows",
+                    DoubtRank::Note,
+                    fmt::format("The {} rests on fewer than 10 frames in {}", which,
+                                titles.size() == 1 ? titles.front() : fmt::format("{} cases", titles.size())),
+                    "Longer passes help a low more than more of them",
+                    Place::Findings,
+                    {},
+                    {}});
 }
 
 void addTooFewFrames(Doubts& doubts, const CaseFinding& finding) {
   if (!finding.fewest_frames || *finding.fewest_frames >= 500) return;
-  doubts.push_back({"too_few_frames/" + finding.title, DoubtRank::Caution,
+  doubts.push_back({"too_few_frames/" + finding.title,
+                    DoubtRank::Caution,
                     fmt::format("{}: a pass has only {} frames, fewer than 500", finding.title, *finding.fewest_frames),
-                    "Let each pass run longer", Place::Findings, finding.case_index, {}});
+                    "Let each pass run longer",
+                    Place::Findings,
+                    finding.case_index,
+                    {}});
 }
 
 // The improvement intervals of average and low do not overlap: the feel of the case and its average part ways.
@@ -105,11 +190,18 @@ void addLowsDisagree(Doubts& doubts, const CaseFinding& finding) {
   if (!finding.improvement.interval) return;
   for (const SecondaryMetric& low : finding.secondary) {
     if (low.fewest_frames == 0 || low.isThin() || !low.improvement) continue;
-    if (low.improvement->lo <= finding.improvement.interval->hi && low.improvement->hi >= finding.improvement.interval->lo) continue;
-    doubts.push_back({"lows_disagree/" + finding.title, DoubtRank::Caution,
+    if (low.improvement->lo <= finding.improvement.interval->hi &&
+        low.improvement->hi >= finding.improvement.interval->lo)
+      continue;
+    doubts.push_back({"lows_disagree/" + finding.title,
+                      DoubtRank::Caution,
                       fmt::format("{}: average and lows disagree: {} {}, {} {}", finding.title, finding.metric.name,
-                                  percentText(finding.change.value), low.name, low.change ? percentText(low.change->value) : "unknown"),
-                      "Decide by the one that your users feel", Place::Findings, finding.case_index, {}});
+                                  percentText(finding.change.value), low.name,
+                                  low.change ? percentText(low.change->value) : "unknown"),
+                      "Decide by the one that your users feel",
+                      Place::Findings,
+                      finding.case_index,
+                      {}});
     return;
   }
 }
@@ -117,10 +209,14 @@ void addLowsDisagree(Doubts& doubts, const CaseFinding& finding) {
 void addNoInterval(Doubts& doubts, const Study& study, const CaseFinding& finding) {
   if (!finding.effect || !finding.effect->contrast.no_interval) return;
   const bool is_too_few = *finding.effect->contrast.no_interval == NoInterval::TooFewPasses;
-  doubts.push_back({"no_interval/" + finding.title, DoubtRank::Caution,
-                    finding.title + (is_too_few ? ": too few passes for an interval" : ": no spread between passes, the metric's resolution hides it"),
+  doubts.push_back({"no_interval/" + finding.title,
+                    DoubtRank::Caution,
+                    finding.title + (is_too_few ? ": too few passes for an interval"
+                                                : ": no spread between passes, the metric's resolution hides it"),
                     is_too_few ? "At least 2 counted passes are needed at each level" : "Use a metric with more digits",
-                    is_too_few && study.plan.passes_per_level < 2 ? Place::Question : Place::RunSheet, finding.case_index, {}});
+                    is_too_few && study.plan.passes_per_level < 2 ? Place::Question : Place::RunSheet,
+                    finding.case_index,
+                    {}});
 }
 
 }  // namespace
@@ -135,7 +231,8 @@ const char* doubtRankName(DoubtRank rank) {
 }
 
 std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                            const std::vector<std::pair<std::string, std::string>>& acceptances, const BenchProof& proof) {
+                            const std::vector<std::pair<std::string, std::string>>& acceptances,
+                            const BenchProof& proof) {
   Doubts doubts;
   for (const CaseFinding& finding : findings.cases) {
     addFailedPasses(doubts, finding);

@@ -18,17 +18,18 @@ enum class Place { Question, Bench, RunSheet, Findings };
 
 /// Something that could make the claim wrong, as a sentence.
 struct Doubt {
-  std::string id;                          ///< stable, e.g. "thin_low/Ring pass, 4K dome"; acceptances refer to it
+  std::string id;  ///< stable, e.g. "thin_low/Ring pass, 4K dome"; acceptances refer to it
   DoubtRank rank = DoubtRank::Note;
   std::string sentence;
   std::string remedy;
   Place place = Place::Findings;
   std::optional<std::size_t> case_index;
-  std::optional<std::string> accepted_because;   ///< a person's reason; an accepted doubt no longer counts as open
+  std::optional<std::string> accepted_because;  ///< a person's reason; an accepted doubt no longer counts as open
 };
 
 /// All doubts about a study, worst first. `acceptances` pairs a doubt's id with a person's reason.
 [[nodiscard]] std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                                          const std::vector<std::pair<std::string, std::string>>& acceptances = {}, const BenchProof& proof = {});
+                                          const std::vector<std::pair<std::string, std::string>>& acceptances = {},
+                                          const BenchProof& proof = {});
 
 }  // namespace core

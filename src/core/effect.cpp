@@ -45,8 +45,10 @@ std::vector<double> unitsAt(Side side, std::span<const VisitValues> visits, Esti
   std::vector<double> units;
   for (const VisitValues& visit : visits) {
     if (visit.side != side || visit.values.empty()) continue;
-    if (estimator == Estimator::Visits) units.push_back(meanOf(visit.values));
-    else units.insert(units.end(), visit.values.begin(), visit.values.end());
+    if (estimator == Estimator::Visits)
+      units.push_back(meanOf(visit.values));
+    else
+      units.insert(units.end(), visit.values.begin(), visit.values.end());
   }
   return units;
 }
@@ -101,9 +103,12 @@ EstimatorChoice chooseEstimator(std::span<const VisitValues> visits) {
   for (const auto& [number, round] : byRound(visits))
     (round.isComplete() ? choice.complete_rounds : choice.incomplete_rounds) += 1;
   choice.has_interval = choice.passes_baseline >= 2 && choice.passes_changed >= 2;
-  if (!choice.has_interval) choice.estimator = Estimator::Passes;
-  else if (choice.complete_rounds >= 3) choice.estimator = Estimator::Rounds;
-  else if (choice.visits_baseline >= 2 && choice.visits_changed >= 2) choice.estimator = Estimator::Visits;
+  if (!choice.has_interval)
+    choice.estimator = Estimator::Passes;
+  else if (choice.complete_rounds >= 3)
+    choice.estimator = Estimator::Rounds;
+  else if (choice.visits_baseline >= 2 && choice.visits_changed >= 2)
+    choice.estimator = Estimator::Visits;
   return choice;
 }
 

@@ -21,15 +21,15 @@ enum class Estimator { Passes, Visits, Rounds };
 /// The counted passes of one case in one visit, in the metric's own unit.
 struct VisitValues {
   Side side = Side::Baseline;
-  int visit = 0;                ///< the visit's number; the same number in every case that ran in it
-  int round = 0;                ///< from 1; 0 = in no round
-  std::vector<double> values;   ///< may be empty: such a visit does not exist for this case
+  int visit = 0;               ///< the visit's number; the same number in every case that ran in it
+  int round = 0;               ///< from 1; 0 = in no round
+  std::vector<double> values;  ///< may be empty: such a visit does not exist for this case
 };
 
 /// What the design of the passes allows.
 struct EstimatorChoice {
   Estimator estimator = Estimator::Passes;
-  bool has_interval = false;    ///< false with fewer than 2 counted passes at a level
+  bool has_interval = false;  ///< false with fewer than 2 counted passes at a level
   int complete_rounds = 0;
   int incomplete_rounds = 0;
   int visits_baseline = 0;
@@ -46,13 +46,13 @@ struct EstimatorChoice {
 struct Effect {
   EstimatorChoice design;
   bool is_log = true;
-  Contrast contrast;                     ///< changed minus baseline
-  double level_baseline = 0;             ///< exp(mean ln) as the estimator sees it; the plain mean when not is_log
+  Contrast contrast;          ///< changed minus baseline
+  double level_baseline = 0;  ///< exp(mean ln) as the estimator sees it; the plain mean when not is_log
   double level_changed = 0;
-  std::vector<double> round_differences; ///< for `rounds`
-  std::vector<double> baseline_units;    ///< what the estimator compared: passes or visit means, on the scale used
+  std::vector<double> round_differences;  ///< for `rounds`
+  std::vector<double> baseline_units;     ///< what the estimator compared: passes or visit means, on the scale used
   std::vector<double> changed_units;
-  std::optional<FlipSd> flip;            ///< the null study's, when one was used
+  std::optional<FlipSd> flip;  ///< the null study's, when one was used
 
   /// True for `passes` without a null study: what flipping adds was never seen.
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }

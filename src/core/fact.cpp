@@ -57,8 +57,10 @@ std::span<const Fact> Capture::below(std::string_view prefix) const {
 
 void Capture::put(Fact fact) {
   const auto at = std::lower_bound(facts.begin(), facts.end(), fact.name, ByName{});
-  if (at != facts.end() && at->name == fact.name) *at = std::move(fact);
-  else facts.insert(at, std::move(fact));
+  if (at != facts.end() && at->name == fact.name)
+    *at = std::move(fact);
+  else
+    facts.insert(at, std::move(fact));
 }
 
 // Greedy with one place to fall back to: after a * fails, the star takes one more character.

@@ -27,7 +27,8 @@ void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<c
 }
 
 HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
-  if (!is_log || metric.direction != Direction::HigherIsBetter || !asFps(1, metric.unit)) return HoldsTarget::DoesNotApply;
+  if (!is_log || metric.direction != Direction::HigherIsBetter || !asFps(1, metric.unit))
+    return HoldsTarget::DoesNotApply;
   if (units.size() < 2) return HoldsTarget::NotSettled;
   // The one-group case of a paired difference: a mean with its t interval.
   const auto mean = pairedDifference(units, study.confidence);
@@ -75,8 +76,10 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<cons
   }
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   finding.spread = runToRunSpread(values);
-  if (const auto effect = effectOf(values, study.confidence)) fillEffect(finding, *effect, study);
-  else finding.why_no_effect = effect.error().sentence();
+  if (const auto effect = effectOf(values, study.confidence))
+    fillEffect(finding, *effect, study);
+  else
+    finding.why_no_effect = effect.error().sentence();
   return finding;
 }
 
@@ -87,12 +90,14 @@ void adjustForFamily(Findings& findings, const Study& study) {
     p.push_back(has_p ? std::optional(finding.effect->contrast.inference->p) : std::nullopt);
   }
   const auto adjusted = holmAdjusted(p);
-  const auto family = static_cast<int>(std::count_if(p.begin(), p.end(), [](const auto& one) { return one.has_value(); }));
+  const auto family =
+      static_cast<int>(std::count_if(p.begin(), p.end(), [](const auto& one) { return one.has_value(); }));
   for (std::size_t i = 0; i < findings.cases.size(); ++i) {
     CaseFinding& finding = findings.cases[i];
     finding.p_holm = adjusted[i];
-    finding.marks = marksOf(finding.verdict, {findings.is_plan_complete, finding.effect && finding.effect->isFlipUnseen(),
-                                              adjusted[i], 1 - study.confidence, family});
+    finding.marks =
+        marksOf(finding.verdict, {findings.is_plan_complete, finding.effect && finding.effect->isFlipUnseen(),
+                                  adjusted[i], 1 - study.confidence, family});
   }
 }
 
@@ -101,8 +106,8 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   if (study.cases.size() < 2) return std::nullopt;
   std::vector<SuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i)
-    cases.push_back({study.cases[i].metric.direction,
-                     visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
+    cases.push_back(
+        {study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
   const auto summary = summarizeSuite(cases, study.confidence);
   if (!summary) return std::nullopt;
   const auto in_percent = [](const Contrast& contrast) {
@@ -119,15 +124,19 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 
 }  // namespace
 
-Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::span<const Pass> passes, std::span<const std::int64_t> retired_visits) {
+Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::span<const Pass> passes,
+                    std::span<const std::int64_t> retired_visits) {
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
   countPasses(findings, schedule, passes);
-  const auto is_retired = [&](std::int64_t id) { return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end(); };
+  const auto is_retired = [&](std::int64_t id) {
+    return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
+  };
   std::vector<Visit> visits;
   for (const Visit& visit : all_visits)
     if (!is_retired(visit.id)) visits.push_back(visit);
-  for (const Pass& pass : passes) findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
+  for (const Pass& pass : passes)
+    findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
   std::vector<std::vector<CountedPass>> counted;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     counted.push_back(countedPasses(i, schedule, visits, passes));
@@ -135,7 +144,8 @@ Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::
     fillSecondary(findings.cases[i], study, counted[i]);
   }
   for (const Pass& pass : passes)
-    if (pass.status == PassStatus::Failed && pass.slot < schedule.size()) ++findings.cases[schedule[pass.slot].case_index].failed;
+    if (pass.status == PassStatus::Failed && pass.slot < schedule.size())
+      ++findings.cases[schedule[pass.slot].case_index].failed;
   adjustForFamily(findings, study);
   findings.suite = suiteOf(findings, study, counted);
   return findings;

@@ -15,14 +15,14 @@ namespace core {
 
 /// A secondary metric of a case at both levels. It never carries a verdict of the study.
 struct SecondaryMetric {
-  std::string name;                       ///< "1 % low, percentile"
+  std::string name;  ///< "1 % low, percentile"
   std::string unit;
   Direction direction = Direction::HigherIsBetter;
-  double baseline = 0;                    ///< level as the estimator sees it
+  double baseline = 0;  ///< level as the estimator sees it
   double changed = 0;
-  std::optional<PercentChange> change;    ///< of the metric itself; absent where a value is 0
+  std::optional<PercentChange> change;  ///< of the metric itself; absent where a value is 0
   std::optional<PercentInterval> improvement;
-  std::size_t fewest_frames = 0;          ///< the fewest frames that it rests on in any pass; 0 = does not apply
+  std::size_t fewest_frames = 0;  ///< the fewest frames that it rests on in any pass; 0 = does not apply
   [[nodiscard]] bool isThin() const { return fewest_frames > 0 && fewest_frames < 10; }
 };
 
@@ -37,22 +37,22 @@ struct CaseFinding {
   int counted_baseline = 0;
   int counted_changed = 0;
   int failed = 0;
-  std::string why_no_effect;              ///< a sentence where there is no effect yet, else empty
+  std::string why_no_effect;  ///< a sentence where there is no effect yet, else empty
   std::optional<Effect> effect;
-  PercentChange change;                   ///< of the metric
-  PercentChange improvement;              ///< direction taken out: what the chart shows
+  PercentChange change;       ///< of the metric
+  PercentChange improvement;  ///< direction taken out: what the chart shows
   Verdict verdict = Verdict::NotSettled;
   Marks marks;
   std::optional<double> p_holm;
-  std::optional<double> tipping_zero_percent;        ///< flip sd at which the interval reaches 0
-  std::optional<double> tipping_threshold_percent;   ///< ... reaches the threshold; for gain and loss only
+  std::optional<double> tipping_zero_percent;       ///< flip sd at which the interval reaches 0
+  std::optional<double> tipping_threshold_percent;  ///< ... reaches the threshold; for gain and loss only
   std::optional<RunToRunSpread> spread;
   std::optional<double> frame_ms_change;
   std::optional<double> fps_gained;
   HoldsTarget holds_baseline = HoldsTarget::DoesNotApply;
   HoldsTarget holds_changed = HoldsTarget::DoesNotApply;
   std::vector<SecondaryMetric> secondary;
-  std::optional<std::size_t> fewest_frames;          ///< of any counted pass; absent without frame logs
+  std::optional<std::size_t> fewest_frames;  ///< of any counted pass; absent without frame logs
 };
 
 struct SuiteFinding {
@@ -66,17 +66,17 @@ struct SuiteFinding {
 /// The answer of a study: one set of numbers for window, command line and report.
 struct Findings {
   int planned_passes = 0;
-  int recorded_passes = 0;                ///< slots with a record, finished or failed
+  int recorded_passes = 0;  ///< slots with a record, finished or failed
   int failed_passes = 0;
-  int retired_passes = 0;                 ///< finished, but of a visit that is not comparable with its level's
+  int retired_passes = 0;  ///< finished, but of a visit that is not comparable with its level's
   bool is_plan_complete = false;
   std::vector<CaseFinding> cases;
-  std::optional<SuiteFinding> suite;      ///< with two cases or more, once every case has passes at both levels
+  std::optional<SuiteFinding> suite;  ///< with two cases or more, once every case has passes at both levels
 };
 
 /// Computes the findings of a study from everything recorded so far.
-/// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot the finished one counts
-/// Cost    dominated by the frame metrics of the counted passes
+/// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
+/// the finished one counts Cost    dominated by the frame metrics of the counted passes
 [[nodiscard]] Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
                                   std::span<const std::int64_t> retired_visits = {});
 

@@ -19,8 +19,8 @@ Status checkDurations(std::span<const double> frame_ms) {
     return Error{ErrorKind::TooFew, "the pass has no frames", "", "Check that the workload wrote its frame log"};
   for (std::size_t i = 0; i < frame_ms.size(); ++i) {
     if (std::isfinite(frame_ms[i]) && frame_ms[i] > 0) continue;
-    return Error{ErrorKind::OutOfRange, "a frame time must be a finite number above 0", "frame " + std::to_string(i + 1),
-                 "Repair or leave out the log; no frame is dropped in silence"};
+    return Error{ErrorKind::OutOfRange, "a frame time must be a finite number above 0",
+                 "frame " + std::to_string(i + 1), "Repair or leave out the log; no frame is dropped in silence"};
   }
   return Done{};
 }

@@ -18,14 +18,14 @@ namespace core {
 /// A low says how fast the slow frames were. The three schools answer different questions, none is wrong.
 struct Low {
   double fps = 0;
-  std::size_t frames = 0;   ///< how many frames it rests on
+  std::size_t frames = 0;  ///< how many frames it rests on
   [[nodiscard]] bool isThin() const { return frames < 10; }
 };
 struct Lows {
-  double percent = 1;       ///< the x of "x % low"
-  Low percentile;           ///< 1000 / quantile(1 - x/100)
-  Low slowest_mean;         ///< rate over the slowest x % of the frames
-  Low time_share;           ///< frame time at which the slowest frames have filled x % of the time
+  double percent = 1;  ///< the x of "x % low"
+  Low percentile;      ///< 1000 / quantile(1 - x/100)
+  Low slowest_mean;    ///< rate over the slowest x % of the frames
+  Low time_share;      ///< frame time at which the slowest frames have filled x % of the time
 };
 
 /// A frame longer than 2.5 medians of its surroundings; a stall is a run of frames, each longer than 2.5 medians
@@ -40,10 +40,10 @@ struct Stall {
 struct FrameMetrics {
   std::size_t frames = 0;
   double total_ms = 0;
-  double average_fps = 0;         ///< frames over time, not the mean of 1000/d
+  double average_fps = 0;  ///< frames over time, not the mean of 1000/d
   double mean_frame_ms = 0;
-  double jitter_ms = 0;           ///< mean step from frame to frame
-  std::vector<Lows> lows;         ///< in the order asked for
+  double jitter_ms = 0;    ///< mean step from frame to frame
+  std::vector<Lows> lows;  ///< in the order asked for
   std::vector<std::size_t> stutter_frames;
   double stutters_per_minute = 0;
   double stutter_time_share = 0;

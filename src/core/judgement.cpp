@@ -2,7 +2,8 @@
 
 namespace core {
 
-Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes, std::span<const VisitCapture> captures,
+Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
+                      std::span<const VisitCapture> captures,
                       const std::vector<std::pair<std::string, std::string>>& acceptances) {
   return judgementOf(study, visits, passes, proveBench(study, visits, captures), acceptances);
 }

@@ -21,11 +21,13 @@ struct Judgement {
 };
 
 /// `acceptances` pairs a doubt's id with a person's reason.
-[[nodiscard]] Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes, std::span<const VisitCapture> captures,
+[[nodiscard]] Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
+                                    std::span<const VisitCapture> captures,
                                     const std::vector<std::pair<std::string, std::string>>& acceptances);
 
 /// The same with a proof that was worked out before: captures change far less often than passes.
-[[nodiscard]] Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes, BenchProof proof,
+[[nodiscard]] Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
+                                    BenchProof proof,
                                     const std::vector<std::pair<std::string, std::string>>& acceptances);
 
 }  // namespace core

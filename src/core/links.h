@@ -5,11 +5,12 @@
 
 namespace core {
 
-/// Link and memory arithmetic. Rates in GB/s (10^9 bytes a second) per direction, sizes in bytes; never an unqualified "G".
+/// Link and memory arithmetic. Rates in GB/s (10^9 bytes a second) per direction, sizes in bytes; never an unqualified
+/// "G".
 
 /// One PCI Express link as it stands: transfers a second on one lane, and lanes.
 struct LinkGrade {
-  double gts = 0;   ///< GT/s: 2.5, 5, 8, 16, 32 or 64
+  double gts = 0;  ///< GT/s: 2.5, 5, 8, 16, 32 or 64
   int lanes = 0;
 
   bool operator==(const LinkGrade&) const = default;
@@ -29,8 +30,8 @@ struct RateBand {
   double lo_GBps = 0;
   double hi_GBps = 0;
 };
-/// Where a copy over the link plausibly lands: 0.80 to 0.90 of the encoded rate. A plausibility band, never a pass mark;
-/// nothing for Gen 6, of which there are few measurements.
+/// Where a copy over the link plausibly lands: 0.80 to 0.90 of the encoded rate. A plausibility band, never a pass
+/// mark; nothing for Gen 6, of which there are few measurements.
 [[nodiscard]] std::optional<RateBand> plausibleCopy(const LinkGrade& link);
 
 /// Share of the encoded rate that is payload: P / (P + H). `payload_bytes` is the packet size in use along the path,

@@ -12,7 +12,7 @@ namespace core {
 
 /// What the frames of one pass say beside the headline; worked out once when a pass is recorded or read.
 struct FrameSummary {
-  std::size_t frames = 0;           ///< after trimming
+  std::size_t frames = 0;  ///< after trimming
   double average_fps = 0;
   std::vector<Lows> lows;           ///< 1 % and 0.1 %
   double below_target_percent = 0;  ///< share of the time in frames slower than the study's target rate
@@ -24,24 +24,24 @@ enum class PassStatus { Finished = 0, Failed = 1 };
 
 /// One pass as it was recorded. Never changed afterwards.
 struct Pass {
-  std::int64_t id = 0;              ///< given by the study file
+  std::int64_t id = 0;  ///< given by the study file
   std::int64_t visit_id = 0;
-  std::size_t slot = 0;             ///< position in the schedule
+  std::size_t slot = 0;  ///< position in the schedule
   int attempt = 1;
   PassStatus status = PassStatus::Finished;
-  std::string failure;              ///< one sentence: what, where, remedy; empty when finished
-  std::int64_t started_ms = 0;      ///< UTC, milliseconds since 1970
+  std::string failure;          ///< one sentence: what, where, remedy; empty when finished
+  std::int64_t started_ms = 0;  ///< UTC, milliseconds since 1970
   double duration_s = 0;
-  std::optional<double> value;      ///< the headline metric, in its own unit; absent when failed
-  std::optional<FrameSummary> frames;   ///< from its frame log; absent where the result is a single number
-  std::string output;               ///< standard output, as captured
-  std::string error_output;         ///< standard error, as captured
+  std::optional<double> value;         ///< the headline metric, in its own unit; absent when failed
+  std::optional<FrameSummary> frames;  ///< from its frame log; absent where the result is a single number
+  std::string output;                  ///< standard output, as captured
+  std::string error_output;            ///< standard error, as captured
 };
 
 /// A stay at one level as it happened. An interrupted visit that was set up again is a visit of its own.
 struct Visit {
   std::int64_t id = 0;
-  int planned = 1;                  ///< the planned visit it belongs to
+  int planned = 1;  ///< the planned visit it belongs to
   int round = 1;
   Side side = Side::Baseline;
   std::string boot_id;

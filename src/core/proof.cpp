@@ -3,6 +3,10 @@
 #include <algorithm>
 #include <map>
 
+#include <fmt/format.h>
+
+#include "core/device_path.h"
+
 namespace core {
 namespace {
 
@@ -34,14 +38,34 @@ std::vector<VisitRecord> recordsOf(std::span<const Visit> visits, std::span<cons
   return records;
 }
 
+// Where there is more than one graphics device the wrong one may do the work. A device that does it is busy most of the
+// time, one that does not hardly ever.
+constexpr double kWorksPercent = 50;
+constexpr double kIdlesPercent = 10;
+
+std::string renderedElsewhere(const Capture& loaded, const std::string& declared_device) {
+  const std::string device = declared_device.empty() ? likelyGraphicsDevice(loaded) : declared_device;
+  const auto own = loaded.number("pci/" + device + "/gpu_busy_percent");
+  if (!own || *own >= kIdlesPercent) return "";
+  for (const Fact& fact : loaded.below("pci/")) {
+    if (!fact.name.ends_with("/gpu_busy_percent") || fact.number.value_or(0) < kWorksPercent) continue;
+    return fmt::format("{} was {:g} % busy, {} {:g} %", fact.name.substr(4, fact.name.find('/', 4) - 4), *fact.number,
+                       device, *own);
+  }
+  return "";
+}
+
 class Proving {
  public:
   Proving(const Study& study, std::vector<VisitRecord> records) : study_(study), records_(std::move(records)) {
     const VariableKind* declared = findVariableKind(study.kind);
+    const std::string device =
+        study.device.empty() && !records_.empty() ? likelyGraphicsDevice(*records_.front().best()) : study.device;
     proof_.is_declared = declared != nullptr;
-    declared_ = {declared ? declared : findVariableKind("other"), study.device, study.fields, "the baseline", "the changed level"};
+    declared_ = {declared ? declared : findVariableKind("other"), device, study.fields, "the baseline",
+                 "the changed level"};
     // Between visits at one level nothing may move, so no field is declared.
-    alike_ = {findVariableKind("other"), study.device, {}, "the one visit", "the other"};
+    alike_ = {findVariableKind("other"), device, {}, "the one visit", "the other"};
   }
 
   BenchProof run() {
@@ -49,9 +73,11 @@ class Proving {
     const VisitRecord* changed = referenceAt(Side::Changed, baseline);
     for (const VisitRecord& record : records_) {
       const VisitRecord* reference = record.visit->side == Side::Baseline ? baseline : changed;
-      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}};
-      if (reference && reference != &record) visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
+      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}, {}};
+      if (reference && reference != &record)
+        visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
       if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
+      if (record.loaded) visit.rendered_elsewhere = renderedElsewhere(*record.loaded, study_.device);
       proof_.is_virtual = proof_.is_virtual || record.best()->is_virtual;
       proof_.visits.push_back(std::move(visit));
     }
@@ -71,7 +97,8 @@ class Proving {
     std::size_t fewest = 0;
     for (const VisitRecord& record : records_) {
       if (record.visit->side != side) continue;
-      const std::size_t accidents = baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size() : 0;
+      const std::size_t accidents =
+          baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size() : 0;
       if (!best || accidents < fewest) {
         best = &record;
         fewest = accidents;
@@ -83,7 +110,9 @@ class Proving {
   // Links sink while nothing runs, before the first pass as after the last: that is no change of the setting.
   std::vector<Difference> notHeld(const Capture& start, const Capture& end) const {
     std::vector<Difference> differences = compareCaptures(start, end, alike_).must_not;
-    std::erase_if(differences, [](const Difference& d) { return d.field.ends_with("/current_link_speed") || d.field.ends_with("/current_link_width"); });
+    std::erase_if(differences, [](const Difference& d) {
+      return d.field.ends_with("/current_link_speed") || d.field.ends_with("/current_link_width");
+    });
     return differences;
   }
 
@@ -104,17 +133,23 @@ const Capture* bestCaptureOf(std::int64_t visit_id, std::span<const VisitCapture
   VisitRecord record;
   for (const VisitCapture& one : captures) {
     if (one.visit_id != visit_id) continue;
-    (one.moment == CaptureMoment::Start ? record.start : one.moment == CaptureMoment::UnderLoad ? record.loaded : record.end) = &one.capture;
+    (one.moment == CaptureMoment::Start       ? record.start
+     : one.moment == CaptureMoment::UnderLoad ? record.loaded
+                                              : record.end) = &one.capture;
   }
   return record.best();
 }
 
-std::string unlikeItsLevelId(const VisitProof& visit) { return "unlike_its_level/visit " + std::to_string(visit.visit_id); }
+std::string unlikeItsLevelId(const VisitProof& visit) {
+  return "unlike_its_level/visit " + std::to_string(visit.visit_id);
+}
 
-std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const std::pair<std::string, std::string>> acceptances) {
+std::vector<std::int64_t> retiredVisits(const BenchProof& proof,
+                                        std::span<const std::pair<std::string, std::string>> acceptances) {
   std::vector<std::int64_t> retired;
   for (const VisitProof& visit : proof.visits) {
-    const bool is_accepted = std::any_of(acceptances.begin(), acceptances.end(), [&](const auto& one) { return one.first == unlikeItsLevelId(visit); });
+    const bool is_accepted = std::any_of(acceptances.begin(), acceptances.end(),
+                                         [&](const auto& one) { return one.first == unlikeItsLevelId(visit); });
     if (!visit.not_as_its_level.empty() && !is_accepted) retired.push_back(visit.visit_id);
   }
   return retired;

@@ -14,9 +14,9 @@ namespace core {
 
 /// When in a visit a capture was taken. Written into study files; never renumbered.
 enum class CaptureMoment {
-  Start = 0,       ///< before the first pass
-  UnderLoad = 1,   ///< while a pass ran: the only moment at which a link is to be trusted
-  End = 2          ///< after the last pass
+  Start = 0,      ///< before the first pass
+  UnderLoad = 1,  ///< while a pass ran: the only moment at which a link is to be trusted
+  End = 2         ///< after the last pass
 };
 
 /// The machine as a visit found it.
@@ -31,33 +31,38 @@ struct VisitProof {
   std::int64_t visit_id = 0;
   int planned = 1;
   Side side = Side::Baseline;
-  std::vector<Difference> not_as_its_level;   ///< unlike the other visits at its level: its passes are left out until accepted
-  std::vector<Difference> not_held;           ///< between its start and its end
+  std::vector<Difference>
+      not_as_its_level;              ///< unlike the other visits at its level: its passes are left out until accepted
+  std::vector<Difference> not_held;  ///< between its start and its end
+  std::string rendered_elsewhere;    ///< how busy which graphics devices were, where it was not the one under test
 };
 
 /// What the captures of a study say about its variable.
 struct BenchProof {
-  bool is_captured = false;                   ///< both levels were captured at least once
-  bool is_declared = false;                   ///< the study says what kind of variable it is about
-  bool is_virtual = false;                    ///< a virtual machine
-  std::optional<Comparison> levels;           ///< the baseline against the changed level, each at its best visit
-  std::int64_t baseline_visit = 0;            ///< the visits that stand for their levels; 0 until there are
+  bool is_captured = false;          ///< both levels were captured at least once
+  bool is_declared = false;          ///< the study says what kind of variable it is about
+  bool is_virtual = false;           ///< a virtual machine
+  std::optional<Comparison> levels;  ///< the baseline against the changed level, each at its best visit
+  std::int64_t baseline_visit = 0;   ///< the visits that stand for their levels; 0 until there are
   std::int64_t changed_visit = 0;
-  std::vector<VisitProof> visits;             ///< every captured visit, in order
+  std::vector<VisitProof> visits;  ///< every captured visit, in order
 };
 
 /// Works out what the captures say.
 /// Shapes  captures in order of recording; a visit without one is passed over
 /// Source  the rule of one variable: every fact outside the variable's declared fields must be equal
-[[nodiscard]] BenchProof proveBench(const Study& study, std::span<const Visit> visits, std::span<const VisitCapture> captures);
+[[nodiscard]] BenchProof proveBench(const Study& study, std::span<const Visit> visits,
+                                    std::span<const VisitCapture> captures);
 
-/// What stands for a visit: its capture under load where there is one, else the one before its passes. Nothing without any.
+/// What stands for a visit: its capture under load where there is one, else the one before its passes. Nothing without
+/// any.
 [[nodiscard]] const Capture* bestCaptureOf(std::int64_t visit_id, std::span<const VisitCapture> captures);
 
 /// The id of the doubt that a visit is unlike its level; accepting it lets the visit's passes count.
 [[nodiscard]] std::string unlikeItsLevelId(const VisitProof& visit);
 
 /// Visits whose passes are left out: unlike their level, and nobody has accepted it.
-[[nodiscard]] std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const std::pair<std::string, std::string>> acceptances);
+[[nodiscard]] std::vector<std::int64_t> retiredVisits(const BenchProof& proof,
+                                                      std::span<const std::pair<std::string, std::string>> acceptances);
 
 }  // namespace core

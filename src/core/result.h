@@ -10,20 +10,20 @@ namespace core {
 /// What went wrong, as a stable kind that code and scripts may test. Kinds are written into JSON by
 /// `errorKindName` and are never renamed.
 enum class ErrorKind {
-  Missing,       ///< something that is needed is not there (a field, a file, a program)
-  Malformed,     ///< it is there but cannot be read as what it should be
-  OutOfRange,    ///< it can be read but its value is not allowed
-  TooFew,        ///< not enough values for what is asked
-  NewerFile,     ///< a study file of a later version of the program
-  ForeignFile,   ///< a file that is no study file
-  DamagedFile,   ///< a study file that is truncated or corrupt
-  DiskFull,      ///< no space, or no permission to grow the file
-  Io,            ///< reading or writing failed for another reason
-  Busy,          ///< somebody else holds it
-  NotApproved,   ///< a command that no person on this machine has approved
-  Denied,        ///< it needs more rights than this person has
-  CommandFailed, ///< a program crashed, was stopped at its time limit, or ended with a non-zero code
-  NotAllowed     ///< the state of the study forbids it
+  Missing,        ///< something that is needed is not there (a field, a file, a program)
+  Malformed,      ///< it is there but cannot be read as what it should be
+  OutOfRange,     ///< it can be read but its value is not allowed
+  TooFew,         ///< not enough values for what is asked
+  NewerFile,      ///< a study file of a later version of the program
+  ForeignFile,    ///< a file that is no study file
+  DamagedFile,    ///< a study file that is truncated or corrupt
+  DiskFull,       ///< no space, or no permission to grow the file
+  Io,             ///< reading or writing failed for another reason
+  Busy,           ///< somebody else holds it
+  NotApproved,    ///< a command that no person on this machine has approved
+  Denied,         ///< it needs more rights than this person has
+  CommandFailed,  ///< a program crashed, was stopped at its time limit, or ended with a non-zero code
+  NotAllowed      ///< the state of the study forbids it
 };
 
 /// The stable name of a kind, e.g. "missing".
@@ -44,21 +44,39 @@ struct Error {
 template <class T>
 class [[nodiscard]] Result {
  public:
-  Result(T value) : content_(std::move(value)) {}          // NOLINT(google-explicit-constructor)
-  Result(Error error) : content_(std::move(error)) {}      // NOLINT(google-explicit-constructor)
+  Result(T value) : content_(std::move(value)) {}      // NOLINT(google-explicit-constructor)
+  Result(Error error) : content_(std::move(error)) {}  // NOLINT(google-explicit-constructor)
 
   [[nodiscard]] bool ok() const { return std::holds_alternative<T>(content_); }
   explicit operator bool() const { return ok(); }
 
   /// The value; only when ok().
-  const T& operator*() const& { assert(ok()); return *std::get_if<T>(&content_); }
-  T& operator*() & { assert(ok()); return *std::get_if<T>(&content_); }
-  T&& operator*() && { assert(ok()); return std::move(*std::get_if<T>(&content_)); }
-  const T* operator->() const { assert(ok()); return std::get_if<T>(&content_); }
-  T* operator->() { assert(ok()); return std::get_if<T>(&content_); }
+  const T& operator*() const& {
+    assert(ok());
+    return *std::get_if<T>(&content_);
+  }
+  T& operator*() & {
+    assert(ok());
+    return *std::get_if<T>(&content_);
+  }
+  T&& operator*() && {
+    assert(ok());
+    return std::move(*std::get_if<T>(&content_));
+  }
+  const T* operator->() const {
+    assert(ok());
+    return std::get_if<T>(&content_);
+  }
+  T* operator->() {
+    assert(ok());
+    return std::get_if<T>(&content_);
+  }
 
   /// The error; only when not ok().
-  [[nodiscard]] const Error& error() const { assert(!ok()); return *std::get_if<Error>(&content_); }
+  [[nodiscard]] const Error& error() const {
+    assert(!ok());
+    return *std::get_if<Error>(&content_);
+  }
 
  private:
   std::variant<T, Error> content_;

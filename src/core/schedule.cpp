@@ -17,7 +17,8 @@ std::vector<Slot> scheduleOf(const Study& study) {
   std::vector<Slot> slots;
   for (const PlannedVisit& visit : visitsOf(study.plan)) {
     for (std::size_t i = 0; i < study.cases.size(); ++i) {
-      for (int n = 1; n <= study.plan.warm_ups; ++n) slots.push_back({visit.number, visit.round, visit.side, i, true, n});
+      for (int n = 1; n <= study.plan.warm_ups; ++n)
+        slots.push_back({visit.number, visit.round, visit.side, i, true, n});
       for (int n = 1; n <= visit.passes; ++n) slots.push_back({visit.number, visit.round, visit.side, i, false, n});
     }
   }

@@ -8,12 +8,12 @@ namespace core {
 
 /// One pass of the plan. Its position in the schedule is its lasting number.
 struct Slot {
-  int visit = 1;          ///< planned visit, from 1
-  int round = 1;          ///< from 1
+  int visit = 1;  ///< planned visit, from 1
+  int round = 1;  ///< from 1
   Side side = Side::Baseline;
   std::size_t case_index = 0;
   bool is_warm_up = false;
-  int number = 1;         ///< which warm-up or counted pass of this case in this visit, from 1
+  int number = 1;  ///< which warm-up or counted pass of this case in this visit, from 1
 
   bool operator==(const Slot&) const = default;
 };
@@ -23,7 +23,7 @@ struct PlannedVisit {
   int number = 1;
   int round = 1;
   Side side = Side::Baseline;
-  int passes = 0;         ///< counted passes of each case
+  int passes = 0;  ///< counted passes of each case
 };
 
 /// The visits of the plan in order. There and back shares out the passes so that each level's visits have the same mean

@@ -17,7 +17,7 @@ struct Reading {
   std::string unit;
   Direction direction;
   std::function<double(const FrameSummary&)> value;
-  std::function<std::size_t(const FrameSummary&)> rests_on;   // empty where it does not apply
+  std::function<std::size_t(const FrameSummary&)> rests_on;  // empty where it does not apply
 };
 
 Reading lowReading(std::size_t which, const char* school, Low Lows::*low) {
@@ -33,10 +33,16 @@ std::vector<Reading> readings(double target_fps) {
     list.push_back(lowReading(which, "slowest", &Lows::slowest_mean));
     list.push_back(lowReading(which, "time share", &Lows::time_share));
   }
-  list.push_back({fmt::format("time below {:g} FPS", target_fps), "%", Direction::LowerIsBetter,
-                  [](const FrameSummary& pass) { return pass.below_target_percent; }, {}});
-  list.push_back({"stutters a minute", "", Direction::LowerIsBetter,
-                  [](const FrameSummary& pass) { return pass.stutters_per_minute; }, {}});
+  list.push_back({fmt::format("time below {:g} FPS", target_fps),
+                  "%",
+                  Direction::LowerIsBetter,
+                  [](const FrameSummary& pass) { return pass.below_target_percent; },
+                  {}});
+  list.push_back({"stutters a minute",
+                  "",
+                  Direction::LowerIsBetter,
+                  [](const FrameSummary& pass) { return pass.stutters_per_minute; },
+                  {}});
   return list;
 }
 
@@ -55,7 +61,8 @@ std::optional<SecondaryMetric> secondaryOf(const Reading& reading, std::span<con
   });
   const auto effect = effectOf(values, confidence);
   if (!effect) return std::nullopt;
-  SecondaryMetric metric{reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0};
+  SecondaryMetric metric{
+      reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0};
   if (effect->is_log) {
     metric.change = changePercent(*effect);
     metric.improvement = improvementPercent(*effect, reading.direction).interval;

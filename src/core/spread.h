@@ -9,8 +9,8 @@ namespace core {
 
 /// How much passes of one visit differ from each other.
 struct RunToRunSpread {
-  double pass_sd = 0;   ///< pooled within-visit sd of ln(metric)
-  double percent = 0;   ///< 100 sqrt(exp(s^2) - 1)
+  double pass_sd = 0;  ///< pooled within-visit sd of ln(metric)
+  double percent = 0;  ///< 100 sqrt(exp(s^2) - 1)
   int df = 0;
 };
 

@@ -28,7 +28,8 @@ bool mentionsLog(const Case& a_case) {
 }
 
 void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
-  const std::string where = "case " + std::to_string(number) + (hasText(a_case.workload) ? " (" + a_case.title() + ")" : "");
+  const std::string where =
+      "case " + std::to_string(number) + (hasText(a_case.workload) ? " (" + a_case.title() + ")" : "");
   problems.unless(hasText(a_case.workload), ErrorKind::Missing, where, "the workload has no name", "Name it");
   problems.unless(!a_case.command.empty() && hasText(a_case.command.front()), ErrorKind::Missing, where,
                   "there is no command to run", "Enter the program and its arguments");
@@ -43,7 +44,8 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
   if (a_case.source == ResultSource::FrameLog) {
     const bool is_rate = a_case.metric.unit == "FPS" && a_case.metric.direction == Direction::HigherIsBetter;
     const bool is_time = a_case.metric.unit == "ms" && a_case.metric.direction == Direction::LowerIsBetter;
-    problems.unless(is_rate || is_time, ErrorKind::OutOfRange, where, "a frame log yields a rate in FPS or a mean frame time in ms",
+    problems.unless(is_rate || is_time, ErrorKind::OutOfRange, where,
+                    "a frame log yields a rate in FPS or a mean frame time in ms",
                     "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
   }
   problems.unless(a_case.trim_first_s >= 0 && a_case.trim_last_s >= 0, ErrorKind::OutOfRange, where,
@@ -69,11 +71,14 @@ const char* orderName(Order order) { return order == Order::Blocked ? "blocked" 
 
 std::vector<Error> problemsOf(const Study& study) {
   Problems problems;
-  problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name", "Name the machine under test");
-  problems.unless(hasText(study.variable), ErrorKind::Missing, "variable", "the variable has no name", "Say what is changed");
-  problems.unless(study.kind.empty() || findVariableKind(study.kind), ErrorKind::OutOfRange, "variable", "the kind '" + study.kind + "' is not known here",
-                  "Choose one from the list");
-  problems.unless(study.kind != "other" || !study.fields.empty(), ErrorKind::Missing, "variable", "no fact is named that the setting changes",
+  problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name",
+                  "Name the machine under test");
+  problems.unless(hasText(study.variable), ErrorKind::Missing, "variable", "the variable has no name",
+                  "Say what is changed");
+  problems.unless(study.kind.empty() || findVariableKind(study.kind), ErrorKind::OutOfRange, "variable",
+                  "the kind '" + study.kind + "' is not known here", "Choose one from the list");
+  problems.unless(study.kind != "other" || !study.fields.empty(), ErrorKind::Missing, "variable",
+                  "no fact is named that the setting changes",
                   "Name one as the capture calls it, for example kernel/swappiness");
   for (const Level& level : study.levels)
     problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
@@ -83,12 +88,14 @@ std::vector<Error> problemsOf(const Study& study) {
   std::set<std::string> titles;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     checkCase(problems, study.cases[i], i + 1);
-    problems.unless(titles.insert(study.cases[i].title()).second, ErrorKind::OutOfRange, "case " + std::to_string(i + 1),
-                    "another case has the same workload and preset", "Rename one of them");
+    problems.unless(titles.insert(study.cases[i].title()).second, ErrorKind::OutOfRange,
+                    "case " + std::to_string(i + 1), "another case has the same workload and preset",
+                    "Rename one of them");
   }
   checkPlan(problems, study.plan);
   problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
-                  "notice threshold", "the smallest change worth acting on must be 0 to 1000 %", "2 % is a usual choice");
+                  "notice threshold", "the smallest change worth acting on must be 0 to 1000 %",
+                  "2 % is a usual choice");
   problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
                   "the confidence must be at least 50 % and below 100 %", "95 % is usual");
   problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",

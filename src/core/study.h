@@ -18,9 +18,9 @@ using Command = std::vector<std::string>;
 /// One setting of the variable: how a pass runs at it, and how the bench is brought to it.
 struct Level {
   std::string name;
-  Command prefix;        ///< put before every command of a pass, e.g. {"taskset", "-c", "0"}; may be empty
-  std::vector<std::pair<std::string, std::string>> environment;   ///< set for every pass
-  Command set_command;   ///< run once at the start of each visit to bring the level about; may be empty
+  Command prefix;  ///< put before every command of a pass, e.g. {"taskset", "-c", "0"}; may be empty
+  std::vector<std::pair<std::string, std::string>> environment;  ///< set for every pass
+  Command set_command;  ///< run once at the start of each visit to bring the level about; may be empty
 
   bool operator==(const Level&) const = default;
 };
@@ -35,7 +35,7 @@ struct Case {
   std::string preset;
   Command command;
   ResultSource source = ResultSource::FrameLog;
-  std::string field = "frame_ms";   ///< the log's column, or the path of the JSON field ("result.seconds")
+  std::string field = "frame_ms";  ///< the log's column, or the path of the JSON field ("result.seconds")
   Metric metric;
   double trim_first_s = 0;
   double trim_last_s = 0;
@@ -53,9 +53,9 @@ enum class Order { Blocked, ThereAndBack };
 /// How often, in what order. Fixed before the first pass.
 struct Plan {
   int passes_per_level = 5;
-  int warm_ups = 1;             ///< at the start of each visit, for each case; recorded, never counted
+  int warm_ups = 1;  ///< at the start of each visit, for each case; recorded, never counted
   Order order = Order::ThereAndBack;
-  double time_limit_s = 600;    ///< for one pass; then it is stopped and kept as failed
+  double time_limit_s = 600;  ///< for one pass; then it is stopped and kept as failed
 
   bool operator==(const Plan&) const = default;
 };
@@ -64,10 +64,10 @@ struct Plan {
 struct Study {
   std::string bench;
   std::string variable;
-  std::string kind;                   ///< id of a core::VariableKind; empty: not declared, so nothing can prove that it moved
-  std::string device;                 ///< PCI address of the device under test; empty: the graphics device that shows the picture
-  std::vector<std::string> fields;    ///< for the kind "other": the facts that must change, * stands for any text
-  std::string machine;                ///< a folder that stands for the bench, seen from the study's; empty: this machine
+  std::string kind;    ///< id of a core::VariableKind; empty: not declared, so nothing can prove that it moved
+  std::string device;  ///< PCI address of the device under test; empty: the graphics device that shows the picture
+  std::vector<std::string> fields;  ///< for the kind "other": the facts that must change, * stands for any text
+  std::string machine;              ///< a folder that stands for the bench, seen from the study's; empty: this machine
   std::array<Level, 2> levels;
   std::vector<Case> cases;
   Plan plan;

@@ -26,7 +26,8 @@ std::vector<VisitValues> completeVisits(std::span<const std::vector<VisitValues>
   for (const auto& visits : cases) {
     for (const VisitValues& visit : visits) {
       if (visit.values.empty()) continue;
-      auto& own = by_number.try_emplace(visit.visit, VisitValues{visit.side, visit.visit, visit.round, {0.0}}).first->second;
+      auto& own =
+          by_number.try_emplace(visit.visit, VisitValues{visit.side, visit.visit, visit.round, {0.0}}).first->second;
       own.values.front() += meanOf(visit.values) / static_cast<double>(cases.size());
       ++seen[visit.visit];
     }
@@ -38,7 +39,8 @@ std::vector<VisitValues> completeVisits(std::span<const std::vector<VisitValues>
 }
 
 // The design that all cases share: the fewest passes of any case decide whether there is an interval.
-EstimatorChoice sharedDesign(std::span<const VisitValues> suite_visits, std::span<const std::vector<VisitValues>> cases) {
+EstimatorChoice sharedDesign(std::span<const VisitValues> suite_visits,
+                             std::span<const std::vector<VisitValues>> cases) {
   std::set<int> complete;
   for (const VisitValues& visit : suite_visits) complete.insert(visit.visit);
   EstimatorChoice narrowest;
@@ -127,13 +129,14 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
     for (const VisitValues& visit : suite_case.visits)
       for (const double value : visit.values)
         if (!(value > 0))
-          return Error{ErrorKind::OutOfRange, "a suite needs values above 0", "case " + std::to_string(scaled.size() + 1),
-                       "Leave the case out of the suite"};
+          return Error{ErrorKind::OutOfRange, "a suite needs values above 0",
+                       "case " + std::to_string(scaled.size() + 1), "Leave the case out of the suite"};
     scaled.push_back(onImprovementScale(suite_case));
   }
   const std::vector<VisitValues> suite_visits = completeVisits(scaled);
   if (valuesAt(Side::Baseline, suite_visits).empty() || valuesAt(Side::Changed, suite_visits).empty())
-    return Error{ErrorKind::TooFew, "no visit is complete for every case at both levels", "suite", "Run the missing passes"};
+    return Error{ErrorKind::TooFew, "no visit is complete for every case at both levels", "suite",
+                 "Run the missing passes"};
 
   SuiteSummary summary;
   summary.design = sharedDesign(suite_visits, scaled);
@@ -148,7 +151,8 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
 
   std::vector<double> case_effects;
   for (std::size_t i = 0; i < cases.size(); ++i) {
-    auto effect = ownContrast(summary.design, completeVisits(std::span(&scaled[i], 1)), std::span(&scaled[i], 1), confidence);
+    auto effect =
+        ownContrast(summary.design, completeVisits(std::span(&scaled[i], 1)), std::span(&scaled[i], 1), confidence);
     if (!effect) return effect.error();
     case_effects.push_back(effect->difference);
     summary.arithmetic_mean_percent += percentOfLn(effect->difference) / static_cast<double>(cases.size());

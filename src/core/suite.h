@@ -15,11 +15,11 @@ struct SuiteCase {
 
 /// Several cases that ran in the same visits, summed up on the improvement scale with equal weight.
 struct SuiteSummary {
-  EstimatorChoice design;        ///< from the visits and rounds that are complete for every case
-  Contrast this_suite;           ///< improvement, ln scale: these cases on this bench
-  Contrast cases_like_these;     ///< the same for cases of which these are a sample; never narrower than this_suite
-  bool is_widened = false;       ///< cases_like_these took over this_suite's wider interval
-  double arithmetic_mean_percent = 0;   ///< for comparison with published work only
+  EstimatorChoice design;     ///< from the visits and rounds that are complete for every case
+  Contrast this_suite;        ///< improvement, ln scale: these cases on this bench
+  Contrast cases_like_these;  ///< the same for cases of which these are a sample; never narrower than this_suite
+  bool is_widened = false;    ///< cases_like_these took over this_suite's wider interval
+  double arithmetic_mean_percent = 0;  ///< for comparison with published work only
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes; }
 };
 

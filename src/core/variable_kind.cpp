@@ -9,25 +9,44 @@ using Texts = std::vector<std::string_view>;
 
 // The maker's manual has the last word on each of these; they are the usual cautions of the trade.
 constexpr std::string_view kManual = "The maker's manual and licensed practice have the last word.";
-constexpr std::string_view kPowerOff = "Shut down fully, switch off and unplug, hold the power button for 5 s, wait until the standby lights are out. In a laptop disconnect the battery first if its manual says so.";
+constexpr std::string_view kPowerOff =
+    "Shut down fully, switch off and unplug, hold the power button for 5 s, wait until the standby lights are out. In "
+    "a laptop disconnect the battery first if its manual says so.";
 constexpr std::string_view kHands = "Touch bare grounded metal or wear a wrist strap; hold boards by their edges.";
 constexpr std::string_view kSupply = "Never open a power supply: a lethal charge stays in it after unplugging.";
 constexpr std::string_view kHot = "Cards, coolers and drives are hot after a pass: let them cool down.";
-constexpr std::string_view kFirmware = "Photograph every page of the firmware menu before; change one item. A reset or an update restores all defaults: capture again.";
-constexpr std::string_view kMemory = "Never above the voltage printed on the module. The first start trains the memory and may stay dark for minutes: do not cut the power. Test it for errors before you believe a result, with no only copy of data mounted.";
-constexpr std::string_view kCable = "Certified for the speed and short; the same cable at both levels unless the cable is the variable. Never unplug a card in use.";
-constexpr std::string_view kCooling = "Take the cooler off warm and with a twist, mind pins and lands, use fresh paste, and never start without a cooler.";
-constexpr std::string_view kUpdate = "Mains power, no interruption, only the file for this board's revision, the way back known beforehand. Some versions cannot be rolled back.";
-constexpr std::string_view kEncryption = "Disk encryption bound to measured boot asks for its recovery key after such a change: have it at hand.";
-constexpr std::string_view kOffline = "Interrupts and tasks move to other processors; never take the boot processor off. Turn it on again before another variable.";
-constexpr std::string_view kLimits = "Watch temperature and throttling; daemons undo such settings silently, so they are read again after the run.";
+constexpr std::string_view kFirmware =
+    "Photograph every page of the firmware menu before; change one item. A reset or an update restores all defaults: "
+    "capture again.";
+constexpr std::string_view kMemory =
+    "Never above the voltage printed on the module. The first start trains the memory and may stay dark for minutes: "
+    "do not cut the power. Test it for errors before you believe a result, with no only copy of data mounted.";
+constexpr std::string_view kCable =
+    "Certified for the speed and short; the same cable at both levels unless the cable is the variable. Never unplug a "
+    "card in use.";
+constexpr std::string_view kCooling =
+    "Take the cooler off warm and with a twist, mind pins and lands, use fresh paste, and never start without a "
+    "cooler.";
+constexpr std::string_view kUpdate =
+    "Mains power, no interruption, only the file for this board's revision, the way back known beforehand. Some "
+    "versions cannot be rolled back.";
+constexpr std::string_view kEncryption =
+    "Disk encryption bound to measured boot asks for its recovery key after such a change: have it at hand.";
+constexpr std::string_view kOffline =
+    "Interrupts and tasks move to other processors; never take the boot processor off. Turn it on again before another "
+    "variable.";
+constexpr std::string_view kLimits =
+    "Watch temperature and throttling; daemons undo such settings silently, so they are read again after the run.";
 constexpr std::string_view kDriver = "Save your work: the desktop on that card ends, and the machine may hang.";
 
-const Texts kMenuSteps{"Restart into the firmware menu.", "Change this one item, save, and start.", "Let the program capture the bench again."};
-const Texts kSwapSteps{"Shut down and unplug.", "Change the part.", "Plug in, start, and let the program capture the bench again."};
+const Texts kMenuSteps{"Restart into the firmware menu.", "Change this one item, save, and start.",
+                       "Let the program capture the bench again."};
+const Texts kSwapSteps{"Shut down and unplug.", "Change the part.",
+                       "Plug in, start, and let the program capture the bench again."};
 const Texts kRunningSteps{"Change the setting on the running system.", "Let the program capture the bench again."};
-const Texts kCoreFields{"cpu/cpu*", "cpu/online", "cpu/offline", "cpu/present", "cpu/logical", "cpu/cores", "cpu/smt_active", "cpu/types/*",
-                        "cpu/cache/*", "cpu/max_khz", "dmi/processor/*", "numa/*", "memory/total"};
+const Texts kCoreFields{"cpu/cpu*",        "cpu/online",     "cpu/offline", "cpu/present", "cpu/logical",
+                        "cpu/cores",       "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "cpu/max_khz",
+                        "dmi/processor/*", "numa/*",         "memory/total"};
 const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "graphics/*", "thunderbolt/*"};
 
 Texts joined(std::initializer_list<Texts> lists) {
@@ -48,7 +67,8 @@ std::vector<VariableKind> linkKinds() {
   VariableKind generation = kind("pcie_generation", "PCIe generation", "link");
   generation.is_link = true;
   generation.must_change = {"pci/{slot}/current_link_speed"};
-  generation.comes_along = {"pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*"};
+  generation.comes_along = {"pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)",
+                            "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*"};
   generation.steps = kMenuSteps;
   generation.cautions = {kFirmware, kManual};
 
@@ -60,7 +80,7 @@ std::vector<VariableKind> linkKinds() {
   width.cautions = {kPowerOff, kHands, kHot, kSupply, kManual};
 
   VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
-  bar.needs_reboot = false;   // a driver can resize it while the system runs
+  bar.needs_reboot = false;  // a driver can resize it while the system runs
   bar.must_change = {"pci/{device}/aperture_size"};
   bar.comes_along = {"pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total", "firmware/above_4g"};
   bar.steps = kMenuSteps;
@@ -68,12 +88,19 @@ std::vector<VariableKind> linkKinds() {
 
   VariableKind external = kind("external_link", "external link", "external link");
   external.is_link = true;
-  external.any_of = {"pci/{device}/chain", "pci/{device}/removable", "thunderbolt/*_speed", "thunderbolt/*_lanes", "thunderbolt/*/link"};
+  external.any_of = {"pci/{device}/chain", "pci/{device}/removable", "thunderbolt/*_speed", "thunderbolt/*_lanes",
+                     "thunderbolt/*/link"};
   external.comes_along = joined({kCardFields, {"numa/*"}});
-  external.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/driver", "pci/{device}/vbios_version",
-                        "pci/{device}/power_cap", "pci/{device}/mem_info_vram_total"};
-  external.steps = {"Shut down both sides unless the maker allows hot-plugging.", "Box power on first, then the cable, then start and authorise.", "Let the program capture the bench again."};
-  external.cautions = {kCable, "An open-frame box has live parts: power off before you touch it. Only the maker's charger; no bridged start.", kHot, kManual};
+  external.must_stay = {
+      "pci/{device}/vendor",        "pci/{device}/device",    "pci/{device}/subsystem_*",        "pci/{device}/driver",
+      "pci/{device}/vbios_version", "pci/{device}/power_cap", "pci/{device}/mem_info_vram_total"};
+  external.steps = {"Shut down both sides unless the maker allows hot-plugging.",
+                    "Box power on first, then the cable, then start and authorise.",
+                    "Let the program capture the bench again."};
+  external.cautions = {
+      kCable,
+      "An open-frame box has live parts: power off before you touch it. Only the maker's charger; no bridged start.",
+      kHot, kManual};
 
   VariableKind aspm = kind("aspm", "link power saving", "link power saving");
   aspm.any_of = {"pci/*/link/*", "kernel/aspm_policy", "pci/*/config (link control, power saving)"};
@@ -86,7 +113,8 @@ std::vector<VariableKind> memoryKinds() {
   VariableKind speed = kind("memory_speed", "memory speed or profile", "memory speed");
   speed.needs_reboot = true;
   speed.must_change = {"dmi/memory/*/configured_speed"};
-  speed.comes_along = {"dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total", "memory/system_ram", "memory/firmware_reserve"};
+  speed.comes_along = {"dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total", "memory/system_ram",
+                       "memory/firmware_reserve"};
   speed.steps = kMenuSteps;
   speed.cautions = {kMemory, kFirmware, kManual};
 
@@ -96,12 +124,15 @@ std::vector<VariableKind> memoryKinds() {
   capacity.comes_along = {"dmi/memory/*", "memory/*", "numa/*"};
   capacity.must_stay = {"dmi/memory/*/configured_speed"};
   capacity.steps = kSwapSteps;
-  capacity.cautions = {kPowerOff, kHands, "Slots as the manual says for channels, the notch the right way round, both latches, one kit.", kMemory, kManual};
+  capacity.cautions = {kPowerOff, kHands,
+                       "Slots as the manual says for channels, the notch the right way round, both latches, one kit.",
+                       kMemory, kManual};
 
   VariableKind carve_out = kind("graphics_carve_out", "graphics carve-out from main memory", "carve-out");
   carve_out.needs_reboot = true;
   carve_out.any_of = {"memory/firmware_reserve", "pci/{device}/mem_info_vram_total"};
-  carve_out.comes_along = {"memory/total", "memory/system_ram", "pci/{device}/mem_info_*", "pci/{device}/bar*_size", "pci/{device}/aperture_size"};
+  carve_out.comes_along = {"memory/total", "memory/system_ram", "pci/{device}/mem_info_*", "pci/{device}/bar*_size",
+                           "pci/{device}/aperture_size"};
   carve_out.steps = kMenuSteps;
   carve_out.cautions = {kFirmware, kManual};
   return {speed, capacity, carve_out};
@@ -142,17 +173,22 @@ std::vector<VariableKind> wholeKinds() {
   firmware.must_change = {"firmware/version"};
   firmware.comes_along = {"*"};
   firmware.must_stay = {"dmi/memory/*/part", "dmi/memory/*/size", "pci/*/vendor", "pci/*/device"};
-  firmware.steps = {"Note the version and every changed setting.", "Update by the board maker's procedure.", "Set every noted setting again, start, and let the program capture the bench."};
+  firmware.steps = {"Note the version and every changed setting.", "Update by the board maker's procedure.",
+                    "Set every noted setting again, start, and let the program capture the bench."};
   firmware.cautions = {kUpdate, kFirmware, kEncryption, kManual};
 
-  const Texts travels{"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/vbios_version", "storage/*/model",
-                      "dmi/memory/*/part", "kernel/osrelease"};
+  const Texts travels{
+      "pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/vbios_version",
+      "storage/*/model",     "dmi/memory/*/part",   "kernel/osrelease"};
   VariableKind processor = kind("processor", "processor, as a whole", "processor");
   processor.needs_reboot = processor.is_whole = true;
   processor.must_change = {"cpu/model"};
-  processor.comes_along = {"cpu/*", "dmi/processor/*", "numa/*", "memory/*", "firmware/version", "firmware/date", "dmi/memory/*/configured_*"};
+  processor.comes_along = {"cpu/*",         "dmi/processor/*",          "numa/*", "memory/*", "firmware/version",
+                           "firmware/date", "dmi/memory/*/configured_*"};
   processor.must_stay = travels;
-  processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.", "Shut down and unplug.", "Change the processor.", "Start, check the cooler, and let the program capture the bench."};
+  processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.",
+                     "Shut down and unplug.", "Change the processor.",
+                     "Start, check the cooler, and let the program capture the bench."};
   processor.cautions = {kPowerOff, kHands, kCooling, kUpdate, kManual};
 
   VariableKind board = kind("board", "board, as a whole", "board");
@@ -167,8 +203,10 @@ std::vector<VariableKind> wholeKinds() {
   host.needs_reboot = host.is_whole = true;
   host.any_of = {"firmware/board", "firmware/product", "cpu/model"};
   host.comes_along = {"*"};
-  host.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/vbios_version"};
-  host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.", "Start, and let the program capture the bench."};
+  host.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*",
+                    "pci/{device}/vbios_version"};
+  host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.",
+                "Start, and let the program capture the bench."};
   host.cautions = {kPowerOff, kHands, kCable, kManual};
 
   VariableKind device = kind("device", "device, as a whole", "device");
@@ -177,7 +215,13 @@ std::vector<VariableKind> wholeKinds() {
   device.comes_along = joined({kCardFields, {"pci/*"}});
   device.must_stay = {"storage/*/model"};
   device.steps = kSwapSteps;
-  device.cautions = {kPowerOff, kHands, kHot, "Release the slot's latch first, support a heavy card, seat every power plug fully. Never a cable from another modular supply.", kSupply, kManual};
+  device.cautions = {kPowerOff,
+                     kHands,
+                     kHot,
+                     "Release the slot's latch first, support a heavy card, seat every power plug fully. Never a cable "
+                     "from another modular supply.",
+                     kSupply,
+                     kManual};
 
   VariableKind other = kind("other", "another setting", "setting");
   other.steps = kMenuSteps;
@@ -190,7 +234,8 @@ std::vector<VariableKind> wholeKinds() {
 std::span<const VariableKind> variableKinds() {
   static const std::vector<VariableKind> kinds = [] {
     std::vector<VariableKind> all;
-    for (auto part : {linkKinds(), memoryKinds(), processorKinds(), wholeKinds()}) all.insert(all.end(), part.begin(), part.end());
+    for (auto part : {linkKinds(), memoryKinds(), processorKinds(), wholeKinds()})
+      all.insert(all.end(), part.begin(), part.end());
     return all;
   }();
   return kinds;

@@ -45,7 +45,8 @@ std::vector<std::string> Marks::names() const {
   std::vector<std::string> names;
   if (is_so_far) names.emplace_back("so far");
   if (holds_if_flips_add_nothing) names.emplace_back("if flipping adds nothing");
-  if (not_after_adjustment_for) names.push_back(fmt::format("not after adjustment for {} cases", *not_after_adjustment_for));
+  if (not_after_adjustment_for)
+    names.push_back(fmt::format("not after adjustment for {} cases", *not_after_adjustment_for));
   return names;
 }
 

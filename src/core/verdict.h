@@ -32,9 +32,9 @@ enum class Verdict {
 
 /// What takes the weight from a verdict. In the order in which they are said.
 struct Marks {
-  bool is_so_far = false;              ///< the plan is not complete
+  bool is_so_far = false;  ///< the plan is not complete
   bool holds_if_flips_add_nothing = false;
-  std::optional<int> not_after_adjustment_for;   ///< the number of cases in the family
+  std::optional<int> not_after_adjustment_for;  ///< the number of cases in the family
 
   [[nodiscard]] bool any() const { return is_so_far || holds_if_flips_add_nothing || not_after_adjustment_for; }
   /// "so far", "if flipping adds nothing", "not after adjustment for 7 cases".

@@ -13,7 +13,9 @@ constexpr const char* kMinus = "\u2212";
 
 // A true minus sign, and none before digits that are all zero: it would claim a direction that they do not show.
 std::string withMinus(std::string text) {
-  if (text.find_first_of("123456789") == std::string::npos && !text.empty() && (text.front() == '-' || text.front() == '+')) text.erase(0, 1);
+  if (text.find_first_of("123456789") == std::string::npos && !text.empty() &&
+      (text.front() == '-' || text.front() == '+'))
+    text.erase(0, 1);
   if (!text.empty() && text.front() == '-') text.replace(0, 1, kMinus);
   return text;
 }
@@ -79,14 +81,21 @@ std::string durationText(double seconds) {
 }
 
 std::string Claim::sentence() const {
-  std::string text = fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable, baseline,
-                                 changed, metric, cases, outcome);
+  std::string text = fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable,
+                                 baseline, changed, metric, cases, outcome);
   return verdict.empty() ? text : text + ": " + verdict;
 }
 
 Claim claimOf(const Study& study, const Findings& findings) {
-  Claim claim{study.bench,       study.variable,     study.levels[0].name, study.levels[1].name,
-              metricNames(study), {}, "… not measured yet", {}, false};
+  Claim claim{study.bench,
+              study.variable,
+              study.levels[0].name,
+              study.levels[1].name,
+              metricNames(study),
+              {},
+              "… not measured yet",
+              {},
+              false};
   claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
   if (findings.suite) {
     // Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.

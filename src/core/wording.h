@@ -41,10 +41,10 @@ struct Claim {
   std::string variable;
   std::string baseline;
   std::string changed;
-  std::string metric;      ///< "average FPS", or "average FPS and render time"
-  std::string cases;       ///< "7 cases", or the case's title
-  std::string outcome;     ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
-  std::string verdict;     ///< in words with its marks; empty before there is a result
+  std::string metric;   ///< "average FPS", or "average FPS and render time"
+  std::string cases;    ///< "7 cases", or the case's title
+  std::string outcome;  ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
+  std::string verdict;  ///< in words with its marks; empty before there is a result
   bool has_result = false;
 
   [[nodiscard]] std::string sentence() const;

@@ -3,8 +3,8 @@
 #include <functional>
 #include <map>
 
-#include <CLI/CLI.hpp>
 #include <fmt/format.h>
+#include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
 
 #include "probe/compute_probe.h"
@@ -22,7 +22,10 @@ using nlohmann::ordered_json;
 using Answer = core::Result<ordered_json>;
 
 ordered_json json(const Measurements& measured) {
-  return {{"median", measured.median()}, {"lowest", measured.lowest()}, {"highest", measured.highest()}, {"values", measured.values}};
+  return {{"median", measured.median()},
+          {"lowest", measured.lowest()},
+          {"highest", measured.highest()},
+          {"values", measured.values}};
 }
 
 struct Options {
@@ -41,7 +44,8 @@ const std::map<std::string, int>& sizes() {
 }
 
 CLI::App* addScene(CLI::App& app, Options& options) {
-  CLI::App* scene = app.add_subcommand("scene", "Draw a dome of stars and a nebula in software; log every frame's duration");
+  CLI::App* scene =
+      app.add_subcommand("scene", "Draw a dome of stars and a nebula in software; log every frame's duration");
   scene->add_option("--size", options.size, "1k, 2k or 4k")->check(CLI::IsMember(sizes()));
   scene->add_option("--threads", options.scene.threads, "Threads that draw together");
   auto* seconds = scene->add_option("--seconds", options.scene.seconds, "Draw for so long");
@@ -51,7 +55,8 @@ CLI::App* addScene(CLI::App& app, Options& options) {
 }
 
 CLI::App* addMemory(CLI::App& app, Options& options) {
-  CLI::App* memory = app.add_subcommand("memory", "Read, write and copy main memory; latency of a load; real clock of a core");
+  CLI::App* memory =
+      app.add_subcommand("memory", "Read, write and copy main memory; latency of a load; real clock of a core");
   memory->add_option("--mib", options.memory.mib, "Size of each of two buffers, MiB");
   memory->add_option("--threads", options.memory.threads, "Threads that share them");
   memory->add_option("--repeats", options.memory.repeats, "Measurements of each");
@@ -67,7 +72,8 @@ CLI::App* addCompute(CLI::App& app, Options& options) {
 }
 
 CLI::App* addStorage(CLI::App& app, Options& options) {
-  CLI::App* storage = app.add_subcommand("storage", "Read a file of our own directly from the drive; it is removed afterwards");
+  CLI::App* storage =
+      app.add_subcommand("storage", "Read a file of our own directly from the drive; it is removed afterwards");
   storage->add_option("--folder", options.storage.folder, "A folder on the drive");
   storage->add_option("--mib", options.storage.mib, "Size of the file, MiB");
   storage->add_option("--repeats", options.storage.repeats, "Measurements of each");
@@ -88,28 +94,45 @@ Answer scene(Options& options) {
   options.scene.size = sizes().at(options.size);
   const auto summary = runScene(options.scene);
   if (!summary) return summary.error();
-  return ordered_json{{"workload", "scene"}, {"size", options.size}, {"threads", options.scene.threads}, {"frames", summary->frames}, {"seconds", summary->seconds},
-                      {"average_fps", summary->average_fps}, {"checksum", fmt::format("{:016x}", summary->checksum)}};
+  return ordered_json{{"workload", "scene"},
+                      {"size", options.size},
+                      {"threads", options.scene.threads},
+                      {"frames", summary->frames},
+                      {"seconds", summary->seconds},
+                      {"average_fps", summary->average_fps},
+                      {"checksum", fmt::format("{:016x}", summary->checksum)}};
 }
 
 Answer memory(const Options& options) {
   const auto readings = measureMemory(options.memory);
   if (!readings) return readings.error();
-  return ordered_json{{"workload", "memory"}, {"mib", options.memory.mib}, {"threads", options.memory.threads}, {"read_GBps", json(readings->read_GBps)}, {"write_GBps", json(readings->write_GBps)},
-                      {"copy_GBps", json(readings->copy_GBps)}, {"latency_ns", json(readings->latency_ns)}, {"clock_GHz", json(readings->clock_GHz)}};
+  return ordered_json{{"workload", "memory"},
+                      {"mib", options.memory.mib},
+                      {"threads", options.memory.threads},
+                      {"read_GBps", json(readings->read_GBps)},
+                      {"write_GBps", json(readings->write_GBps)},
+                      {"copy_GBps", json(readings->copy_GBps)},
+                      {"latency_ns", json(readings->latency_ns)},
+                      {"clock_GHz", json(readings->clock_GHz)}};
 }
 
 Answer compute(const Options& options) {
   const auto readings = measureCompute(options.compute);
   if (!readings) return readings.error();
-  return ordered_json{{"workload", "compute"}, {"threads", options.compute.threads}, {"million_steps", options.compute.million_steps}, {"seconds", json(readings->seconds)},
+  return ordered_json{{"workload", "compute"},
+                      {"threads", options.compute.threads},
+                      {"million_steps", options.compute.million_steps},
+                      {"seconds", json(readings->seconds)},
                       {"checksum", fmt::format("{:016x}", readings->checksum)}};
 }
 
 Answer storage(const Options& options) {
   const auto readings = measureStorage(options.storage);
   if (!readings) return readings.error();
-  return ordered_json{{"workload", "storage"}, {"mib", options.storage.mib}, {"read_GBps", json(readings->read_GBps)}, {"access_us", json(readings->access_us)}};
+  return ordered_json{{"workload", "storage"},
+                      {"mib", options.storage.mib},
+                      {"read_GBps", json(readings->read_GBps)},
+                      {"access_us", json(readings->access_us)}};
 }
 
 Answer copy(const Options& options) {
@@ -119,8 +142,12 @@ Answer copy(const Options& options) {
   }
   const auto readings = measureCopy(options.copy);
   if (!readings) return readings.error();
-  return ordered_json{{"workload", "copy"}, {"device", readings->device}, {"is_software", readings->is_software}, {"mib", options.copy.mib},
-                      {"to_device_GBps", json(readings->to_device_GBps)}, {"to_host_GBps", json(readings->to_host_GBps)}};
+  return ordered_json{{"workload", "copy"},
+                      {"device", readings->device},
+                      {"is_software", readings->is_software},
+                      {"mib", options.copy.mib},
+                      {"to_device_GBps", json(readings->to_device_GBps)},
+                      {"to_host_GBps", json(readings->to_host_GBps)}};
 }
 
 }  // namespace
@@ -129,11 +156,12 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   CLI::App app("Small real workloads and measurements that run on any machine");
   app.require_subcommand(1);
   Options options;
-  const std::pair<CLI::App*, std::function<Answer()>> commands[] = {{addScene(app, options), [&] { return scene(options); }},
-                                                                    {addMemory(app, options), [&] { return memory(options); }},
-                                                                    {addCompute(app, options), [&] { return compute(options); }},
-                                                                    {addStorage(app, options), [&] { return storage(options); }},
-                                                                    {addCopy(app, options), [&] { return copy(options); }}};
+  const std::pair<CLI::App*, std::function<Answer()>> commands[] = {
+      {addScene(app, options), [&] { return scene(options); }},
+      {addMemory(app, options), [&] { return memory(options); }},
+      {addCompute(app, options), [&] { return compute(options); }},
+      {addStorage(app, options), [&] { return storage(options); }},
+      {addCopy(app, options), [&] { return copy(options); }}};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {

@@ -6,7 +6,7 @@
 namespace probe {
 namespace {
 
-constexpr std::int64_t kPiece = 250000;   // small enough that a slow core does not hold up the end
+constexpr std::int64_t kPiece = 250000;  // small enough that a slow core does not hold up the end
 
 std::uint64_t scrambled(std::uint64_t x) {
   x = (x ^ (x >> 30)) * 0xBF58476D1CE4E5B9;
@@ -38,11 +38,14 @@ std::uint64_t shareOut(std::int64_t pieces, int threads) {
 }  // namespace
 
 core::Result<ComputeReadings> measureCompute(const ComputeOptions& options) {
-  if (options.threads < 1 || options.threads > 1024 || options.repeats < 1 || options.repeats > 1000 || options.million_steps < 1 || options.million_steps > 1000000)
-    return core::Error{core::ErrorKind::OutOfRange, "the options do not fit", "compute", "Use --threads 1 to 1024, --repeats 1 to 1000, --million-steps 1 to 1000000"};
+  if (options.threads < 1 || options.threads > 1024 || options.repeats < 1 || options.repeats > 1000 ||
+      options.million_steps < 1 || options.million_steps > 1000000)
+    return core::Error{core::ErrorKind::OutOfRange, "the options do not fit", "compute",
+                       "Use --threads 1 to 1024, --repeats 1 to 1000, --million-steps 1 to 1000000"};
   ComputeReadings readings;
   const std::int64_t pieces = options.million_steps * 1000000 / kPiece;
-  for (int i = 0; i < options.repeats; ++i) readings.seconds.values.push_back(secondsOf([&] { readings.checksum = shareOut(pieces, options.threads); }));
+  for (int i = 0; i < options.repeats; ++i)
+    readings.seconds.values.push_back(secondsOf([&] { readings.checksum = shareOut(pieces, options.threads); }));
   return readings;
 }
 

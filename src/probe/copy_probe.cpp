@@ -15,7 +15,8 @@ using core::ErrorKind;
 
 Error vulkanError(const char* step, VkResult code) {
   const bool is_memory = code == VK_ERROR_OUT_OF_DEVICE_MEMORY || code == VK_ERROR_OUT_OF_HOST_MEMORY;
-  return {is_memory ? ErrorKind::TooFew : ErrorKind::Io, fmt::format("{} failed (Vulkan {})", step, static_cast<int>(code)), "copy",
+  return {is_memory ? ErrorKind::TooFew : ErrorKind::Io,
+          fmt::format("{} failed (Vulkan {})", step, static_cast<int>(code)), "copy",
           is_memory ? "Use fewer --mib" : "Update the graphics driver, or choose another --device"};
 }
 
@@ -46,7 +47,9 @@ class Copier {
     VkInstanceCreateInfo info{};
     info.sType = VK_STRUCTURE_TYPE_INSTANCE_CREATE_INFO;
     info.pApplicationInfo = &application;
-    const Error none{ErrorKind::Missing, "there is no Vulkan device on this machine", "copy", "Install the graphics driver's Vulkan part; for a trial, mesa-vulkan-drivers brings a software device"};
+    const Error none{
+        ErrorKind::Missing, "there is no Vulkan device on this machine", "copy",
+        "Install the graphics driver's Vulkan part; for a trial, mesa-vulkan-drivers brings a software device"};
     if (vkCreateInstance(&info, nullptr, &instance_) != VK_SUCCESS) return none;
     std::uint32_t count = 0;
     vkEnumeratePhysicalDevices(instance_, &count, nullptr);
@@ -68,11 +71,15 @@ class Copier {
     if (auto made = makeDevice(); !made) return made;
     constexpr auto kUse = VK_BUFFER_USAGE_TRANSFER_SRC_BIT | VK_BUFFER_USAGE_TRANSFER_DST_BIT;
     // Host memory that stays in place and is read back fast where the device offers such.
-    if (auto made = makeBuffer(host_, kUse, VK_MEMORY_PROPERTY_HOST_VISIBLE_BIT | VK_MEMORY_PROPERTY_HOST_COHERENT_BIT, VK_MEMORY_PROPERTY_HOST_CACHED_BIT); !made) return made;
+    if (auto made = makeBuffer(host_, kUse, VK_MEMORY_PROPERTY_HOST_VISIBLE_BIT | VK_MEMORY_PROPERTY_HOST_COHERENT_BIT,
+                               VK_MEMORY_PROPERTY_HOST_CACHED_BIT);
+        !made)
+      return made;
     if (auto made = makeBuffer(own_, kUse, VK_MEMORY_PROPERTY_DEVICE_LOCAL_BIT, 0); !made) return made;
     void* mapped = nullptr;
-    if (const VkResult code = vkMapMemory(device_, host_.memory, 0, size_, 0, &mapped); code != VK_SUCCESS) return vulkanError("mapping host memory", code);
-    std::memset(mapped, 0x5A, size_);   // touched: a page that was never written is no memory
+    if (const VkResult code = vkMapMemory(device_, host_.memory, 0, size_, 0, &mapped); code != VK_SUCCESS)
+      return vulkanError("mapping host memory", code);
+    std::memset(mapped, 0x5A, size_);  // touched: a page that was never written is no memory
     vkUnmapMemory(device_, host_.memory);
     return core::Done{};
   }
@@ -84,7 +91,8 @@ class Copier {
     begin.sType = VK_STRUCTURE_TYPE_COMMAND_BUFFER_BEGIN_INFO;
     vkBeginCommandBuffer(commands_, &begin);
     const VkBufferCopy region{0, 0, size_};
-    vkCmdCopyBuffer(commands_, to_device ? host_.handle : own_.handle, to_device ? own_.handle : host_.handle, 1, &region);
+    vkCmdCopyBuffer(commands_, to_device ? host_.handle : own_.handle, to_device ? own_.handle : host_.handle, 1,
+                    &region);
     vkEndCommandBuffer(commands_);
     VkSubmitInfo submit{};
     submit.sType = VK_STRUCTURE_TYPE_SUBMIT_INFO;
@@ -114,7 +122,9 @@ class Copier {
     // Every family can copy; one that can do nothing else is the copy engine itself.
     std::uint32_t family = 0;
     for (std::uint32_t i = 0; i < count; ++i)
-      if ((families[i].queueFlags & VK_QUEUE_TRANSFER_BIT) && !(families[i].queueFlags & (VK_QUEUE_GRAPHICS_BIT | VK_QUEUE_COMPUTE_BIT))) family = i;
+      if ((families[i].queueFlags & VK_QUEUE_TRANSFER_BIT) &&
+          !(families[i].queueFlags & (VK_QUEUE_GRAPHICS_BIT | VK_QUEUE_COMPUTE_BIT)))
+        family = i;
     const float priority = 1;
     VkDeviceQueueCreateInfo queue{};
     queue.sType = VK_STRUCTURE_TYPE_DEVICE_QUEUE_CREATE_INFO;
@@ -125,21 +135,25 @@ class Copier {
     info.sType = VK_STRUCTURE_TYPE_DEVICE_CREATE_INFO;
     info.queueCreateInfoCount = 1;
     info.pQueueCreateInfos = &queue;
-    if (const VkResult code = vkCreateDevice(physical_, &info, nullptr, &device_); code != VK_SUCCESS) return vulkanError("opening the device", code);
+    if (const VkResult code = vkCreateDevice(physical_, &info, nullptr, &device_); code != VK_SUCCESS)
+      return vulkanError("opening the device", code);
     vkGetDeviceQueue(device_, family, 0, &queue_);
     VkCommandPoolCreateInfo pool{};
     pool.sType = VK_STRUCTURE_TYPE_COMMAND_POOL_CREATE_INFO;
     pool.queueFamilyIndex = family;
-    if (const VkResult code = vkCreateCommandPool(device_, &pool, nullptr, &pool_); code != VK_SUCCESS) return vulkanError("making a command pool", code);
+    if (const VkResult code = vkCreateCommandPool(device_, &pool, nullptr, &pool_); code != VK_SUCCESS)
+      return vulkanError("making a command pool", code);
     VkCommandBufferAllocateInfo buffers{};
     buffers.sType = VK_STRUCTURE_TYPE_COMMAND_BUFFER_ALLOCATE_INFO;
     buffers.commandPool = pool_;
     buffers.level = VK_COMMAND_BUFFER_LEVEL_PRIMARY;
     buffers.commandBufferCount = 1;
-    if (const VkResult code = vkAllocateCommandBuffers(device_, &buffers, &commands_); code != VK_SUCCESS) return vulkanError("making a command buffer", code);
+    if (const VkResult code = vkAllocateCommandBuffers(device_, &buffers, &commands_); code != VK_SUCCESS)
+      return vulkanError("making a command buffer", code);
     VkFenceCreateInfo fence{};
     fence.sType = VK_STRUCTURE_TYPE_FENCE_CREATE_INFO;
-    if (const VkResult code = vkCreateFence(device_, &fence, nullptr, &fence_); code != VK_SUCCESS) return vulkanError("making a fence", code);
+    if (const VkResult code = vkCreateFence(device_, &fence, nullptr, &fence_); code != VK_SUCCESS)
+      return vulkanError("making a fence", code);
     return core::Done{};
   }
 
@@ -151,23 +165,29 @@ class Copier {
     return std::nullopt;
   }
 
-  core::Status makeBuffer(Buffer& buffer, VkBufferUsageFlags use, VkMemoryPropertyFlags needed, VkMemoryPropertyFlags wished) {
+  core::Status makeBuffer(Buffer& buffer, VkBufferUsageFlags use, VkMemoryPropertyFlags needed,
+                          VkMemoryPropertyFlags wished) {
     VkBufferCreateInfo info{};
     info.sType = VK_STRUCTURE_TYPE_BUFFER_CREATE_INFO;
     info.size = size_;
     info.usage = use;
-    if (const VkResult code = vkCreateBuffer(device_, &info, nullptr, &buffer.handle); code != VK_SUCCESS) return vulkanError("making a buffer", code);
+    if (const VkResult code = vkCreateBuffer(device_, &info, nullptr, &buffer.handle); code != VK_SUCCESS)
+      return vulkanError("making a buffer", code);
     VkMemoryRequirements requirements{};
     vkGetBufferMemoryRequirements(device_, buffer.handle, &requirements);
     auto type = memoryType(requirements.memoryTypeBits, needed | wished);
     if (!type) type = memoryType(requirements.memoryTypeBits, needed);
-    if (!type) return Error{ErrorKind::Missing, "the device has no memory of the needed kind", "copy", "Choose another --device"};
+    if (!type)
+      return Error{ErrorKind::Missing, "the device has no memory of the needed kind", "copy",
+                   "Choose another --device"};
     VkMemoryAllocateInfo allocate{};
     allocate.sType = VK_STRUCTURE_TYPE_MEMORY_ALLOCATE_INFO;
     allocate.allocationSize = requirements.size;
     allocate.memoryTypeIndex = *type;
-    if (const VkResult code = vkAllocateMemory(device_, &allocate, nullptr, &buffer.memory); code != VK_SUCCESS) return vulkanError("taking memory", code);
-    if (const VkResult code = vkBindBufferMemory(device_, buffer.handle, buffer.memory, 0); code != VK_SUCCESS) return vulkanError("binding memory", code);
+    if (const VkResult code = vkAllocateMemory(device_, &allocate, nullptr, &buffer.memory); code != VK_SUCCESS)
+      return vulkanError("taking memory", code);
+    if (const VkResult code = vkBindBufferMemory(device_, buffer.handle, buffer.memory, 0); code != VK_SUCCESS)
+      return vulkanError("binding memory", code);
     return core::Done{};
   }
 
@@ -201,18 +221,21 @@ core::Result<CopyReadings> measureCopy(const CopyOptions& options) {
   if (auto opened = copier.open(); !opened) return opened.error();
   const auto index = static_cast<std::size_t>(options.device);
   if (index >= copier.deviceCount())
-    return Error{ErrorKind::Missing, fmt::format("there are only {} Vulkan devices", copier.deviceCount()), "copy", "See them with: iron-lever-probe copy --list"};
+    return Error{ErrorKind::Missing, fmt::format("there are only {} Vulkan devices", copier.deviceCount()), "copy",
+                 "See them with: iron-lever-probe copy --list"};
   const auto bytes = static_cast<VkDeviceSize>(options.mib) << 20;
   if (auto prepared = copier.prepare(index, bytes); !prepared) return prepared.error();
   CopyReadings readings;
   const VkPhysicalDeviceProperties properties = copier.properties(index);
   readings.device = properties.deviceName;
   readings.is_software = properties.deviceType == VK_PHYSICAL_DEVICE_TYPE_CPU;
-  for (int i = -1; i < options.repeats; ++i) {   // one to warm up: the first copy wakes the link
+  for (int i = -1; i < options.repeats; ++i) {  // one to warm up: the first copy wakes the link
     for (const bool to_device : {true, false}) {
       const auto seconds = copier.copy(to_device);
       if (!seconds) return seconds.error();
-      if (i >= 0) (to_device ? readings.to_device_GBps : readings.to_host_GBps).values.push_back(static_cast<double>(bytes) / 1e9 / *seconds);
+      if (i >= 0)
+        (to_device ? readings.to_device_GBps : readings.to_host_GBps)
+            .values.push_back(static_cast<double>(bytes) / 1e9 / *seconds);
     }
   }
   return readings;

@@ -9,7 +9,7 @@
 namespace probe {
 
 struct CopyOptions {
-  int device = 0;        ///< which Vulkan device, as `copy --list` numbers them
+  int device = 0;  ///< which Vulkan device, as `copy --list` numbers them
   int mib = 256;
   int repeats = 5;
 };
@@ -17,7 +17,7 @@ struct CopyOptions {
 /// Copies between host memory that stays in place and the device's own memory.
 struct CopyReadings {
   std::string device;
-  bool is_software = false;          ///< the device is a program: no link is crossed
+  bool is_software = false;  ///< the device is a program: no link is crossed
   Measurements to_device_GBps;
   Measurements to_host_GBps;
 };

@@ -8,7 +8,7 @@ namespace probe {
 
 /// Several measurements of one quantity: all of them, so that the spread is seen, with the middle one to quote.
 struct Measurements {
-  std::vector<double> values;   ///< in the order taken; at least one
+  std::vector<double> values;  ///< in the order taken; at least one
 
   [[nodiscard]] double median() const {
     std::vector<double> sorted = values;

@@ -14,7 +14,7 @@ namespace {
 using Words = std::unique_ptr<std::uint64_t[]>;
 
 constexpr std::size_t kMiB = 1U << 20;
-constexpr std::size_t kLineWords = 8;   // a load a cache line: neighbours would come for free
+constexpr std::size_t kLineWords = 8;  // a load a cache line: neighbours would come for free
 
 // Each thread works on its share; all begin together, and the slowest counts.
 template <class Share>
@@ -28,7 +28,7 @@ double secondsOfThreads(int threads, const Share& share) {
 }
 
 std::uint64_t sumOf(const std::uint64_t* words, std::size_t count) {
-  std::uint64_t sums[8] = {};   // eight chains, so that no addition waits for the one before
+  std::uint64_t sums[8] = {};  // eight chains, so that no addition waits for the one before
   for (std::size_t i = 0; i + 8 <= count; i += 8)
     for (std::size_t k = 0; k < 8; ++k) sums[k] += words[i + k];
   return std::accumulate(std::begin(sums), std::end(sums), std::uint64_t{0});
@@ -39,7 +39,8 @@ void makeChain(std::uint64_t* words, std::size_t lines) {
   std::vector<std::uint32_t> order(lines);
   std::iota(order.begin(), order.end(), 0U);
   std::mt19937 engine(20260211);
-  for (std::size_t i = lines - 1; i > 0; --i) std::swap(order[i], order[std::uniform_int_distribution<std::size_t>(0, i - 1)(engine)]);
+  for (std::size_t i = lines - 1; i > 0; --i)
+    std::swap(order[i], order[std::uniform_int_distribution<std::size_t>(0, i - 1)(engine)]);
   for (std::size_t i = 0; i < lines; ++i) words[i * kLineWords] = order[i] * kLineWords;
 }
 
@@ -60,10 +61,38 @@ double clockGHz() {
   const std::uint64_t step = 3;
   const double seconds = secondsOf([&] {
     for (int i = 0; i < kSteps; i += 16) {
-      value += step; keep(value); value += step; keep(value); value += step; keep(value); value += step; keep(value);
-      value += step; keep(value); value += step; keep(value); value += step; keep(value); value += step; keep(value);
-      value += step; keep(value); value += step; keep(value); value += step; keep(value); value += step; keep(value);
-      value += step; keep(value); value += step; keep(value); value += step; keep(value); value += step; keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
+      value += step;
+      keep(value);
     }
   });
   return kSteps / seconds / 1e9;
@@ -72,34 +101,39 @@ double clockGHz() {
 }  // namespace
 
 core::Result<MemoryReadings> measureMemory(const MemoryOptions& options) {
-  if (options.mib < 16 || options.mib > 65536 || options.threads < 1 || options.threads > 1024 || options.repeats < 1 || options.repeats > 1000)
-    return core::Error{core::ErrorKind::OutOfRange, "the options do not fit", "memory", "Use --mib 16 to 65536, --threads 1 to 1024, --repeats 1 to 1000"};
+  if (options.mib < 16 || options.mib > 65536 || options.threads < 1 || options.threads > 1024 || options.repeats < 1 ||
+      options.repeats > 1000)
+    return core::Error{core::ErrorKind::OutOfRange, "the options do not fit", "memory",
+                       "Use --mib 16 to 65536, --threads 1 to 1024, --repeats 1 to 1000"};
   const auto threads = static_cast<std::size_t>(options.threads);
   const std::size_t share = static_cast<std::size_t>(options.mib) * kMiB / 8 / threads / kLineWords * kLineWords;
   const std::size_t count = share * threads;
   const Words source(new (std::nothrow) std::uint64_t[count]);
   const Words target(new (std::nothrow) std::uint64_t[count]);
-  if (!source || !target) return core::Error{core::ErrorKind::TooFew, "there is not so much memory free", "memory", "Use fewer --mib"};
-  std::memset(source.get(), 1, count * 8);   // touched: a page that was never written is no memory
+  if (!source || !target)
+    return core::Error{core::ErrorKind::TooFew, "there is not so much memory free", "memory", "Use fewer --mib"};
+  std::memset(source.get(), 1, count * 8);  // touched: a page that was never written is no memory
   std::memset(target.get(), 2, count * 8);
 
   MemoryReadings readings;
   const double gigabytes = static_cast<double>(count) * 8 / 1e9;
   for (int i = 0; i < options.repeats; ++i) {
     readings.read_GBps.values.push_back(gigabytes / secondsOfThreads(options.threads, [&](int t) {
-      std::uint64_t sum = sumOf(source.get() + static_cast<std::size_t>(t) * share, share);
-      keep(sum);
-    }));
+                                          std::uint64_t sum =
+                                              sumOf(source.get() + static_cast<std::size_t>(t) * share, share);
+                                          keep(sum);
+                                        }));
     readings.write_GBps.values.push_back(gigabytes / secondsOfThreads(options.threads, [&](int t) {
-      std::uint64_t* begin = target.get() + static_cast<std::size_t>(t) * share;
-      std::memset(begin, i, share * 8);
-      keep(begin);
-    }));
+                                           std::uint64_t* begin = target.get() + static_cast<std::size_t>(t) * share;
+                                           std::memset(begin, i, share * 8);
+                                           keep(begin);
+                                         }));
     readings.copy_GBps.values.push_back(2 * gigabytes / secondsOfThreads(options.threads, [&](int t) {
-      std::uint64_t* begin = target.get() + static_cast<std::size_t>(t) * share;
-      std::memcpy(begin, source.get() + static_cast<std::size_t>(t) * share, share * 8);
-      keep(begin);
-    }));
+                                          std::uint64_t* begin = target.get() + static_cast<std::size_t>(t) * share;
+                                          std::memcpy(begin, source.get() + static_cast<std::size_t>(t) * share,
+                                                      share * 8);
+                                          keep(begin);
+                                        }));
   }
   makeChain(source.get(), count / kLineWords);
   for (int i = 0; i < options.repeats; ++i) {

@@ -30,7 +30,8 @@ float noiseAt(Vector p) {
   const float tx = p.x - fx, ty = p.y - fy, tz = p.z - fz;
   const float sx = tx * tx * (3 - 2 * tx), sy = ty * ty * (3 - 2 * ty);
   const auto layer = [&](std::int32_t z) {
-    return mix(mix(lattice(ix, iy, z), lattice(ix + 1, iy, z), sx), mix(lattice(ix, iy + 1, z), lattice(ix + 1, iy + 1, z), sx), sy);
+    return mix(mix(lattice(ix, iy, z), lattice(ix + 1, iy, z), sx),
+               mix(lattice(ix, iy + 1, z), lattice(ix + 1, iy + 1, z), sx), sy);
   };
   return mix(layer(iz), layer(iz + 1), tz);
 }
@@ -42,7 +43,8 @@ float nebulaAlong(Vector direction, float position) {
   for (int step = 0; step < kSteps && light > 0.05f; ++step) {
     const float distance = 1.5f + 0.7f * static_cast<float>(step);
     const Vector p{direction.x * distance + 4 * position, direction.y * distance + position, direction.z * distance};
-    const float density = std::max(0.0f, 0.65f * noiseAt(p) + 0.35f * noiseAt({2.7f * p.x, 2.7f * p.y, 2.7f * p.z}) - 0.42f);
+    const float density =
+        std::max(0.0f, 0.65f * noiseAt(p) + 0.35f * noiseAt({2.7f * p.x, 2.7f * p.y, 2.7f * p.z}) - 0.42f);
     glow += light * density;
     light *= 1 - std::min(0.9f, 1.5f * density);
   }
@@ -82,7 +84,8 @@ void Scene::drawRows(double position, int first, int last) {
   const float along = static_cast<float>(position);
   for (int row = first; row < last; row += kBlock)
     for (int column = 0; column < size_; column += kBlock) {
-      const Vector middle = onDome(static_cast<float>(column + kBlock / 2) * scale - 1, static_cast<float>(row + kBlock / 2) * scale - 1, along);
+      const Vector middle = onDome(static_cast<float>(column + kBlock / 2) * scale - 1,
+                                   static_cast<float>(row + kBlock / 2) * scale - 1, along);
       const float glow = middle.z > 0 ? nebulaAlong(middle, along) : 0;
       for (int y = row; y < std::min(row + kBlock, last); ++y)
         for (int x = column; x < column + kBlock; ++x)

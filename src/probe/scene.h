@@ -5,8 +5,8 @@
 
 namespace probe {
 
-/// A planetarium dome drawn in software: stars and a nebula that is marched through ray by ray. Any machine can draw it,
-/// and the same position always gives the same picture.
+/// A planetarium dome drawn in software: stars and a nebula that is marched through ray by ray. Any machine can draw
+/// it, and the same position always gives the same picture.
 class Scene {
  public:
   /// `size` pixels each way.

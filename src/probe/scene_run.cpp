@@ -33,9 +33,9 @@ class Painters {
   void paint(double position) {
     position_ = position;
     next_row_ = 0;
-    gate_.arrive_and_wait();   // all start together
+    gate_.arrive_and_wait();  // all start together
     takeRows();
-    gate_.arrive_and_wait();   // and the frame is done when the last one is
+    gate_.arrive_and_wait();  // and the frame is done when the last one is
   }
 
  private:
@@ -75,7 +75,8 @@ Error logError(const std::string& path) {
 core::Status checkOptions(const SceneOptions& options) {
   const Error wrong{ErrorKind::OutOfRange, "the options do not fit", "scene",
                     "Give 1 or more threads, and either --seconds or --frames above 0"};
-  if (options.threads < 1 || options.threads > 1024 || options.seconds.has_value() == options.frames.has_value()) return wrong;
+  if (options.threads < 1 || options.threads > 1024 || options.seconds.has_value() == options.frames.has_value())
+    return wrong;
   if ((options.seconds && !(*options.seconds > 0)) || (options.frames && *options.frames < 1)) return wrong;
   return core::Done{};
 }
@@ -100,11 +101,11 @@ core::Result<SceneSummary> runScene(const SceneOptions& options) {
     const auto frame_end = Clock::now();
     const double frame_ms = std::chrono::duration<double, std::milli>(frame_end - frame_begin).count();
     if (log && std::fputs(fmt::format("{:.6f}\n", frame_ms).c_str(), log.get()) < 0) return logError(options.log_path);
-    if (log && frame_end - flushed > std::chrono::milliseconds(500)) {   // so that a watcher sees the pass advance
+    if (log && frame_end - flushed > std::chrono::milliseconds(500)) {  // so that a watcher sees the pass advance
       std::fflush(log.get());
       flushed = frame_end;
     }
-    frame_begin = frame_end;   // writing the log belongs to the next frame, as it would in a real program
+    frame_begin = frame_end;  // writing the log belongs to the next frame, as it would in a real program
     ++summary.frames;
     is_over = options.seconds ? secondsSince(begin) >= *options.seconds : summary.frames >= *options.frames;
   }

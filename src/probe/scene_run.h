@@ -10,11 +10,11 @@ namespace probe {
 
 /// How the scene is to be run. Exactly one of `seconds` and `frames` is set.
 struct SceneOptions {
-  int size = 1024;             ///< pixels each way
+  int size = 1024;  ///< pixels each way
   int threads = 1;
   std::optional<double> seconds;
   std::optional<int> frames;
-  std::string log_path;        ///< frame log; empty for none
+  std::string log_path;  ///< frame log; empty for none
 };
 
 struct SceneSummary {

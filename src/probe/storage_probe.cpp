@@ -22,12 +22,13 @@ constexpr int kAccesses = 256;
 struct Free {
   void operator()(void* bytes) const { std::free(bytes); }
 };
-using Aligned = std::unique_ptr<char, Free>;   // direct reads want memory on a page's border
+using Aligned = std::unique_ptr<char, Free>;  // direct reads want memory on a page's border
 
 /// A file that is removed when it goes out of scope.
 class OwnFile {
  public:
-  explicit OwnFile(const std::string& folder) : path_(folder + "/iron-lever-storage-XXXXXX"), descriptor_(::mkstemp(path_.data())) {}
+  explicit OwnFile(const std::string& folder)
+      : path_(folder + "/iron-lever-storage-XXXXXX"), descriptor_(::mkstemp(path_.data())) {}
   ~OwnFile() {
     if (descriptor_ < 0) return;
     ::close(descriptor_);
@@ -44,8 +45,10 @@ class OwnFile {
 };
 
 Error failed(const std::string& path, int code) {
-  if (code == ENOSPC || code == EDQUOT) return {ErrorKind::DiskFull, "the disk is full", path, "Use fewer --mib, or free some space"};
-  return {ErrorKind::Io, std::string("the file cannot be used: ") + std::strerror(code), path, "Name a folder on the drive that you may write to"};
+  if (code == ENOSPC || code == EDQUOT)
+    return {ErrorKind::DiskFull, "the disk is full", path, "Use fewer --mib, or free some space"};
+  return {ErrorKind::Io, std::string("the file cannot be used: ") + std::strerror(code), path,
+          "Name a folder on the drive that you may write to"};
 }
 
 // Bytes that no drive can compress away.
@@ -56,7 +59,7 @@ core::Status fill(const OwnFile& file, char* block, int mib) {
     std::memcpy(block + i, &word, 8);
   }
   for (int i = 0; i < mib; ++i) {
-    std::memcpy(block, &i, sizeof i);   // no two blocks alike
+    std::memcpy(block, &i, sizeof i);  // no two blocks alike
     if (::write(file.descriptor(), block, kBlock) != static_cast<ssize_t>(kBlock)) return failed(file.path(), errno);
   }
   if (::fsync(file.descriptor()) != 0) return failed(file.path(), errno);
@@ -67,19 +70,22 @@ core::Status fill(const OwnFile& file, char* block, int mib) {
 
 core::Result<StorageReadings> measureStorage(const StorageOptions& options) {
   if (options.mib < 8 || options.mib > 65536 || options.repeats < 1 || options.repeats > 1000)
-    return Error{ErrorKind::OutOfRange, "the options do not fit", "storage", "Use --mib 8 to 65536, --repeats 1 to 1000"};
+    return Error{ErrorKind::OutOfRange, "the options do not fit", "storage",
+                 "Use --mib 8 to 65536, --repeats 1 to 1000"};
   const OwnFile file(options.folder);
   if (file.descriptor() < 0) return failed(options.folder, errno);
   const Aligned block(static_cast<char*>(std::aligned_alloc(kSmall, kBlock)));
   if (auto filled = fill(file, block.get(), options.mib); !filled) return filled.error();
   const int direct = ::open(file.path().c_str(), O_RDONLY | O_DIRECT | O_CLOEXEC);
   if (direct < 0)
-    return Error{ErrorKind::NotAllowed, "this file system offers no direct reads, so the page cache would be measured", options.folder, "Name a folder on the drive itself"};
+    return Error{ErrorKind::NotAllowed, "this file system offers no direct reads, so the page cache would be measured",
+                 options.folder, "Name a folder on the drive itself"};
 
   StorageReadings readings;
   core::Status read = core::Done{};
   const auto take = [&](std::size_t size, std::size_t at) {
-    if (read && ::pread(direct, block.get(), size, static_cast<off_t>(at)) != static_cast<ssize_t>(size)) read = failed(file.path(), errno);
+    if (read && ::pread(direct, block.get(), size, static_cast<off_t>(at)) != static_cast<ssize_t>(size))
+      read = failed(file.path(), errno);
   };
   std::mt19937 engine(4711);
   std::uniform_int_distribution<std::size_t> anywhere(0, static_cast<std::size_t>(options.mib) * kBlock / kSmall - 1);

@@ -8,14 +8,14 @@
 namespace probe {
 
 struct StorageOptions {
-  std::string folder = ".";   ///< on the drive in question; a file is made there and removed
+  std::string folder = ".";  ///< on the drive in question; a file is made there and removed
   int mib = 256;
   int repeats = 5;
 };
 
 struct StorageReadings {
-  Measurements read_GBps;    ///< blocks of 1 MiB one after the other, past the page cache
-  Measurements access_us;    ///< one block of 4 KiB anywhere in the file, one at a time
+  Measurements read_GBps;  ///< blocks of 1 MiB one after the other, past the page cache
+  Measurements access_us;  ///< one block of 4 KiB anywhere in the file, one at a time
 };
 
 /// Reads a file of our own, directly from the drive. The file is gone afterwards, also after an error.

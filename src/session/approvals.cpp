@@ -26,7 +26,8 @@ std::string Approvals::defaultPath() {
   return base + "/iron-lever/approved-commands.jsonl";
 }
 
-std::vector<core::ExactCommand> Approvals::missing(const std::vector<core::ExactCommand>& commands, const std::string& folder) const {
+std::vector<core::ExactCommand> Approvals::missing(const std::vector<core::ExactCommand>& commands,
+                                                   const std::string& folder) const {
   std::set<std::string> approved;
   std::ifstream file(path_);
   for (std::string line; std::getline(file, line);) approved.insert(line);
@@ -43,7 +44,8 @@ core::Status Approvals::approve(const std::vector<core::ExactCommand>& commands,
   for (const core::ExactCommand& exact : missing(commands, folder)) file << keyOf(exact, folder) << '\n';
   file.flush();
   if (file) return core::Done{};
-  return core::Error{core::ErrorKind::Io, "the approval cannot be kept", path_, "Check that you may write there and that the disk is not full"};
+  return core::Error{core::ErrorKind::Io, "the approval cannot be kept", path_,
+                     "Check that you may write there and that the disk is not full"};
 }
 
 }  // namespace session

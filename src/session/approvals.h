@@ -7,9 +7,9 @@
 
 namespace session {
 
-/// The commands that the person at this machine has approved: a study file from elsewhere never starts a program unasked.
-/// A command is its environment, program, arguments and working folder; if one of them differs it is another command.
-/// Kept for this user in $XDG_STATE_HOME/iron-lever/approved-commands.jsonl, one JSON object a line.
+/// The commands that the person at this machine has approved: a study file from elsewhere never starts a program
+/// unasked. A command is its environment, program, arguments and working folder; if one of them differs it is another
+/// command. Kept for this user in $XDG_STATE_HOME/iron-lever/approved-commands.jsonl, one JSON object a line.
 class Approvals {
  public:
   /// `path` is for tests; by default the file named above.

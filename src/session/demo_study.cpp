@@ -22,9 +22,11 @@ std::string resourceText(const char* path) {
 
 core::Status writeFile(const QString& path, const std::string& text) {
   QFile file(path);
-  if (file.open(QIODevice::WriteOnly) && file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.flush())
+  if (file.open(QIODevice::WriteOnly) &&
+      file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.flush())
     return core::Done{};
-  return Error{ErrorKind::Io, "the demo's files cannot be written", path.toStdString(), "Check the folder and the free space"};
+  return Error{ErrorKind::Io, "the demo's files cannot be written", path.toStdString(),
+               "Check the folder and the free space"};
 }
 
 core::Status makeBench(const QDir& folder, const bench::BenchConnection& bench) {
@@ -33,12 +35,14 @@ core::Status makeBench(const QDir& folder, const bench::BenchConnection& bench) 
   const auto program = bench.findProgram("iron-lever-simbench", folder.path().toStdString());
   if (!program) return program.error();
   QProcess process;
-  process.start(QString::fromStdString(*program), {QStringLiteral("init"), QStringLiteral("--state"), folder.filePath(QStringLiteral("bench")),
-                                                  QStringLiteral("--truth"), truth_path});
+  process.start(QString::fromStdString(*program),
+                {QStringLiteral("init"), QStringLiteral("--state"), folder.filePath(QStringLiteral("bench")),
+                 QStringLiteral("--truth"), truth_path});
   process.waitForFinished();
   QFile::remove(truth_path);  // the bench keeps its own copy
   if (process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0) return core::Done{};
-  return Error{ErrorKind::CommandFailed, process.readAllStandardError().trimmed().toStdString(), "simulated bench", "Choose an empty folder"};
+  return Error{ErrorKind::CommandFailed, process.readAllStandardError().trimmed().toStdString(), "simulated bench",
+               "Choose an empty folder"};
 }
 
 }  // namespace
@@ -60,7 +64,8 @@ core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench
   }
   auto file = store::StudyFile::open(path);
   if (!file) return file.error();
-  auto session = std::make_unique<Session>(*std::move(file), bench, Approvals(place.filePath(QStringLiteral("approved.jsonl")).toStdString()), "M. Osei");
+  auto session = std::make_unique<Session>(
+      *std::move(file), bench, Approvals(place.filePath(QStringLiteral("approved.jsonl")).toStdString()), "M. Osei");
   if (session->problem()) return *session->problem();
   if (auto approved = session->approve(); !approved) return approved.error();
   return session;

@@ -7,9 +7,9 @@
 
 namespace session {
 
-/// Opens the demo study in `folder`, making it and its simulated bench first where they are missing. Its commands are our
-/// own and are approved for this session only. It is not run here: Session::start does that.
-/// Errors  Io for the folder; those of the simulated bench and of the study file
+/// Opens the demo study in `folder`, making it and its simulated bench first where they are missing. Its commands are
+/// our own and are approved for this session only. It is not run here: Session::start does that. Errors  Io for the
+/// folder; those of the simulated bench and of the study file
 [[nodiscard]] core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench::BenchConnection& bench);
 
 /// The study file of a demo folder.

@@ -14,7 +14,8 @@ namespace {
 bool isStillNamed(const std::string& path, int descriptor) {
   struct stat held {};
   struct stat named {};
-  return ::fstat(descriptor, &held) == 0 && ::stat(path.c_str(), &named) == 0 && held.st_ino == named.st_ino && held.st_dev == named.st_dev;
+  return ::fstat(descriptor, &held) == 0 && ::stat(path.c_str(), &named) == 0 && held.st_ino == named.st_ino &&
+         held.st_dev == named.st_dev;
 }
 
 }  // namespace
@@ -24,17 +25,20 @@ core::Result<FileLock> FileLock::acquire(const std::string& study_path) {
   for (;;) {
     const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600);
     if (descriptor < 0)
-      return core::Error{core::ErrorKind::Io, "the lock beside the study cannot be made", path, "Check that the folder can be written to"};
+      return core::Error{core::ErrorKind::Io, "the lock beside the study cannot be made", path,
+                         "Check that the folder can be written to"};
     if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0) {
       ::close(descriptor);
-      return core::Error{core::ErrorKind::Busy, "the study is being run by another window or command", study_path, "Stop it there first"};
+      return core::Error{core::ErrorKind::Busy, "the study is being run by another window or command", study_path,
+                         "Stop it there first"};
     }
     if (isStillNamed(path, descriptor)) return FileLock(path, descriptor);
     ::close(descriptor);
   }
 }
 
-FileLock::FileLock(FileLock&& other) noexcept : path_(std::move(other.path_)), descriptor_(std::exchange(other.descriptor_, -1)) {}
+FileLock::FileLock(FileLock&& other) noexcept
+    : path_(std::move(other.path_)), descriptor_(std::exchange(other.descriptor_, -1)) {}
 
 FileLock& FileLock::operator=(FileLock&& other) noexcept {
   std::swap(path_, other.path_);

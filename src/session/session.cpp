@@ -26,7 +26,8 @@ std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path) {
   constexpr std::string_view kPlace = "{log}";
   for (std::string& word : exact.command)
-    for (auto at = word.find(kPlace); at != std::string::npos; at = word.find(kPlace, at + path.size())) word.replace(at, kPlace.size(), path);
+    for (auto at = word.find(kPlace); at != std::string::npos; at = word.find(kPlace, at + path.size()))
+      word.replace(at, kPlace.size(), path);
   return exact;
 }
 
@@ -37,10 +38,14 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, Approvals
   schedule_ = core::scheduleOf(study());
   if (!study().machine.empty()) stand_in_ = std::make_unique<bench::LocalBench>(folder() + "/" + study().machine);
   auto recorded = file_.recorded();
-  if (recorded) recorded_ = *std::move(recorded);
-  else problem_ = recorded.error();
-  if (problem_) state_ = State::Held;
-  else if (!schedule_.empty() && !nextSlot()) state_ = State::Finished;
+  if (recorded)
+    recorded_ = *std::move(recorded);
+  else
+    problem_ = recorded.error();
+  if (problem_)
+    state_ = State::Held;
+  else if (!schedule_.empty() && !nextSlot())
+    state_ = State::Finished;
 }
 
 Session::~Session() { command_.reset(); }
@@ -48,7 +53,8 @@ Session::~Session() { command_.reset(); }
 std::string Session::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
 
 int Session::attemptsOf(std::size_t slot) const {
-  return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(), [&](const core::Pass& pass) { return pass.slot == slot; }));
+  return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(),
+                                        [&](const core::Pass& pass) { return pass.slot == slot; }));
 }
 
 bool Session::isPending(std::size_t slot) const {
@@ -91,9 +97,13 @@ std::optional<double> Session::secondsLeft() const {
   return std::max(0.0, left_s - secondsInPass());
 }
 
-std::string Session::liveLogPath() const { return scratch_ ? scratch_->filePath(QStringLiteral("frames.csv")).toStdString() : ""; }
+std::string Session::liveLogPath() const {
+  return scratch_ ? scratch_->filePath(QStringLiteral("frames.csv")).toStdString() : "";
+}
 
-std::vector<core::ExactCommand> Session::unapprovedCommands() const { return approvals_.missing(core::commandsOf(study()), folder()); }
+std::vector<core::ExactCommand> Session::unapprovedCommands() const {
+  return approvals_.missing(core::commandsOf(study()), folder());
+}
 
 core::Status Session::approve() {
   auto approved = approvals_.approve(core::commandsOf(study()), folder());
@@ -102,10 +112,13 @@ core::Status Session::approve() {
 }
 
 core::Status Session::replaceStudy(const core::Study& study) {
-  if (isRunning()) return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
+  if (isRunning())
+    return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
   if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
   schedule_ = core::scheduleOf(this->study());
-  stand_in_ = this->study().machine.empty() ? nullptr : std::make_unique<bench::LocalBench>(folder() + "/" + this->study().machine);
+  stand_in_ = this->study().machine.empty()
+                  ? nullptr
+                  : std::make_unique<bench::LocalBench>(folder() + "/" + this->study().machine);
   Q_EMIT stateChanged();
   return core::Done{};
 }
@@ -117,7 +130,8 @@ core::Status Session::checkReady() const {
   for (const core::Case& a_case : study().cases)  // behind a prefix the program is not the first word
     if (const auto program = bench_.findProgram(a_case.command.front(), folder()); !program) return program.error();
   if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
-    return Error{ErrorKind::NotApproved, std::to_string(unapproved.size()) + " commands of this study are not approved on this machine", path(),
+    return Error{ErrorKind::NotApproved,
+                 std::to_string(unapproved.size()) + " commands of this study are not approved on this machine", path(),
                  "Read them and approve them, or do not run the study"};
   return core::Done{};
 }
@@ -134,7 +148,8 @@ core::Status Session::start() {
   recorded_ = *std::move(recorded);
   scratch_ = std::make_unique<QTemporaryDir>(QDir::tempPath() + QStringLiteral("/iron-lever-XXXXXX"));
   if (!scratch_->isValid())
-    return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(), "Free some space there"};
+    return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
+                 "Free some space there"};
   problem_.reset();
   is_stopping_ = false;
   setState(State::SettingLevel);
@@ -164,14 +179,17 @@ void Session::goOn() {
   const auto slot = nextSlot();
   if (slot && isVisitInHand(schedule_[*slot])) return runPass(*slot);
   if (auto closed = closeVisit(); !closed) return hold(closed.error());
-  if (slot) setLevel(schedule_[*slot]);
-  else setState(State::Finished);
+  if (slot)
+    setLevel(schedule_[*slot]);
+  else
+    setState(State::Finished);
 }
 
 const bench::BenchConnection& Session::machine() const { return stand_in_ ? *stand_in_ : bench_; }
 
 bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const {
-  return std::any_of(recorded_.captures.begin(), recorded_.captures.end(), [&](const core::VisitCapture& one) { return one.visit_id == visit_id && one.moment == moment; });
+  return std::any_of(recorded_.captures.begin(), recorded_.captures.end(),
+                     [&](const core::VisitCapture& one) { return one.visit_id == visit_id && one.moment == moment; });
 }
 
 core::Status Session::captureVisit(core::CaptureMoment moment) {
@@ -183,18 +201,21 @@ core::Status Session::captureVisit(core::CaptureMoment moment) {
   return core::Done{};
 }
 
-// Proof is repeated after the last pass: a level that sagged under load is found out. After a restart it is too late for that.
+// Proof is repeated after the last pass: a level that sagged under load is found out. After a restart it is too late
+// for that.
 core::Status Session::closeVisit() {
   if (recorded_.visits.empty() || recorded_.visits.back().boot_id != bench::bootId(machine())) return core::Done{};
   return captureVisit(core::CaptureMoment::End);
 }
 
+// Once a visit, in its first pass that is long enough: the warm-up, where there is one. A capture that cannot be filed
+// is left out: the pass goes on, and what is wrong with the file stops the sheet when the pass itself is filed.
 void Session::captureUnderLoad(std::size_t slot_index) {
   if (hasCapture(recorded_.visits.back().id, core::CaptureMoment::UnderLoad)) return;
   const std::int64_t started_ms = pass_started_ms_;
   QTimer::singleShot(kUnderLoadMs, this, [this, slot_index, started_ms] {
-    if (slotInHand() != slot_index || pass_started_ms_ != started_ms) return;   // a short pass is over by now
-    if (auto taken = captureVisit(core::CaptureMoment::UnderLoad); !taken) hold(taken.error());
+    if (slotInHand() != slot_index || pass_started_ms_ != started_ms) return;  // a short pass is over by now
+    (void)captureVisit(core::CaptureMoment::UnderLoad);
   });
 }
 
@@ -202,15 +223,18 @@ void Session::captureUnderLoad(std::size_t slot_index) {
 bool Session::isVisitInHand(const core::Slot& slot) const {
   if (recorded_.visits.empty()) return false;
   const core::Visit& last = recorded_.visits.back();
-  return last.planned == slot.visit && last.boot_id == bench::bootId(machine()) && !hasCapture(last.id, core::CaptureMoment::End);
+  return last.planned == slot.visit && last.boot_id == bench::bootId(machine()) &&
+         !hasCapture(last.id, core::CaptureMoment::End);
 }
 
 void Session::launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then) {
   command_ = bench_.start(order);
-  connect(command_.get(), &bench::RunningCommand::finished, this, [this, then = std::move(then)](const bench::CommandOutcome& outcome) {
-    // Out of the signal first: `then` may replace the command that is emitting it.
-    QMetaObject::invokeMethod(this, [then, outcome] { then(outcome); }, Qt::QueuedConnection);
-  });
+  connect(command_.get(), &bench::RunningCommand::finished, this,
+          [this, then = std::move(then)](const bench::CommandOutcome& outcome) {
+            // Out of the signal first: `then` may replace the command that is emitting it.
+            QMetaObject::invokeMethod(
+                this, [then, outcome] { then(outcome); }, Qt::QueuedConnection);
+          });
 }
 
 void Session::setLevel(const core::Slot& slot) {
@@ -220,7 +244,8 @@ void Session::setLevel(const core::Slot& slot) {
   const double limit_s = study().plan.time_limit_s;
   launch({{{}, level.set_command}, folder(), limit_s}, [this, slot, limit_s](const bench::CommandOutcome& outcome) {
     if (outcome.ending == bench::Ending::Stopped) return finishStop();
-    if (const auto failure = failureOf(outcome, "setting " + study().variable + " to " + study().level(slot.side).name, limit_s))
+    if (const auto failure =
+            failureOf(outcome, "setting " + study().variable + " to " + study().level(slot.side).name, limit_s))
       return hold(*failure);
     beginVisit(slot);
   });
@@ -298,7 +323,8 @@ core::Status Session::repeatFailed() {
 
 core::Status Session::acceptDoubt(const std::string& doubt_id, const std::string& reason) {
   if (reason.find_first_not_of(" \t\n") == std::string::npos)
-    return Error{ErrorKind::OutOfRange, "a doubt is accepted with a reason only", "reason", "Say why it does not matter here"};
+    return Error{ErrorKind::OutOfRange, "a doubt is accepted with a reason only", "reason",
+                 "Say why it does not matter here"};
   if (auto noted = note("accepted", doubt_id, reason); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};

@@ -22,8 +22,8 @@ namespace session {
 enum class State { Idle, SettingLevel, RunningPass, Held, Finished };
 
 /// Runs a study: brings the bench to each level, runs its passes one after the other, files each before anything else
-/// happens. It can be stopped and gone on with at any time, also by being killed. A pass that fails is kept and does not
-/// stop the rest. Lives in one thread with an event loop.
+/// happens. It can be stopped and gone on with at any time, also by being killed. A pass that fails is kept and does
+/// not stop the rest. Lives in one thread with an event loop.
 class Session : public QObject {
   Q_OBJECT
  public:
@@ -103,7 +103,8 @@ class Session : public QObject {
 
   store::StudyFile file_;
   bench::BenchConnection& bench_;
-  std::unique_ptr<bench::BenchConnection> stand_in_;   ///< the folder that stands for the machine, where the study names one
+  std::unique_ptr<bench::BenchConnection>
+      stand_in_;  ///< the folder that stands for the machine, where the study names one
   Approvals approvals_;
   std::string person_;
   std::vector<core::Slot> schedule_;
@@ -114,7 +115,7 @@ class Session : public QObject {
   std::optional<FileLock> lock_;
   std::unique_ptr<QTemporaryDir> scratch_;
   std::unique_ptr<bench::RunningCommand> command_;
-  std::optional<MeasuredPass> unfiled_;   ///< measured, but the study file could not take it yet
+  std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<std::size_t> slot_in_hand_;
   std::int64_t pass_started_ms_ = 0;
 };

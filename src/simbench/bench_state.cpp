@@ -20,14 +20,17 @@ using nlohmann::json;
 std::string newBootId(const Truth& truth, std::int64_t boots) {
   const std::uint64_t high = mixed(truth.seed, static_cast<std::uint64_t>(boots), 0xB007);
   const std::uint64_t low = mixed(truth.seed, static_cast<std::uint64_t>(boots), 0x1D);
-  return fmt::format("{:08x}-{:04x}-4{:03x}-a{:03x}-{:012x}", high >> 32, (high >> 16) & 0xffff, high & 0xfff, low >> 52, low & 0xffffffffffff);
+  return fmt::format("{:08x}-{:04x}-4{:03x}-a{:03x}-{:012x}", high >> 32, (high >> 16) & 0xffff, high & 0xfff,
+                     low >> 52, low & 0xffffffffffff);
 }
 
 core::Result<json> readJson(const std::string& path) {
   std::ifstream file(path);
-  if (!file) return Error{ErrorKind::Missing, "the file cannot be opened", path, "Make a bench with: iron-lever-simbench init"};
+  if (!file)
+    return Error{ErrorKind::Missing, "the file cannot be opened", path, "Make a bench with: iron-lever-simbench init"};
   json object = json::parse(file, nullptr, false);
-  if (object.is_discarded()) return Error{ErrorKind::Malformed, "this is not valid JSON", path, "Repair it, or make the bench anew"};
+  if (object.is_discarded())
+    return Error{ErrorKind::Malformed, "this is not valid JSON", path, "Repair it, or make the bench anew"};
   return object;
 }
 
@@ -35,7 +38,8 @@ core::Result<json> readJson(const std::string& path) {
 core::Status writeWhole(const std::string& path, const std::string& text) {
   const std::string fresh = path + ".new";
   const int descriptor = ::open(fresh.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-  const bool written = descriptor >= 0 && ::write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size()) &&
+  const bool written = descriptor >= 0 &&
+                       ::write(descriptor, text.data(), text.size()) == static_cast<ssize_t>(text.size()) &&
                        ::fsync(descriptor) == 0;
   if (descriptor >= 0) ::close(descriptor);
   if (written && ::rename(fresh.c_str(), path.c_str()) == 0) return core::Done{};
@@ -59,7 +63,8 @@ Factors BenchState::factors() const {
     product.link *= one.link;
   };
   for (const auto& [variable, level] : levels) apply(truth.variables.at(variable).levels.at(level).factors);
-  if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end()) apply(accident->second.factors);
+  if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end())
+    apply(accident->second.factors);
   return product;
 }
 
@@ -67,8 +72,10 @@ Machine BenchState::machine() const {
   Machine shown;
   // Every override was tried when the truth was read.
   (void)overrideMachine(shown, truth.machine);
-  for (const auto& [variable, level] : levels) (void)overrideMachine(shown, truth.variables.at(variable).levels.at(level).machine);
-  if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end()) (void)overrideMachine(shown, accident->second.machine);
+  for (const auto& [variable, level] : levels)
+    (void)overrideMachine(shown, truth.variables.at(variable).levels.at(level).machine);
+  if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end())
+    (void)overrideMachine(shown, accident->second.machine);
   return shown;
 }
 
@@ -92,7 +99,9 @@ core::Result<BenchState> initBench(const std::string& folder, const std::string&
   return state;
 }
 
-core::Status saveMachine(const BenchState& state) { return writeMachine(state.machine(), state.boot_id, state.boots, state.folder + "/machine"); }
+core::Status saveMachine(const BenchState& state) {
+  return writeMachine(state.machine(), state.boot_id, state.boots, state.folder + "/machine");
+}
 
 core::Result<BenchState> loadBench(const std::string& folder) {
   const auto truth_object = readJson(folder + "/truth.json");
@@ -112,7 +121,8 @@ core::Result<BenchState> loadBench(const std::string& folder) {
     object->at("runs").get_to(state.runs);
     object->at("warm_minutes").get_to(state.warm_minutes);
   } catch (const json::exception& e) {
-    return Error{ErrorKind::Malformed, std::string("the state does not fit: ") + e.what(), folder + "/state.json", "Make the bench anew"};
+    return Error{ErrorKind::Malformed, std::string("the state does not fit: ") + e.what(), folder + "/state.json",
+                 "Make the bench anew"};
   }
   return state;
 }
@@ -126,14 +136,17 @@ core::Status saveBench(const BenchState& state) {
 core::Status setLevel(BenchState& state, const std::string& assignment) {
   const auto equals = assignment.find('=');
   if (equals == std::string::npos)
-    return Error{ErrorKind::Malformed, "'" + assignment + "' is not VARIABLE=LEVEL", "set", "Write for example memory_speed=6000"};
+    return Error{ErrorKind::Malformed, "'" + assignment + "' is not VARIABLE=LEVEL", "set",
+                 "Write for example memory_speed=6000"};
   const std::string name = assignment.substr(0, equals);
   const std::string level = assignment.substr(equals + 1);
   const auto variable = state.truth.variables.find(name);
   if (variable == state.truth.variables.end())
-    return Error{ErrorKind::Missing, "this bench has no variable '" + name + "'", "set", "It has: " + known(state.truth.variables)};
+    return Error{ErrorKind::Missing, "this bench has no variable '" + name + "'", "set",
+                 "It has: " + known(state.truth.variables)};
   if (!variable->second.levels.contains(level))
-    return Error{ErrorKind::Missing, name + " has no level '" + level + "'", "set", "It has: " + known(variable->second.levels)};
+    return Error{ErrorKind::Missing, name + " has no level '" + level + "'", "set",
+                 "It has: " + known(variable->second.levels)};
   state.pending[name] = level;
   return core::Done{};
 }

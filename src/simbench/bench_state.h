@@ -15,12 +15,12 @@ namespace simbench {
 struct BenchState {
   std::string folder;
   Truth truth;
-  std::map<std::string, std::string> levels;    ///< in force since the last restart
-  std::map<std::string, std::string> pending;   ///< set in the firmware, in force after the next restart
+  std::map<std::string, std::string> levels;   ///< in force since the last restart
+  std::map<std::string, std::string> pending;  ///< set in the firmware, in force after the next restart
   std::string boot_id;
   std::int64_t boots = 1;
   std::int64_t runs = 0;
-  double warm_minutes = 0;                      ///< how long the bench has worked without cooling down
+  double warm_minutes = 0;  ///< how long the bench has worked without cooling down
 
   /// Product of the factors of all levels in force, and of this boot's accident.
   [[nodiscard]] Factors factors() const;

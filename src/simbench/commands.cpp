@@ -5,8 +5,8 @@
 #include <fstream>
 #include <thread>
 
-#include <CLI/CLI.hpp>
 #include <fmt/format.h>
+#include <CLI/CLI.hpp>
 
 #include "simbench/bench_state.h"
 #include "simbench/model.h"
@@ -56,7 +56,8 @@ Status runPass(const Options& options, std::ostream& out) {
   if (!state) return state.error();
   const auto found = state->truth.cases.find(options.case_name);
   if (found == state->truth.cases.end())
-    return Error{ErrorKind::Missing, "this bench has no case '" + options.case_name + "'", options.state, "Look into truth.json"};
+    return Error{ErrorKind::Missing, "this bench has no case '" + options.case_name + "'", options.state,
+                 "Look into truth.json"};
   if (!found->second.is_time && options.log_path.empty())
     return Error{ErrorKind::Missing, "this case writes a frame log", "run", "Say where with --out"};
   ++state->runs;
@@ -69,7 +70,8 @@ Status runPass(const Options& options, std::ostream& out) {
     return core::Done{};
   }
   if (auto written = writeLog(options.log_path, pass.frame_ms, options.pace); !written) return written;
-  out << ordered_json{{"case", options.case_name}, {"frames", pass.frame_ms.size()}, {"seconds", pass.seconds}}.dump() << '\n';
+  out << ordered_json{{"case", options.case_name}, {"frames", pass.frame_ms.size()}, {"seconds", pass.seconds}}.dump()
+      << '\n';
   return core::Done{};
 }
 
@@ -97,14 +99,16 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   };
   CLI::App* init = with_state(app.add_subcommand("init", "Make a bench from a truth file"));
   init->add_option("--truth", options.truth, "The hidden truth (JSON)")->required();
-  CLI::App* set = with_state(app.add_subcommand("set", "Set VARIABLE=LEVEL in the firmware; takes effect after a restart"));
+  CLI::App* set =
+      with_state(app.add_subcommand("set", "Set VARIABLE=LEVEL in the firmware; takes effect after a restart"));
   set->add_option("assignment", options.assignment, "VARIABLE=LEVEL")->required();
   set->add_flag("--reboot", options.reboot, "Restart at once");
   with_state(app.add_subcommand("reboot", "Restart: what was set takes effect, the boot id changes"));
   CLI::App* run = with_state(app.add_subcommand("run", "Run one pass of a case"));
   run->add_option("--case", options.case_name, "NAME@PRESET")->required();
   run->add_option("--out", options.log_path, "Where the frame log goes (cases with frames)");
-  run->add_option("--pace", options.pace, "1 = as long as the real thing, 0 = as fast as it can")->check(CLI::NonNegativeNumber);
+  run->add_option("--pace", options.pace, "1 = as long as the real thing, 0 = as fast as it can")
+      ->check(CLI::NonNegativeNumber);
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {

@@ -14,13 +14,13 @@ struct PciDevice {
   std::string vendor = {};
   std::string device = {};
   std::string class_code = {};
-  int port_type = 0;              ///< as in the PCI Express capability
+  int port_type = 0;  ///< as in the PCI Express capability
   double gts = 16;
   int width = 16;
   double target_gts = 16;
   std::string driver = {};
-  int power_saving = 0;           ///< enabled link states
-  std::uint64_t bar_bytes = 0;    ///< the memory BAR; 0 = none
+  int power_saving = 0;         ///< enabled link states
+  std::uint64_t bar_bytes = 0;  ///< the memory BAR; 0 = none
 };
 
 /// Writes files below a folder as a kernel lays them out. Failures are remembered, so that writing reads as a list.
@@ -52,7 +52,8 @@ struct TableField {
 /// Builds the packed structures of the firmware's tables (SMBIOS).
 class FirmwareTables {
  public:
-  void add(int type, std::size_t length, const std::vector<TableField>& fields, const std::vector<std::string>& strings);
+  void add(int type, std::size_t length, const std::vector<TableField>& fields,
+           const std::vector<std::string>& strings);
   /// With the end marker.
   [[nodiscard]] std::string finished();
 

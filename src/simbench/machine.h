@@ -10,32 +10,32 @@
 
 namespace simbench {
 
-/// What the simulated machine shows of itself in its fake /sys and /proc. A level, or an accident, overrides single fields;
-/// the names in JSON are those of the fields.
+/// What the simulated machine shows of itself in its fake /sys and /proc. A level, or an accident, overrides single
+/// fields; the names in JSON are those of the fields.
 struct Machine {
   std::string firmware_version = "D2-1.14";
   std::string board = "Corvane D2";
   std::string processor = "Ostrel Q4 4-Core Processor";
   int cores = 4;
   int threads_per_core = 2;
-  int small_cores = 0;               ///< of `cores`, the last ones
-  std::string offline;               ///< a list such as "3,7"
+  int small_cores = 0;  ///< of `cores`, the last ones
+  std::string offline;  ///< a list such as "3,7"
   std::string governor = "performance";
   int boost = 1;
-  int memory_modules = 2;            ///< of four sockets
-  int memory_gib = 16;               ///< each
+  int memory_modules = 2;  ///< of four sockets
+  int memory_gib = 16;     ///< each
   int memory_rated_mts = 6000;
   int memory_mts = 6000;
   int memory_mv = 1350;
   int carve_out_mib = 256;
-  double link_gts = 16;              ///< of the graphics slot
+  double link_gts = 16;  ///< of the graphics slot
   int link_width = 16;
   int link_power_saving = 0;
   int aperture_mib = 16384;
   std::string graphics_id = "0x9010";
   int busy_percent = 97;
-  bool is_external = false;          ///< the card sits in a box on a cable
-  double cable_gbps = 20;            ///< per lane
+  bool is_external = false;  ///< the card sits in a box on a cable
+  double cable_gbps = 20;    ///< per lane
   std::string kernel = "6.12.48-corvane";
   int swappiness = 60;
 };
@@ -43,8 +43,9 @@ struct Machine {
 /// Applies overrides. Errors  Malformed for a field that a machine has not
 [[nodiscard]] core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides);
 
-/// Writes the tree: `folder`/proc and `folder`/sys, as a kernel would show this machine. What was there goes in one step,
-/// so that a reader sees the old machine or the new one. Errors  Io
-[[nodiscard]] core::Status writeMachine(const Machine& machine, const std::string& boot_id, std::int64_t boots, const std::string& folder);
+/// Writes the tree: `folder`/proc and `folder`/sys, as a kernel would show this machine. What was there goes in one
+/// step, so that a reader sees the old machine or the new one. Errors  Io
+[[nodiscard]] core::Status writeMachine(const Machine& machine, const std::string& boot_id, std::int64_t boots,
+                                        const std::string& folder);
 
 }  // namespace simbench

@@ -11,7 +11,7 @@
 namespace simbench {
 namespace {
 
-using Parts = std::array<double, 4>;   // processor, graphics, memory, link, ms
+using Parts = std::array<double, 4>;  // processor, graphics, memory, link, ms
 
 std::uint64_t hashOf(const std::string& text) {
   std::uint64_t hash = 0xcbf29ce484222325;  // FNV-1a; std::hash may differ between libraries
@@ -33,8 +33,8 @@ double frameTime(const Parts& parts, double overlap) {
 }
 
 Parts partsOf(const CaseTruth& a_case, const Factors& factors) {
-  return {a_case.processor_ms * factors.processor, a_case.graphics_ms * factors.graphics, a_case.memory_ms * factors.memory,
-          a_case.link_ms * factors.link};
+  return {a_case.processor_ms * factors.processor, a_case.graphics_ms * factors.graphics,
+          a_case.memory_ms * factors.memory, a_case.link_ms * factors.link};
 }
 
 // What the whole pass shares: the restart's luck, the pass's own, and heat.
@@ -47,7 +47,8 @@ double passFactor(const BenchState& state, const CaseTruth& a_case, Random& rand
 class Stutters {
  public:
   Stutters(const CaseTruth& a_case, double memory_factor, Random& random)
-      : random_(random), mean_wait_ms_(a_case.stutters_per_minute > 0 ? 60000 / a_case.stutters_per_minute : 0),
+      : random_(random),
+        mean_wait_ms_(a_case.stutters_per_minute > 0 ? 60000 / a_case.stutters_per_minute : 0),
         extra_ms_(a_case.stutter_ms * std::pow(memory_factor, a_case.stutter_memory_power)) {
     if (mean_wait_ms_ > 0) next_ms_ = random_.waiting(mean_wait_ms_);
   }

@@ -8,8 +8,8 @@ namespace simbench {
 
 /// What one pass yields.
 struct PassResult {
-  std::vector<double> frame_ms;   ///< empty for a case whose result is a time
-  double seconds = 0;             ///< length of the pass; the result where it is a time
+  std::vector<double> frame_ms;  ///< empty for a case whose result is a time
+  double seconds = 0;            ///< length of the pass; the result where it is a time
 };
 
 /// Simulates the pass number `state.runs` of a case. The model is described in docs/simulated-bench.md.

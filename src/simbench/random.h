@@ -8,7 +8,8 @@
 
 namespace simbench {
 
-/// One 64-bit number from a few: the same inputs give the same stream on every machine (splitmix64, Steele et al. 2014).
+/// One 64-bit number from a few: the same inputs give the same stream on every machine (splitmix64, Steele et al.
+/// 2014).
 inline std::uint64_t mixed(std::uint64_t a, std::uint64_t b, std::uint64_t c) {
   std::uint64_t x = a;
   for (const std::uint64_t next : {b, c, std::uint64_t{0x9E3779B97F4A7C15}}) {

@@ -8,10 +8,13 @@ namespace {
 using nlohmann::json;
 
 Factors factorsFrom(const json& object) {
-  return {object.value("processor", 1.0), object.value("graphics", 1.0), object.value("memory", 1.0), object.value("link", 1.0)};
+  return {object.value("processor", 1.0), object.value("graphics", 1.0), object.value("memory", 1.0),
+          object.value("link", 1.0)};
 }
 
-Truth::Influence influenceFrom(const json& object) { return {factorsFrom(object), object.value("machine", json::object())}; }
+Truth::Influence influenceFrom(const json& object) {
+  return {factorsFrom(object), object.value("machine", json::object())};
+}
 
 CaseTruth caseFrom(const json& object) {
   CaseTruth truth;
@@ -43,10 +46,12 @@ core::Result<Truth> truthFromJson(const json& object, const std::string& source_
     for (const auto& [name, variable] : object.at("variables").items()) {
       Truth::Variable& target = truth.variables[name];
       target.initial = variable.at("initial");
-      for (const auto& [level, influence] : variable.at("levels").items()) target.levels[level] = influenceFrom(influence);
+      for (const auto& [level, influence] : variable.at("levels").items())
+        target.levels[level] = influenceFrom(influence);
     }
     truth.machine = object.value("machine", json::object());
-    for (const json& accident : object.value("accidents", json::array())) truth.accidents[accident.at("at_boot")] = influenceFrom(accident);
+    for (const json& accident : object.value("accidents", json::array()))
+      truth.accidents[accident.at("at_boot")] = influenceFrom(accident);
     for (const auto& [name, a_case] : object.at("cases").items()) truth.cases[name] = caseFrom(a_case);
   } catch (const json::exception& e) {
     return core::Error{core::ErrorKind::Malformed, std::string("the truth does not fit: ") + e.what(), source_name,

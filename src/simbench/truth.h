@@ -19,40 +19,40 @@ struct Factors {
 
 /// How one case behaves on this bench. Times are those at all factors 1.
 struct CaseTruth {
-  bool is_time = false;            ///< the result is one time in seconds instead of a frame log
+  bool is_time = false;  ///< the result is one time in seconds instead of a frame log
   double processor_ms = 0;
   double graphics_ms = 0;
   double memory_ms = 0;
   double link_ms = 0;
-  double overlap = 0.15;           ///< share of the parts that do not decide which is added all the same
-  double seconds = 60;             ///< length of a pass with frames
-  double pass_sd = 0.004;          ///< ln scale, from pass to pass
-  double frame_sd = 0.04;          ///< ln scale, from frame to frame
-  double frame_rho = 0.8;          ///< likeness of neighbouring frames
+  double overlap = 0.15;   ///< share of the parts that do not decide which is added all the same
+  double seconds = 60;     ///< length of a pass with frames
+  double pass_sd = 0.004;  ///< ln scale, from pass to pass
+  double frame_sd = 0.04;  ///< ln scale, from frame to frame
+  double frame_rho = 0.8;  ///< likeness of neighbouring frames
   double stutters_per_minute = 0;
-  double stutter_ms = 0;           ///< added to a frame that stutters
-  double stutter_memory_power = 0; ///< how a stutter grows with the memory factor
+  double stutter_ms = 0;            ///< added to a frame that stutters
+  double stutter_memory_power = 0;  ///< how a stutter grows with the memory factor
 };
 
 /// The hidden truth of a simulated bench. Described in docs/simulated-bench.md.
 struct Truth {
   std::uint64_t seed = 1;
-  double visit_sd = 0;             ///< ln scale, what each restart adds to everything
-  double heat_percent = 0;         ///< how much slower the bench gets when it is warm
-  double heat_minutes = 20;        ///< time constant of warming up
+  double visit_sd = 0;       ///< ln scale, what each restart adds to everything
+  double heat_percent = 0;   ///< how much slower the bench gets when it is warm
+  double heat_minutes = 20;  ///< time constant of warming up
   /// What a level, or an accident, does: to the frames, and to what the machine shows of itself.
   struct Influence {
     Factors factors;
-    nlohmann::json machine = nlohmann::json::object();   ///< fields of Machine
+    nlohmann::json machine = nlohmann::json::object();  ///< fields of Machine
   };
   struct Variable {
     std::string initial;
     std::map<std::string, Influence> levels;
   };
   std::map<std::string, Variable> variables;
-  nlohmann::json machine = nlohmann::json::object();     ///< how this machine differs from the usual one
-  std::map<std::int64_t, Influence> accidents;           ///< by the boot in which they happen, from 1
-  std::map<std::string, CaseTruth> cases;   ///< by "NAME@PRESET"
+  nlohmann::json machine = nlohmann::json::object();  ///< how this machine differs from the usual one
+  std::map<std::int64_t, Influence> accidents;        ///< by the boot in which they happen, from 1
+  std::map<std::string, CaseTruth> cases;             ///< by "NAME@PRESET"
 };
 
 /// Reads a truth. Errors  Missing or Malformed with the field

@@ -11,14 +11,17 @@ using core::Error;
 using core::ErrorKind;
 using json = nlohmann::ordered_json;
 
-constexpr std::array kKinds{core::FactKind::Configuration, core::FactKind::Evidence, core::FactKind::Volatile, core::FactKind::Identity};
-constexpr std::array kStatuses{core::FactStatus::Read, core::FactStatus::Absent, core::FactStatus::Denied, core::FactStatus::Unreadable};
+constexpr std::array kKinds{core::FactKind::Configuration, core::FactKind::Evidence, core::FactKind::Volatile,
+                            core::FactKind::Identity};
+constexpr std::array kStatuses{core::FactStatus::Read, core::FactStatus::Absent, core::FactStatus::Denied,
+                               core::FactStatus::Unreadable};
 
 json factJson(const core::Fact& fact) {
   json object{{"kind", core::factKindName(fact.kind)}, {"status", core::factStatusName(fact.status)}};
   if (fact.isRead()) object["value"] = fact.value;
   if (fact.number) object["number"] = *fact.number;
-  for (const auto& [key, text] : {std::pair{"unit", &fact.unit}, std::pair{"source", &fact.source}, std::pair{"why", &fact.why}, std::pair{"group", &fact.group}})
+  for (const auto& [key, text] : {std::pair{"unit", &fact.unit}, std::pair{"source", &fact.source},
+                                  std::pair{"why", &fact.why}, std::pair{"group", &fact.group}})
     if (!text->empty()) object[key] = *text;
   return object;
 }
@@ -49,8 +52,13 @@ core::Fact readFact(const std::string& name, const json& object) {
 std::string captureToJson(const core::Capture& capture, int indent) {
   json readings = json::object();
   for (const core::Fact& fact : capture.facts) readings[fact.name] = factJson(fact);
-  const json object{{"format", "iron-lever-capture"}, {"version", 1},      {"taken_ms", capture.taken_ms}, {"boot_id", capture.boot_id},
-                    {"is_privileged", capture.is_privileged}, {"is_virtual", capture.is_virtual}, {"readings", readings}};
+  const json object{{"format", "iron-lever-capture"},
+                    {"version", 1},
+                    {"taken_ms", capture.taken_ms},
+                    {"boot_id", capture.boot_id},
+                    {"is_privileged", capture.is_privileged},
+                    {"is_virtual", capture.is_virtual},
+                    {"readings", readings}};
   return object.dump(indent, ' ', false, json::error_handler_t::replace);
 }
 
@@ -58,7 +66,8 @@ core::Result<core::Capture> captureFromJson(std::string_view text, const std::st
   try {
     const json object = json::parse(text);
     if (object.value("format", "") != "iron-lever-capture" || object.at("version").get<int>() != 1)
-      return Error{ErrorKind::Malformed, "this is not a capture that this version can read", source_name, "Make it with: iron-lever-cli capture --json"};
+      return Error{ErrorKind::Malformed, "this is not a capture that this version can read", source_name,
+                   "Make it with: iron-lever-cli capture --json"};
     core::Capture capture;
     capture.taken_ms = object.at("taken_ms").get<std::int64_t>();
     capture.boot_id = object.at("boot_id").get<std::string>();
@@ -66,8 +75,9 @@ core::Result<core::Capture> captureFromJson(std::string_view text, const std::st
     capture.is_virtual = object.value("is_virtual", false);
     for (const auto& [name, fact] : object.at("readings").items()) capture.put(readFact(name, fact));
     return capture;
-  } catch (const std::exception& e) {   // the library's, or readFact's own: what is wrong is in its text
-    return Error{ErrorKind::Malformed, std::string("this is no whole capture: ") + e.what(), source_name, "Make it anew with: iron-lever-cli capture --json"};
+  } catch (const std::exception& e) {  // the library's, or readFact's own: what is wrong is in its text
+    return Error{ErrorKind::Malformed, std::string("this is no whole capture: ") + e.what(), source_name,
+                 "Make it anew with: iron-lever-cli capture --json"};
   }
 }
 

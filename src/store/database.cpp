@@ -17,15 +17,18 @@ Error errorOf(sqlite3* database, const std::string& path) {
     case SQLITE_LOCKED:
       return {ErrorKind::Busy, "another program is writing to the study", path, "Close it there, then try again"};
     case SQLITE_CORRUPT:
-      return {ErrorKind::DamagedFile, "the study file is damaged or cut short", path, "Restore it from a copy; this one was left as it is"};
+      return {ErrorKind::DamagedFile, "the study file is damaged or cut short", path,
+              "Restore it from a copy; this one was left as it is"};
     case SQLITE_NOTADB:
       return {ErrorKind::ForeignFile, "this is not a study file", path, "Choose a file that Iron Lever wrote"};
     case SQLITE_READONLY:
     case SQLITE_PERM:
     case SQLITE_CANTOPEN:
-      return {ErrorKind::Io, "the study file cannot be opened for writing", path, "Check that the folder exists and that you may write there"};
+      return {ErrorKind::Io, "the study file cannot be opened for writing", path,
+              "Check that the folder exists and that you may write there"};
     default:
-      return {ErrorKind::Io, std::string("reading or writing failed (") + (database ? sqlite3_errmsg(database) : "no memory") + ")",
+      return {ErrorKind::Io,
+              std::string("reading or writing failed (") + (database ? sqlite3_errmsg(database) : "no memory") + ")",
               path, "Check the disk, then try again"};
   }
 }
@@ -68,7 +71,8 @@ bool Statement::isNull(int column) const { return sqlite3_column_type(handle_.ge
 std::string Statement::text(int column) const { return blob(column); }
 std::string Statement::blob(int column) const {
   const auto* bytes = static_cast<const char*>(sqlite3_column_blob(handle_.get(), column));
-  return bytes ? std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(handle_.get(), column))) : std::string();
+  return bytes ? std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(handle_.get(), column)))
+               : std::string();
 }
 
 core::Result<Database> Database::open(const std::string& path, Mode mode) {

@@ -47,7 +47,8 @@ core::Result<std::vector<double>> unpackFrames(std::string_view packed) {
   const auto grouped = unpackText(packed);
   if (!grouped) return grouped.error();
   if (grouped->size() % kWidth != 0)
-    return core::Error{core::ErrorKind::DamagedFile, "a frame series has an odd length", "study file", "Restore the file from a copy"};
+    return core::Error{core::ErrorKind::DamagedFile, "a frame series has an odd length", "study file",
+                       "Restore the file from a copy"};
   std::vector<double> frame_ms(grouped->size() / kWidth);
   for (std::size_t i = 0; i < frame_ms.size(); ++i) {
     char bytes[kWidth];

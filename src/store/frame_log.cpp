@@ -23,7 +23,8 @@ std::string_view trimmed(std::string_view text) {
 std::optional<double> frameTime(std::string_view text) {
   text = trimmed(text);
   if (text.starts_with('+')) text.remove_prefix(1);  // from_chars knows no plus sign
-  if (text.empty() || !(std::isdigit(static_cast<unsigned char>(text.front())) || text.front() == '.')) return std::nullopt;
+  if (text.empty() || !(std::isdigit(static_cast<unsigned char>(text.front())) || text.front() == '.'))
+    return std::nullopt;
   double value = 0;
   const auto [end, error] = fast_float::from_chars(text.data(), text.data() + text.size(), value);
   const bool is_whole = error == std::errc() && end == text.data() + text.size();
@@ -72,7 +73,8 @@ Error badLines(const FrameLines& parsed, std::span<const std::string_view> lines
   std::string what = "'" + std::string(trimmed(lines[first - 1])).substr(0, 40) + "' is not a frame time in ms";
   if (parsed.bad_lines.size() > 1) what += ", nor are " + std::to_string(parsed.bad_lines.size() - 1) + " more lines";
   return {ErrorKind::Malformed, what, log_name + ", line " + std::to_string(first + lines_before),
-          "A frame time is a finite number above 0 with a decimal point. The pass was rejected whole; look at the log and run it again"};
+          "A frame time is a finite number above 0 with a decimal point. The pass was rejected whole; look at the log "
+          "and run it again"};
 }
 
 }  // namespace
@@ -81,13 +83,16 @@ FrameLines parseFrameLines(std::span<const std::string_view> lines) {
   FrameLines parsed;
   parsed.frame_ms.reserve(lines.size());
   for (std::size_t i = 0; i < lines.size(); ++i) {
-    if (const auto value = frameTime(lines[i])) parsed.frame_ms.push_back(*value);
-    else parsed.bad_lines.push_back(i + 1);
+    if (const auto value = frameTime(lines[i]))
+      parsed.frame_ms.push_back(*value);
+    else
+      parsed.bad_lines.push_back(i + 1);
   }
   return parsed;
 }
 
-core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::string_view column, const std::string& log_name) {
+core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::string_view column,
+                                                const std::string& log_name) {
   if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
   std::vector<std::string_view> lines = splitLines(text);
   std::size_t index = 0;
@@ -95,9 +100,10 @@ core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::stri
   if (!lines.empty() && isHeader(lines.front())) {
     const auto found = columnIndex(lines.front(), column);
     if (!found)
-      return Error{ErrorKind::Missing, "there is no column '" + std::string(column) + "' in '" +
-                   std::string(trimmed(lines.front())).substr(0, 80) + "'", log_name + ", line 1",
-                   "Enter the column's name in the case, as the log writes it"};
+      return Error{ErrorKind::Missing,
+                   "there is no column '" + std::string(column) + "' in '" +
+                       std::string(trimmed(lines.front())).substr(0, 80) + "'",
+                   log_name + ", line 1", "Enter the column's name in the case, as the log writes it"};
     index = *found;
     lines_before = 1;
     lines.erase(lines.begin());
@@ -107,7 +113,8 @@ core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::stri
   FrameLines parsed = parseFrameLines(lines);
   if (!parsed.bad_lines.empty()) return badLines(parsed, lines, lines_before, log_name);
   if (parsed.frame_ms.empty())
-    return Error{ErrorKind::TooFew, "the frame log is empty", log_name, "Check that the workload ran long enough and wrote its log"};
+    return Error{ErrorKind::TooFew, "the frame log is empty", log_name,
+                 "Check that the workload ran long enough and wrote its log"};
   return std::move(parsed.frame_ms);
 }
 

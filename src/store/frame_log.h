@@ -12,7 +12,7 @@ namespace store {
 /// Frame times of one pass, or the numbers of all lines that are not a frame time.
 struct FrameLines {
   std::vector<double> frame_ms;
-  std::vector<std::size_t> bad_lines;   ///< from 1
+  std::vector<std::size_t> bad_lines;  ///< from 1
   [[nodiscard]] bool isRejected() const { return !bad_lines.empty() || frame_ms.empty(); }
 };
 
@@ -23,7 +23,8 @@ struct FrameLines {
 /// Reads a frame log: comma-separated text whose first line names the columns, or one bare number a line.
 /// `column` is the column wanted; a log without header has just that one. A last line break, CRLF and a byte order mark
 /// are no errors.
-/// Errors  TooFew for an empty log, Missing{column}, Malformed{line} for the first bad lines: the pass is rejected whole.
+/// Errors  TooFew for an empty log, Missing{column}, Malformed{line} for the first bad lines: the pass is rejected
+/// whole.
 ///         Every error names `log_name` and, where it can, the line
 [[nodiscard]] core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::string_view column,
                                                               const std::string& log_name);

@@ -65,8 +65,8 @@ constexpr const char* kSteps[] = {
 };
 
 std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {
-  return (std::uint32_t{header[at]} << 24) | (std::uint32_t{header[at + 1]} << 16) | (std::uint32_t{header[at + 2]} << 8) |
-         std::uint32_t{header[at + 3]};
+  return (std::uint32_t{header[at]} << 24) | (std::uint32_t{header[at + 1]} << 16) |
+         (std::uint32_t{header[at + 2]} << 8) | std::uint32_t{header[at + 3]};
 }
 
 }  // namespace
@@ -75,7 +75,8 @@ int currentSchema() { return static_cast<int>(std::size(kSteps)); }
 
 core::Status checkHeader(const std::string& path) {
   std::error_code code;
-  if (!std::filesystem::exists(path, code)) return Error{ErrorKind::Missing, "there is no such file", path, "Check its name and folder"};
+  if (!std::filesystem::exists(path, code))
+    return Error{ErrorKind::Missing, "there is no such file", path, "Check its name and folder"};
   std::ifstream file(path, std::ios::binary);
   std::array<unsigned char, 100> header{};
   if (!file) return Error{ErrorKind::Io, "the file cannot be read", path, "Check that you may read it"};
@@ -83,15 +84,19 @@ core::Status checkHeader(const std::string& path) {
   constexpr std::string_view kMagic("SQLite format 3\0", 16);
   const bool is_whole = file.gcount() == static_cast<std::streamsize>(header.size());
   // Header fields: user version at byte 60, application id at 68, both big endian.
-  if (!std::equal(kMagic.begin(), kMagic.end(), header.begin()) || (is_whole && bigEndian(header, 68) != kApplicationId))
-    return Error{ErrorKind::ForeignFile, "this is not a study file", path, "Choose a file that Iron Lever wrote; this one was left as it is"};
+  if (!std::equal(kMagic.begin(), kMagic.end(), header.begin()) ||
+      (is_whole && bigEndian(header, 68) != kApplicationId))
+    return Error{ErrorKind::ForeignFile, "this is not a study file", path,
+                 "Choose a file that Iron Lever wrote; this one was left as it is"};
   if (!is_whole)
-    return Error{ErrorKind::DamagedFile, "the study file is cut short", path, "Restore it from a copy; this one was left as it is"};
+    return Error{ErrorKind::DamagedFile, "the study file is cut short", path,
+                 "Restore it from a copy; this one was left as it is"};
   const auto version = bigEndian(header, 60);
   if (version > static_cast<std::uint32_t>(currentSchema()))
-    return Error{ErrorKind::NewerFile, "this study was written by a newer version of the program (schema " + std::to_string(version) +
-                 ", this one knows " + std::to_string(currentSchema()) + ")", path,
-                 "Open it with that version; the file was left as it is"};
+    return Error{ErrorKind::NewerFile,
+                 "this study was written by a newer version of the program (schema " + std::to_string(version) +
+                     ", this one knows " + std::to_string(currentSchema()) + ")",
+                 path, "Open it with that version; the file was left as it is"};
   return core::Done{};
 }
 

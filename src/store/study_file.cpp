@@ -3,8 +3,8 @@
 #include <cstdio>
 #include <filesystem>
 
-#include "core/secondary.h"
 #include "core/schedule.h"
+#include "core/secondary.h"
 #include "store/capture_json.h"
 #include "store/frame_codec.h"
 #include "store/schema.h"
@@ -35,8 +35,12 @@ Status forEachRow(Database& database, const std::string& sql, Take&& take) {
 }
 
 core::Visit visitFrom(const Statement& row) {
-  return {row.integer(0), static_cast<int>(row.integer(1)), static_cast<int>(row.integer(2)),
-          static_cast<core::Side>(row.integer(3)), row.text(4), row.integer(5)};
+  return {row.integer(0),
+          static_cast<int>(row.integer(1)),
+          static_cast<int>(row.integer(2)),
+          static_cast<core::Side>(row.integer(3)),
+          row.text(4),
+          row.integer(5)};
 }
 
 core::Pass passFrom(const Statement& row) {
@@ -58,12 +62,14 @@ core::Pass passFrom(const Statement& row) {
 core::Result<StudyFile> StudyFile::create(const std::string& path, const core::Study& study) {
   std::error_code code;
   if (std::filesystem::exists(path, code))
-    return Error{ErrorKind::NotAllowed, "a file of this name exists", path, "Choose another name; it was left as it is"};
+    return Error{ErrorKind::NotAllowed, "a file of this name exists", path,
+                 "Choose another name; it was left as it is"};
   auto database = Database::open(path, Database::Mode::CreateNew);
   if (!database) return database.error();
   StudyFile file(*std::move(database));
   const auto build = [&]() -> Status {
-    if (auto marked = file.database_.execute("PRAGMA application_id = " + std::to_string(kApplicationId)); !marked) return marked;
+    if (auto marked = file.database_.execute("PRAGMA application_id = " + std::to_string(kApplicationId)); !marked)
+      return marked;
     if (auto migrated = migrate(file.database_); !migrated) return migrated;
     return file.replaceStudy(study);
   };
@@ -84,45 +90,59 @@ core::Result<StudyFile> StudyFile::open(const std::string& path) {
 }
 
 Status StudyFile::load() {
-  const Error damaged{ErrorKind::DamagedFile, "the study file is damaged or cut short", path(), "Restore it from a copy; this one was left as it is"};
+  const Error damaged{ErrorKind::DamagedFile, "the study file is damaged or cut short", path(),
+                      "Restore it from a copy; this one was left as it is"};
   std::string verdict;
-  if (auto checked = forEachRow(database_, "PRAGMA quick_check(1)", [&](const Statement& row) -> Status {
-        verdict = row.text(0);
-        return core::Done{};
-      }); !checked) return checked;
+  if (auto checked = forEachRow(database_, "PRAGMA quick_check(1)",
+                                [&](const Statement& row) -> Status {
+                                  verdict = row.text(0);
+                                  return core::Done{};
+                                });
+      !checked)
+    return checked;
   if (verdict != "ok") return damaged;
   // SQLite reads a last page that is cut short as if zeros stood there. After the check above a hot journal has been
   // rolled back, so the file is as long as its pages say or something was cut off.
   std::uintmax_t bytes = 0;
-  if (auto counted = forEachRow(database_, "SELECT page_count * page_size FROM pragma_page_count, pragma_page_size", [&](const Statement& row) -> Status {
-        bytes = static_cast<std::uintmax_t>(row.integer(0));
-        return core::Done{};
-      }); !counted) return counted;
+  if (auto counted = forEachRow(database_, "SELECT page_count * page_size FROM pragma_page_count, pragma_page_size",
+                                [&](const Statement& row) -> Status {
+                                  bytes = static_cast<std::uintmax_t>(row.integer(0));
+                                  return core::Done{};
+                                });
+      !counted)
+    return counted;
   std::error_code code;
   if (const auto size = std::filesystem::file_size(path(), code); !code && size < bytes) return damaged;
   if (auto migrated = migrate(database_); !migrated) return migrated;
   std::optional<Status> read;
-  if (auto rows = forEachRow(database_, "SELECT design FROM study WHERE id = 1", [&](const Statement& row) -> Status {
-        auto study = studyFromJson(row.text(0), path());
-        if (!study) return study.error();
-        study_ = *std::move(study);
-        read = core::Done{};
-        return core::Done{};
-      }); !rows) return rows;
+  if (auto rows = forEachRow(database_, "SELECT design FROM study WHERE id = 1",
+                             [&](const Statement& row) -> Status {
+                               auto study = studyFromJson(row.text(0), path());
+                               if (!study) return study.error();
+                               study_ = *std::move(study);
+                               read = core::Done{};
+                               return core::Done{};
+                             });
+      !rows)
+    return rows;
   return read ? Status(core::Done{}) : Status(damaged);
 }
 
 Status StudyFile::replaceStudy(const core::Study& study) {
   const auto write = [&]() -> Status {
     bool has_passes = false;
-    if (auto rows = forEachRow(database_, "SELECT 1 FROM pass LIMIT 1", [&](const Statement&) -> Status {
-          has_passes = true;
-          return core::Done{};
-        }); !rows) return rows;
+    if (auto rows = forEachRow(database_, "SELECT 1 FROM pass LIMIT 1",
+                               [&](const Statement&) -> Status {
+                                 has_passes = true;
+                                 return core::Done{};
+                               });
+        !rows)
+      return rows;
     if (has_passes)
       return Error{ErrorKind::NotAllowed, "the question is locked since the first pass was recorded", path(),
                    "Make a new study from this one to ask another question"};
-    auto statement = database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
+    auto statement =
+        database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
     if (!statement) return statement.error();
     return stepOnce(statement->bind(1, std::string_view(studyToJson(study))));
   };
@@ -133,9 +153,12 @@ Status StudyFile::replaceStudy(const core::Study& study) {
 
 core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
   const Status written = database_.inTransaction([&]() -> Status {
-    auto statement = database_.prepare("INSERT INTO visit (planned, round, side, boot_id, started_ms) VALUES (?1, ?2, ?3, ?4, ?5)");
+    auto statement =
+        database_.prepare("INSERT INTO visit (planned, round, side, boot_id, started_ms) VALUES (?1, ?2, ?3, ?4, ?5)");
     if (!statement) return statement.error();
-    statement->bind(1, std::int64_t{visit.planned}).bind(2, std::int64_t{visit.round}).bind(3, static_cast<std::int64_t>(visit.side));
+    statement->bind(1, std::int64_t{visit.planned})
+        .bind(2, std::int64_t{visit.round})
+        .bind(3, static_cast<std::int64_t>(visit.side));
     return stepOnce(statement->bind(4, std::string_view(visit.boot_id)).bind(5, visit.started_ms));
   });
   if (!written) return written.error();
@@ -146,7 +169,8 @@ core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
 core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms) {
   const Status written = database_.inTransaction([&]() -> Status {
     auto statement = database_.prepare(
-        "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, error_output) "
+        "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, "
+        "error_output) "
         "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)");
     if (!statement) return statement.error();
     statement->bind(1, pass.visit_id).bind(2, static_cast<std::int64_t>(pass.slot)).bind(3, std::int64_t{pass.attempt});
@@ -162,7 +186,8 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
 
 Status StudyFile::addEvent(const Event& event) {
   return database_.inTransaction([&]() -> Status {
-    auto statement = database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
+    auto statement =
+        database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
     if (!statement) return statement.error();
     statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(event.kind));
     return stepOnce(statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
@@ -190,7 +215,8 @@ core::Result<Recorded> StudyFile::recorded() {
     if (!row.isNull(9) && pass.slot < schedule.size()) {
       const auto frame_ms = unpackFrames(row.blob(9));
       if (!frame_ms) return frame_ms.error();
-      if (auto summary = core::summarizeFrames(*frame_ms, study_.cases[schedule[pass.slot].case_index], study_.target_fps))
+      if (auto summary =
+              core::summarizeFrames(*frame_ms, study_.cases[schedule[pass.slot].case_index], study_.target_fps))
         pass.frames = *summary;
     }
     recorded.passes.push_back(std::move(pass));
@@ -200,22 +226,32 @@ core::Result<Recorded> StudyFile::recorded() {
     recorded.events.push_back({row.integer(0), row.integer(1), row.text(2), row.text(3), row.text(4), row.text(5)});
     return core::Done{};
   };
-  if (auto rows = forEachRow(database_, "SELECT id, planned, round, side, boot_id, started_ms FROM visit ORDER BY id", take_visit); !rows)
+  if (auto rows = forEachRow(database_, "SELECT id, planned, round, side, boot_id, started_ms FROM visit ORDER BY id",
+                             take_visit);
+      !rows)
     return rows.error();
-  if (auto rows = forEachRow(database_, "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames "
-                             "FROM pass ORDER BY id", take_pass); !rows)
+  if (auto rows =
+          forEachRow(database_,
+                     "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames "
+                     "FROM pass ORDER BY id",
+                     take_pass);
+      !rows)
     return rows.error();
-  if (auto rows = forEachRow(database_, "SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", take_event); !rows)
+  if (auto rows =
+          forEachRow(database_, "SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", take_event);
+      !rows)
     return rows.error();
   const auto take_capture = [&](const Statement& row) -> Status {
     const auto text = unpackText(row.blob(2));
     if (!text) return text.error();
     auto capture = captureFromJson(*text, path());
     if (!capture) return capture.error();
-    recorded.captures.push_back({row.integer(0), static_cast<core::CaptureMoment>(row.integer(1)), *std::move(capture)});
+    recorded.captures.push_back(
+        {row.integer(0), static_cast<core::CaptureMoment>(row.integer(1)), *std::move(capture)});
     return core::Done{};
   };
-  if (auto rows = forEachRow(database_, "SELECT visit_id, moment, facts FROM capture ORDER BY id", take_capture); !rows) return rows.error();
+  if (auto rows = forEachRow(database_, "SELECT visit_id, moment, facts FROM capture ORDER BY id", take_capture); !rows)
+    return rows.error();
   return recorded;
 }
 

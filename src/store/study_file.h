@@ -16,17 +16,17 @@ namespace store {
 /// Something that happened, with who and when.
 struct Event {
   std::int64_t id = 0;
-  std::int64_t at_ms = 0;     ///< UTC, milliseconds since 1970
+  std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
   std::string person;
-  std::string kind;           ///< "created", "accepted", "approved", "repeat", ...
-  std::string subject;        ///< what it is about: a doubt's id, a slot
+  std::string kind;     ///< "created", "accepted", "approved", "repeat", ...
+  std::string subject;  ///< what it is about: a doubt's id, a slot
   std::string text;
 };
 
 /// Everything recorded, without the bulky outputs and frame series.
 struct Recorded {
   std::vector<core::Visit> visits;
-  std::vector<core::Pass> passes;   ///< in order of recording
+  std::vector<core::Pass> passes;  ///< in order of recording
   std::vector<Event> events;
   std::vector<core::VisitCapture> captures;
 };
@@ -50,12 +50,14 @@ class StudyFile {
   /// Records the start of a visit; gives it its id.
   [[nodiscard]] core::Result<core::Visit> addVisit(core::Visit visit);
 
-  /// Files a pass with its untrimmed frames (empty where it has none); gives it its id. A slot and attempt can be filed once.
+  /// Files a pass with its untrimmed frames (empty where it has none); gives it its id. A slot and attempt can be filed
+  /// once.
   [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms);
 
   core::Status addEvent(const Event& event);
 
-  /// Files what the machine said of itself in a visit. One for each moment of a visit; a second is refused by the schema.
+  /// Files what the machine said of itself in a visit. One for each moment of a visit; a second is refused by the
+  /// schema.
   core::Status addCapture(const core::VisitCapture& capture);
 
   [[nodiscard]] core::Result<Recorded> recorded();

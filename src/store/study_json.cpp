@@ -13,13 +13,13 @@ using core::Error;
 using core::ErrorKind;
 using json = nlohmann::ordered_json;  // keeps the order in which a person wrote the fields
 
-
 /// Reads fields of one object and remembers the first thing that is wrong, so that a long list of fields reads as one.
 class Fields {
  public:
   Fields(const json& object, std::string where, std::optional<Error>& error)
       : object_(object), where_(std::move(where)), error_(error) {
-    if (!object_.is_object()) fail(ErrorKind::Malformed, "an object { } is expected here", where_, "See docs/study-format.md");
+    if (!object_.is_object())
+      fail(ErrorKind::Malformed, "an object { } is expected here", where_, "See docs/study-format.md");
   }
 
   void allow(std::initializer_list<const char*> names) {
@@ -36,8 +36,10 @@ class Fields {
   }
   template <class T>
   void required(const char* name, T& target) {
-    if (!find(name)) fail(ErrorKind::Missing, std::string("the field '") + name + "' is missing", path(name), "Add it");
-    else optional(name, target);
+    if (!find(name))
+      fail(ErrorKind::Missing, std::string("the field '") + name + "' is missing", path(name), "Add it");
+    else
+      optional(name, target);
   }
   /// One of a few words; `words` in the order of the values.
   template <class Enum>
@@ -67,28 +69,39 @@ class Fields {
     if (!error_) error_ = Error{kind, std::move(what), std::move(where), std::move(remedy)};
   }
   void read(const json& value, const char* name, std::string& target) {
-    if (value.is_string()) target = value.get<std::string>();
-    else fail(ErrorKind::Malformed, "a text is expected here", path(name), "Put it in quotes");
+    if (value.is_string())
+      target = value.get<std::string>();
+    else
+      fail(ErrorKind::Malformed, "a text is expected here", path(name), "Put it in quotes");
   }
   void read(const json& value, const char* name, double& target) {
-    if (value.is_number()) target = value.get<double>();
-    else fail(ErrorKind::Malformed, "a number is expected here", path(name), "Write it without quotes");
+    if (value.is_number())
+      target = value.get<double>();
+    else
+      fail(ErrorKind::Malformed, "a number is expected here", path(name), "Write it without quotes");
   }
   void read(const json& value, const char* name, int& target) {
     if (value.is_number_integer() && value.get<std::int64_t>() == static_cast<int>(value.get<std::int64_t>()))
       target = value.get<int>();
-    else fail(ErrorKind::Malformed, "a whole number is expected here", path(name), "Write it without quotes or decimals");
+    else
+      fail(ErrorKind::Malformed, "a whole number is expected here", path(name), "Write it without quotes or decimals");
   }
   void read(const json& value, const char* name, core::Command& target) {
-    const bool is_list = value.is_array() && std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_string(); });
-    if (is_list) target = value.get<core::Command>();
-    else fail(ErrorKind::Malformed, "a list of words is expected here, never a shell line", path(name),
-              R"(Write ["program", "argument", ...])");
+    const bool is_list =
+        value.is_array() && std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_string(); });
+    if (is_list)
+      target = value.get<core::Command>();
+    else
+      fail(ErrorKind::Malformed, "a list of words is expected here, never a shell line", path(name),
+           R"(Write ["program", "argument", ...])");
   }
   void read(const json& value, const char* name, std::vector<std::pair<std::string, std::string>>& target) {
-    if (!value.is_object()) return fail(ErrorKind::Malformed, "an object of texts is expected here", path(name), R"(Write {"NAME": "value"})");
+    if (!value.is_object())
+      return fail(ErrorKind::Malformed, "an object of texts is expected here", path(name),
+                  R"(Write {"NAME": "value"})");
     for (const auto& [key, text] : value.items()) {
-      if (!text.is_string()) return fail(ErrorKind::Malformed, "a text is expected here", path(name) + "." + key, "Put it in quotes");
+      if (!text.is_string())
+        return fail(ErrorKind::Malformed, "a text is expected here", path(name) + "." + key, "Put it in quotes");
       target.emplace_back(key, text.get<std::string>());
     }
   }
@@ -115,7 +128,8 @@ core::Metric readMetric(const json& object, const std::string& where, std::optio
   fields.allow({"name", "unit", "direction"});
   fields.required("name", metric.name);
   fields.required("unit", metric.unit);
-  fields.choice("direction", {{"higher", core::Direction::HigherIsBetter}, {"lower", core::Direction::LowerIsBetter}}, metric.direction);
+  fields.choice("direction", {{"higher", core::Direction::HigherIsBetter}, {"lower", core::Direction::LowerIsBetter}},
+                metric.direction);
   return metric;
 }
 
@@ -126,9 +140,12 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
   fields.required("workload", a_case.workload);
   fields.optional("preset", a_case.preset);
   fields.required("command", a_case.command);
-  fields.choice("result", {{"frame_log", core::ResultSource::FrameLog}, {"json_field", core::ResultSource::JsonField}}, a_case.source);
-  if (a_case.source == core::ResultSource::JsonField) fields.required("field", a_case.field);
-  else fields.optional("field", a_case.field);
+  fields.choice("result", {{"frame_log", core::ResultSource::FrameLog}, {"json_field", core::ResultSource::JsonField}},
+                a_case.source);
+  if (a_case.source == core::ResultSource::JsonField)
+    fields.required("field", a_case.field);
+  else
+    fields.optional("field", a_case.field);
   if (const json* metric = fields.find("metric")) {
     a_case.metric = readMetric(*metric, fields.path("metric"), error);
   } else if (a_case.source == core::ResultSource::JsonField) {
@@ -146,7 +163,8 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s"});
   fields.optional("passes_per_level", plan.passes_per_level);
   fields.optional("warm_ups", plan.warm_ups);
-  fields.choice("order", {{"blocked", core::Order::Blocked}, {"there_and_back", core::Order::ThereAndBack}}, plan.order);
+  fields.choice("order", {{"blocked", core::Order::Blocked}, {"there_and_back", core::Order::ThereAndBack}},
+                plan.order);
   fields.optional("time_limit_s", plan.time_limit_s);
   return plan;
 }
@@ -154,7 +172,8 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
-  fields.allow({"bench", "variable", "kind", "device", "fields", "machine", "levels", "cases", "plan", "notice_threshold_percent", "confidence", "target_fps"});
+  fields.allow({"bench", "variable", "kind", "device", "fields", "machine", "levels", "cases", "plan",
+                "notice_threshold_percent", "confidence", "target_fps"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
   fields.optional("kind", study.kind);
@@ -163,9 +182,11 @@ core::Study readStudy(const json& object, std::optional<Error>& error) {
   fields.optional("machine", study.machine);
   const json* levels = fields.find("levels");
   if (levels && levels->is_array() && levels->size() == 2) {
-    for (std::size_t i = 0; i < 2; ++i) study.levels[i] = readLevel((*levels)[i], "levels[" + std::to_string(i) + "]", error);
+    for (std::size_t i = 0; i < 2; ++i)
+      study.levels[i] = readLevel((*levels)[i], "levels[" + std::to_string(i) + "]", error);
   } else if (!error) {
-    error = Error{ErrorKind::Malformed, "a list of two levels is expected here, baseline first", "levels", "List both levels"};
+    error = Error{ErrorKind::Malformed, "a list of two levels is expected here, baseline first", "levels",
+                  "List both levels"};
   }
   if (const json* cases = fields.find("cases"); cases && cases->is_array()) {
     for (std::size_t i = 0; i < cases->size(); ++i)
@@ -206,7 +227,8 @@ json caseJson(const core::Case& a_case) {
 
 std::string studyToJson(const core::Study& study) {
   json object{{"bench", study.bench}, {"variable", study.variable}};
-  for (const auto& [name, text] : {std::pair{"kind", &study.kind}, std::pair{"device", &study.device}, std::pair{"machine", &study.machine}})
+  for (const auto& [name, text] :
+       {std::pair{"kind", &study.kind}, std::pair{"device", &study.device}, std::pair{"machine", &study.machine}})
     if (!text->empty()) object[name] = *text;
   if (!study.fields.empty()) object["fields"] = study.fields;
   object["levels"] = {levelJson(study.levels[0]), levelJson(study.levels[1])};
@@ -227,7 +249,8 @@ core::Result<core::Study> studyFromJson(std::string_view text, const std::string
   try {
     object = json::parse(text);
   } catch (const json::parse_error& e) {
-    const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
+    const auto line =
+        1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
     return Error{ErrorKind::Malformed, "this is not valid JSON", source_name + ", line " + std::to_string(line),
                  "Look for a missing comma, quote or bracket there or just before"};
   }

@@ -25,13 +25,16 @@ double contrast(const QColor& a, const QColor& b) {
 TEST(Themes, AreReadableOnEveryGround) {
   for (const auto name : {app::ThemeName::Paper, app::ThemeName::Night}) {
     const app::Theme& t = app::themeNamed(name);
-    const std::pair<const char*, QColor> texts[] = {{"ink", t.ink}, {"soft ink", t.soft_ink}, {"baseline", t.baseline}, {"changed", t.changed}};
+    const std::pair<const char*, QColor> texts[] = {
+        {"ink", t.ink}, {"soft ink", t.soft_ink}, {"baseline", t.baseline}, {"changed", t.changed}};
     for (const auto& [text, colour] : texts)
       for (const QColor& ground : {t.paper, t.sheet})
-        EXPECT_GE(contrast(colour, ground), 4.5) << t.name.toStdString() << ": " << text << " on " << ground.name().toStdString();
-    for (const QColor& colour : {t.ink, t.stop, t.caution, t.focus}) EXPECT_GE(contrast(colour, t.tray), 4.5) << t.name.toStdString();
+        EXPECT_GE(contrast(colour, ground), 4.5)
+            << t.name.toStdString() << ": " << text << " on " << ground.name().toStdString();
+    for (const QColor& colour : {t.ink, t.stop, t.caution, t.focus})
+      EXPECT_GE(contrast(colour, t.tray), 4.5) << t.name.toStdString();
     EXPECT_GE(contrast(t.on_changed, t.changed), 4.5);
-    EXPECT_GE(contrast(t.sheet, t.focus), 4.5);   // a selected row
+    EXPECT_GE(contrast(t.sheet, t.focus), 4.5);  // a selected row
   }
 }
 
@@ -56,11 +59,13 @@ TEST_F(Look, CutsNoTextAtTheUsualSize) {
     for (const QLabel* label : window_->findChildren<QLabel*>()) {
       if (!label->isVisible() || label->text().isEmpty()) continue;
       const int needed = label->wordWrap() ? label->heightForWidth(label->width()) : label->sizeHint().height();
-      EXPECT_GE(label->height(), needed) << place << ": " << label->objectName().toStdString() << ": " << label->text().toStdString();
+      EXPECT_GE(label->height(), needed) << place << ": " << label->objectName().toStdString() << ": "
+                                         << label->text().toStdString();
     }
     for (const QPushButton* button : window_->findChildren<QPushButton*>())
       if (button->isVisible()) {
-        EXPECT_GE(button->width(), button->fontMetrics().horizontalAdvance(button->text())) << place << ": " << button->text().toStdString();
+        EXPECT_GE(button->width(), button->fontMetrics().horizontalAdvance(button->text()))
+            << place << ": " << button->text().toStdString();
       }
   });
 }
@@ -73,7 +78,7 @@ TEST_F(Look, NamesEveryControlAndReachesItByKey) {
                               qobject_cast<const QComboBox*>(widget) || qobject_cast<const QAbstractSpinBox*>(widget) ||
                               qobject_cast<const QAbstractItemView*>(widget);
       if (!is_control || !widget->isVisible() || widget->objectName().startsWith(QLatin1String("qt_"))) continue;
-      if (qobject_cast<const QHeaderView*>(widget)) continue;   // part of its table
+      if (qobject_cast<const QHeaderView*>(widget)) continue;  // part of its table
       EXPECT_FALSE(widget->objectName().isEmpty()) << place << ": " << widget->metaObject()->className();
       EXPECT_TRUE(widget->focusPolicy() & Qt::TabFocus) << place << ": " << widget->objectName().toStdString();
     }
@@ -98,12 +103,13 @@ TEST_F(Look, HasModelsThatKeepTheirPromises) {
   app::LeverModel levers(*study_);
   app::DoubtsModel doubts(*study_);
   app::PassTableModel passes(*study_);
-  const QAbstractItemModelTester testers[] = {QAbstractItemModelTester(&levers, QAbstractItemModelTester::FailureReportingMode::Fatal),
-                                              QAbstractItemModelTester(&doubts, QAbstractItemModelTester::FailureReportingMode::Fatal),
-                                              QAbstractItemModelTester(&passes, QAbstractItemModelTester::FailureReportingMode::Fatal)};
+  const QAbstractItemModelTester testers[] = {
+      QAbstractItemModelTester(&levers, QAbstractItemModelTester::FailureReportingMode::Fatal),
+      QAbstractItemModelTester(&doubts, QAbstractItemModelTester::FailureReportingMode::Fatal),
+      QAbstractItemModelTester(&passes, QAbstractItemModelTester::FailureReportingMode::Fatal)};
   study_->openDemo(QString::fromStdString(folder_ / "demo"));
   ASSERT_TRUE(support::waitUntil([this] { return study_->hasStudy() && !study_->session().isRunning(); }));
-  EXPECT_EQ(levers.rowCount(), 8);   // seven cases and the suite
+  EXPECT_EQ(levers.rowCount(), 8);  // seven cases and the suite
   EXPECT_FALSE(levers.row(0).case_index);
   EXPECT_GT(passes.rowCount(), 0);
   EXPECT_GT(doubts.rowCount(), 0);
@@ -113,7 +119,8 @@ TEST_F(Look, ChangesTheThemeAsItStands) {
   openDemo();
   trigger("nightAction");
   EXPECT_EQ(app::currentThemeName(), app::ThemeName::Night);
-  EXPECT_EQ(find<QWidget>("claimLine")->grab().toImage().pixelColor(3, 3), app::themeNamed(app::ThemeName::Night).sheet);
+  EXPECT_EQ(find<QWidget>("claimLine")->grab().toImage().pixelColor(3, 3),
+            app::themeNamed(app::ThemeName::Night).sheet);
   trigger("nightAction");
   EXPECT_EQ(app::currentThemeName(), app::ThemeName::Paper);
 }

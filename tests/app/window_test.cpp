@@ -31,9 +31,9 @@ class Window : public support::WindowTest {
     trigger("openStudyAction");
   }
   void runToEnd() {
-    trigger("nextAction");   // shows the commands
-    trigger("nextAction");   // approves them
-    trigger("nextAction");   // starts
+    trigger("nextAction");  // shows the commands
+    trigger("nextAction");  // approves them
+    trigger("nextAction");  // starts
     ASSERT_TRUE(study_->session().isRunning());
     ASSERT_TRUE(waitUntil([this] { return !study_->session().isRunning(); }));
   }
@@ -51,7 +51,7 @@ TEST_F(Window, LeadsANewUserInEarnestFromTheQuestionToThePercentage) {
   const core::CaseFinding& finding = study_->findings().cases.at(0);
   ASSERT_TRUE(finding.change.interval);
   EXPECT_GT(finding.change.interval->lo, 0);
-  EXPECT_GT(finding.change.value, 50);    // roughly a doubling, on any machine with two cores
+  EXPECT_GT(finding.change.value, 50);  // roughly a doubling, on any machine with two cores
   EXPECT_LT(finding.change.value, 150);
   EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("two cores")));
 }
@@ -101,7 +101,11 @@ TEST_F(Window, ShowsAFailedPassAndRepeatsIt) {
   openStudy(support::timedStudyOf({"sh", "-c", "test -e mended || exit 3; echo '{\"seconds\": 1}'"}));
   runToEnd();
   const auto* table = find<QTableView>("passesTable");
-  EXPECT_TRUE(table->model()->index(0, app::PassTableModel::ResultColumn).data().toString().contains(QStringLiteral("ended with code 3")));
+  EXPECT_TRUE(table->model()
+                  ->index(0, app::PassTableModel::ResultColumn)
+                  .data()
+                  .toString()
+                  .contains(QStringLiteral("ended with code 3")));
   EXPECT_TRUE(textOf("doubtHeadline").contains(QStringLiteral("4 passes failed")));
   folder_.write("mended", "");
   trigger("nextAction");
@@ -138,7 +142,7 @@ TEST_F(Window, AcceptsADoubtWithAReason) {
 TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
   openDemo();
   EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("not yet a single-variable comparison")));
-  press("showDoubtButton");   // the worst doubt: one restart left the graphics link at half width
+  press("showDoubtButton");  // the worst doubt: one restart left the graphics link at half width
   EXPECT_EQ(window_->place(), core::Place::Bench);
   EXPECT_EQ(find<QComboBox>("rightVisitBox")->currentText(), QStringLiteral("visit 3 · 6000 MT/s"));
   EXPECT_TRUE(textOf("differencesLabel").contains(QStringLiteral("dropped from 16 to 8 lanes at both ends")));
@@ -150,17 +154,21 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
   trigger("logbookAction");
   const auto* logbook = find<QTableView>("logbookTable")->model();
   QStringList rows;
-  for (int i = 0; i < logbook->rowCount(); ++i) rows << logbook->index(i, app::LogbookModel::WhatColumn).data().toString();
-  EXPECT_TRUE(rows.filter(QStringLiteral("accepted a doubt")).value(0).contains(QStringLiteral("no case here waits for the link")));
+  for (int i = 0; i < logbook->rowCount(); ++i)
+    rows << logbook->index(i, app::LogbookModel::WhatColumn).data().toString();
+  EXPECT_TRUE(rows.filter(QStringLiteral("accepted a doubt"))
+                  .value(0)
+                  .contains(QStringLiteral("no case here waits for the link")));
   EXPECT_FALSE(rows.filter(QStringLiteral("note: ")).isEmpty());
-  EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(), 8);   // each of four visits, before and after its passes
+  EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(),
+            8);  // each of four visits, before and after its passes
 }
 
 TEST_F(Window, ComparesAnyTwoVisits) {
   openDemo();
   trigger("benchAction");
   EXPECT_TRUE(textOf("benchSummary").contains(QStringLiteral("moved as declared; nothing else changed")));
-  choose("rightVisitBox", 3);   // both at the baseline
+  choose("rightVisitBox", 3);  // both at the baseline
   EXPECT_EQ(textOf("benchSummary"), QStringLiteral("Two visits at one level, and alike."));
   EXPECT_TRUE(find<QWidget>("pathDrawing")->accessibleDescription().contains(QStringLiteral("Gen 4 x16")));
 }
@@ -176,7 +184,8 @@ TEST_F(Window, ShowsTheCaseThatADoubtIsAbout) {
   openDemo();
   trigger("questionAction");
   const auto& doubts = study_->doubts();
-  const auto about = std::find_if(doubts.begin(), doubts.end(), [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; });
+  const auto about = std::find_if(doubts.begin(), doubts.end(),
+                                  [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; });
   ASSERT_NE(about, doubts.end());
   trigger("doubtsAction");
   auto* list = find<QListView>("doubtsList");
@@ -192,7 +201,8 @@ TEST_F(Window, KeepsTheChosenCaseWhileNumbersChange) {
   auto* list = find<QListView>("leverList");
   list->setCurrentIndex(list->model()->index(2, 0));
   const QString before = textOf("evidenceLabel");
-  study_->acceptDoubt(QString::fromStdString(study_->doubts().back().id), QStringLiteral("known"));   // a note: it touches no number
+  study_->acceptDoubt(QString::fromStdString(study_->doubts().back().id),
+                      QStringLiteral("known"));  // a note: it touches no number
   EXPECT_EQ(textOf("evidenceLabel"), before);
   EXPECT_EQ(list->currentIndex().row(), 2);
 }

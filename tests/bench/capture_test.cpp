@@ -14,7 +14,9 @@ using core::Capture;
 using core::FactStatus;
 using support::FakedBench;
 
-Capture captureOfTree(const std::string& setting) { return bench::captureBench(bench::LocalBench(support::domeNode(setting))); }
+Capture captureOfTree(const std::string& setting) {
+  return bench::captureBench(bench::LocalBench(support::domeNode(setting)));
+}
 
 TEST(Capture, ReadsTheWholePathToTheDevice) {
   const Capture capture = captureOfTree("gen4");
@@ -23,7 +25,7 @@ TEST(Capture, ReadsTheWholePathToTheDevice) {
   ASSERT_EQ(path.hops.size(), 2U);
   EXPECT_EQ(path.hops[0].where, "slot");
   EXPECT_EQ(path.hops[1].where, "inside the card");
-  EXPECT_EQ(path.narrowest, 0U);   // both are equal: the one nearest the processor
+  EXPECT_EQ(path.narrowest, 0U);  // both are equal: the one nearest the processor
   EXPECT_EQ(path.hops[0].now, (core::LinkGrade{16, 16}));
   EXPECT_EQ(path.hops[0].target_gts, 16);
 }
@@ -59,7 +61,7 @@ TEST(Capture, TellsDeniedAbsentAndBusyApart) {
   EXPECT_EQ(denied->status, FactStatus::Denied);
   EXPECT_NE(denied->why.find("iron-lever-root-facts"), std::string::npos);
   EXPECT_EQ(capture.find("cpu/governor")->status, FactStatus::Unreadable);
-  EXPECT_EQ(capture.find("firmware/version"), nullptr);   // a virtual machine may have none
+  EXPECT_EQ(capture.find("firmware/version"), nullptr);  // a virtual machine may have none
   EXPECT_FALSE(capture.is_privileged);
 }
 
@@ -76,7 +78,9 @@ TEST(Capture, ReadsOlderKernelsLinkTexts) {
 
 TEST(Capture, SaysWhichPoliciesDisagree) {
   FakedBench faked;
-  for (const int n : {0, 1, 2}) faked.files["/sys/devices/system/cpu/cpufreq/policy" + std::to_string(n) + "/scaling_governor"] = n == 2 ? "powersave\n" : "performance\n";
+  for (const int n : {0, 1, 2})
+    faked.files["/sys/devices/system/cpu/cpufreq/policy" + std::to_string(n) + "/scaling_governor"] =
+        n == 2 ? "powersave\n" : "performance\n";
   EXPECT_EQ(bench::captureBench(faked).text("cpu/governor"), "0 1: performance, 2: powersave");
 }
 
@@ -95,7 +99,8 @@ TEST(RootFacts, FillInWhatTheBenchDenies) {
   std::filesystem::create_directories(folder / "proc/sys/kernel/random");
   std::filesystem::create_directories(folder / "sys/firmware/dmi/tables");
   folder.write("proc/sys/kernel/random/boot_id", "boot-1\n");
-  folder.write("sys/firmware/dmi/tables/DMI", *bench::LocalBench(support::domeNode("gen4")).readFile("/sys/firmware/dmi/tables/DMI"));
+  folder.write("sys/firmware/dmi/tables/DMI",
+               *bench::LocalBench(support::domeNode("gen4")).readFile("/sys/firmware/dmi/tables/DMI"));
   const auto with = bench::WithRootFacts::open(faked, folder.path());
   ASSERT_TRUE(with.ok()) << with.error().sentence();
   EXPECT_EQ(bench::captureBench(*with).number("dmi/memory/DIMM_A2/configured_speed"), 6000);
@@ -105,7 +110,8 @@ TEST(RootFacts, FillInWhatTheBenchDenies) {
 
 TEST(RootFacts, AreCopiedByTheHelper) {
   const support::TestFolder folder;
-  const std::string command = std::string(IRON_LEVER_SOURCE) + "/tools/iron-lever-root-facts '" + folder.path() + "' '" + support::domeNode("gen4") + "' >/dev/null";
+  const std::string command = std::string(IRON_LEVER_SOURCE) + "/tools/iron-lever-root-facts '" + folder.path() +
+                              "' '" + support::domeNode("gen4") + "' >/dev/null";
   ASSERT_EQ(std::system(command.c_str()), 0);
   const bench::LocalBench copied(folder.path());
   EXPECT_EQ(bench::bootId(copied), bench::bootId(bench::LocalBench(support::domeNode("gen4"))));

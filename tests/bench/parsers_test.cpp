@@ -9,7 +9,9 @@
 namespace {
 
 std::string tables() { return *bench::LocalBench(support::domeNode("gen4")).readFile("/sys/firmware/dmi/tables/DMI"); }
-std::string config(const std::string& device) { return *bench::LocalBench(support::domeNode("gen3")).readFile("/sys/bus/pci/devices/" + device + "/config"); }
+std::string config(const std::string& device) {
+  return *bench::LocalBench(support::domeNode("gen3")).readFile("/sys/bus/pci/devices/" + device + "/config");
+}
 
 TEST(Smbios, ReadsModulesAndSkipsWhatVendorsAdd) {
   const auto read = bench::parseSmbios(tables());
@@ -21,7 +23,7 @@ TEST(Smbios, ReadsModulesAndSkipsWhatVendorsAdd) {
   EXPECT_TRUE(read->modules[0].isEmpty());
   const bench::MemoryModule& module = read->modules[1];
   EXPECT_EQ(module.locator, "DIMM_A2");
-  EXPECT_EQ(module.part, "MM16-6000-C36");   // firmware pads it with blanks
+  EXPECT_EQ(module.part, "MM16-6000-C36");  // firmware pads it with blanks
   EXPECT_EQ(module.size_bytes, 16ULL << 30);
   EXPECT_EQ(module.configured_mv, 1350);
   EXPECT_FALSE(read->is_cut_short);
@@ -31,11 +33,11 @@ TEST(Smbios, KeepsWhatCameBeforeADamage) {
   const std::string whole = tables();
   for (std::size_t size = 0; size < whole.size(); size += 7) {
     const auto read = bench::parseSmbios(whole.substr(0, size));
-    if (!read.ok()) continue;   // too short for even one structure
+    if (!read.ok()) continue;  // too short for even one structure
     EXPECT_LE(read->modules.size(), 4U);
   }
   std::string corrupt = whole;
-  corrupt[0x1A + 60] = 1;   // a structure that claims to be shorter than its own header
+  corrupt[0x1A + 60] = 1;  // a structure that claims to be shorter than its own header
   EXPECT_NO_FATAL_FAILURE((void)bench::parseSmbios(corrupt));
 }
 
@@ -47,7 +49,7 @@ TEST(PciConfig, FindsWhatFirmwareAskedFor) {
   EXPECT_EQ(port->payload_bytes, 256);
   const auto endpoint = bench::parsePciConfig(config("0000:03:00.0"));
   ASSERT_TRUE(endpoint);
-  EXPECT_FALSE(endpoint->target_gts);   // only a port that faces downward is asked
+  EXPECT_FALSE(endpoint->target_gts);  // only a port that faces downward is asked
 }
 
 TEST(PciConfig, RefusesShortBytesAndCircles) {
@@ -55,7 +57,7 @@ TEST(PciConfig, RefusesShortBytesAndCircles) {
   std::string circle(256, '\0');
   circle[0x34] = 0x40;
   circle[0x40] = 0x05;
-  circle[0x41] = 0x40;   // its next capability is itself
+  circle[0x41] = 0x40;  // its next capability is itself
   EXPECT_FALSE(bench::parsePciConfig(circle));
 }
 
@@ -68,16 +70,18 @@ TEST(SysfsText, ReadsNumberLists) {
 TEST(SysfsText, ReadsLinkSpeedsOfEveryKernel) {
   EXPECT_EQ(bench::linkSpeed("16.0 GT/s PCIe\n"), "16.0 GT/s");
   EXPECT_EQ(bench::linkSpeed("8 GT/s"), "8.0 GT/s");
-  for (const char* bad : {"Unknown", "Unknown speed", "", "GT/s", "x GT/s PCIe", "16. GT/s"}) EXPECT_FALSE(bench::linkSpeed(bad)) << bad;
+  for (const char* bad : {"Unknown", "Unknown speed", "", "GT/s", "x GT/s PCIe", "16. GT/s"})
+    EXPECT_FALSE(bench::linkSpeed(bad)) << bad;
 }
 
 TEST(SysfsText, ReadsResourcesByTheirFlags) {
-  const auto lines = bench::resourceLines("0x0000006000000000 0x00000063ffffffff 0x000000000014220c\n0x0 0x0 0x0\n0x10 0x1f 0x20000200\n");
+  const auto lines = bench::resourceLines(
+      "0x0000006000000000 0x00000063ffffffff 0x000000000014220c\n0x0 0x0 0x0\n0x10 0x1f 0x20000200\n");
   ASSERT_TRUE(lines);
   EXPECT_EQ((*lines)[0].size(), 17179869184U);
   EXPECT_TRUE((*lines)[0].isPrefetchableMemory());
   EXPECT_EQ((*lines)[1].size(), 0U);
-  EXPECT_EQ((*lines)[2].size(), 0U);   // unassigned: its size does not count
+  EXPECT_EQ((*lines)[2].size(), 0U);  // unassigned: its size does not count
   EXPECT_FALSE(bench::resourceLines("0x0 0x1\n"));
 }
 
@@ -89,7 +93,7 @@ TEST(SysfsText, ReadsTheRest) {
   EXPECT_FALSE(bench::meminfoBytes("MemTotal: many kB\n", "MemTotal"));
   EXPECT_EQ(bench::maskedCommandLine("root=UUID=7f1d ro quiet"), "root=(masked) ro quiet");
   EXPECT_EQ(bench::linkLevels("0: 2.5GT/s, x16 619Mhz \n1: 16.0GT/s, x16 619Mhz *\n"), "2 levels, 16.0GT/s x16 active");
-  EXPECT_EQ(bench::counterLines("Receiver Error 2\nTOTAL_ERR_COR 2\nrubbish\n").size(), 2U);   // split at the last blank
+  EXPECT_EQ(bench::counterLines("Receiver Error 2\nTOTAL_ERR_COR 2\nrubbish\n").size(), 2U);  // split at the last blank
 }
 
 }  // namespace

@@ -24,7 +24,10 @@ class SimulatedMachine : public testing::Test {
   core::Comparison compare(const std::string& kind, const json& baseline, const json& changed) {
     const core::Capture a = capture(baseline, 1);
     const core::Capture b = capture(changed, 2);
-    return core::compareCaptures(a, b, {core::findVariableKind(kind), "0000:03:00.0", kind == "other" ? std::vector<std::string>{"kernel/swappiness"} : std::vector<std::string>{}, "A", "B"});
+    return core::compareCaptures(
+        a, b,
+        {core::findVariableKind(kind), "0000:03:00.0",
+         kind == "other" ? std::vector<std::string>{"kernel/swappiness"} : std::vector<std::string>{}, "A", "B"});
   }
   support::TestFolder folder_;
 };
@@ -49,21 +52,28 @@ TEST_P(EachKind, DoesNotMoveWhenNothingDoes) {
 
 TEST_P(EachKind, IsConfoundedByAnAccident) {
   json accident = GetParam().changed;
-  accident["kernel"] = "6.12.49-corvane";   // somebody updated the kernel in between
+  accident["kernel"] = "6.12.49-corvane";  // somebody updated the kernel in between
   const auto result = compare(GetParam().kind, GetParam().baseline, accident);
-  const bool lets_the_kernel_go = std::string(GetParam().kind) == "firmware_version" || std::string(GetParam().kind) == "host";
+  const bool lets_the_kernel_go =
+      std::string(GetParam().kind) == "firmware_version" || std::string(GetParam().kind) == "host";
   EXPECT_EQ(result.only_variable_changed, lets_the_kernel_go) << result.reason;
 }
 
 INSTANTIATE_TEST_SUITE_P(
     Kinds, EachKind,
-    testing::Values(KindCase{"pcie_generation", {}, {{"link_gts", 8}}}, KindCase{"pcie_width", {}, {{"link_width", 8}}}, KindCase{"resizable_bar", {}, {{"aperture_mib", 256}}},
-                    KindCase{"external_link", {}, {{"is_external", true}}}, KindCase{"memory_speed", {{"memory_mts", 4800}}, {{"memory_mts", 6000}, {"memory_mv", 1400}}},
-                    KindCase{"memory_capacity", {}, {{"memory_modules", 4}}}, KindCase{"core_count", {}, {{"offline", "3,7"}}}, KindCase{"core_type", {{"small_cores", 2}}, {{"small_cores", 2}, {"offline", "2-3,6-7"}}},
-                    KindCase{"smt", {}, {{"threads_per_core", 1}}}, KindCase{"graphics_carve_out", {}, {{"carve_out_mib", 4096}}}, KindCase{"governor", {}, {{"governor", "powersave"}}},
-                    KindCase{"aspm", {}, {{"link_power_saving", 2}}}, KindCase{"firmware_version", {}, {{"firmware_version", "D2-1.15"}, {"memory_mts", 4800}}},
-                    KindCase{"processor", {}, {{"processor", "Ostrel Q6 6-Core Processor"}, {"cores", 6}}}, KindCase{"board", {}, {{"board", "Corvane D4"}}},
-                    KindCase{"host", {}, {{"board", "Corvane L1"}, {"processor", "Ostrel M2"}}}, KindCase{"device", {}, {{"graphics_id", "0x9020"}}}, KindCase{"other", {}, {{"swappiness", 10}}}),
+    testing::Values(
+        KindCase{"pcie_generation", {}, {{"link_gts", 8}}}, KindCase{"pcie_width", {}, {{"link_width", 8}}},
+        KindCase{"resizable_bar", {}, {{"aperture_mib", 256}}}, KindCase{"external_link", {}, {{"is_external", true}}},
+        KindCase{"memory_speed", {{"memory_mts", 4800}}, {{"memory_mts", 6000}, {"memory_mv", 1400}}},
+        KindCase{"memory_capacity", {}, {{"memory_modules", 4}}}, KindCase{"core_count", {}, {{"offline", "3,7"}}},
+        KindCase{"core_type", {{"small_cores", 2}}, {{"small_cores", 2}, {"offline", "2-3,6-7"}}},
+        KindCase{"smt", {}, {{"threads_per_core", 1}}}, KindCase{"graphics_carve_out", {}, {{"carve_out_mib", 4096}}},
+        KindCase{"governor", {}, {{"governor", "powersave"}}}, KindCase{"aspm", {}, {{"link_power_saving", 2}}},
+        KindCase{"firmware_version", {}, {{"firmware_version", "D2-1.15"}, {"memory_mts", 4800}}},
+        KindCase{"processor", {}, {{"processor", "Ostrel Q6 6-Core Processor"}, {"cores", 6}}},
+        KindCase{"board", {}, {{"board", "Corvane D4"}}},
+        KindCase{"host", {}, {{"board", "Corvane L1"}, {"processor", "Ostrel M2"}}},
+        KindCase{"device", {}, {{"graphics_id", "0x9020"}}}, KindCase{"other", {}, {{"swappiness", 10}}}),
     [](const auto& one) { return one.param.kind; });
 
 TEST_F(SimulatedMachine, OfflineCoresAreOneCause) {

@@ -30,8 +30,10 @@ json ofTree(const json& value, const std::string& tree) {
   if (value.contains(tree) && !value.at(tree).is_object()) return value.at(tree);
   json object = json::object();
   for (const auto& [key, one] : value.items()) {
-    if (key == tree) object.update(one);
-    else if (!key.starts_with("gen") && key != "note") object[key] = ofTree(one, tree);
+    if (key == tree)
+      object.update(one);
+    else if (!key.starts_with("gen") && key != "note")
+      object[key] = ofTree(one, tree);
   }
   return object;
 }
@@ -45,7 +47,8 @@ void expectContains(const json& got, const json& want, const std::string& place)
     }
   } else if (want.is_array()) {
     ASSERT_EQ(got.size(), want.size()) << place;
-    for (std::size_t i = 0; i < want.size(); ++i) expectContains(got[i], want[i], place + "[" + std::to_string(i) + "]");
+    for (std::size_t i = 0; i < want.size(); ++i)
+      expectContains(got[i], want[i], place + "[" + std::to_string(i) + "]");
   } else {
     EXPECT_EQ(got, want) << place;
   }
@@ -62,13 +65,15 @@ class CaptureAndDiff : public testing::Test {
   }
   [[nodiscard]] static QString q(const std::string& text) { return QString::fromStdString(text); }
   json capture(const std::string& tree) {
-    const json captured = run({QStringLiteral("capture"), QStringLiteral("--root"), q(std::string(IRON_LEVER_FIXTURES) + "/dome-node/" + tree), QStringLiteral("--device"),
+    const json captured = run({QStringLiteral("capture"), QStringLiteral("--root"),
+                               q(std::string(IRON_LEVER_FIXTURES) + "/dome-node/" + tree), QStringLiteral("--device"),
                                QStringLiteral("0000:03:00.0"), QStringLiteral("--json")});
     folder_.write(tree + ".json", captured.dump());
     return captured;
   }
   json diff(const std::string& a, const std::string& b) {
-    return run({QStringLiteral("diff"), q(folder_ / (a + ".json")), q(folder_ / (b + ".json")), QStringLiteral("--variable"), QStringLiteral("pcie_generation"), QStringLiteral("--device"),
+    return run({QStringLiteral("diff"), q(folder_ / (a + ".json")), q(folder_ / (b + ".json")),
+                QStringLiteral("--variable"), QStringLiteral("pcie_generation"), QStringLiteral("--device"),
                 QStringLiteral("0000:03:00.0"), QStringLiteral("--json")});
   }
   support::TestFolder folder_;
@@ -77,7 +82,7 @@ class CaptureAndDiff : public testing::Test {
 TEST_F(CaptureAndDiff, ReportTheFactsOfEachTree) {
   for (const std::string tree : {"gen4", "gen3", "gen4-idle"}) {
     json want = ofTree(expected().at("facts"), tree);
-    if (tree == "gen4-idle") {   // where the file says nothing of this tree
+    if (tree == "gen4-idle") {  // where the file says nothing of this tree
       want.at("memory").erase("configured_mts");
       want.at("memory").erase("peak_gbyte_s");
       want.erase("narrowest_hop");
@@ -91,12 +96,14 @@ TEST_F(CaptureAndDiff, FlagTheMemoryThatFellBack) {
   (void)capture("gen3");
   const json got = diff("gen4", "gen3");
   const json want = expected();
-  for (const char* group : {"expected_change", "known_side_effects", "unexpected_changes", "evidence_only", "ignored_as_volatile"})
+  for (const char* group :
+       {"expected_change", "known_side_effects", "unexpected_changes", "evidence_only", "ignored_as_volatile"})
     EXPECT_EQ(got.at("diff").at(group), want.at("diff").at(group)) << group;
   EXPECT_EQ(got.at("verdict"), want.at("verdict"));
   for (const std::string pattern : want.at("diff").at("must_be_reported_unchanged")) {
     int found = 0;
-    for (const std::string name : got.at("diff").at("must_be_reported_unchanged")) found += core::matchesPattern(pattern, name);
+    for (const std::string name : got.at("diff").at("must_be_reported_unchanged"))
+      found += core::matchesPattern(pattern, name);
     EXPECT_GT(found, 0) << pattern;
   }
 }

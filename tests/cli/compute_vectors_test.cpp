@@ -22,7 +22,8 @@ void expectSame(const json& got, const json& want, const json& tolerance, const 
     ASSERT_TRUE(got.is_number()) << place << ": got " << got;
     const double a = got.get<double>();
     const double b = want.get<double>();
-    const double allowed = std::max(tolerance.at("abs").get<double>(), tolerance.at("rel").get<double>() * std::max(std::abs(a), std::abs(b)));
+    const double allowed = std::max(tolerance.at("abs").get<double>(),
+                                    tolerance.at("rel").get<double>() * std::max(std::abs(a), std::abs(b)));
     EXPECT_NEAR(a, b, allowed) << place;
   } else if (want.is_object()) {
     for (const auto& [key, value] : want.items()) {
@@ -31,7 +32,8 @@ void expectSame(const json& got, const json& want, const json& tolerance, const 
     }
   } else if (want.is_array()) {
     ASSERT_EQ(got.size(), want.size()) << place;
-    for (std::size_t i = 0; i < want.size(); ++i) expectSame(got[i], want[i], tolerance, place + "[" + std::to_string(i) + "]");
+    for (std::size_t i = 0; i < want.size(); ++i)
+      expectSame(got[i], want[i], tolerance, place + "[" + std::to_string(i) + "]");
   } else {
     EXPECT_EQ(got, want) << place;
   }
@@ -39,7 +41,9 @@ void expectSame(const json& got, const json& want, const json& tolerance, const 
 
 class Vectors : public testing::TestWithParam<std::string> {
  protected:
-  void SetUp() override { std::filesystem::current_path(IRON_LEVER_VECTORS); }   // a long series lies in a CSV named there
+  void SetUp() override {
+    std::filesystem::current_path(IRON_LEVER_VECTORS);
+  }  // a long series lies in a CSV named there
 };
 
 TEST_P(Vectors, AreComputedAsKnown) {
@@ -52,7 +56,8 @@ TEST_P(Vectors, AreComputedAsKnown) {
   }
 }
 
-INSTANTIATE_TEST_SUITE_P(Groups, Vectors, testing::ValuesIn(cli::computeGroups()), [](const auto& one) { return one.param; });
+INSTANTIATE_TEST_SUITE_P(Groups, Vectors, testing::ValuesIn(cli::computeGroups()),
+                         [](const auto& one) { return one.param; });
 
 // The suite's null studies come with the noise floor; everything else of the group must agree.
 std::vector<core::SuiteCase> suiteCases(const json& input) {
@@ -62,7 +67,8 @@ std::vector<core::SuiteCase> suiteCases(const json& input) {
   int number = 0;
   const auto add = [&](core::Side side, int round, const json& visit) {
     ++number;
-    for (std::size_t i = 0; i < cases.size(); ++i) cases[i].visits.push_back({side, number, round, visit.at(i).get<std::vector<double>>()});
+    for (std::size_t i = 0; i < cases.size(); ++i)
+      cases[i].visits.push_back({side, number, round, visit.at(i).get<std::vector<double>>()});
   };
   if (input.at("design") == "rounds") {
     int round = 0;
@@ -84,15 +90,21 @@ TEST(SuiteVectors, AgreeWhereNoNullStudyIsUsed) {
     const auto suite = core::summarizeSuite(suiteCases(one.at("input")), one.at("input").value("confidence", 0.95));
     ASSERT_TRUE(suite.ok()) << one.at("name");
     const auto part = [](const core::Contrast& c) {
-      return json{{"se", *c.se}, {"df", c.inference->df}, {"p", c.inference->p},
-                  {"lo_percent", core::percentOfLn(c.inference->lo)}, {"hi_percent", core::percentOfLn(c.inference->hi)}};
+      return json{{"se", *c.se},
+                  {"df", c.inference->df},
+                  {"p", c.inference->p},
+                  {"lo_percent", core::percentOfLn(c.inference->lo)},
+                  {"hi_percent", core::percentOfLn(c.inference->hi)}};
     };
-    json got{{"d", suite->this_suite.difference}, {"geometric_mean_percent", core::percentOfLn(suite->this_suite.difference)},
-             {"arithmetic_mean_percent", suite->arithmetic_mean_percent}, {"this_suite", part(suite->this_suite)},
+    json got{{"d", suite->this_suite.difference},
+             {"geometric_mean_percent", core::percentOfLn(suite->this_suite.difference)},
+             {"arithmetic_mean_percent", suite->arithmetic_mean_percent},
+             {"this_suite", part(suite->this_suite)},
              {"cases_like_these", part(suite->cases_like_these)}};
     got["cases_like_these"]["widened"] = suite->is_widened;
     json want = one.at("expected");
-    for (const char* key : {"rounds", "left_out", "cases", "rule", "caveat", "visits_baseline", "visits_changed"}) want.erase(key);
+    for (const char* key : {"rounds", "left_out", "cases", "rule", "caveat", "visits_baseline", "visits_changed"})
+      want.erase(key);
     expectSame(got, want, one.at("tolerance"), one.at("name"));
     ++compared;
   }

@@ -1,17 +1,17 @@
 // The programs as a person starts them: real processes, real kills.
 #include <gtest/gtest.h>
 
+#include <sys/mount.h>
 #include <QCoreApplication>
 #include <QElapsedTimer>
-#include <QProcess>
-#include <QThread>
+#include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
-#include <QJsonArray>
+#include <QProcess>
+#include <QThread>
 #include <csignal>
 #include <random>
 #include <set>
-#include <sys/mount.h>
 
 #include "core/schedule.h"
 #include "store/study_file.h"
@@ -43,9 +43,12 @@ class Programs : public testing::Test {
     process.write(input.data(), static_cast<qint64>(input.size()));
     process.closeWriteChannel();
     EXPECT_TRUE(process.waitForFinished(240000));
-    return {process.exitCode(), process.readAllStandardOutput().toStdString(), process.readAllStandardError().toStdString()};
+    return {process.exitCode(), process.readAllStandardOutput().toStdString(),
+            process.readAllStandardError().toStdString()};
   }
-  Outcome cli(const QStringList& arguments, const std::string& input = "") const { return run(QStringLiteral("iron-lever-cli"), arguments, input); }
+  Outcome cli(const QStringList& arguments, const std::string& input = "") const {
+    return run(QStringLiteral("iron-lever-cli"), arguments, input);
+  }
   /// "new" and the whole "run" of a study file named `name`.
   void runExample(const QString& design, const QString& name) const {
     ASSERT_EQ(cli({QStringLiteral("new"), name, QStringLiteral("--design"), design}).code, 0);
@@ -54,9 +57,14 @@ class Programs : public testing::Test {
   }
   QJsonObject finding(const QString& name) const {
     const Outcome outcome = cli({QStringLiteral("findings"), name, QStringLiteral("--json")});
-    return QJsonDocument::fromJson(QByteArray::fromStdString(outcome.out))[QStringLiteral("cases")].toArray().at(0).toObject();
+    return QJsonDocument::fromJson(QByteArray::fromStdString(outcome.out))[QStringLiteral("cases")]
+        .toArray()
+        .at(0)
+        .toObject();
   }
-  static QString example(const char* name) { return QStringLiteral(IRON_LEVER_SOURCE "/examples/") + QLatin1String(name); }
+  static QString example(const char* name) {
+    return QStringLiteral(IRON_LEVER_SOURCE "/examples/") + QLatin1String(name);
+  }
 
   support::TestFolder folder_;
 };
@@ -73,14 +81,17 @@ TEST_F(Programs, MeasureInEarnestThatASecondCoreAboutDoublesTheScene) {
 TEST_F(Programs, MeasureInEarnestNothingBetweenTwoCoresAndTwoCores) {
   runExample(example("two-cores-against-two.json"), QStringLiteral("same.ironlever"));
   const QString verdict = finding(QStringLiteral("same.ironlever"))[QStringLiteral("verdict")].toString();
-  EXPECT_NE(verdict, QStringLiteral("gain"));   // surely more than 10 %: not by chance, nor on a loaded machine
+  EXPECT_NE(verdict, QStringLiteral("gain"));  // surely more than 10 %: not by chance, nor on a loaded machine
   EXPECT_NE(verdict, QStringLiteral("loss"));
 }
 
 TEST_F(Programs, StartNothingUnasked) {
   const std::string design = store::studyToJson(support::timedStudyOf({"touch", "ran"}));
   folder_.write("design.json", design);
-  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("a.ironlever"), QStringLiteral("--design"), QStringLiteral("design.json")}).code, 0);
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("a.ironlever"), QStringLiteral("--design"),
+                 QStringLiteral("design.json")})
+                .code,
+            0);
   const Outcome outcome = cli({QStringLiteral("run"), QStringLiteral("a.ironlever")});
   EXPECT_EQ(outcome.code, 1);
   EXPECT_NE(outcome.out.find("touch ran"), std::string::npos);
@@ -98,7 +109,8 @@ TEST_F(Programs, ComputeOverStandardInput) {
 
 TEST_F(Programs, NameWhatIsWrongWithADesign) {
   folder_.write("design.json", "{\n\"bench\": \"Dome node 3\"\n\"variable\": 1}");
-  const Outcome outcome = cli({QStringLiteral("new"), QStringLiteral("a.ironlever"), QStringLiteral("--design"), QStringLiteral("design.json")});
+  const Outcome outcome = cli({QStringLiteral("new"), QStringLiteral("a.ironlever"), QStringLiteral("--design"),
+                               QStringLiteral("design.json")});
   EXPECT_EQ(outcome.code, 1);
   EXPECT_NE(outcome.err.find("design.json, line 3"), std::string::npos) << outcome.err;
   EXPECT_FALSE(std::filesystem::exists(folder_ / "a.ironlever"));
@@ -110,7 +122,10 @@ TEST_F(Programs, LoseNoFinishedPassToAKill) {
   core::Study study = support::timedStudyOf({"sh", "-c", "sleep 0.02; echo '{\"seconds\": 1.5}'"}, 60);
   study.plan.order = core::Order::ThereAndBack;
   folder_.write("design.json", store::studyToJson(study));
-  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("k.ironlever"), QStringLiteral("--design"), QStringLiteral("design.json")}).code, 0);
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("k.ironlever"), QStringLiteral("--design"),
+                 QStringLiteral("design.json")})
+                .code,
+            0);
   const QStringList run_arguments{QStringLiteral("run"), QStringLiteral("k.ironlever"), QStringLiteral("--approve")};
   std::mt19937 engine(25);
   std::size_t printed = 0;
@@ -142,10 +157,12 @@ TEST_F(Programs, LoseNoFinishedPassToAKill) {
 TEST_F(Programs, GoOnAfterTheDiskWasFull) {
   const std::string disk = folder_ / "disk";
   std::filesystem::create_directory(disk);
-  if (::mount("tmpfs", disk.c_str(), "tmpfs", 0, "size=160k") != 0) GTEST_SKIP() << "needs the right to mount a small disk";
+  if (::mount("tmpfs", disk.c_str(), "tmpfs", 0, "size=160k") != 0)
+    GTEST_SKIP() << "needs the right to mount a small disk";
   const QString name = QStringLiteral("disk/full.ironlever");
   // Each pass prints 20 kB that do not compress, so that the disk fills after a few.
-  folder_.write("design.json", store::studyToJson(support::timedStudyOf({"sh", "-c", "head -c 15000 /dev/urandom | base64; echo '{\"seconds\": 1}'"}, 10)));
+  folder_.write("design.json", store::studyToJson(support::timedStudyOf(
+                                   {"sh", "-c", "head -c 15000 /dev/urandom | base64; echo '{\"seconds\": 1}'"}, 10)));
   EXPECT_EQ(cli({QStringLiteral("new"), name, QStringLiteral("--design"), QStringLiteral("design.json")}).code, 0);
   const QStringList run_arguments{QStringLiteral("run"), name, QStringLiteral("--approve")};
   const Outcome full = cli(run_arguments);

@@ -32,16 +32,19 @@ Capture captureWith(std::initializer_list<Fact> facts, const std::string& boot =
   return capture;
 }
 
-core::Comparison compare(const Capture& a, const Capture& b, const char* kind, const std::string& device = "", std::vector<std::string> fields = {}) {
+core::Comparison compare(const Capture& a, const Capture& b, const char* kind, const std::string& device = "",
+                         std::vector<std::string> fields = {}) {
   return core::compareCaptures(a, b, {core::findVariableKind(kind), device, std::move(fields), "A", "B"});
 }
 
 /// A graphics card in a slot, its link at `gts`.
 Capture slotAt(const std::string& gts, const std::string& busy = "97", const std::string& bus = "01") {
   const std::string card = "pci/0000:" + bus + ":00.0/";
-  Capture capture = captureWith({fact("pci/0000:00:01.0/class", "0x060400"), fact("pci/0000:00:01.0/vendor", "0xf1a0"),
-                                 fact("pci/0000:00:01.0/current_link_speed", gts), fact(card + "class", "0x030000"), fact(card + "vendor", "0xf1c9"),
-                                 fact(card + "device", "0x9010"), fact(card + "chain", "0000:00:01.0 0000:" + bus + ":00.0"), fact(card + "current_link_speed", gts)});
+  Capture capture =
+      captureWith({fact("pci/0000:00:01.0/class", "0x060400"), fact("pci/0000:00:01.0/vendor", "0xf1a0"),
+                   fact("pci/0000:00:01.0/current_link_speed", gts), fact(card + "class", "0x030000"),
+                   fact(card + "vendor", "0xf1c9"), fact(card + "device", "0x9010"),
+                   fact(card + "chain", "0000:00:01.0 0000:" + bus + ":00.0"), fact(card + "current_link_speed", gts)});
   for (const std::string& end : {std::string("pci/0000:00:01.0/"), card}) {
     Fact width = fact(end + "current_link_width", "16");
     width.number = 16;
@@ -75,7 +78,8 @@ TEST(Comparison, TrustsNoIdleLink) {
 TEST(Comparison, FindsACardAgainWhoseBusNumberMoved) {
   const auto result = compare(slotAt("16.0 GT/s"), slotAt("8.0 GT/s", "97", "02"), "pcie_generation", "0000:01:00.0");
   EXPECT_EQ(result.moved, Moved::Yes) << result.reason;
-  for (const core::Difference& difference : result.must_not) EXPECT_TRUE(difference.field.ends_with("/chain")) << difference.field;
+  for (const core::Difference& difference : result.must_not)
+    EXPECT_TRUE(difference.field.ends_with("/chain")) << difference.field;
 }
 
 TEST(Comparison, NamesWhatElseMoved) {
@@ -90,7 +94,8 @@ TEST(Comparison, NamesWhatElseMoved) {
 }
 
 TEST(Comparison, NeverCallsWhatCouldNotBeReadUnchanged) {
-  const auto result = compare(captureWith({denied("dmi/memory/all/configured_speed")}), captureWith({denied("dmi/memory/all/configured_speed")}), "memory_speed");
+  const auto result = compare(captureWith({denied("dmi/memory/all/configured_speed")}),
+                              captureWith({denied("dmi/memory/all/configured_speed")}), "memory_speed");
   EXPECT_EQ(result.moved, Moved::Undetermined);
   EXPECT_TRUE(result.unchanged.empty());
   ASSERT_EQ(result.unread.size(), 1U);
@@ -98,7 +103,9 @@ TEST(Comparison, NeverCallsWhatCouldNotBeReadUnchanged) {
 }
 
 TEST(Comparison, CannotShowAFirmwareChangeWithinOneBoot) {
-  const auto at = [](const char* mts) { return captureWith({fact("dmi/memory/DIMM_A2/configured_speed", mts)}, "boot-1"); };
+  const auto at = [](const char* mts) {
+    return captureWith({fact("dmi/memory/DIMM_A2/configured_speed", mts)}, "boot-1");
+  };
   const auto result = compare(at("6000"), at("4800"), "memory_speed");
   EXPECT_EQ(result.moved, Moved::No);
   EXPECT_NE(result.reason.find("one boot"), std::string::npos);
@@ -106,15 +113,18 @@ TEST(Comparison, CannotShowAFirmwareChangeWithinOneBoot) {
 
 TEST(Comparison, WantsEveryModuleToMove) {
   const auto at = [](const char* a, const char* b, const char* boot) {
-    return captureWith({fact("dmi/memory/DIMM_A2/configured_speed", a), fact("dmi/memory/DIMM_B2/configured_speed", b)}, boot);
+    return captureWith({fact("dmi/memory/DIMM_A2/configured_speed", a), fact("dmi/memory/DIMM_B2/configured_speed", b)},
+                       boot);
   };
   EXPECT_EQ(compare(at("6000", "6000", "1"), at("4800", "4800", "2"), "memory_speed").moved, Moved::Yes);
   EXPECT_EQ(compare(at("6000", "6000", "1"), at("4800", "6000", "2"), "memory_speed").moved, Moved::No);
 }
 
 TEST(Comparison, ReportsOneCauseOnce) {
-  const Capture all = captureWith({fact("cpu/online", "0-3"), fact("cpu/offline", ""), fact("cpu/logical", "4"), fact("cpu/cpu3/core", "package 0, core 3"), fact("kernel/swappiness", "60")});
-  const Capture fewer = captureWith({fact("cpu/online", "0-2"), fact("cpu/offline", "3"), fact("cpu/logical", "3"), fact("kernel/swappiness", "60")});
+  const Capture all = captureWith({fact("cpu/online", "0-3"), fact("cpu/offline", ""), fact("cpu/logical", "4"),
+                                   fact("cpu/cpu3/core", "package 0, core 3"), fact("kernel/swappiness", "60")});
+  const Capture fewer = captureWith(
+      {fact("cpu/online", "0-2"), fact("cpu/offline", "3"), fact("cpu/logical", "3"), fact("kernel/swappiness", "60")});
   const auto by_accident = compare(all, fewer, "memory_speed");
   ASSERT_EQ(by_accident.must_not.size(), 1U);
   EXPECT_EQ(by_accident.must_not[0].field, "cpu/online");
@@ -127,15 +137,17 @@ TEST(Comparison, LeavesNoiseAndEvidenceOut) {
   warm.group = "temperatures";
   Fact cool = warm;
   cool.value = "55";
-  const auto result = compare(captureWith({warm, fact("pci/x/aer_dev_correctable", "RxErr 3", core::FactKind::Evidence)}),
-                              captureWith({cool, fact("pci/x/aer_dev_correctable", "RxErr 0", core::FactKind::Evidence)}), "governor");
+  const auto result =
+      compare(captureWith({warm, fact("pci/x/aer_dev_correctable", "RxErr 3", core::FactKind::Evidence)}),
+              captureWith({cool, fact("pci/x/aer_dev_correctable", "RxErr 0", core::FactKind::Evidence)}), "governor");
   EXPECT_TRUE(result.must_not.empty());
   EXPECT_EQ(result.left_out, std::vector<std::string>{"temperatures"});
   EXPECT_EQ(result.evidence.size(), 1U);
 }
 
 TEST(Comparison, TakesTheTestersOwnFields) {
-  const auto result = compare(captureWith({fact("kernel/swappiness", "60")}), captureWith({fact("kernel/swappiness", "10")}), "other", "", {"kernel/swappiness"});
+  const auto result = compare(captureWith({fact("kernel/swappiness", "60")}),
+                              captureWith({fact("kernel/swappiness", "10")}), "other", "", {"kernel/swappiness"});
   EXPECT_TRUE(result.isValidPair());
   EXPECT_EQ(compare(captureWith({}), captureWith({}), "other").moved, Moved::Undetermined);
 }

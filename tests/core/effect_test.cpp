@@ -18,9 +18,11 @@ using core::VisitValues;
 std::vector<VisitValues> thereAndBack(std::uint64_t seed, double change = 1.05) {
   std::mt19937_64 engine(seed);
   std::normal_distribution<double> noise(0, 0.01);
-  std::vector<VisitValues> visits{{Side::Baseline, 1, 1, {}}, {Side::Changed, 2, 1, {}}, {Side::Changed, 3, 2, {}}, {Side::Baseline, 4, 2, {}}};
+  std::vector<VisitValues> visits{
+      {Side::Baseline, 1, 1, {}}, {Side::Changed, 2, 1, {}}, {Side::Changed, 3, 2, {}}, {Side::Baseline, 4, 2, {}}};
   for (VisitValues& visit : visits)
-    for (int i = 0; i < 4; ++i) visit.values.push_back(100 * (visit.side == Side::Changed ? change : 1) * std::exp(noise(engine)));
+    for (int i = 0; i < 4; ++i)
+      visit.values.push_back(100 * (visit.side == Side::Changed ? change : 1) * std::exp(noise(engine)));
   return visits;
 }
 
@@ -35,7 +37,7 @@ TEST(Effect, SwappingTheLevelsTurnsTheSign) {
   const core::Effect forth = effectOf(visits);
   for (VisitValues& visit : visits) visit.side = visit.side == Side::Baseline ? Side::Changed : Side::Baseline;
   const core::Effect back = effectOf(visits);
-  EXPECT_NEAR(forth.contrast.difference, -back.contrast.difference, 1e-14);   // sums in another order
+  EXPECT_NEAR(forth.contrast.difference, -back.contrast.difference, 1e-14);  // sums in another order
   EXPECT_NEAR(forth.contrast.inference->lo, -back.contrast.inference->hi, 1e-13);
 }
 
@@ -44,7 +46,7 @@ TEST(Effect, IgnoresTheUnit) {
   const double d = effectOf(visits).contrast.difference;
   for (VisitValues& visit : visits)
     for (double& value : visit.values) value *= 1000;
-  EXPECT_NEAR(effectOf(visits).contrast.difference, d, 1e-13);   // ln(1000 x) - ln(1000 y), rounded
+  EXPECT_NEAR(effectOf(visits).contrast.difference, d, 1e-13);  // ln(1000 x) - ln(1000 y), rounded
 }
 
 TEST(Effect, RateAndTimeTellTheSameImprovement) {
@@ -66,7 +68,7 @@ TEST(Effect, CoversTheTruthAsOftenAsItSays) {
     const auto interval = effectOf(thereAndBack(static_cast<std::uint64_t>(seed) + 1000)).contrast.inference;
     covered += interval->lo <= std::log(1.05) && std::log(1.05) <= interval->hi ? 1 : 0;
   }
-  EXPECT_NEAR(static_cast<double>(covered) / kStudies, 0.95, 0.015);   // three binomial sd
+  EXPECT_NEAR(static_cast<double>(covered) / kStudies, 0.95, 0.015);  // three binomial sd
 }
 
 TEST(Effect, NeedsAPassAtEachLevel) {
@@ -86,14 +88,17 @@ TEST(Welch, RefusesAValueThatIsNoNumber) {
 }
 
 TEST(Tipping, IsTheFlipSdThatBringsTheEndToZero) {
-  const std::vector<VisitValues> visits{{Side::Baseline, 1, 0, {100, 101, 99, 100.5}}, {Side::Changed, 2, 0, {104, 105, 103.5, 104.2}}};
+  const std::vector<VisitValues> visits{{Side::Baseline, 1, 0, {100, 101, 99, 100.5}},
+                                        {Side::Changed, 2, 0, {104, 105, 103.5, 104.2}}};
   const core::Effect effect = effectOf(visits);
   const double sd = core::tippingFlipSd(effect, 0).value();
   const double se = std::sqrt(*effect.contrast.se * *effect.contrast.se + 2 * sd * sd);
   EXPECT_NEAR(effect.contrast.difference - effect.contrast.inference->t_quantile * se, 0, 1e-12);
 }
 
-TEST(Tipping, DoesNotApplyWhereFlipsWereSeen) { EXPECT_FALSE(core::tippingFlipSd(effectOf(thereAndBack(1)), 0).has_value()); }
+TEST(Tipping, DoesNotApplyWhereFlipsWereSeen) {
+  EXPECT_FALSE(core::tippingFlipSd(effectOf(thereAndBack(1)), 0).has_value());
+}
 
 TEST(Verdict, MirrorsWhenGainAndLossAreSwapped) {
   using core::Verdict;
@@ -102,11 +107,12 @@ TEST(Verdict, MirrorsWhenGainAndLossAreSwapped) {
     if (verdict == Verdict::GainSizeNotSettled) return Verdict::LossSizeNotSettled;
     return verdict;
   };
-  for (double lo = -0.1; lo <= 0.1; lo += 0.0013)   // ln scale, where gain and loss are symmetric; no end meets a bound
+  for (double lo = -0.1; lo <= 0.1; lo += 0.0013)  // ln scale, where gain and loss are symmetric; no end meets a bound
     for (double hi = lo + 0.0007; hi <= 0.11; hi += 0.0031) {
       const Verdict up = core::verdictOf(core::PercentInterval{core::percentOfLn(lo), core::percentOfLn(hi)}, 2);
       if (up == Verdict::Loss || up == Verdict::LossSizeNotSettled) continue;
-      EXPECT_EQ(core::verdictOf(core::PercentInterval{core::percentOfLn(-hi), core::percentOfLn(-lo)}, 2), mirrored(up)) << lo << " to " << hi;
+      EXPECT_EQ(core::verdictOf(core::PercentInterval{core::percentOfLn(-hi), core::percentOfLn(-lo)}, 2), mirrored(up))
+          << lo << " to " << hi;
     }
 }
 
@@ -117,13 +123,14 @@ TEST(Suite, OfEqualCasesIsTheCase) {
   ASSERT_TRUE(suite.ok());
   const core::Effect one = effectOf(visits);
   EXPECT_NEAR(suite->this_suite.difference, one.contrast.difference, 1e-14);
-  EXPECT_NEAR(*suite->this_suite.se, *one.contrast.se, 1e-14);   // cases that share their flips do not narrow it
+  EXPECT_NEAR(*suite->this_suite.se, *one.contrast.se, 1e-14);  // cases that share their flips do not narrow it
 }
 
 TEST(Suite, LeavesOutAVisitThatOneCaseLacks) {
   auto lacking = thereAndBack(9);
   lacking[3].values.clear();
-  const std::vector<core::SuiteCase> cases{{core::Direction::HigherIsBetter, thereAndBack(8)}, {core::Direction::HigherIsBetter, lacking}};
+  const std::vector<core::SuiteCase> cases{{core::Direction::HigherIsBetter, thereAndBack(8)},
+                                           {core::Direction::HigherIsBetter, lacking}};
   const auto suite = core::summarizeSuite(cases, 0.95);
   ASSERT_TRUE(suite.ok());
   EXPECT_EQ(suite->design.visits_baseline, 1);

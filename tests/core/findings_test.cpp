@@ -26,7 +26,8 @@ class FindingsOf : public testing::Test {
     for (std::size_t i = 0; i < schedule.size(); ++i) {
       const core::Slot& slot = schedule[i];
       if (visits_.empty() || visits_.back().planned != slot.visit)
-        visits_.push_back({static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
+        visits_.push_back(
+            {static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
       core::Pass pass;
       pass.visit_id = visits_.back().id;
       pass.slot = i;
@@ -41,7 +42,9 @@ class FindingsOf : public testing::Test {
     for (const core::Doubt& doubt : core::doubtsOf(study_, findings())) ids.push_back(doubt.id);
     return ids;
   }
-  static bool contains(const std::vector<std::string>& ids, const std::string& id) { return std::find(ids.begin(), ids.end(), id) != ids.end(); }
+  static bool contains(const std::vector<std::string>& ids, const std::string& id) {
+    return std::find(ids.begin(), ids.end(), id) != ids.end();
+  }
 
   static std::optional<double> tenPercent(const core::Slot& slot) {
     return (slot.side == core::Side::Changed ? 110.0 : 100.0) + 0.3 * (slot.number % 3);
@@ -85,7 +88,9 @@ TEST_F(FindingsOf, WarmUpsNeverCount) {
 }
 
 TEST_F(FindingsOf, AFailedPassIsCountedOutAndSaid) {
-  record([](const core::Slot& slot) { return slot.number == 2 && slot.side == core::Side::Changed ? std::nullopt : tenPercent(slot); });
+  record([](const core::Slot& slot) {
+    return slot.number == 2 && slot.side == core::Side::Changed ? std::nullopt : tenPercent(slot);
+  });
   EXPECT_EQ(findings().cases[0].counted_changed, 3);
   EXPECT_EQ(findings().failed_passes, 1);
   EXPECT_TRUE(findings().is_plan_complete);
@@ -122,14 +127,16 @@ TEST_F(FindingsOf, ATargetThatIsCrossedIsNamed) {
 
 TEST_F(FindingsOf, AnAcceptedDoubtSinksAndKeepsItsReason) {
   record(tenPercent);
-  const auto doubts = core::doubtsOf(study_, findings(), {{"one_visit_per_level", "the board is rebooted every night"}});
+  const auto doubts =
+      core::doubtsOf(study_, findings(), {{"one_visit_per_level", "the board is rebooted every night"}});
   EXPECT_EQ(doubts.back().id, "one_visit_per_level");
   EXPECT_EQ(doubts.back().accepted_because, "the board is rebooted every night");
 }
 
 TEST_F(FindingsOf, TheClaimIsOneSentence) {
   EXPECT_EQ(core::claimOf(study_, findings()).sentence(),
-            "On Dome node 3, moving the memory speed from 4800 MT/s to 6000 MT/s changes average FPS over Ring pass, 4K dome by … not measured yet");
+            "On Dome node 3, moving the memory speed from 4800 MT/s to 6000 MT/s changes average FPS over Ring pass, "
+            "4K dome by … not measured yet");
   record(tenPercent);
   EXPECT_TRUE(core::claimOf(study_, findings()).sentence().ends_with(": gain, if flipping adds nothing"));
 }

@@ -29,7 +29,8 @@ std::vector<std::size_t> stuttersBySorting(const std::vector<double>& d) {
     for (std::size_t j = 0; j < d.size(); ++j)
       if ((j + 15 >= i && j <= i + 15) || std::abs(start[j] - start[i]) <= 1000 + 1e-6) window.push_back(d[j]);
     std::sort(window.begin(), window.end());
-    const double median = window.size() % 2 == 1 ? window[window.size() / 2] : (window[window.size() / 2 - 1] + window[window.size() / 2]) / 2;
+    const double median = window.size() % 2 == 1 ? window[window.size() / 2]
+                                                 : (window[window.size() / 2 - 1] + window[window.size() / 2]) / 2;
     if (d[i] > 2.5 * median) found.push_back(i);
   }
   return found;

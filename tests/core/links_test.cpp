@@ -21,7 +21,7 @@ TEST(Links, CarryWhatTheirEncodingLeaves) {
 
 TEST(Links, OneGenerationUpIsHalfTheLanesFromGen3On) {
   EXPECT_DOUBLE_EQ(core::encodedGBps({8, 16}), core::encodedGBps({16, 8}));
-  EXPECT_NE(core::encodedGBps({5, 16}), core::encodedGBps({8, 8}));   // the encoding changed between Gen 2 and Gen 3
+  EXPECT_NE(core::encodedGBps({5, 16}), core::encodedGBps({8, 8}));  // the encoding changed between Gen 2 and Gen 3
 }
 
 TEST(Links, AreWrittenWithTheirUnit) {
@@ -35,7 +35,7 @@ TEST(Links, CopiesLandBelowTheRate) {
   ASSERT_TRUE(band);
   EXPECT_NEAR(band->lo_GBps, 25.2, 0.05);
   EXPECT_NEAR(band->hi_GBps, 28.4, 0.05);
-  EXPECT_FALSE(core::plausibleCopy({64, 16}));   // few measurements: no band
+  EXPECT_FALSE(core::plausibleCopy({64, 16}));  // few measurements: no band
   EXPECT_NEAR(core::payloadFactor(256, 24), 0.914, kGiven);
   EXPECT_NEAR(core::payloadFactor(128, 20), 0.865, kGiven);
 }

@@ -25,14 +25,16 @@ class Proofs : public testing::Test {
   void say(std::int64_t visit, CaptureMoment moment, const std::string& mts, const std::string& width = "16") {
     core::Capture capture;
     capture.boot_id = "boot-" + std::to_string(visit - 1);
-    for (const auto& [name, value] : {std::pair<std::string, std::string>{"dmi/memory/DIMM_A2/configured_speed", mts}, {"pci/0000:00:01.0/current_link_width", width}}) {
+    for (const auto& [name, value] : {std::pair<std::string, std::string>{"dmi/memory/DIMM_A2/configured_speed", mts},
+                                      {"pci/0000:00:01.0/current_link_width", width}}) {
       core::Fact fact;
       fact.name = name;
       fact.value = value;
       fact.number = std::stod(value);
       capture.put(fact);
     }
-    std::erase_if(captures_, [&](const core::VisitCapture& one) { return one.visit_id == visit && one.moment == moment; });
+    std::erase_if(captures_,
+                  [&](const core::VisitCapture& one) { return one.visit_id == visit && one.moment == moment; });
     captures_.push_back({visit, moment, capture});
   }
   [[nodiscard]] core::BenchProof prove() const { return core::proveBench(study_, visits_, captures_); }
@@ -62,7 +64,7 @@ TEST_F(Proofs, ArePlainWhenOnlyTheVariableMoved) {
 TEST_F(Proofs, RetireTheVisitThatIsUnlikeItsLevelUntilAccepted) {
   say(3, CaptureMoment::Start, "6000", "8");
   const core::BenchProof proof = prove();
-  EXPECT_TRUE(proof.levels->isValidPair());   // the level is judged by the visit without the accident
+  EXPECT_TRUE(proof.levels->isValidPair());  // the level is judged by the visit without the accident
   EXPECT_EQ(core::retiredVisits(proof, {}), std::vector<std::int64_t>{3});
   const std::vector<std::pair<std::string, std::string>> accepted{{core::unlikeItsLevelId(proof.visits[2]), "known"}};
   EXPECT_TRUE(core::retiredVisits(proof, accepted).empty());
@@ -89,8 +91,24 @@ TEST_F(Proofs, StopWhenALevelDidNotHold) {
 }
 
 TEST_F(Proofs, TrustTheCaptureUnderLoad) {
-  for (const int visit : {2, 3}) say(visit, CaptureMoment::Start, "6000", "4");   // asleep before the first pass
+  for (const int visit : {2, 3}) say(visit, CaptureMoment::Start, "6000", "4");  // asleep before the first pass
   for (const int visit : {1, 2, 3, 4}) say(visit, CaptureMoment::UnderLoad, visit == 2 || visit == 3 ? "6000" : "4800");
+  EXPECT_TRUE(stops().empty());
+}
+
+TEST_F(Proofs, StopWhenTheOtherDeviceRendered) {
+  core::Capture loaded = captures_[1].capture;  // the changed level, while a pass runs
+  for (const auto& [device, busy] : {std::pair{"0000:00:02.0", 97.0}, std::pair{"0000:03:00.0", 2.0}}) {
+    core::Fact load;
+    load.name = std::string("pci/") + device + "/gpu_busy_percent";
+    load.kind = core::FactKind::Volatile;
+    load.number = busy;
+    loaded.put(load);
+  }
+  captures_.push_back({2, CaptureMoment::UnderLoad, loaded});
+  study_.device = "0000:03:00.0";
+  EXPECT_EQ(stops(), std::vector<std::string>{"other_device/visit 2"});
+  study_.device = "0000:00:02.0";
   EXPECT_TRUE(stops().empty());
 }
 

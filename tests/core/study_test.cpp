@@ -26,7 +26,7 @@ TEST(Study, NamesEveryProblemWithItsPlace) {
   study.levels[1].name = study.levels[0].name;
   expect(study, "levels");
   study = readyStudy();
-  study.cases[0].command = {"iron-lever-probe"};   // no {log}
+  study.cases[0].command = {"iron-lever-probe"};  // no {log}
   expect(study, "case 1 (Ring pass, 4K dome)");
   study = readyStudy();
   study.cases.push_back(study.cases[0]);

@@ -28,7 +28,7 @@ TEST(MemoryProbe, YieldsWhatAMachineCanYield) {
   for (const char* rate : {"read_GBps", "write_GBps", "copy_GBps"}) {
     EXPECT_EQ(readings.at(rate).at("values").size(), 3U);
     EXPECT_GT(readings.at(rate).at("lowest"), 0.1) << rate;
-    EXPECT_LT(readings.at(rate).at("highest"), 2000) << rate;   // more would be a cache, or no work at all
+    EXPECT_LT(readings.at(rate).at("highest"), 2000) << rate;  // more would be a cache, or no work at all
   }
   EXPECT_GT(readings.at("latency_ns").at("median"), 5);
   EXPECT_GT(readings.at("clock_GHz").at("median"), 0.1);
@@ -45,7 +45,7 @@ TEST(ComputeProbe, DoesTheSameWorkWithAnyNumberOfThreads) {
 TEST(ComputeProbe, TakesLongerForMoreWork) {
   const auto little = probe::measureCompute({1, 5, 10});
   const auto much = probe::measureCompute({1, 5, 80});
-  EXPECT_GT(much->seconds.lowest(), 3 * little->seconds.lowest());   // eight times the work
+  EXPECT_GT(much->seconds.lowest(), 3 * little->seconds.lowest());  // eight times the work
 }
 
 TEST(StorageProbe, LeavesNothingBehind) {
@@ -54,12 +54,14 @@ TEST(StorageProbe, LeavesNothingBehind) {
   const auto readings = probe::measureStorage({folder, 8, 2});
   EXPECT_TRUE(std::filesystem::is_empty(folder));
   std::filesystem::remove(folder);
-  if (!readings.ok()) GTEST_SKIP() << readings.error().sentence();   // a file system without direct reads
+  if (!readings.ok()) GTEST_SKIP() << readings.error().sentence();  // a file system without direct reads
   EXPECT_GT(readings->read_GBps.lowest(), 0);
   EXPECT_GT(readings->access_us.lowest(), 0);
 }
 
-TEST(StorageProbe, SaysThatAFolderIsNotThere) { EXPECT_EQ(probe::measureStorage({"/no/such/folder", 8, 1}).error().kind, core::ErrorKind::Io); }
+TEST(StorageProbe, SaysThatAFolderIsNotThere) {
+  EXPECT_EQ(probe::measureStorage({"/no/such/folder", 8, 1}).error().kind, core::ErrorKind::Io);
+}
 
 TEST(CopyProbe, CopiesBothWaysOnAnyDeviceOrSaysThatThereIsNone) {
   const auto devices = probe::copyDevices();

@@ -22,7 +22,7 @@ TEST(SceneProbe, DrawsTheSamePictureWithAnyNumberOfThreads) {
   ASSERT_TRUE(one.ok() && three.ok());
   EXPECT_EQ(one->checksum, three->checksum);
   probe::SceneOptions further = small(1);
-  further.frames = 5;   // another place on the path
+  further.frames = 5;  // another place on the path
   EXPECT_NE(probe::runScene(further)->checksum, one->checksum);
 }
 
@@ -48,7 +48,7 @@ TEST(SceneProbe, RefusesOptionsThatDoNotFit) {
   probe::SceneOptions options = small(0);
   EXPECT_EQ(probe::runScene(options).error().kind, core::ErrorKind::OutOfRange);
   options = small(1);
-  options.seconds = 1;   // both
+  options.seconds = 1;  // both
   EXPECT_FALSE(probe::runScene(options).ok());
 }
 

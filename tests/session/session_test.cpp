@@ -22,9 +22,14 @@ using session::State;
 class WatchedBench final : public bench::BenchConnection {
  public:
   [[nodiscard]] core::Result<std::string> readFile(const std::string&) const override { return boot_id; }
-  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override { return local_.listFolder(path); }
-  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override { return local_.realPath(path); }
-  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string& folder) const override {
+  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override {
+    return local_.listFolder(path);
+  }
+  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
+    return local_.realPath(path);
+  }
+  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
+                                                      const std::string& folder) const override {
     return local_.findProgram(name, folder);
   }
   [[nodiscard]] std::unique_ptr<bench::RunningCommand> start(const bench::CommandOrder& order) override {
@@ -43,7 +48,8 @@ class Sessions : public testing::Test {
   std::unique_ptr<Session> open(bool is_approved = true) {
     auto file = store::StudyFile::open(path_);
     EXPECT_TRUE(file.ok()) << file.error().sentence();
-    auto session = std::make_unique<Session>(*std::move(file), bench_, session::Approvals(folder_ / "approved.jsonl"), "T. Varga");
+    auto session =
+        std::make_unique<Session>(*std::move(file), bench_, session::Approvals(folder_ / "approved.jsonl"), "T. Varga");
     if (is_approved) {
       EXPECT_TRUE(session->approve().ok());
     }
@@ -58,7 +64,9 @@ class Sessions : public testing::Test {
     ASSERT_TRUE(started.ok()) << started.error().sentence();
     ASSERT_TRUE(support::waitUntil([&] { return !session.isRunning(); }));
   }
-  static core::Command shell(const std::string& script) { return {"sh", "-c", script}; }   // the test's own workload, as a program with arguments
+  static core::Command shell(const std::string& script) {
+    return {"sh", "-c", script};
+  }  // the test's own workload, as a program with arguments
 
   support::TestFolder folder_;
   std::string path_ = folder_ / "study.ironlever";
@@ -77,7 +85,7 @@ TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   EXPECT_EQ(session->recorded().passes[0].value, 20);
   EXPECT_EQ(session->recorded().passes[3].value, 10);
   EXPECT_EQ(session->recorded().visits.size(), 2U);
-  EXPECT_EQ(bench_.started.at(2), "true");   // the changed level was set between its visits
+  EXPECT_EQ(bench_.started.at(2), "true");  // the changed level was set between its visits
 }
 
 TEST_F(Sessions, ReadAFrameLog) {
@@ -118,7 +126,8 @@ TEST_F(Sessions, SayWhatIsWrongWithAResult) {
     runToEnd(*session);
     return session->recorded().passes.at(0).failure;
   };
-  EXPECT_NE(failureOf(support::timedStudyOf(shell("echo '{\"time\": 1}'"))).find("no field 'seconds'"), std::string::npos);
+  EXPECT_NE(failureOf(support::timedStudyOf(shell("echo '{\"time\": 1}'"))).find("no field 'seconds'"),
+            std::string::npos);
   core::Study logged = support::studyOf({"sh", "-c", "printf 'frame_ms\\n16\\n-1\\n' > \"$0\"", "{log}"});
   EXPECT_NE(failureOf(logged).find("frame log, line 3"), std::string::npos);
   logged.cases[0].command[2] = ": > \"$0\"";
@@ -146,7 +155,7 @@ TEST_F(Sessions, AskAgainWhenACommandChanges) {
 
 TEST_F(Sessions, NameAProgramThatIsMissingBeforeAnythingRuns) {
   core::Study study = support::timedStudyOf({"no-such-workload"});
-  study.levels[0].prefix = {"env"};   // behind a prefix the program is not the first word
+  study.levels[0].prefix = {"env"};  // behind a prefix the program is not the first word
   study.levels[1].prefix = {"env"};
   const auto started = sessionFor(study)->start();
   EXPECT_EQ(started.error().kind, ErrorKind::Missing);
@@ -165,7 +174,7 @@ TEST_F(Sessions, StopAndGoOnWhereTheyStood) {
   const auto again = open();
   runToEnd(*again);
   EXPECT_EQ(again->recorded().passes.size(), 6U);
-  EXPECT_EQ(again->recorded().visits.size(), 2U);   // the visit was gone on with
+  EXPECT_EQ(again->recorded().visits.size(), 2U);  // the visit was gone on with
 }
 
 TEST_F(Sessions, BeginAnotherVisitAfterARestart) {
@@ -194,10 +203,12 @@ TEST_F(Sessions, StopACommandThatIsStillComingUp) {
   for (int turns = 0; turns < 8; ++turns) {
     const auto command = bench_.start({{{}, shell("sleep 30")}, folder_.path(), 60});
     std::optional<bench::Ending> ending;
-    QObject::connect(command.get(), &bench::RunningCommand::finished, command.get(), [&](const bench::CommandOutcome& outcome) { ending = outcome.ending; });
+    QObject::connect(command.get(), &bench::RunningCommand::finished, command.get(),
+                     [&](const bench::CommandOutcome& outcome) { ending = outcome.ending; });
     for (int i = 0; i < turns; ++i) QCoreApplication::processEvents();
     command->stop();
-    ASSERT_TRUE(support::waitUntil([&] { return ending.has_value(); }, 5000)) << "after " << turns << " turns of the loop";
+    ASSERT_TRUE(support::waitUntil([&] { return ending.has_value(); }, 5000))
+        << "after " << turns << " turns of the loop";
     EXPECT_EQ(*ending, bench::Ending::Stopped);
   }
 }
@@ -208,7 +219,9 @@ TEST_F(Sessions, AreHeldWhenALevelCannotBeSet) {
   const auto session = sessionFor(study);
   runToEnd(*session);
   ASSERT_EQ(session->state(), State::Held);
-  EXPECT_NE(session->problem()->sentence().find("setting memory speed to 4800 MT/s: the program ended with code 4: no such profile"), std::string::npos);
+  EXPECT_NE(session->problem()->sentence().find(
+                "setting memory speed to 4800 MT/s: the program ended with code 4: no such profile"),
+            std::string::npos);
   EXPECT_TRUE(session->recorded().passes.empty());
 }
 
@@ -219,7 +232,7 @@ TEST_F(Sessions, GiveFailedPassesOneMoreAttempt) {
   folder_.write("again", "");
   ASSERT_TRUE(session->repeatFailed().ok());
   runToEnd(*session);
-  ASSERT_EQ(session->recorded().passes.size(), 8U);   // failures stay on record
+  ASSERT_EQ(session->recorded().passes.size(), 8U);  // failures stay on record
   EXPECT_EQ(session->recorded().passes.back().attempt, 2);
   EXPECT_EQ(session->recorded().passes.back().status, core::PassStatus::Finished);
 }
@@ -240,6 +253,29 @@ TEST_F(Sessions, AcceptADoubtWithAReasonOnly) {
   EXPECT_EQ(open()->recorded().events.back().text, "cooled room");
 }
 
+TEST_F(Sessions, FindOutWhatMovedWithTheVariable) {
+  // The machine is a link to a tree; setting a level turns it to another one, and there the memory has fallen back too.
+  const std::string trees = std::string(IRON_LEVER_FIXTURES) + "/dome-node/";
+  core::Study study =
+      support::timedStudyOf(shell("test -e asleep || sleep 1.8; touch asleep; echo '{\"seconds\": 1}'"));
+  study.kind = "pcie_generation";
+  study.machine = "machine";
+  study.levels[0].set_command = {"ln", "-sfn", trees + "gen4", "machine"};
+  study.levels[1].set_command = {"ln", "-sfn", trees + "gen3", "machine"};
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  const store::Recorded& recorded = session->recorded();
+  std::vector<core::CaptureMoment> moments;
+  for (const core::VisitCapture& one : recorded.captures) moments.push_back(one.moment);
+  using enum core::CaptureMoment;
+  EXPECT_EQ(moments, (std::vector{Start, UnderLoad, End, Start, End}));  // only the first pass was long enough
+  const auto judged = core::judgementOf(study, recorded.visits, recorded.passes, recorded.captures, {});
+  EXPECT_EQ(judged.proof.levels->moved, core::Moved::Yes);
+  EXPECT_EQ(judged.doubts.front().sentence,
+            "Between the levels also changed: memory configured speed dropped from 6000 to 4800 MT/s on both modules");
+  EXPECT_EQ(open()->recorded().captures.size(), 5U);  // and it is all in the file
+}
+
 TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   const support::TestFolder folder;
   bench::LocalBench bench;
@@ -249,13 +285,15 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
   const auto judge = [&] {
     const store::Recorded& recorded = (*demo)->recorded();
-    return core::judgementOf((*demo)->study(), recorded.visits, recorded.passes, recorded.captures, store::acceptancesOf(recorded));
+    return core::judgementOf((*demo)->study(), recorded.visits, recorded.passes, recorded.captures,
+                             store::acceptancesOf(recorded));
   };
   // One restart left the graphics link at half width: its visit is left out until somebody takes it upon themselves.
   const core::Judgement before = judge();
   ASSERT_FALSE(before.doubts.empty());
   EXPECT_EQ(before.doubts.front().rank, core::DoubtRank::Stop);
-  EXPECT_EQ(before.doubts.front().sentence, "Visit 3 was not like its level: link width of 0000:00:01.0 dropped from 16 to 8 lanes at both ends");
+  EXPECT_EQ(before.doubts.front().sentence,
+            "Visit 3 was not like its level: link width of 0000:00:01.0 dropped from 16 to 8 lanes at both ends");
   EXPECT_EQ(before.findings.retired_passes, 35);
   EXPECT_EQ(before.proof.levels->moved, core::Moved::Yes);
   ASSERT_TRUE((*demo)->acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
@@ -270,10 +308,12 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
     return core::Verdict::NotSettled;
   };
   EXPECT_EQ(verdictOf("Nebula volume, 8K dome"), core::Verdict::Gain);
-  EXPECT_EQ(verdictOf("Comet close-up, 4K dome"), core::Verdict::NoDifferenceThatMatters);   // the graphics board is its limit
-  EXPECT_EQ(verdictOf("Star sweep, 2K dome"), core::Verdict::RealButNegligible);             // loses a little
-  EXPECT_EQ(verdictOf("Aurora field, 2K dome"), core::Verdict::NoDifferenceThatMatters);     // but its lows move
-  EXPECT_TRUE(std::any_of(after.doubts.begin(), after.doubts.end(), [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; }));
+  EXPECT_EQ(verdictOf("Comet close-up, 4K dome"),
+            core::Verdict::NoDifferenceThatMatters);                              // the graphics board is its limit
+  EXPECT_EQ(verdictOf("Star sweep, 2K dome"), core::Verdict::RealButNegligible);  // loses a little
+  EXPECT_EQ(verdictOf("Aurora field, 2K dome"), core::Verdict::NoDifferenceThatMatters);  // but its lows move
+  EXPECT_TRUE(std::any_of(after.doubts.begin(), after.doubts.end(),
+                          [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; }));
 }
 
 }  // namespace

@@ -65,14 +65,15 @@ TEST_F(SimulatedBench, RestartsAndPassesAndHeatEachAddTheirPart) {
   EXPECT_NE(averageMs(bench), first);
   --bench.runs;
   bench.warm_minutes = 1000;
-  EXPECT_NEAR(std::log(averageMs(bench) / first), 0.02, 0.004);   // heat_percent; stutters fall elsewhere
+  EXPECT_NEAR(std::log(averageMs(bench) / first), 0.02, 0.004);  // heat_percent; stutters fall elsewhere
   bench.warm_minutes = 0;
   simbench::reboot(bench);
   EXPECT_GT(std::abs(std::log(averageMs(bench) / first)), 1e-4);
 }
 
 TEST_F(SimulatedBench, WritesALogAndATime) {
-  ASSERT_EQ(command({"run", "--case", "Ring pass@4K dome", "--out", folder_ / "log.csv", "--pace", "0"}), 0) << err_.str();
+  ASSERT_EQ(command({"run", "--case", "Ring pass@4K dome", "--out", folder_ / "log.csv", "--pace", "0"}), 0)
+      << err_.str();
   EXPECT_TRUE(support::contents(folder_ / "log.csv").starts_with("frame_ms\n"));
   ASSERT_EQ(command({"run", "--case", "Sky survey@full", "--pace", "0"}), 0);
   EXPECT_NE(out_.str().find("\"seconds\":"), std::string::npos) << out_.str();

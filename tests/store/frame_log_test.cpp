@@ -9,11 +9,15 @@ namespace {
 
 using core::ErrorKind;
 
-core::Result<std::vector<double>> parse(std::string_view text) { return store::parseFrameLog(text, "frame_ms", "log.csv"); }
+core::Result<std::vector<double>> parse(std::string_view text) {
+  return store::parseFrameLog(text, "frame_ms", "log.csv");
+}
 
 TEST(FrameLog, ReadsTheShapesThatWorkloadsWrite) {
   const std::vector<double> want{16.5, 17.25};
-  for (const char* text : {"frame_ms\n16.5\n17.25\n", "16.5\n17.25", "frame_ms\r\n16.5\r\n17.25\r\n", "\xEF\xBB\xBF" "frame_ms\n16.5\n+17.25\n",
+  for (const char* text : {"frame_ms\n16.5\n17.25\n", "16.5\n17.25", "frame_ms\r\n16.5\r\n17.25\r\n",
+                           "\xEF\xBB\xBF"
+                           "frame_ms\n16.5\n+17.25\n",
                            "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n"}) {
     const auto frames = parse(text);
     ASSERT_TRUE(frames.ok()) << text << frames.error().sentence();
@@ -50,7 +54,9 @@ TEST(FrameLog, RejectsTheWholePassForOneBadLine) {
   }
 }
 
-TEST(FrameLog, SaysHowManyLinesAreBad) { EXPECT_NE(parse("1\nx\ny\nz\n").error().what.find("2 more"), std::string::npos); }
+TEST(FrameLog, SaysHowManyLinesAreBad) {
+  EXPECT_NE(parse("1\nx\ny\nz\n").error().what.find("2 more"), std::string::npos);
+}
 
 TEST(FrameCodec, RefusesBytesThatItDidNotWrite) {
   const std::vector<double> frames(1000, 16.6666);
@@ -58,7 +64,8 @@ TEST(FrameCodec, RefusesBytesThatItDidNotWrite) {
   EXPECT_LT(packed.size(), 200U);
   EXPECT_EQ(*store::unpackFrames(packed), frames);
   EXPECT_TRUE(store::unpackFrames(store::packFrames({}))->empty());
-  for (std::size_t cut = 0; cut < packed.size(); ++cut) EXPECT_FALSE(store::unpackFrames(packed.substr(0, cut)).ok()) << cut;
+  for (std::size_t cut = 0; cut < packed.size(); ++cut)
+    EXPECT_FALSE(store::unpackFrames(packed.substr(0, cut)).ok()) << cut;
   EXPECT_FALSE(store::unpackFrames(store::packText("abc")).ok());
 }
 

@@ -35,7 +35,8 @@ TEST_F(OldStudyFiles, OfSchema1KeepEverythingAndTakeCaptures) {
     fact.value = "0-3";
     capture.put(fact);
     ASSERT_TRUE(file->addCapture({recorded->visits[0].id, core::CaptureMoment::Start, capture}).ok());
-    EXPECT_FALSE(file->addCapture({recorded->visits[0].id, core::CaptureMoment::Start, capture}).ok());   // one for each moment
+    EXPECT_FALSE(
+        file->addCapture({recorded->visits[0].id, core::CaptureMoment::Start, capture}).ok());  // one for each moment
   }
   auto again = store::StudyFile::open(path);
   ASSERT_TRUE(again.ok());
@@ -48,9 +49,26 @@ TEST(CaptureJson, ComesBackWithoutLoss) {
   capture.taken_ms = 1764000000000;
   capture.boot_id = "boot-1";
   capture.is_privileged = true;
-  core::Fact read{"dmi/memory/DIMM_A2/configured_speed", core::FactKind::Configuration, core::FactStatus::Read, "6000", 6000.0, "MT/s", "/sys/x", "", ""};
-  core::Fact denied{"memory/installed", core::FactKind::Configuration, core::FactStatus::Denied, "", std::nullopt, "", "/sys/y", "needs root", ""};
-  core::Fact warm{"hwmon/a/b", core::FactKind::Volatile, core::FactStatus::Read, "61", 61.0, "°C", "/sys/z", "", "temperatures"};
+  core::Fact read{"dmi/memory/DIMM_A2/configured_speed",
+                  core::FactKind::Configuration,
+                  core::FactStatus::Read,
+                  "6000",
+                  6000.0,
+                  "MT/s",
+                  "/sys/x",
+                  "",
+                  ""};
+  core::Fact denied{"memory/installed",
+                    core::FactKind::Configuration,
+                    core::FactStatus::Denied,
+                    "",
+                    std::nullopt,
+                    "",
+                    "/sys/y",
+                    "needs root",
+                    ""};
+  core::Fact warm{"hwmon/a/b",   core::FactKind::Volatile, core::FactStatus::Read, "61", 61.0, "°C", "/sys/z", "",
+                  "temperatures"};
   for (const core::Fact& fact : {read, denied, warm}) capture.put(fact);
   const auto back = store::captureFromJson(store::captureToJson(capture), "test");
   ASSERT_TRUE(back.ok()) << back.error().sentence();
@@ -60,7 +78,10 @@ TEST(CaptureJson, ComesBackWithoutLoss) {
 }
 
 TEST(CaptureJson, RefusesWhatIsNoCapture) {
-  for (const char* bad : {"", "{}", "[1]", R"({"format": "iron-lever-capture", "version": 2})", R"({"format": "iron-lever-capture", "version": 1, "taken_ms": 1, "boot_id": "b", "readings": {"x": {"kind": "odd"}}})"}) {
+  for (
+      const char* bad :
+      {"", "{}", "[1]", R"({"format": "iron-lever-capture", "version": 2})",
+       R"({"format": "iron-lever-capture", "version": 1, "taken_ms": 1, "boot_id": "b", "readings": {"x": {"kind": "odd"}}})"}) {
     const auto refused = store::captureFromJson(bad, "A.json");
     ASSERT_FALSE(refused.ok()) << bad;
     EXPECT_EQ(refused.error().kind, core::ErrorKind::Malformed);

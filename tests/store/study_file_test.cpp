@@ -62,7 +62,7 @@ TEST_F(StudyFiles, GiveBackWhatWasFiled) {
   EXPECT_EQ(recorded->passes.at(0).value, 60.5);
   EXPECT_EQ(recorded->passes.at(0).frames->frames, 3U);
   EXPECT_EQ(recorded->events.at(0).person, "M. Osei");
-  EXPECT_EQ(*file->frames(recorded->passes.at(0).id), frame_ms);   // bit for bit
+  EXPECT_EQ(*file->frames(recorded->passes.at(0).id), frame_ms);  // bit for bit
   EXPECT_EQ(file->output(recorded->passes.at(0).id)->output, "said");
 }
 
@@ -114,7 +114,8 @@ TEST_F(StudyFiles, OfAnotherProgramAreRefusedUntouched) {
 TEST_F(StudyFiles, CutShortAnywhereAreRefusedUntouched) {
   (void)make();
   const std::string whole = support::contents(path_);
-  for (const std::size_t size : {std::size_t{20}, std::size_t{99}, std::size_t{100}, std::size_t{4096}, whole.size() - 100, whole.size() - 4096}) {
+  for (const std::size_t size : {std::size_t{20}, std::size_t{99}, std::size_t{100}, std::size_t{4096},
+                                 whole.size() - 100, whole.size() - 4096}) {
     folder_.write("study.ironlever", whole.substr(0, size));
     expectRefused(ErrorKind::DamagedFile);
   }
@@ -128,9 +129,10 @@ TEST_F(StudyFiles, OnAFullDiskKeepWhatTheyHave) {
   auto pages = database->prepare("PRAGMA page_count");
   ASSERT_TRUE(*pages->step());
   const std::string limit = std::to_string(pages->integer(0) + 1);
-  ASSERT_TRUE(database->execute("PRAGMA max_page_count = " + limit).ok());   // SQLite's own full disk
+  ASSERT_TRUE(database->execute("PRAGMA max_page_count = " + limit).ok());  // SQLite's own full disk
   const auto filled = database->inTransaction([&]() -> core::Status {
-    auto statement = database->prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (0, '', '', '', ?1)");
+    auto statement =
+        database->prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (0, '', '', '', ?1)");
     statement->bind(1, store::Blob{std::string(100000, 'x')});
     const auto row = statement->step();
     return row ? core::Status(core::Done{}) : core::Status(row.error());
@@ -165,7 +167,8 @@ TEST(StudyJson, NamesThePlaceOfEveryMistake) {
   expect("\"variable\"", "\"varable\"", ErrorKind::Malformed, "varable");
   expect("\"blocked\"", "\"random\"", ErrorKind::OutOfRange, "plan.order");
   expect("\"passes_per_level\": 2", "\"passes_per_level\": 2.5", ErrorKind::Malformed, "plan.passes_per_level");
-  expect("[\n        \"workload\",\n        \"{log}\"\n      ]", "\"workload {log}\"", ErrorKind::Malformed, "cases[0].command");
+  expect("[\n        \"workload\",\n        \"{log}\"\n      ]", "\"workload {log}\"", ErrorKind::Malformed,
+         "cases[0].command");
   expect("\"bench\": \"Dome node 3\",\n", "\"bench\": \"Dome node 3\"\n", ErrorKind::Malformed, "line 3");
 }
 

@@ -11,13 +11,15 @@
 namespace support {
 
 /// The tree of the invented machine at one of its settings: "gen4", "gen3", "gen4-idle".
-inline std::string domeNode(const std::string& setting) { return std::filesystem::path(IRON_LEVER_FIXTURES) / "dome-node" / setting; }
+inline std::string domeNode(const std::string& setting) {
+  return std::filesystem::path(IRON_LEVER_FIXTURES) / "dome-node" / setting;
+}
 
 /// A bench from texts, and from errors that a still tree cannot show.
 class FakedBench final : public bench::BenchConnection {
  public:
   std::map<std::string, std::string> files;
-  std::map<std::string, int> errors;   ///< errno by path
+  std::map<std::string, int> errors;  ///< errno by path
   std::map<std::string, std::string> links;
 
   [[nodiscard]] core::Result<std::string> readFile(const std::string& path) const override {
@@ -43,7 +45,9 @@ class FakedBench final : public bench::BenchConnection {
     const auto link = links.find(path);
     return link == links.end() ? path : link->second;
   }
-  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string&) const override { return bench::errorOfErrno(ENOENT, name); }
+  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string&) const override {
+    return bench::errorOfErrno(ENOENT, name);
+  }
   [[nodiscard]] std::unique_ptr<bench::RunningCommand> start(const bench::CommandOrder&) override { return nullptr; }
 };
 

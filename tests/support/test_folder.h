@@ -1,10 +1,10 @@
 #pragma once
 
+#include <unistd.h>
 #include <filesystem>
 #include <fstream>
 #include <sstream>
 #include <string>
-#include <unistd.h>
 
 namespace support {
 
@@ -15,7 +15,8 @@ class TestFolder {
     // In memory where there is such a place: every commit is synced, and here no power is cut.
     const std::filesystem::path memory = "/dev/shm";
     const bool has_memory = ::access(memory.c_str(), W_OK) == 0;
-    std::string pattern = ((has_memory ? memory : std::filesystem::temp_directory_path()) / "iron-lever-test-XXXXXX").string();
+    std::string pattern =
+        ((has_memory ? memory : std::filesystem::temp_directory_path()) / "iron-lever-test-XXXXXX").string();
     path_ = ::mkdtemp(pattern.data());
   }
   ~TestFolder() {

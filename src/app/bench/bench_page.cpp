@@ -23,7 +23,6 @@ QLabel* richLabel(QWidget* parent, const char* name) {
   return label;
 }
 
-
 }  // namespace
 
 BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -100,7 +99,8 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
 }
 
 void BenchPage::restyle() {
-  side_->setStyleSheet(QStringLiteral("#proofPanel { background: %1; border: none; border-left: 1px solid %2; } #proofPanel > QWidget > QWidget { background: %1; }")
+  side_->setStyleSheet(QStringLiteral("#proofPanel { background: %1; border: none; border-left: 1px solid %2; } "
+                                      "#proofPanel > QWidget > QWidget { background: %1; }")
                            .arg(theme().sheet.name(), theme().line.name()));
   refresh();
 }
@@ -109,8 +109,10 @@ void BenchPage::fillChoices() {
   for (QComboBox* box : {left_, right_}) {
     const QSignalBlocker blocker(box);
     box->clear();
-    for (const BenchViewModel::Choice& choice : bench_.choices()) box->addItem(choice.text, QVariant::fromValue(static_cast<qlonglong>(choice.visit_id)));
-    box->setCurrentIndex(box->findData(QVariant::fromValue(static_cast<qlonglong>(box == left_ ? bench_.left() : bench_.right()))));
+    for (const BenchViewModel::Choice& choice : bench_.choices())
+      box->addItem(choice.text, QVariant::fromValue(static_cast<qlonglong>(choice.visit_id)));
+    box->setCurrentIndex(
+        box->findData(QVariant::fromValue(static_cast<qlonglong>(box == left_ ? bench_.left() : bench_.right()))));
   }
 }
 
@@ -118,9 +120,13 @@ QString BenchPage::differencesHtml() const {
   QString html;
   for (const DifferenceGroup& group : bench_.groups()) {
     const bool is_alarm = group.is_accident && !group.sentences.isEmpty();
-    html += QStringLiteral("<p style='margin:8px 0 2px 0; font-weight:bold; color:%1'>%2</p>").arg((is_alarm ? theme().stop : theme().ink).name(), group.title.toHtmlEscaped());
-    if (group.sentences.isEmpty()) html += QStringLiteral("<p style='margin:0; color:%1'>%2</p>").arg(theme().soft_ink.name(), group.empty.toHtmlEscaped());
-    for (const QString& sentence : group.sentences) html += QStringLiteral("<p style='margin:0'>%1</p>").arg(sentence.toHtmlEscaped());
+    html += QStringLiteral("<p style='margin:8px 0 2px 0; font-weight:bold; color:%1'>%2</p>")
+                .arg((is_alarm ? theme().stop : theme().ink).name(), group.title.toHtmlEscaped());
+    if (group.sentences.isEmpty())
+      html += QStringLiteral("<p style='margin:0; color:%1'>%2</p>")
+                  .arg(theme().soft_ink.name(), group.empty.toHtmlEscaped());
+    for (const QString& sentence : group.sentences)
+      html += QStringLiteral("<p style='margin:0'>%1</p>").arg(sentence.toHtmlEscaped());
   }
   return html;
 }
@@ -128,15 +134,23 @@ QString BenchPage::differencesHtml() const {
 QString BenchPage::proofHtml() const {
   QString html = QStringLiteral("<p style='font-size:13pt; font-weight:bold; margin:0'>%1</p>").arg(tr("Did it move?"));
   for (const ProofRow& row : bench_.proof()) {
-    html += QStringLiteral("<p style='margin:12px 0 2px 0; font-weight:bold'>%1</p><table cellspacing='0' cellpadding='2'>").arg(row.level.toHtmlEscaped());
-    for (const auto& [name, text] : {std::pair{tr("read"), row.read}, std::pair{tr("expected of it"), row.expected}, std::pair{tr("measured"), row.measured}})
-      html += QStringLiteral("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>").arg(theme().soft_ink.name(), name, text.toHtmlEscaped());
+    html +=
+        QStringLiteral("<p style='margin:12px 0 2px 0; font-weight:bold'>%1</p><table cellspacing='0' cellpadding='2'>")
+            .arg(row.level.toHtmlEscaped());
+    for (const auto& [name, text] : {std::pair{tr("read"), row.read}, std::pair{tr("expected of it"), row.expected},
+                                     std::pair{tr("measured"), row.measured}})
+      html += QStringLiteral("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
+                  .arg(theme().soft_ink.name(), name, text.toHtmlEscaped());
     html += QStringLiteral("</table>");
   }
-  html += QStringLiteral("<p style='color:%1'>%2</p>").arg(theme().soft_ink.name(), tr("Expected: where a measurement plausibly lands, in GB/s. It is a band, never a pass mark."));
+  html += QStringLiteral("<p style='color:%1'>%2</p>")
+              .arg(theme().soft_ink.name(),
+                   tr("Expected: where a measurement plausibly lands, in GB/s. It is a band, never a pass mark."));
   if (const QStringList cautions = bench_.cautions(); !cautions.isEmpty()) {
-    html += QStringLiteral("<p style='margin:16px 0 4px 0; font-weight:bold; color:%1'>%2</p>").arg(theme().caution.name(), tr("Before you change it"));
-    for (const QString& caution : cautions) html += QStringLiteral("<p style='margin:0 0 6px 0'>%1</p>").arg(caution.toHtmlEscaped());
+    html += QStringLiteral("<p style='margin:16px 0 4px 0; font-weight:bold; color:%1'>%2</p>")
+                .arg(theme().caution.name(), tr("Before you change it"));
+    for (const QString& caution : cautions)
+      html += QStringLiteral("<p style='margin:0 0 6px 0'>%1</p>").arg(caution.toHtmlEscaped());
   }
   return html;
 }

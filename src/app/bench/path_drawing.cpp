@@ -24,7 +24,8 @@ void PathDrawing::show(std::vector<PathRow> rows) {
   for (const PathRow& row : rows_) {
     QString text = row.title + QStringLiteral(": ");
     for (std::size_t i = 0; i < row.hops.size(); ++i)
-      text += QStringLiteral("%1, %2 %3 (%4), ").arg(row.stations[static_cast<int>(i)], row.hops[i].grade, row.hops[i].rate, row.hops[i].where);
+      text += QStringLiteral("%1, %2 %3 (%4), ")
+                  .arg(row.stations[static_cast<int>(i)], row.hops[i].grade, row.hops[i].rate, row.hops[i].where);
     words << text + row.stations.last();
   }
   setAccessibleDescription(words.join(QStringLiteral("; ")));
@@ -43,11 +44,14 @@ void PathDrawing::paintHop(QPainter& painter, const PathRow::Hop& hop, const QRe
   painter.setPen(theme().ink);
   painter.setFont(textFont(TextSize::Small, true));
   const QFontMetrics metrics = painter.fontMetrics();
-  painter.drawText(QRect(place.left(), place.top() - 5, place.width(), 16), Qt::AlignCenter, metrics.elidedText(hop.grade, Qt::ElideRight, place.width()));
+  painter.drawText(QRect(place.left(), place.top() - 5, place.width(), 16), Qt::AlignCenter,
+                   metrics.elidedText(hop.grade, Qt::ElideRight, place.width()));
   painter.setFont(textFont(TextSize::Small));
-  painter.drawText(QRect(place.left(), middle + 6, place.width(), 16), Qt::AlignCenter, painter.fontMetrics().elidedText(hop.rate, Qt::ElideRight, place.width()));
+  painter.drawText(QRect(place.left(), middle + 6, place.width(), 16), Qt::AlignCenter,
+                   painter.fontMetrics().elidedText(hop.rate, Qt::ElideRight, place.width()));
   painter.setPen(theme().soft_ink);
-  painter.drawText(QRect(place.left() - 24, middle + 22, place.width() + 48, 16), Qt::AlignCenter, painter.fontMetrics().elidedText(hop.where, Qt::ElideRight, place.width() + 46));
+  painter.drawText(QRect(place.left() - 24, middle + 22, place.width() + 48, 16), Qt::AlignCenter,
+                   painter.fontMetrics().elidedText(hop.where, Qt::ElideRight, place.width() + 46));
 }
 
 void PathDrawing::paintRow(QPainter& painter, const PathRow& row, int top) const {
@@ -78,9 +82,11 @@ void PathDrawing::paintRow(QPainter& painter, const PathRow& row, int top) const
     painter.drawRoundedRect(box, 3, 3);
     painter.setPen(theme().ink);
     painter.setFont(textFont(TextSize::Small));
-    painter.drawText(box.adjusted(6, 0, -6, 0), Qt::AlignCenter, metrics.elidedText(row.stations[i], Qt::ElideMiddle, box.width() - 10));
+    painter.drawText(box.adjusted(6, 0, -6, 0), Qt::AlignCenter,
+                     metrics.elidedText(row.stations[i], Qt::ElideMiddle, box.width() - 10));
     x += box.width();
-    if (i < hops) paintHop(painter, row.hops[static_cast<std::size_t>(i)], QRect(x, y, hop_width, kStationHeight), colour);
+    if (i < hops)
+      paintHop(painter, row.hops[static_cast<std::size_t>(i)], QRect(x, y, hop_width, kStationHeight), colour);
     x += hop_width;
   }
 }

@@ -6,7 +6,8 @@
 
 namespace app {
 
-/// Draws the ways through the machine, processor on the left: each hop with its grade and rate, the narrowest as a neck.
+/// Draws the ways through the machine, processor on the left: each hop with its grade and rate, the narrowest as a
+/// neck.
 class PathDrawing final : public QWidget {
   Q_OBJECT
  public:

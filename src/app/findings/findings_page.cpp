@@ -15,18 +15,26 @@ namespace {
 
 QString evidenceHtml(const Evidence& evidence) {
   const Theme& t = theme();
-  const auto soft = [&](const QString& text) { return QStringLiteral("<span style='color:%1'>%2</span>").arg(t.soft_ink.name(), text); };
-  QString html = QStringLiteral("<p style='font-size:13pt; font-weight:bold; margin:0'>%1</p>").arg(evidence.title.toHtmlEscaped());
+  const auto soft = [&](const QString& text) {
+    return QStringLiteral("<span style='color:%1'>%2</span>").arg(t.soft_ink.name(), text);
+  };
+  QString html = QStringLiteral("<p style='font-size:13pt; font-weight:bold; margin:0'>%1</p>")
+                     .arg(evidence.title.toHtmlEscaped());
   html += QStringLiteral("<p style='margin-top:2px'>%1</p>").arg(soft(evidence.subtitle.toHtmlEscaped()));
   if (!evidence.rows.empty()) {
     const auto cell = [](const QString& text, const QColor& colour, const QString& more = {}) {
-      return QStringLiteral("<td align='right' style='padding-left:8px; white-space:nowrap; color:%1; %3'>%2</td>").arg(colour.name(), text.toHtmlEscaped(), more);
+      return QStringLiteral("<td align='right' style='padding-left:8px; white-space:nowrap; color:%1; %3'>%2</td>")
+          .arg(colour.name(), text.toHtmlEscaped(), more);
     };
-    html += QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%' style='font-size:8.5pt'><tr><td></td>") + cell(evidence.baseline_name, t.baseline) +
-            cell(evidence.changed_name, t.changed) + cell({}, t.ink) + QStringLiteral("</tr>");
+    html +=
+        QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%' style='font-size:8.5pt'><tr><td></td>") +
+        cell(evidence.baseline_name, t.baseline) + cell(evidence.changed_name, t.changed) + cell({}, t.ink) +
+        QStringLiteral("</tr>");
     for (const Evidence::Row& row : evidence.rows)
-      html += QStringLiteral("<tr><td style='color:%1; white-space:nowrap'>%2</td>").arg(t.soft_ink.name(), row.name.toHtmlEscaped()) + cell(row.baseline, t.ink) +
-              cell(row.changed, t.changed) + cell(row.change, t.ink) + QStringLiteral("</tr>");
+      html += QStringLiteral("<tr><td style='color:%1; white-space:nowrap'>%2</td>")
+                  .arg(t.soft_ink.name(), row.name.toHtmlEscaped()) +
+              cell(row.baseline, t.ink) + cell(row.changed, t.changed) + cell(row.change, t.ink) +
+              QStringLiteral("</tr>");
     html += QStringLiteral("</table>");
   }
   for (const QString& remark : evidence.remarks) html += QStringLiteral("<p>%1</p>").arg(remark.toHtmlEscaped());
@@ -36,8 +44,15 @@ QString evidenceHtml(const Evidence& evidence) {
 }  // namespace
 
 FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent)
-    : QWidget(parent), study_(study), levers_(levers), legend_(new QLabel(this)), axis_(new LeverAxis(levers, this)), list_(new QListView(this)),
-      empty_(new QLabel(this)), panel_(new QScrollArea(this)), evidence_(new QLabel(panel_)) {
+    : QWidget(parent),
+      study_(study),
+      levers_(levers),
+      legend_(new QLabel(this)),
+      axis_(new LeverAxis(levers, this)),
+      list_(new QListView(this)),
+      empty_(new QLabel(this)),
+      panel_(new QScrollArea(this)),
+      evidence_(new QLabel(panel_)) {
   setObjectName(QStringLiteral("findingsPage"));
   auto* title = new QLabel(tr("What the change did"), this);
   title->setFont(textFont(TextSize::Large, true));
@@ -47,7 +62,9 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   empty_->setObjectName(QStringLiteral("findingsEmptyLabel"));
   empty_->setFont(textFont(TextSize::Large));
   empty_->setWordWrap(true);
-  empty_->setText(tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as soon as both levels have a pass."));
+  empty_->setText(
+      tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as soon as "
+         "both levels have a pass."));
   list_->setObjectName(QStringLiteral("leverList"));
   list_->setAccessibleName(tr("Cases with their change in percent"));
   list_->setModel(&levers_);
@@ -82,7 +99,10 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   layout->addLayout(left, 1);
   layout->addWidget(panel_);
   connect(&study_, &StudyModel::changed, this, &FindingsPage::refresh);
-  connect(&study_, &StudyModel::studyOpened, this, [this] { chosen_case_.reset(); refresh(); });
+  connect(&study_, &StudyModel::studyOpened, this, [this] {
+    chosen_case_.reset();
+    refresh();
+  });
   connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& index) {
     if (!index.isValid() || is_refreshing_) return;
     chosen_case_ = levers_.row(index.row()).case_index;
@@ -93,7 +113,8 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
 
 void FindingsPage::refresh() {
   const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0;
-  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_}) widget->setVisible(has_results);
+  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_})
+    widget->setVisible(has_results);
   empty_->setVisible(!has_results);
   legend_->setText(levers_.legend());
   if (!has_results) return;
@@ -105,10 +126,13 @@ void FindingsPage::refresh() {
   showEvidence();
 }
 
-void FindingsPage::chooseCase(std::size_t case_index) { list_->setCurrentIndex(levers_.index(levers_.rowOfCase(case_index))); }
+void FindingsPage::chooseCase(std::size_t case_index) {
+  list_->setCurrentIndex(levers_.index(levers_.rowOfCase(case_index)));
+}
 
 void FindingsPage::restyle() {
-  panel_->setStyleSheet(QStringLiteral("#evidencePanel { background: %1; border: none; border-left: 1px solid %2; } #evidencePanel > QWidget > QWidget { background: %1; }")
+  panel_->setStyleSheet(QStringLiteral("#evidencePanel { background: %1; border: none; border-left: 1px solid %2; } "
+                                       "#evidencePanel > QWidget > QWidget { background: %1; }")
                             .arg(theme().sheet.name(), theme().line.name()));
   refresh();
 }

@@ -8,15 +8,16 @@
 namespace app {
 namespace {
 
-constexpr int kRowHeight = 52;
+constexpr int kRowHeight = 66;  // a verdict with all of its marks takes three small lines
 constexpr int kTitleWidth = 178;
-constexpr int kVerdictWidth = 196;
+constexpr int kVerdictWidth = 228;
 
 void drawZones(QPainter& painter, const LeverScale& scale, const LeverModel& model, const QRect& row) {
   painter.setPen(QPen(theme().line, 1));
   for (double tick = model.axisLow(); tick <= model.axisHigh() + model.axisStep() / 2; tick += model.axisStep())
     painter.drawLine(QPointF(scale.x(tick), row.top()), QPointF(scale.x(tick), row.bottom() + 1));
-  QRectF zone(QPointF(scale.x(model.thresholdLow()), row.top()), QPointF(scale.x(model.thresholdHigh()), row.bottom() + 1));
+  QRectF zone(QPointF(scale.x(model.thresholdLow()), row.top()),
+              QPointF(scale.x(model.thresholdHigh()), row.bottom() + 1));
   QColor hatch = theme().soft_ink;
   hatch.setAlpha(90);
   painter.fillRect(zone, QBrush(hatch, Qt::BDiagPattern));
@@ -26,18 +27,22 @@ void drawZones(QPainter& painter, const LeverScale& scale, const LeverModel& mod
 
 void drawLever(QPainter& painter, const LeverScale& scale, const LeverRow& lever, const QRect& row) {
   const double middle = row.center().y() - 2;
-  const auto inside = [&](double percent) { return std::clamp(scale.x(percent), static_cast<double>(scale.left), static_cast<double>(scale.right)); };
+  const auto inside = [&](double percent) {
+    return std::clamp(scale.x(percent), static_cast<double>(scale.left), static_cast<double>(scale.right));
+  };
   painter.setRenderHint(QPainter::Antialiasing);
   if (lever.spread_percent > 0) {
     painter.setPen(QPen(theme().soft_ink, 1.6, Qt::DotLine));
-    painter.drawLine(QPointF(inside(-lever.spread_percent), middle - 9), QPointF(inside(lever.spread_percent), middle - 9));
+    painter.drawLine(QPointF(inside(-lever.spread_percent), middle - 9),
+                     QPointF(inside(lever.spread_percent), middle - 9));
   }
   QColor copper = theme().changed;
   painter.setPen(Qt::NoPen);
   painter.setBrush(copper);
-  painter.drawRect(QRectF(QPointF(inside(std::min(0.0, *lever.percent)), middle - 2), QPointF(inside(std::max(0.0, *lever.percent)), middle + 2)));
+  painter.drawRect(QRectF(QPointF(inside(std::min(0.0, *lever.percent)), middle - 2),
+                          QPointF(inside(std::max(0.0, *lever.percent)), middle + 2)));
   if (lever.interval) {
-    copper.setAlpha(lever.is_counted ? 225 : 110);   // a marked verdict is drawn lighter, and says so in words
+    copper.setAlpha(lever.is_counted ? 225 : 110);  // a marked verdict is drawn lighter, and says so in words
     painter.setBrush(copper);
     const QRectF box(QPointF(inside(lever.interval->lo), middle - 6), QPointF(inside(lever.interval->hi), middle + 6));
     painter.drawRoundedRect(box.width() < 3 ? box.adjusted(-1.5, 0, 1.5, 0) : box, 2, 2);
@@ -51,17 +56,21 @@ void drawLever(QPainter& painter, const LeverScale& scale, const LeverRow& lever
 }
 
 void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
-  const QRect left = QRect(row.left() + 12, row.top() + 7, kTitleWidth - 18, row.height() - 14);
-  const QRect right = QRect(row.right() - kVerdictWidth + 8, row.top() + 7, kVerdictWidth - 16, row.height() - 14);
-  const auto draw = [&](const QRect& place, Qt::Alignment side, const QString& text, const QFont& font, const QColor& colour) {
+  const QRect left = QRect(row.left() + 12, row.top() + 12, kTitleWidth - 18, row.height() - 28);
+  const QRect right = QRect(row.right() - kVerdictWidth + 8, row.top() + 6, kVerdictWidth - 16, row.height() - 8);
+  const auto draw = [&](const QRect& place, Qt::Alignment side, const QString& text, const QFont& font,
+                        const QColor& colour) {
     painter.setFont(font);
     painter.setPen(colour);
-    painter.drawText(place, Qt::AlignLeft | side, painter.fontMetrics().elidedText(text, Qt::ElideRight, place.width()));
+    painter.drawText(place, Qt::AlignLeft | side,
+                     painter.fontMetrics().elidedText(text, Qt::ElideRight, place.width()));
   };
   draw(left, Qt::AlignTop, lever.title, textFont(TextSize::Normal, !lever.case_index), theme().ink);
   draw(left, Qt::AlignBottom, lever.subtitle, textFont(TextSize::Small), theme().soft_ink);
   draw(right, Qt::AlignTop, lever.change, textFont(TextSize::Normal, true), theme().ink);
-  draw(right, Qt::AlignBottom, lever.verdict, textFont(TextSize::Small), lever.is_counted ? theme().ink : theme().soft_ink);
+  painter.setFont(textFont(TextSize::Small));
+  painter.setPen(lever.is_counted ? theme().ink : theme().soft_ink);
+  painter.drawText(right.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, lever.verdict);
 }
 
 }  // namespace

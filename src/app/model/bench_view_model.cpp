@@ -18,7 +18,7 @@ QString rateText(double GBps) { return QObject::tr("%1 GB/s").arg(GBps, 0, 'f', 
 /// Memory as a capture tells it: the modules that are there, their rate and the width of the bus.
 struct MemoryFacts {
   QStringList modules;
-  std::optional<double> mts;    ///< absent where the modules differ or nobody may read it
+  std::optional<double> mts;  ///< absent where the modules differ or nobody may read it
   int bus_bits = 0;
 };
 
@@ -28,7 +28,8 @@ MemoryFacts memoryOf(const core::Capture& capture) {
   for (const core::Fact& fact : capture.below("dmi/memory/")) {
     if (!fact.isRead()) continue;
     const std::string locator = fact.name.substr(11, fact.name.find('/', 11) - 11);
-    if (fact.name.ends_with("/size") && fact.number.value_or(0) > 0) memory.modules << QStringLiteral("%1 %2").arg(QString::fromStdString(locator), gigabytes(*fact.number));
+    if (fact.name.ends_with("/size") && fact.number.value_or(0) > 0)
+      memory.modules << QStringLiteral("%1 %2").arg(QString::fromStdString(locator), gigabytes(*fact.number));
     if (fact.name.ends_with("/data_width")) memory.bus_bits += static_cast<int>(fact.number.value_or(0));
     if (!fact.name.ends_with("/configured_speed") || !fact.number) continue;
     is_mixed = is_mixed || (memory.mts && *memory.mts != *fact.number);
@@ -43,6 +44,8 @@ MemoryFacts memoryOf(const core::Capture& capture) {
 BenchViewModel::BenchViewModel(const StudyModel& study, QObject* parent) : QObject(parent), study_(study) {
   connect(&study, &StudyModel::studyOpened, this, [this] {
     is_chosen_ = false;
+    captures_seen_ = 0;
+    left_ = right_ = 0;
     refresh();
   });
   connect(&study, &StudyModel::changed, this, &BenchViewModel::refresh);
@@ -66,14 +69,20 @@ std::string BenchViewModel::device() const {
 
 void BenchViewModel::refresh() {
   if (!study_.hasStudy()) return;
-  const core::BenchProof& proof = study_.proof();
-  if (!is_chosen_ || !capture(left_) || !capture(right_)) {
-    left_ = proof.baseline_visit;
-    right_ = proof.changed_visit;
-    if (left_ == 0 && !proof.visits.empty()) left_ = proof.visits.front().visit_id;
-    if (right_ == 0) right_ = left_;
-  }
+  const std::size_t captures = study_.session().recorded().captures.size();
+  if (captures == captures_seen_ && capture(left_)) return;
+  captures_seen_ = captures;
+  if (!is_chosen_ || !capture(left_) || !capture(right_)) takeReferences();
   compare();
+}
+
+// The visits that stand for their levels; before there are two, whatever was captured.
+void BenchViewModel::takeReferences() {
+  const core::BenchProof& proof = study_.proof();
+  left_ = proof.baseline_visit;
+  right_ = proof.changed_visit;
+  if (left_ == 0 && !proof.visits.empty()) left_ = proof.visits.front().visit_id;
+  if (right_ == 0) right_ = left_;
 }
 
 void BenchViewModel::compare() {
@@ -83,7 +92,11 @@ void BenchViewModel::compare() {
   if (a && b && left_ != right_) {
     const bool is_one_level = visit(left_)->side == visit(right_)->side;
     const core::VariableKind* declared = core::findVariableKind(study_.study().kind);
-    core::ComparisonOrder order{is_one_level || !declared ? core::findVariableKind("other") : declared, device(), {}, visitText(left_).toStdString(), visitText(right_).toStdString()};
+    core::ComparisonOrder order{is_one_level || !declared ? core::findVariableKind("other") : declared,
+                                device(),
+                                {},
+                                visitText(left_).toStdString(),
+                                visitText(right_).toStdString()};
     if (!is_one_level) order.declared_fields = study_.study().fields;
     comparison_ = core::compareCaptures(*a, *b, order);
   }
@@ -101,7 +114,8 @@ void BenchViewModel::choose(std::int64_t left_visit, std::int64_t right_visit) {
 void BenchViewModel::showVisitOfDoubt(const QString& doubt_id) {
   for (const core::VisitProof& one : study_.proof().visits) {
     if (QString::fromStdString(core::unlikeItsLevelId(one)) != doubt_id) continue;
-    choose(one.side == core::Side::Baseline ? study_.proof().baseline_visit : study_.proof().changed_visit, one.visit_id);
+    choose(one.side == core::Side::Baseline ? study_.proof().baseline_visit : study_.proof().changed_visit,
+           one.visit_id);
   }
 }
 
@@ -121,16 +135,21 @@ QString BenchViewModel::summary() const {
   if (!comparison_) return hasCaptures() ? tr("Only one level is captured so far.") : QString();
   const bool is_one_level = visit(left_)->side == visit(right_)->side;
   const QString else_text = comparison_->must_not.empty() ? tr("nothing else changed") : tr("something else changed");
-  if (is_one_level) return comparison_->must_not.empty() ? tr("Two visits at one level, and alike.") : tr("Two visits at one level, and not alike.");
-  return tr("The %1 %2; %3.").arg(app::toQt(study_.study().variable), QString::fromUtf8(core::movedName(comparison_->moved)), else_text);
+  if (is_one_level)
+    return comparison_->must_not.empty() ? tr("Two visits at one level, and alike.")
+                                         : tr("Two visits at one level, and not alike.");
+  return tr("The %1 %2; %3.")
+      .arg(app::toQt(study_.study().variable), QString::fromUtf8(core::movedName(comparison_->moved)), else_text);
 }
 
 void BenchViewModel::addMemoryPath(std::vector<PathRow>& rows, std::int64_t visit_id) const {
   const MemoryFacts memory = memoryOf(*capture(visit_id));
   if (memory.modules.empty()) return;
-  PathRow row{visitText(visit_id), visit(visit_id)->side, {tr("processor"), memory.modules.join(QStringLiteral(" + "))}, {}};
+  PathRow row{
+      visitText(visit_id), visit(visit_id)->side, {tr("processor"), memory.modules.join(QStringLiteral(" + "))}, {}};
   row.hops.push_back({memory.mts ? tr("%1 MT/s, %2 bit").arg(*memory.mts).arg(memory.bus_bits) : tr("modules differ"),
-                      memory.mts ? rateText(core::memoryPeakGBps(*memory.mts, memory.bus_bits)) : QString(), tr("memory"), false, false});
+                      memory.mts ? rateText(core::memoryPeakGBps(*memory.mts, memory.bus_bits)) : QString(),
+                      tr("memory"), false, false});
   rows.push_back(row);
 }
 
@@ -145,10 +164,16 @@ void BenchViewModel::addDevicePath(std::vector<PathRow>& rows, std::int64_t visi
     const bool is_card_next = i + 1 < path.hops.size() && path.hops[i + 1].where == "inside the card";
     row.stations << (!name.isEmpty() ? name : is_card_next ? tr("the card's switch") : app::toQt(hop.up));
     const auto generation = core::pcieGeneration(hop.now.gts);
-    const QString grade = hop.now.lanes == 0 ? tr("not read") : generation ? tr("Gen %1 x%2").arg(*generation).arg(hop.now.lanes) : tr("%1 GT/s x%2").arg(hop.now.gts).arg(hop.now.lanes);
+    const QString grade = hop.now.lanes == 0 ? tr("not read")
+                          : generation       ? tr("Gen %1 x%2").arg(*generation).arg(hop.now.lanes)
+                                             : tr("%1 GT/s x%2").arg(hop.now.gts).arg(hop.now.lanes);
     const bool is_narrowest = path.narrowest == i;
-    row.hops.push_back({grade, hop.isVirtual() ? tr("not the real rate") : hop.now.lanes == 0 ? QString() : rateText(core::encodedGBps(hop.now)),
-                        app::toQt(hop.where) + (is_narrowest && path.hops.size() > 1 ? tr(", narrowest") : QString()), is_narrowest, hop.isVirtual()});
+    row.hops.push_back({grade,
+                        hop.isVirtual()      ? tr("not the real rate")
+                        : hop.now.lanes == 0 ? QString()
+                                             : rateText(core::encodedGBps(hop.now)),
+                        app::toQt(hop.where) + (is_narrowest && path.hops.size() > 1 ? tr(", narrowest") : QString()),
+                        is_narrowest, hop.isVirtual()});
   }
   rows.push_back(row);
 }
@@ -169,7 +194,8 @@ std::vector<DifferenceGroup> BenchViewModel::groups() const {
   if (!comparison_) return {};
   QStringList unread;
   for (const core::Unverified& one : comparison_->unread) unread << app::toQt(one.field + ": " + one.why);
-  return {{tr("Must not change"), toQt(core::differenceSentences(comparison_->must_not)), tr("nothing: %1 settings are equal").arg(static_cast<int>(comparison_->unchanged.size())), true},
+  return {{tr("Must not change"), toQt(core::differenceSentences(comparison_->must_not)),
+           tr("nothing: %1 settings are equal").arg(static_cast<int>(comparison_->unchanged.size())), true},
           {tr("Meant to change"), toQt(core::differenceSentences(comparison_->meant)), tr("nothing moved"), false},
           {tr("Comes along"), toQt(core::differenceSentences(comparison_->comes_along)), tr("nothing"), false},
           {tr("Could not be read"), unread, tr("nothing: every fact was read on both sides"), false}};
@@ -187,11 +213,15 @@ std::vector<ProofRow> BenchViewModel::proof() const {
       const MemoryFacts memory = memoryOf(*read);
       if (!memory.mts) continue;
       const core::RateBand band = core::plausibleMemoryRead(core::memoryPeakGBps(*memory.mts, memory.bus_bits));
-      rows.push_back({visitText(id), tr("%1 to %2").arg(band.lo_GBps, 0, 'f', 1).arg(rateText(band.hi_GBps)), tr("%1 MT/s").arg(*memory.mts), not_measured});
+      rows.push_back({visitText(id), tr("%1 to %2").arg(band.lo_GBps, 0, 'f', 1).arg(rateText(band.hi_GBps)),
+                      tr("%1 MT/s").arg(*memory.mts), not_measured});
     } else if (const core::DevicePath path = core::devicePath(*read, device()); path.narrowest) {
       const core::Hop& hop = path.hops[*path.narrowest];
       const auto band = core::plausibleCopy(hop.now);
-      rows.push_back({visitText(id), band ? tr("%1 to %2").arg(band->lo_GBps, 0, 'f', 1).arg(rateText(band->hi_GBps)) : tr("no band known"), app::toQt(core::linkText(hop.now)), not_measured});
+      rows.push_back(
+          {visitText(id),
+           band ? tr("%1 to %2").arg(band->lo_GBps, 0, 'f', 1).arg(rateText(band->hi_GBps)) : tr("no band known"),
+           app::toQt(core::linkText(hop.now)), not_measured});
     }
   }
   return rows;
@@ -201,13 +231,16 @@ QStringList BenchViewModel::cautions() const {
   QStringList texts;
   const core::VariableKind* kind = study_.hasStudy() ? core::findVariableKind(study_.study().kind) : nullptr;
   if (kind)
-    for (const std::string_view caution : kind->cautions) texts << QString::fromUtf8(caution.data(), static_cast<qsizetype>(caution.size()));
+    for (const std::string_view caution : kind->cautions)
+      texts << QString::fromUtf8(caution.data(), static_cast<qsizetype>(caution.size()));
   return texts;
 }
 
 QString BenchViewModel::emptyText() const {
-  return tr("Nothing is captured yet.\n\nAt the start and the end of each visit, and while its first passes run, the program reads what the machine says about itself: "
-            "links, memory, processor, firmware, drivers. Here you see whether the variable moved, and what moved with it.");
+  return tr(
+      "Nothing is captured yet.\n\nAt the start and the end of each visit, and while its first passes run, the program "
+      "reads what the machine says about itself: "
+      "links, memory, processor, firmware, drivers. Here you see whether the variable moved, and what moved with it.");
 }
 
 }  // namespace app

@@ -12,24 +12,24 @@ namespace app {
 /// One way through the machine as it is drawn: stations with a hop between each two.
 struct PathRow {
   struct Hop {
-    QString grade;             ///< "Gen 4 x16"
-    QString rate;              ///< "31.5 GB/s"
-    QString where;             ///< "slot, narrowest"
+    QString grade;  ///< "Gen 4 x16"
+    QString rate;   ///< "31.5 GB/s"
+    QString where;  ///< "slot, narrowest"
     bool is_narrowest = false;
-    bool is_virtual = false;   ///< a tunnel's: it says nothing about the real rate
+    bool is_virtual = false;  ///< a tunnel's: it says nothing about the real rate
   };
-  QString title;               ///< "Visit 2 · 6000 MT/s"
+  QString title;  ///< "Visit 2 · 6000 MT/s"
   core::Side side = core::Side::Baseline;
   QStringList stations;
-  std::vector<Hop> hops;       ///< one fewer than stations
+  std::vector<Hop> hops;  ///< one fewer than stations
 };
 
 /// One group of differences.
 struct DifferenceGroup {
   QString title;
   QStringList sentences;
-  QString empty;               ///< what to say where there are none
-  bool is_accident = false;    ///< must not change
+  QString empty;             ///< what to say where there are none
+  bool is_accident = false;  ///< must not change
 };
 
 /// One line of the proof: what a level is expected to carry, what was read, what was measured.
@@ -48,7 +48,7 @@ class BenchViewModel final : public QObject {
 
   struct Choice {
     std::int64_t visit_id = 0;
-    QString text;              ///< "visit 3 · 6000 MT/s"
+    QString text;  ///< "visit 3 · 6000 MT/s"
   };
   /// Every captured visit.
   [[nodiscard]] std::vector<Choice> choices() const;
@@ -76,6 +76,7 @@ class BenchViewModel final : public QObject {
 
  private:
   void refresh();
+  void takeReferences();
   void compare();
   [[nodiscard]] const core::Visit* visit(std::int64_t id) const;
   [[nodiscard]] const core::Capture* capture(std::int64_t visit_id) const;
@@ -87,7 +88,8 @@ class BenchViewModel final : public QObject {
   const StudyModel& study_;
   std::int64_t left_ = 0;
   std::int64_t right_ = 0;
-  bool is_chosen_ = false;     ///< by a person; otherwise the visits that stand for their levels
+  std::size_t captures_seen_ = 0;  ///< passes come all the time, captures a few times a visit
+  bool is_chosen_ = false;         ///< by a person; otherwise the visits that stand for their levels
   std::optional<core::Comparison> comparison_;
 };
 

@@ -15,7 +15,9 @@ void DoubtsModel::refresh() {
   endResetModel();
 }
 
-int DoubtsModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(doubts_.size()); }
+int DoubtsModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(doubts_.size());
+}
 
 QVariant DoubtsModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid() || index.row() >= rowCount()) return {};
@@ -34,13 +36,15 @@ QVariant DoubtsModel::data(const QModelIndex& index, int role) const {
 }
 
 int DoubtsModel::openCount(core::DoubtRank rank) const {
-  return static_cast<int>(std::count_if(doubts_.begin(), doubts_.end(),
-                                        [&](const core::Doubt& doubt) { return doubt.rank == rank && !doubt.accepted_because; }));
+  return static_cast<int>(std::count_if(doubts_.begin(), doubts_.end(), [&](const core::Doubt& doubt) {
+    return doubt.rank == rank && !doubt.accepted_because;
+  }));
 }
 
 QString DoubtsModel::headline() const {
   if (doubts_.empty()) return study_.hasStudy() ? tr("No doubts yet: nothing is measured") : QString();
-  return doubts_.front().accepted_because ? tr("Every doubt has been accepted with a reason") : toQt(doubts_.front().sentence);
+  return doubts_.front().accepted_because ? tr("Every doubt has been accepted with a reason")
+                                          : toQt(doubts_.front().sentence);
 }
 
 }  // namespace app

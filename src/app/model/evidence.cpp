@@ -9,7 +9,8 @@ QString estimatorText(const core::EstimatorChoice& design) {
   const auto counts = [&](int baseline, int changed) { return QStringLiteral("%1 + %2").arg(baseline).arg(changed); };
   switch (design.estimator) {
     case core::Estimator::Rounds: return tr("over %1 rounds").arg(design.complete_rounds);
-    case core::Estimator::Visits: return tr("over visits, %1").arg(counts(design.visits_baseline, design.visits_changed));
+    case core::Estimator::Visits:
+      return tr("over visits, %1").arg(counts(design.visits_baseline, design.visits_changed));
     case core::Estimator::Passes: break;
   }
   return tr("over passes, one visit at a level");
@@ -18,15 +19,26 @@ QString estimatorText(const core::EstimatorChoice& design) {
 void addHolds(Evidence& evidence, const core::Study& study, const core::CaseFinding& finding) {
   using core::HoldsTarget;
   if (finding.holds_baseline == HoldsTarget::DoesNotApply) return;
-  const auto word = [](HoldsTarget holds) { return holds == HoldsTarget::Holds ? tr("yes") : holds == HoldsTarget::Fails ? tr("no") : tr("open"); };
-  evidence.rows.push_back({tr("holds %1 FPS").arg(study.target_fps), word(finding.holds_baseline), word(finding.holds_changed), {}});
-  const bool is_crossed = (finding.holds_baseline == HoldsTarget::Holds) != (finding.holds_changed == HoldsTarget::Holds) &&
-                          finding.holds_baseline != HoldsTarget::NotSettled && finding.holds_changed != HoldsTarget::NotSettled;
+  const auto word = [](HoldsTarget holds) {
+    return holds == HoldsTarget::Holds ? tr("yes") : holds == HoldsTarget::Fails ? tr("no") : tr("open");
+  };
+  evidence.rows.push_back(
+      {tr("holds %1 FPS").arg(study.target_fps), word(finding.holds_baseline), word(finding.holds_changed), {}});
+  const bool is_crossed =
+      (finding.holds_baseline == HoldsTarget::Holds) != (finding.holds_changed == HoldsTarget::Holds) &&
+      finding.holds_baseline != HoldsTarget::NotSettled && finding.holds_changed != HoldsTarget::NotSettled;
   if (is_crossed)
-    evidence.remarks.push_back(tr("The target of %1 FPS is crossed: held at %2, not at %3.")
-                                   .arg(study.target_fps)
-                                   .arg(toQt(study.level(finding.holds_changed == HoldsTarget::Holds ? core::Side::Changed : core::Side::Baseline).name),
-                                        toQt(study.level(finding.holds_changed == HoldsTarget::Holds ? core::Side::Baseline : core::Side::Changed).name)));
+    evidence.remarks.push_back(
+        tr("The target of %1 FPS is crossed: held at %2, not at %3.")
+            .arg(study.target_fps)
+            .arg(toQt(study
+                          .level(finding.holds_changed == HoldsTarget::Holds ? core::Side::Changed
+                                                                             : core::Side::Baseline)
+                          .name),
+                 toQt(study
+                          .level(finding.holds_changed == HoldsTarget::Holds ? core::Side::Baseline
+                                                                             : core::Side::Changed)
+                          .name)));
 }
 
 void addHeadline(Evidence& evidence, const core::CaseFinding& finding) {
@@ -38,14 +50,16 @@ void addHeadline(Evidence& evidence, const core::CaseFinding& finding) {
   const auto before = core::asFps(effect.level_baseline, unit);
   const auto after = core::asFps(effect.level_changed, unit);
   if (before && after && finding.frame_ms_change)
-    evidence.rows.push_back({tr("per frame, ms"), toQt(core::numberText(1000 / *before, "ms")), toQt(core::numberText(1000 / *after, "ms")),
+    evidence.rows.push_back({tr("per frame, ms"), toQt(core::numberText(1000 / *before, "ms")),
+                             toQt(core::numberText(1000 / *after, "ms")),
                              toQt(core::differenceText(*finding.frame_ms_change, "ms"))});
 }
 
 void addSecondary(Evidence& evidence, const core::CaseFinding& finding) {
   for (const core::SecondaryMetric& metric : finding.secondary) {
     const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
-    evidence.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (thin)" : "")), toQt(core::numberText(metric.baseline, "FPS")),
+    evidence.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (thin)" : "")),
+                             toQt(core::numberText(metric.baseline, "FPS")),
                              toQt(core::numberText(metric.changed, "FPS")),
                              metric.change ? toQt(core::percentText(metric.change->value)) : QString()});
   }
@@ -54,14 +68,22 @@ void addSecondary(Evidence& evidence, const core::CaseFinding& finding) {
 void addRemarks(Evidence& evidence, const core::CaseFinding& finding) {
   if (!finding.why_no_effect.empty()) evidence.remarks.push_back(toQt(finding.why_no_effect));
   if (!finding.effect) return;
-  if (finding.spread) evidence.remarks.push_back(tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2));
-  const auto tipping = finding.tipping_threshold_percent ? finding.tipping_threshold_percent : finding.tipping_zero_percent;
+  if (finding.spread)
+    evidence.remarks.push_back(
+        tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2));
+  const auto tipping =
+      finding.tipping_threshold_percent ? finding.tipping_threshold_percent : finding.tipping_zero_percent;
   if (tipping)
-    evidence.remarks.push_back(tr("This holds unless changing the setting by itself moves the result by more than %1 % (sd).").arg(*tipping, 0, 'f', 2));
+    evidence.remarks.push_back(
+        tr("This holds unless changing the setting by itself moves the result by more than %1 % (sd).")
+            .arg(*tipping, 0, 'f', 2));
   if (finding.metric.direction == core::Direction::LowerIsBetter && finding.effect->is_log)
     evidence.remarks.push_back(tr("A %1 that changes by %2 is a rate that changes by %3.")
-                                   .arg(toQt(finding.metric.name), toQt(core::percentText(finding.change.value)), toQt(core::percentText(finding.improvement.value))));
-  if (finding.failed > 0) evidence.remarks.push_back(tr("%1 failed and not in the result.").arg(finding.failed == 1 ? tr("1 pass") : tr("%1 passes").arg(finding.failed)));
+                                   .arg(toQt(finding.metric.name), toQt(core::percentText(finding.change.value)),
+                                        toQt(core::percentText(finding.improvement.value))));
+  if (finding.failed > 0)
+    evidence.remarks.push_back(tr("%1 failed and not in the result.")
+                                   .arg(finding.failed == 1 ? tr("1 pass") : tr("%1 passes").arg(finding.failed)));
 }
 
 Evidence suiteEvidence(const core::Study& study, const core::Findings& findings) {
@@ -70,11 +92,13 @@ Evidence suiteEvidence(const core::Study& study, const core::Findings& findings)
   if (!findings.suite) return evidence;
   const core::SuiteFinding& suite = *findings.suite;
   evidence.subtitle = estimatorText(suite.summary.design);
-  evidence.remarks = {tr("Geometric mean of the improvements, every case with the same weight: %1.").arg(toQt(core::changeText(suite.improvement))),
-                      tr("For cases like these, of which these are a sample: %1.").arg(toQt(core::changeText(suite.cases_like_these))),
-                      tr("Arithmetic mean of the percentages, for comparison with published work only: %1.")
-                          .arg(toQt(core::percentText(suite.summary.arithmetic_mean_percent))),
-                      tr("Cases that run between two flips share them, so more cases do not narrow the interval; more visits do.")};
+  evidence.remarks = {
+      tr("Geometric mean of the improvements, every case with the same weight: %1.")
+          .arg(toQt(core::changeText(suite.improvement))),
+      tr("For cases like these, of which these are a sample: %1.").arg(toQt(core::changeText(suite.cases_like_these))),
+      tr("Arithmetic mean of the percentages, for comparison with published work only: %1.")
+          .arg(toQt(core::percentText(suite.summary.arithmetic_mean_percent))),
+      tr("Cases that run between two flips share them, so more cases do not narrow the interval; more visits do.")};
   return evidence;
 }
 

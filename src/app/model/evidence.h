@@ -16,14 +16,15 @@ struct Evidence {
     QString change;
   };
   QString title;
-  QString subtitle;          ///< how many passes, which estimator
+  QString subtitle;  ///< how many passes, which estimator
   QString baseline_name;
   QString changed_name;
   std::vector<Row> rows;
-  std::vector<QString> remarks;   ///< sentences
+  std::vector<QString> remarks;  ///< sentences
 };
 
 /// `case_index` absent: the suite.
-[[nodiscard]] Evidence evidenceOf(const core::Study& study, const core::Findings& findings, std::optional<std::size_t> case_index);
+[[nodiscard]] Evidence evidenceOf(const core::Study& study, const core::Findings& findings,
+                                  std::optional<std::size_t> case_index);
 
 }  // namespace app

@@ -23,8 +23,7 @@ LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
   LeverRow row;
   row.title = toQt(a_case.workload);
   row.subtitle = toQt(a_case.preset);
-  if (a_case.metric.direction == core::Direction::LowerIsBetter)
-    row.subtitle += QObject::tr(" · lower is better");
+  if (a_case.metric.direction == core::Direction::LowerIsBetter) row.subtitle += QObject::tr(" · lower is better");
   row.case_index = finding.case_index;
   if (!finding.effect || !finding.effect->is_log) {
     row.verdict = toQt(finding.why_no_effect);
@@ -85,14 +84,17 @@ void LeverModel::fitAxis() {
   axis_high_ = axis_step_ * std::ceil(high / axis_step_);
 }
 
-int LeverModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(rows_.size()); }
+int LeverModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+}
 
 QVariant LeverModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid() || index.row() >= rowCount()) return {};
   const LeverRow& row = rows_[static_cast<std::size_t>(index.row())];
   switch (role) {
     case Qt::DisplayRole: return row.title;
-    case Qt::AccessibleTextRole: return QStringLiteral("%1, %2: %3, %4").arg(row.title, row.subtitle, row.change, row.verdict);
+    case Qt::AccessibleTextRole:
+      return QStringLiteral("%1, %2: %3, %4").arg(row.title, row.subtitle, row.change, row.verdict);
     case RowRole: return QVariant::fromValue(row);
     default: return {};
   }
@@ -104,12 +106,15 @@ int LeverModel::rowOfCase(std::size_t case_index) const {
   return -1;
 }
 
-double LeverModel::thresholdLow() const { return study_.hasStudy() ? core::lossBoundPercent(study_.study().notice_threshold_percent) : 0; }
+double LeverModel::thresholdLow() const {
+  return study_.hasStudy() ? core::lossBoundPercent(study_.study().notice_threshold_percent) : 0;
+}
 double LeverModel::thresholdHigh() const { return study_.hasStudy() ? study_.study().notice_threshold_percent : 0; }
 
 QString LeverModel::legend() const {
   if (!study_.hasStudy()) return {};
-  return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2 %, too small to act on. Dotted: run-to-run spread.")
+  return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2 %, too small to act on. Dotted: "
+            "run-to-run spread.")
       .arg(100 * study_.study().confidence, 0, 'g', 3)
       .arg(study_.study().notice_threshold_percent, 0, 'g', 3);
 }

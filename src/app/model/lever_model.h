@@ -11,13 +11,13 @@ namespace app {
 struct LeverRow {
   QString title;
   QString subtitle;
-  QString change;                              ///< "+4.0 % (3.0 to 5.0)"
-  QString verdict;                             ///< in words, with its marks
-  std::optional<double> percent;               ///< absent: nothing to draw yet
+  QString change;                 ///< "+4.0 % (3.0 to 5.0)"
+  QString verdict;                ///< in words, with its marks
+  std::optional<double> percent;  ///< absent: nothing to draw yet
   std::optional<core::PercentInterval> interval;
-  double spread_percent = 0;                   ///< run-to-run spread, one sd; 0 = not known
-  bool is_counted = false;                     ///< carries no mark
-  std::optional<std::size_t> case_index;       ///< absent for the suite
+  double spread_percent = 0;              ///< run-to-run spread, one sd; 0 = not known
+  bool is_counted = false;                ///< carries no mark
+  std::optional<std::size_t> case_index;  ///< absent for the suite
 };
 }  // namespace app
 Q_DECLARE_METATYPE(app::LeverRow)

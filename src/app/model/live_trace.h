@@ -14,9 +14,9 @@ class LiveTrace {
   void clear();
 
  private:
-  std::string rest_;       ///< an unfinished last line
-  std::size_t read_ = 0;   ///< bytes taken so far
-  std::string header_;     ///< the log's first line, which names the columns; empty before it is there
+  std::string rest_;      ///< an unfinished last line
+  std::size_t read_ = 0;  ///< bytes taken so far
+  std::string header_;    ///< the log's first line, which names the columns; empty before it is there
   std::vector<double> frame_ms_;
 };
 

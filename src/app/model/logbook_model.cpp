@@ -22,22 +22,33 @@ void LogbookModel::refresh() {
   entries_.clear();
   const store::Recorded& recorded = study_.session().recorded();
   for (const core::Visit& visit : recorded.visits)
-    entries_.push_back({visit.started_ms, {}, tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().level(visit.side).name))});
+    entries_.push_back({visit.started_ms,
+                        {},
+                        tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().level(visit.side).name))});
   for (const core::VisitCapture& one : recorded.captures) {
-    const QString moment = one.moment == core::CaptureMoment::Start ? tr("before its passes") : one.moment == core::CaptureMoment::UnderLoad ? tr("under load") : tr("after its passes");
+    const QString moment = one.moment == core::CaptureMoment::Start       ? tr("before its passes")
+                           : one.moment == core::CaptureMoment::UnderLoad ? tr("under load")
+                                                                          : tr("after its passes");
     int planned = 0;
     for (const core::Visit& visit : recorded.visits)
       if (visit.id == one.visit_id) planned = visit.planned;
-    entries_.push_back({one.capture.taken_ms, {}, tr("captured the bench in visit %1, %2: %3 facts").arg(planned).arg(moment).arg(one.capture.facts.size())});
+    entries_.push_back(
+        {one.capture.taken_ms,
+         {},
+         tr("captured the bench in visit %1, %2: %3 facts").arg(planned).arg(moment).arg(one.capture.facts.size())});
   }
   for (const core::Pass& pass : recorded.passes)
-    if (pass.status == core::PassStatus::Failed) entries_.push_back({pass.started_ms, {}, tr("a pass failed: %1").arg(toQt(pass.failure))});
-  for (const store::Event& event : recorded.events) entries_.push_back({event.at_ms, toQt(event.person), eventText(event)});
+    if (pass.status == core::PassStatus::Failed)
+      entries_.push_back({pass.started_ms, {}, tr("a pass failed: %1").arg(toQt(pass.failure))});
+  for (const store::Event& event : recorded.events)
+    entries_.push_back({event.at_ms, toQt(event.person), eventText(event)});
   std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) { return a.at_ms > b.at_ms; });
   endResetModel();
 }
 
-int LogbookModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(entries_.size()); }
+int LogbookModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(entries_.size());
+}
 int LogbookModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
 
 QVariant LogbookModel::data(const QModelIndex& index, int role) const {
@@ -46,7 +57,8 @@ QVariant LogbookModel::data(const QModelIndex& index, int role) const {
   if (role == Qt::ToolTipRole) return entry.what;
   if (role != Qt::DisplayRole) return {};
   switch (index.column()) {
-    case ClockColumn: return QDateTime::fromMSecsSinceEpoch(entry.at_ms).toString(QStringLiteral("yyyy-MM-dd HH:mm:ss"));
+    case ClockColumn:
+      return QDateTime::fromMSecsSinceEpoch(entry.at_ms).toString(QStringLiteral("yyyy-MM-dd HH:mm:ss"));
     case PersonColumn: return entry.person.isEmpty() ? tr("the program") : entry.person;
     default: return entry.what;
   }

@@ -6,15 +6,20 @@ namespace {
 QString tr(const char* text) { return QString::fromUtf8(text); }
 
 NextAction whileRunning(const session::Session& session) {
-  if (session.isStopping()) return {NextIntent::None, tr("Stopping after this pass"), tr("The pass in hand is finished and filed first."), false};
-  return {NextIntent::StopAfterPass, tr("Stop after this pass"), tr("The pass in hand is finished and filed; go on at any time."), true};
+  if (session.isStopping())
+    return {NextIntent::None, tr("Stopping after this pass"), tr("The pass in hand is finished and filed first."),
+            false};
+  return {NextIntent::StopAfterPass, tr("Stop after this pass"),
+          tr("The pass in hand is finished and filed; go on at any time."), true};
 }
 
 NextAction whenDone(const StudyModel& model, core::Place place) {
-  if (place != core::Place::Findings) return {NextIntent::ReadFindings, tr("Read the findings"), tr("Every pass of the plan is in."), true};
+  if (place != core::Place::Findings)
+    return {NextIntent::ReadFindings, tr("Read the findings"), tr("Every pass of the plan is in."), true};
   const int failed = model.findings().failed_passes;
   if (failed > 0)
-    return {NextIntent::RepeatFailed, failed == 1 ? tr("Repeat the failed pass") : tr("Repeat %1 failed passes").arg(failed),
+    return {NextIntent::RepeatFailed,
+            failed == 1 ? tr("Repeat the failed pass") : tr("Repeat %1 failed passes").arg(failed),
             tr("Failed passes stay on record; each gets one more attempt."), true};
   return {NextIntent::NewFromThis, tr("Ask the next question"), tr("A new study that starts from this one."), true};
 }
@@ -27,13 +32,15 @@ NextAction toStart(const StudyModel& model) {
   if (is_held) return {NextIntent::Start, tr("Try again: %1").arg(level), toQt(session.problem()->sentence()), true};
   const bool is_begun = !session.recorded().passes.empty();
   const QString text = is_begun ? tr("Go on: visit %1, %2") : tr("Start visit %1, %2");
-  return {NextIntent::Start, text.arg(slot.visit).arg(level), tr("Runs the sheet to its end; it can be stopped at any time."), true};
+  return {NextIntent::Start, text.arg(slot.visit).arg(level),
+          tr("Runs the sheet to its end; it can be stopped at any time."), true};
 }
 
 }  // namespace
 
 NextAction nextActionOf(const StudyModel& model, core::Place place) {
-  if (!model.hasStudy()) return {NextIntent::OpenDemo, tr("Open the demo"), tr("A finished study on a simulated bench."), true};
+  if (!model.hasStudy())
+    return {NextIntent::OpenDemo, tr("Open the demo"), tr("A finished study on a simulated bench."), true};
   const session::Session& session = model.session();
   if (session.isRunning()) return whileRunning(session);
   if (!model.problems().empty())
@@ -43,8 +50,10 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
     const auto count = static_cast<int>(unapproved.size());
     const QString commands = count == 1 ? tr("1 command") : tr("%1 commands").arg(count);
     if (place == core::Place::RunSheet)
-      return {NextIntent::ApproveCommands, tr("Approve %1").arg(commands), tr("Only if you know and trust every one of them."), true};
-    return {NextIntent::ShowCommands, tr("Read %1 to approve").arg(commands), tr("Nothing is started that nobody here has approved."), true};
+      return {NextIntent::ApproveCommands, tr("Approve %1").arg(commands),
+              tr("Only if you know and trust every one of them."), true};
+    return {NextIntent::ShowCommands, tr("Read %1 to approve").arg(commands),
+            tr("Nothing is started that nobody here has approved."), true};
   }
   return toStart(model);
 }

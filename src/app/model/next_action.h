@@ -24,7 +24,7 @@ enum class NextIntent {
 struct NextAction {
   NextIntent intent = NextIntent::None;
   QString text;
-  QString hint;              ///< one sentence more
+  QString hint;  ///< one sentence more
   bool is_enabled = true;
 };
 

@@ -16,7 +16,8 @@ QString RunSheetViewModel::heading() const {
   const auto visits = static_cast<int>(core::visitsOf(plan).size());
   return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")
       .arg(visits)
-      .arg(QString::fromUtf8(core::orderName(plan.order)), countText(plan.passes_per_level, tr("1 pass"), tr("%1 passes")),
+      .arg(QString::fromUtf8(core::orderName(plan.order)),
+           countText(plan.passes_per_level, tr("1 pass"), tr("%1 passes")),
            countText(plan.warm_ups, tr("1 warm-up"), tr("%1 warm-ups")));
 }
 
@@ -35,11 +36,14 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
     }
     VisitCard card;
     card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().level(planned.side).name));
-    card.words = recorded == slot_count && slot_count > 0 ? tr("%1 passes, done").arg(slot_count) : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
+    card.words = recorded == slot_count && slot_count > 0 ? tr("%1 passes, done").arg(slot_count)
+                                                          : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
     for (const core::Visit& visit : session.recorded().visits)
       if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);
-    if (next && session.schedule()[*next].visit == planned.number) card.state = VisitCard::State::InHand;
-    else if (recorded == slot_count && slot_count > 0) card.state = VisitCard::State::Done;
+    if (next && session.schedule()[*next].visit == planned.number)
+      card.state = VisitCard::State::InHand;
+    else if (recorded == slot_count && slot_count > 0)
+      card.state = VisitCard::State::Done;
     cards.push_back(card);
   }
   return cards;
@@ -48,9 +52,12 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
 HandCard RunSheetViewModel::approvalCard() const {
   HandCard card;
   card.title = tr("Read what will be started");
-  card.line = tr("Nobody on this machine has approved these commands. Each runs as you, in the study's folder, without a shell.");
-  for (const core::ExactCommand& exact : study_.session().unapprovedCommands()) card.commands << toQt(core::displayText(exact));
-  card.caution = tr("A study from elsewhere can start any program. Approve only what you know. Press “%1” above when you have read them.")
+  card.line = tr(
+      "Nobody on this machine has approved these commands. Each runs as you, in the study's folder, without a shell.");
+  for (const core::ExactCommand& exact : study_.session().unapprovedCommands())
+    card.commands << toQt(core::displayText(exact));
+  card.caution = tr("A study from elsewhere can start any program. Approve only what you know. Press “%1” above when "
+                    "you have read them.")
                      .arg(tr("Approve"));
   return card;
 }
@@ -77,7 +84,8 @@ HandCard RunSheetViewModel::runningCard() const {
                   .arg(slot.is_warm_up ? tr("warm-up") : tr("pass"))
                   .arg(slot.number)
                   .arg(in_visit);
-  card.caution = tr("Leave the machine alone: no other work, no mouse, no updates. Cards, coolers and drives are hot after a pass.");
+  card.caution = tr(
+      "Leave the machine alone: no other work, no mouse, no updates. Cards, coolers and drives are hot after a pass.");
   return card;
 }
 
@@ -97,8 +105,10 @@ HandCard RunSheetViewModel::readyCard() const {
     card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command})));
   }
   card.steps << tr("Close other programs, and let the machine come to rest.");
-  card.steps << tr("Start, and leave it alone until the sheet is done or you stop it. A stop or a crash loses no finished pass.");
-  card.caution = tr("Cards, coolers and drives are hot after a pass. For every setting the maker's manual has the last word.");
+  card.steps << tr(
+      "Start, and leave it alone until the sheet is done or you stop it. A stop or a crash loses no finished pass.");
+  card.caution =
+      tr("Cards, coolers and drives are hot after a pass. For every setting the maker's manual has the last word.");
   return card;
 }
 
@@ -123,7 +133,8 @@ HandCard RunSheetViewModel::hand() const {
     HandCard card;
     card.title = tr("The sheet is done");
     const int failed = study_.findings().failed_passes;
-    card.line = failed == 0 ? tr("All %1 passes are in.").arg(planned()) : tr("%1 passes are in, %2 of them failed.").arg(planned()).arg(failed);
+    card.line = failed == 0 ? tr("All %1 passes are in.").arg(planned())
+                            : tr("%1 passes are in, %2 of them failed.").arg(planned()).arg(failed);
     return card;
   }
   return session.unapprovedCommands().empty() ? readyCard() : approvalCard();
@@ -135,8 +146,10 @@ QString RunSheetViewModel::timeLine() const {
   if (session.slotInHand()) parts << tr("%1 s in this pass").arg(session.secondsInPass(), 0, 'f', 0);
   if (session.nextSlot())
     if (const auto left = session.secondsLeft())
-      parts << tr("about %1 left, until %2")
-                   .arg(toQt(core::durationText(*left)), clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * *left)).left(5));
+      parts
+          << tr("about %1 left, until %2")
+                 .arg(toQt(core::durationText(*left)),
+                      clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * *left)).left(5));
   return parts.join(QStringLiteral(" · "));
 }
 
@@ -153,7 +166,9 @@ void PassTableModel::refresh() {
   endResetModel();
 }
 
-int PassTableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : static_cast<int>(passes_.size()); }
+int PassTableModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(passes_.size());
+}
 int PassTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
 
 QString PassTableModel::text(const core::Pass& pass, int column) const {
@@ -163,8 +178,12 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
     case ClockColumn: return clockText(pass.started_ms);
     case LevelColumn: return toQt(study_.study().level(slot.side).name);
     case CaseColumn: return toQt(a_case.title());
-    case PassColumn: return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) + (pass.attempt > 1 ? tr(", again") : QString());
-    case ResultColumn: return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit)) : tr("failed: %1").arg(toQt(pass.failure));
+    case PassColumn:
+      return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
+             (pass.attempt > 1 ? tr(", again") : QString());
+    case ResultColumn:
+      return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
+                        : tr("failed: %1").arg(toQt(pass.failure));
     default: return {};
   }
 }
@@ -176,7 +195,8 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
     case Qt::DisplayRole: return text(pass, index.column());
     case Qt::ToolTipRole: return pass.failure.empty() ? QVariant() : QVariant(toQt(pass.failure));
     case Qt::TextAlignmentRole:
-      return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter) : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
+      return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
+                                                          : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
     case RawRole: return pass.value ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
     case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
@@ -186,7 +206,8 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
 
 QVariant PassTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
   if (orientation != Qt::Horizontal) return {};
-  if (role == Qt::TextAlignmentRole && section == ResultColumn) return QVariant(Qt::AlignRight | Qt::AlignVCenter);   // over its numbers
+  if (role == Qt::TextAlignmentRole && section == ResultColumn)
+    return QVariant(Qt::AlignRight | Qt::AlignVCenter);  // over its numbers
   if (role != Qt::DisplayRole) return {};
   const QStringList names{tr("clock"), tr("level"), tr("case"), tr("pass"), tr("result")};
   return section < names.size() ? names[section] : QVariant();

@@ -11,19 +11,19 @@ namespace app {
 /// One card of the sheet: a planned visit.
 struct VisitCard {
   enum class State { Ahead, InHand, Done };
-  QString clock;          ///< when it began; empty ahead of time
-  QString title;          ///< "Visit 2 · 6000 MT/s"
-  QString words;          ///< "9 of 35 passes"
+  QString clock;  ///< when it began; empty ahead of time
+  QString title;  ///< "Visit 2 · 6000 MT/s"
+  QString words;  ///< "9 of 35 passes"
   State state = State::Ahead;
 };
 
 /// The large card: what is to be done or what is being done, readable from two metres.
 struct HandCard {
   QString title;
-  QString line;           ///< where in the plan
-  QStringList steps;      ///< what happens, or what a person does
+  QString line;       ///< where in the plan
+  QStringList steps;  ///< what happens, or what a person does
   QString caution;
-  QStringList commands;   ///< to be read and approved; empty otherwise
+  QStringList commands;  ///< to be read and approved; empty otherwise
   bool is_problem = false;
 };
 

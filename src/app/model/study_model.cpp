@@ -5,7 +5,8 @@
 
 namespace app {
 
-StudyModel::StudyModel(bench::BenchConnection& bench, session::Approvals approvals) : bench_(bench), approvals_(std::move(approvals)) {}
+StudyModel::StudyModel(bench::BenchConnection& bench, session::Approvals approvals)
+    : bench_(bench), approvals_(std::move(approvals)) {}
 
 bool StudyModel::canEditQuestion() const { return hasStudy() && whyLocked().isEmpty(); }
 
@@ -13,7 +14,9 @@ QString StudyModel::whyLocked() const {
   if (!hasStudy()) return tr("No study is open.");
   if (session_->isRunning()) return tr("Locked while passes run.");
   if (!session_->recorded().passes.empty())
-    return tr("Locked since the first pass: a question changed afterwards would fit its answer. Study > New from this one asks another.");
+    return tr(
+        "Locked since the first pass: a question changed afterwards would fit its answer. Study > New from this one "
+        "asks another.");
   return {};
 }
 
@@ -54,7 +57,8 @@ void StudyModel::update() {
   if (!is_proof_current) judged_.proof = core::proveBench(study(), recorded.visits, recorded.captures);
   proved_captures_ = recorded.captures.size();
   proved_study_ = study();
-  judged_ = core::judgementOf(study(), recorded.visits, recorded.passes, std::move(judged_.proof), store::acceptancesOf(recorded));
+  judged_ = core::judgementOf(study(), recorded.visits, recorded.passes, std::move(judged_.proof),
+                              store::acceptancesOf(recorded));
   problems_ = core::problemsOf(study());
   Q_EMIT changed();
 }

@@ -65,7 +65,7 @@ class StudyModel final : public QObject {
   session::Approvals approvals_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
-  std::optional<std::size_t> proved_captures_;   ///< how many captures the proof rests on
+  std::optional<std::size_t> proved_captures_;  ///< how many captures the proof rests on
   core::Study proved_study_;
   std::vector<core::Error> problems_;
 };

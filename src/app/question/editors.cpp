@@ -29,7 +29,8 @@ QFormLayout* formOn(QWidget* widget) {
   return form;
 }
 
-void addRow(QFormLayout* form, const QString& label, QLineEdit* edit, const QString& object_name, const QString& placeholder, const QString& hint) {
+void addRow(QFormLayout* form, const QString& label, QLineEdit* edit, const QString& object_name,
+            const QString& placeholder, const QString& hint) {
   edit->setObjectName(object_name);
   edit->setAccessibleName(label);
   edit->setPlaceholderText(placeholder);
@@ -44,18 +45,27 @@ constexpr int kJsonField = 2;
 }  // namespace
 
 LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidget* parent)
-    : QWidget(parent), name_(new QLineEdit(this)), prefix_(new QLineEdit(this)), environment_(new QLineEdit(this)), set_command_(new QLineEdit(this)) {
+    : QWidget(parent),
+      name_(new QLineEdit(this)),
+      prefix_(new QLineEdit(this)),
+      environment_(new QLineEdit(this)),
+      set_command_(new QLineEdit(this)) {
   for (QLineEdit* edit : {prefix_, environment_, set_command_}) edit->setFont(monoFont());
   const QString words = tr("Words are parted by blanks; \"…\" keeps blanks together. Nothing goes through a shell.");
   QFormLayout* form = formOn(this);
   auto* heading = new QLabel(title, this);
   heading->setFont(textFont(TextSize::Normal, true));
   form->addRow(heading);
-  addRow(form, tr("name"), name_, name_prefix + QStringLiteral("NameEdit"), tr("one core"), tr("As it is to stand in the claim"));
-  addRow(form, tr("put before"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"), tr("Put before every command of a pass. ") + words);
-  addRow(form, tr("with"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"), tr("Variables set for every pass. ") + words);
-  addRow(form, tr("set by"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"), tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_}) connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
+  addRow(form, tr("name"), name_, name_prefix + QStringLiteral("NameEdit"), tr("one core"),
+         tr("As it is to stand in the claim"));
+  addRow(form, tr("put before"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"),
+         tr("Put before every command of a pass. ") + words);
+  addRow(form, tr("with"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"),
+         tr("Variables set for every pass. ") + words);
+  addRow(form, tr("set by"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"), tr("a command, if one can"),
+         tr("Run at the start of each visit to bring the level about. ") + words);
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_})
+    connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
 }
 
 void LevelEditor::load(const core::Level& level) {
@@ -66,19 +76,30 @@ void LevelEditor::load(const core::Level& level) {
 }
 
 core::Level LevelEditor::level() const {
-  return {name_->text().trimmed().toStdString(), wordsOf(prefix_->text()), environmentOf(environment_->text()), wordsOf(set_command_->text())};
+  return {name_->text().trimmed().toStdString(), wordsOf(prefix_->text()), environmentOf(environment_->text()),
+          wordsOf(set_command_->text())};
 }
 
 void LevelEditor::focusName() { name_->setFocus(); }
 
 CaseEditor::CaseEditor(QWidget* parent)
-    : QWidget(parent), workload_(new QLineEdit(this)), preset_(new QLineEdit(this)), command_(new QLineEdit(this)), source_(new QComboBox(this)),
-      field_(new QLineEdit(this)), field_label_(new QLabel(this)), metric_(new QLineEdit(this)), unit_(new QLineEdit(this)),
-      direction_(new QComboBox(this)), trim_first_(new QDoubleSpinBox(this)), trim_last_(new QDoubleSpinBox(this)) {
+    : QWidget(parent),
+      workload_(new QLineEdit(this)),
+      preset_(new QLineEdit(this)),
+      command_(new QLineEdit(this)),
+      source_(new QComboBox(this)),
+      field_(new QLineEdit(this)),
+      field_label_(new QLabel(this)),
+      metric_(new QLineEdit(this)),
+      unit_(new QLineEdit(this)),
+      direction_(new QComboBox(this)),
+      trim_first_(new QDoubleSpinBox(this)),
+      trim_last_(new QDoubleSpinBox(this)) {
   command_->setFont(monoFont());
   source_->setObjectName(QStringLiteral("caseSourceBox"));
   source_->setAccessibleName(tr("result"));
-  source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"), tr("a number in the output (JSON)")});
+  source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"),
+                     tr("a number in the output (JSON)")});
   direction_->setObjectName(QStringLiteral("caseDirectionBox"));
   direction_->setAccessibleName(tr("direction"));
   direction_->addItems({tr("higher is better"), tr("lower is better")});
@@ -92,16 +113,20 @@ CaseEditor::CaseEditor(QWidget* parent)
   unit_->setFixedWidth(60);
   QFormLayout* form = formOn(this);
   addRow(form, tr("workload"), workload_, QStringLiteral("caseWorkloadEdit"), tr("Ring pass"), tr("What is run"));
-  addRow(form, tr("preset"), preset_, QStringLiteral("casePresetEdit"), tr("4K dome"), tr("Resolution, quality, thread count; may stay empty"));
-  addRow(form, tr("command"), command_, QStringLiteral("caseCommandEdit"), tr("iron-lever-probe scene --seconds 10 --out {log}"),
-         tr("The program and its arguments. {log} stands for the frame log that the pass is to write. Nothing goes through a shell."));
+  addRow(form, tr("preset"), preset_, QStringLiteral("casePresetEdit"), tr("4K dome"),
+         tr("Resolution, quality, thread count; may stay empty"));
+  addRow(form, tr("command"), command_, QStringLiteral("caseCommandEdit"),
+         tr("iron-lever-probe scene --seconds 10 --out {log}"),
+         tr("The program and its arguments. {log} stands for the frame log that the pass is to write. Nothing goes "
+            "through a shell."));
   form->addRow(tr("result"), source_);
   form->addRow(field_label_, field_);
   auto* metric_row = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) metric_row->addWidget(widget);
   form->addRow(tr("metric"), metric_row);
   auto* trim_row = new QHBoxLayout;
-  for (auto [spin, name, prefix] : {std::tuple{trim_first_, "caseTrimFirstSpin", tr("first ")}, std::tuple{trim_last_, "caseTrimLastSpin", tr("last ")}}) {
+  for (auto [spin, name, prefix] : {std::tuple{trim_first_, "caseTrimFirstSpin", tr("first ")},
+                                    std::tuple{trim_last_, "caseTrimLastSpin", tr("last ")}}) {
     spin->setObjectName(QLatin1String(name));
     spin->setPrefix(prefix);
     spin->setSuffix(tr(" s"));
@@ -112,7 +137,8 @@ CaseEditor::CaseEditor(QWidget* parent)
     connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   }
   form->addRow(tr("leave out"), trim_row);
-  for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_}) connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
+  for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_})
+    connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
   connect(direction_, &QComboBox::activated, this, &CaseEditor::changed);
   connect(source_, &QComboBox::activated, this, [this] {
     showSource();
@@ -149,7 +175,9 @@ void CaseEditor::load(const core::Case& a_case) {
   direction_->setCurrentIndex(a_case.metric.direction == core::Direction::HigherIsBetter ? 0 : 1);
   trim_first_->setValue(a_case.trim_first_s);
   trim_last_->setValue(a_case.trim_last_s);
-  source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField ? kJsonField : a_case.metric.unit == "ms" ? kFrameTime : kFrameRate);
+  source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField ? kJsonField
+                           : a_case.metric.unit == "ms"                   ? kFrameTime
+                                                                          : kFrameRate);
   showSource();
 }
 

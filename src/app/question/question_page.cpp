@@ -39,8 +39,8 @@ Spin* spin(QWidget* parent, const char* name, Number low, Number high, const QSt
   box->setObjectName(QLatin1String(name));
   box->setRange(low, high);
   box->setSuffix(suffix);
-  box->setButtonSymbols(QAbstractSpinBox::NoButtons);   // typed; the arrow keys step
-  box->setKeyboardTracking(false);   // saved when the number is typed, not at every digit
+  box->setButtonSymbols(QAbstractSpinBox::NoButtons);  // typed; the arrow keys step
+  box->setKeyboardTracking(false);                     // saved when the number is typed, not at every digit
   return box;
 }
 
@@ -80,12 +80,14 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   kind_->setToolTip(tr("What may change with the variable, and what proves that it moved"));
   kind_->addItem(tr("kind not declared"), QString());
   for (const core::VariableKind& kind : core::variableKinds())
-    kind_->addItem(QString::fromUtf8(kind.title.data(), static_cast<qsizetype>(kind.title.size())), QString::fromUtf8(kind.id.data(), static_cast<qsizetype>(kind.id.size())));
+    kind_->addItem(QString::fromUtf8(kind.title.data(), static_cast<qsizetype>(kind.title.size())),
+                   QString::fromUtf8(kind.id.data(), static_cast<qsizetype>(kind.id.size())));
   device_ = new QLineEdit(this);
   device_->setObjectName(QStringLiteral("deviceEdit"));
   device_->setAccessibleName(tr("device"));
-  device_->setPlaceholderText(tr("device: the graphics card"));
-  device_->setToolTip(tr("PCI address of the device under test, such as 0000:03:00.0; empty: the graphics card that shows the picture"));
+  device_->setPlaceholderText(tr("the graphics card"));
+  device_->setToolTip(tr(
+      "PCI address of the device under test, such as 0000:03:00.0; empty: the graphics card that shows the picture"));
   device_->setMaximumWidth(200);
   fields_ = new QLineEdit(this);
   fields_->setObjectName(QStringLiteral("fieldsEdit"));
@@ -95,9 +97,15 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   auto* form = new QFormLayout;
   form->setVerticalSpacing(6);
   auto* bench_row = new QHBoxLayout;
+  bench_row->setSpacing(6);
   bench_row->addWidget(bench_, 1);
+  auto* device_label = new QLabel(tr("device"), this);
+  device_label->setBuddy(device_);
+  bench_row->addSpacing(8);
+  bench_row->addWidget(device_label);
   bench_row->addWidget(device_);
   auto* variable_row = new QHBoxLayout;
+  variable_row->setSpacing(6);
   for (QWidget* widget : std::initializer_list<QWidget*>{variable_, kind_, fields_}) variable_row->addWidget(widget, 1);
   form->addRow(tr("bench"), bench_row);
   form->addRow(tr("variable"), variable_row);
@@ -153,7 +161,8 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   plan_form->setVerticalSpacing(8);
   order_ = new QComboBox(this);
   order_->setObjectName(QStringLiteral("orderBox"));
-  order_->addItems({tr("all of the baseline, then all of the changed level"), tr("there and back: a rough look that sees flips")});
+  order_->addItems(
+      {tr("all of the baseline, then all of the changed level"), tr("there and back: a rough look that sees flips")});
   passes_ = spin<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
   warm_ups_ = spin<QSpinBox>(this, "warmUpsSpin", 0, 100, tr(" at the start of each visit"));
   time_limit_ = spin<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
@@ -178,9 +187,11 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
 }
 
 void QuestionPage::connectEdits() {
-  for (QLineEdit* edit : {bench_, variable_, device_, fields_}) connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
+  for (QLineEdit* edit : {bench_, variable_, device_, fields_})
+    connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
-  for (QDoubleSpinBox* box : {threshold_, confidence_, target_, time_limit_}) connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
+  for (QDoubleSpinBox* box : {threshold_, confidence_, target_, time_limit_})
+    connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
   for (QSpinBox* box : {passes_, warm_ups_}) connect(box, &QSpinBox::valueChanged, this, &QuestionPage::save);
   connect(kind_, &QComboBox::activated, this, &QuestionPage::save);
   connect(order_, &QComboBox::activated, this, &QuestionPage::save);
@@ -213,14 +224,17 @@ void QuestionPage::load() {
     const QSignalBlocker blocker(cases_);
     cases_->clear();
     for (const core::Case& a_case : study.cases)
-      cases_->addItem(a_case.workload.empty() ? tr("a case without a name") : toQt(a_case.title() + " · " + a_case.metric.name));
+      cases_->addItem(a_case.workload.empty() ? tr("a case without a name")
+                                              : toQt(a_case.title() + " · " + a_case.metric.name));
     cases_->setCurrentRow(std::min(row, cases_->count() - 1));
   }
   showCase(cases_->currentRow());
   const bool can_edit = study_.canEditQuestion();
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
-  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, baseline_, changed_, threshold_, confidence_, target_, order_, passes_, warm_ups_, time_limit_, add_case_})
+  for (QWidget* widget :
+       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, baseline_, changed_, threshold_,
+                                       confidence_, target_, order_, passes_, warm_ups_, time_limit_, add_case_})
     widget->setEnabled(can_edit);
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   plan_->setText(planText());
@@ -253,7 +267,8 @@ void QuestionPage::save() {
   study.plan.warm_ups = warm_ups_->value();
   study.plan.time_limit_s = time_limit_->value();
   const int row = cases_->currentRow();
-  if (row >= 0 && row < static_cast<int>(study.cases.size())) study.cases[static_cast<std::size_t>(row)] = case_editor_->edited();
+  if (row >= 0 && row < static_cast<int>(study.cases.size()))
+    study.cases[static_cast<std::size_t>(row)] = case_editor_->edited();
   study_.replaceStudy(study);
 }
 
@@ -277,24 +292,35 @@ QString QuestionPage::planText() const {
   const core::Study& study = study_.study();
   QStringList visits;
   for (const core::PlannedVisit& visit : core::visitsOf(study.plan))
-    visits << tr("%1 (%2)").arg(toQt(study.level(visit.side).name).toHtmlEscaped(), visit.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(visit.passes));
+    visits << tr("%1 (%2)").arg(toQt(study.level(visit.side).name).toHtmlEscaped(),
+                                visit.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(visit.passes));
   const auto slot_count = static_cast<int>(core::scheduleOf(study).size());
-  QString text = tr("<b>%1 passes in all</b>, warm-ups included.<br>Order: %2.<br><br>").arg(slot_count).arg(visits.join(QStringLiteral(" → ")));
+  QString text = tr("<b>%1 passes in all</b>, warm-ups included.<br>Order: %2.<br><br>")
+                     .arg(slot_count)
+                     .arg(visits.join(QStringLiteral(" → ")));
   text += study.plan.order == core::Order::Blocked
-              ? tr("One visit at each level cannot tell the change from a lucky flip or a bench that warms up: every verdict is marked “if flipping adds "
+              ? tr("One visit at each level cannot tell the change from a lucky flip or a bench that warms up: every "
+                   "verdict is marked “if flipping adds "
                    "nothing”, with the size of the flip that would upset it.")
-              : tr("Each level is set twice, so the flips are seen. Four visits leave two degrees of freedom: the interval is about three times as wide as many "
+              : tr("Each level is set twice, so the flips are seen. Four visits leave two degrees of freedom: the "
+                   "interval is about three times as wide as many "
                    "visits would make it.");
   return text;
 }
 
 void QuestionPage::focusPart(const QString& part) {
-  if (part == QLatin1String("bench")) bench_->setFocus();
-  else if (part == QLatin1String("variable")) variable_->setFocus();
-  else if (part == QLatin1String("baseline")) baseline_->focusName();
-  else if (part == QLatin1String("changed")) changed_->focusName();
-  else if (part == QLatin1String("metric")) case_editor_->focusMetric();
-  else cases_->setFocus();
+  if (part == QLatin1String("bench"))
+    bench_->setFocus();
+  else if (part == QLatin1String("variable"))
+    variable_->setFocus();
+  else if (part == QLatin1String("baseline"))
+    baseline_->focusName();
+  else if (part == QLatin1String("changed"))
+    changed_->focusName();
+  else if (part == QLatin1String("metric"))
+    case_editor_->focusMetric();
+  else
+    cases_->setFocus();
 }
 
 void QuestionPage::focusProblem() {

@@ -20,12 +20,14 @@ namespace app {
 class CaseEditor;
 class LevelEditor;
 
-/// Place 1: the variable, its levels, the cases, and how often they are run. Every edit is saved as soon as it is finished.
+/// Place 1: the variable, its levels, the cases, and how often they are run. Every edit is saved as soon as it is
+/// finished.
 class QuestionPage final : public QWidget {
   Q_OBJECT
  public:
   explicit QuestionPage(StudyModel& study, QWidget* parent = nullptr);
-  /// Puts the cursor where a part of the claim is edited: "bench", "variable", "baseline", "changed", "metric", "cases".
+  /// Puts the cursor where a part of the claim is edited: "bench", "variable", "baseline", "changed", "metric",
+  /// "cases".
   void focusPart(const QString& part);
   /// Puts the cursor where the first problem is.
   void focusProblem();

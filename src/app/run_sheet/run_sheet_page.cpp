@@ -66,7 +66,8 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   passes_->setTabKeyNavigation(false);
   passes_->horizontalHeader()->setStretchLastSection(true);
   passes_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
-  for (const auto& [column, width] : {std::pair{0, 70}, std::pair{1, 84}, std::pair{2, 176}, std::pair{3, 82}}) passes_->setColumnWidth(column, width);
+  for (const auto& [column, width] : {std::pair{0, 70}, std::pair{1, 84}, std::pair{2, 176}, std::pair{3, 82}})
+    passes_->setColumnWidth(column, width);
   middle->addWidget(passes_, 1);
   connect(&study_, &StudyModel::changed, this, &RunSheetPage::refresh);
   connect(&pulse_, &QTimer::timeout, this, &RunSheetPage::tick);
@@ -106,7 +107,8 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   auto* foot = new QHBoxLayout;
   foot->addWidget(time_, 1);
   foot->addWidget(stop_now_);
-  for (QWidget* widget : std::initializer_list<QWidget*>{title_, line_, steps_, scroll, caution_, progress_}) card->addWidget(widget);
+  for (QWidget* widget : std::initializer_list<QWidget*>{title_, line_, steps_, scroll, caution_, progress_})
+    card->addWidget(widget);
   card->addLayout(foot);
   column->addWidget(hand_);
   connect(stop_now_, &QPushButton::clicked, &study_, &StudyModel::stopNow);
@@ -137,7 +139,8 @@ QWidget* RunSheetPage::buildLive() {
 }
 
 void RunSheetPage::restyle() {
-  hand_->setStyleSheet(QStringLiteral("#handCard { background: %1; border: 1px solid %2; border-radius: 3px; } #handCaution { background: %3; border: 1px solid "
+  hand_->setStyleSheet(QStringLiteral("#handCard { background: %1; border: 1px solid %2; border-radius: 3px; } "
+                                      "#handCaution { background: %3; border: 1px solid "
                                       "%2; border-radius: 3px; padding: 8px; }")
                            .arg(theme().sheet.name(), theme().line.name(), theme().caution_sheet.name()));
   plot_->setBackground(theme().sheet);
@@ -173,7 +176,8 @@ void RunSheetPage::showHand() {
   title_->setText(card.title);
   showOrHide(line_, card.line);
   QString steps;
-  for (int i = 0; i < card.steps.size(); ++i) steps += (i > 0 ? QStringLiteral("\n\n") : QString()) + tr("%1.  %2").arg(i + 1).arg(card.steps[i]);
+  for (int i = 0; i < card.steps.size(); ++i)
+    steps += (i > 0 ? QStringLiteral("\n\n") : QString()) + tr("%1.  %2").arg(i + 1).arg(card.steps[i]);
   showOrHide(steps_, steps);
   commands_->setText(card.commands.join(QStringLiteral("\n\n")));
   commands_->parentWidget()->parentWidget()->setVisible(!card.commands.isEmpty());
@@ -202,8 +206,11 @@ void RunSheetPage::drawTrace() {
     seconds << now_ms / 1000;
     frames << d;
   }
-  live_value_->setText(frames.isEmpty() ? tr("Its frame times appear here as the workload writes them.")
-                                        : tr("%1 frames, %2 so far").arg(frames.size()).arg(toQt(core::valueText(1000.0 * static_cast<double>(frames.size()) / now_ms, "FPS"))));
+  live_value_->setText(
+      frames.isEmpty() ? tr("Its frame times appear here as the workload writes them.")
+                       : tr("%1 frames, %2 so far")
+                             .arg(frames.size())
+                             .arg(toQt(core::valueText(1000.0 * static_cast<double>(frames.size()) / now_ms, "FPS"))));
   plot_->graph(0)->setData(seconds, frames, true);
   plot_->rescaleAxes();
   plot_->xAxis->setRangeLower(0);

@@ -26,7 +26,8 @@ void drawCard(QPainter& painter, const VisitCard& card, const QRect& place) {
   const QRect words = place.adjusted(62, 8, -8, -8);
   painter.setPen(card.state == VisitCard::State::Done ? theme().soft_ink : theme().ink);
   painter.setFont(textFont(TextSize::Normal, is_in_hand));
-  painter.drawText(words, Qt::AlignLeft | Qt::AlignTop, painter.fontMetrics().elidedText(card.title, Qt::ElideRight, words.width()));
+  painter.drawText(words, Qt::AlignLeft | Qt::AlignTop,
+                   painter.fontMetrics().elidedText(card.title, Qt::ElideRight, words.width()));
   painter.setPen(theme().soft_ink);
   painter.setFont(textFont(TextSize::Small));
   painter.drawText(words, Qt::AlignLeft | Qt::AlignBottom, card.words);

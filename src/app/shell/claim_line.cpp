@@ -37,7 +37,8 @@ ClaimLine::ClaimLine(const StudyModel& study, QWidget* parent)
 }
 
 QString ClaimLine::sentence() const {
-  if (!study_.hasStudy()) return tr("What does one platform setting change, by how many percent, and how sure is that?");
+  if (!study_.hasStudy())
+    return tr("What does one platform setting change, by how many percent, and how sure is that?");
   const core::Claim& claim = study_.claim();
   const auto link = [](const char* part, const std::string& text, const QString& empty) {
     return QStringLiteral("<a href='%1' style='color:%2; font-weight:bold;'>%3</a>")
@@ -46,23 +47,30 @@ QString ClaimLine::sentence() const {
   QString outcome = toQt(claim.outcome).toHtmlEscaped();
   outcome.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
   const bool is_stopped = claim.has_result && hasOpenStop(study_.doubts());
-  QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>").arg((is_stopped ? theme().soft_ink : theme().ink).name(), outcome);
-  if (is_stopped) end += tr(" … not yet a single-variable comparison");
-  else if (!claim.verdict.empty()) end += QStringLiteral(": ") + toQt(claim.verdict).toHtmlEscaped();
+  QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>")
+                    .arg((is_stopped ? theme().soft_ink : theme().ink).name(), outcome);
+  if (is_stopped)
+    end += tr(" … not yet a single-variable comparison");
+  else if (!claim.verdict.empty())
+    end += QStringLiteral(": ") + toQt(claim.verdict).toHtmlEscaped();
   return tr("On %1, moving the %2 from %3 to %4 changes %5 over %6 by ")
-             .arg(link("bench", claim.bench, tr("which bench?")), link("variable", claim.variable, tr("which variable?")),
-                  link("baseline", claim.baseline, tr("which level?")), link("changed", claim.changed, tr("which level?")),
-                  link("metric", claim.metric, tr("what?")), link("cases", claim.cases, tr("which cases?"))) +
+             .arg(link("bench", claim.bench, tr("which bench?")),
+                  link("variable", claim.variable, tr("which variable?")),
+                  link("baseline", claim.baseline, tr("which level?")),
+                  link("changed", claim.changed, tr("which level?")), link("metric", claim.metric, tr("what?")),
+                  link("cases", claim.cases, tr("which cases?"))) +
          end;
 }
 
 void ClaimLine::refresh(const NextAction& action) {
-  setStyleSheet(QStringLiteral("#claimLine { background: %1; border-bottom: 1px solid %2; }").arg(theme().sheet.name(), theme().line.name()));
+  setStyleSheet(QStringLiteral("#claimLine { background: %1; border-bottom: 1px solid %2; }")
+                    .arg(theme().sheet.name(), theme().line.name()));
   sentence_->setText(sentence());
   // Two lines at most, whatever the names: a long claim is set smaller before it is cut.
   QFont font = textFont(TextSize::Large);
   const QString plain = study_.hasStudy() ? toQt(study_.claim().sentence()) : QString();
-  const double lines = QFontMetrics(font).horizontalAdvance(plain) / std::max(200.0, static_cast<double>(width() - 290));
+  const double lines =
+      QFontMetrics(font).horizontalAdvance(plain) / std::max(200.0, static_cast<double>(width() - 290));
   if (lines > 1.8) font = textFont(TextSize::Normal);
   sentence_->setFont(font);
   next_->setText(action.text);

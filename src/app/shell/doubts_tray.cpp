@@ -44,7 +44,9 @@ void drawRank(QPainter& painter, core::DoubtRank rank, QPointF centre) {
 }
 
 QColor rankColour(core::DoubtRank rank) {
-  return rank == core::DoubtRank::Stop ? theme().stop : rank == core::DoubtRank::Caution ? theme().caution : theme().soft_ink;
+  return rank == core::DoubtRank::Stop      ? theme().stop
+         : rank == core::DoubtRank::Caution ? theme().caution
+                                            : theme().soft_ink;
 }
 
 QString countWords(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
@@ -73,16 +75,23 @@ void DoubtDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                     painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, words.width()));
   painter->setPen(theme().soft_ink);
   painter->setFont(textFont(TextSize::Small));
-  const QString second = accepted.isEmpty() ? index.data(DoubtsModel::RemedyRole).toString() : DoubtsTray::tr("Accepted: %1").arg(accepted);
-  painter->drawText(words, Qt::AlignBottom | Qt::AlignLeft, painter->fontMetrics().elidedText(second, Qt::ElideRight, words.width()));
+  const QString second = accepted.isEmpty() ? index.data(DoubtsModel::RemedyRole).toString()
+                                            : DoubtsTray::tr("Accepted: %1").arg(accepted);
+  painter->drawText(words, Qt::AlignBottom | Qt::AlignLeft,
+                    painter->fontMetrics().elidedText(second, Qt::ElideRight, words.width()));
   painter->restore();
 }
 
 QSize DoubtDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const { return {200, kRowHeight}; }
 
 DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
-    : QFrame(parent), doubts_(doubts), list_(new QListView(this)), counts_(new QPushButton(this)), headline_(new QLabel(this)),
-      show_(new QPushButton(tr("Show"), this)), accept_(new QPushButton(tr("Accept with a reason"), this)) {
+    : QFrame(parent),
+      doubts_(doubts),
+      list_(new QListView(this)),
+      counts_(new QPushButton(this)),
+      headline_(new QLabel(this)),
+      show_(new QPushButton(tr("Show"), this)),
+      accept_(new QPushButton(tr("Accept with a reason"), this)) {
   setObjectName(QStringLiteral("doubtsTray"));
   list_->setObjectName(QStringLiteral("doubtsList"));
   list_->setAccessibleName(tr("Doubts, worst first"));
@@ -112,10 +121,12 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
   connect(&doubts_, &QAbstractItemModel::modelReset, this, &DoubtsTray::refresh);
   connect(show_, &QPushButton::clicked, this, [this] {
     const QModelIndex index = chosen();
-    Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()), index.data(DoubtsModel::CaseRole).toInt(), index.data(DoubtsModel::IdRole).toString());
+    Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()),
+                         index.data(DoubtsModel::CaseRole).toInt(), index.data(DoubtsModel::IdRole).toString());
   });
-  connect(accept_, &QPushButton::clicked, this,
-          [this] { Q_EMIT acceptRequested(chosen().data(DoubtsModel::IdRole).toString(), chosen().data().toString()); });
+  connect(accept_, &QPushButton::clicked, this, [this] {
+    Q_EMIT acceptRequested(chosen().data(DoubtsModel::IdRole).toString(), chosen().data().toString());
+  });
   refresh();
 }
 
@@ -127,16 +138,21 @@ void DoubtsTray::setOpen(bool is_open) {
   refresh();
 }
 
-QModelIndex DoubtsTray::chosen() const { return isOpen() && list_->currentIndex().isValid() ? list_->currentIndex() : doubts_.index(0); }
+QModelIndex DoubtsTray::chosen() const {
+  return isOpen() && list_->currentIndex().isValid() ? list_->currentIndex() : doubts_.index(0);
+}
 
 void DoubtsTray::refresh() {
-  setStyleSheet(QStringLiteral("#doubtsTray { background: %1; border-top: 1px solid %2; }").arg(theme().tray.name(), theme().line.name()));
+  setStyleSheet(QStringLiteral("#doubtsTray { background: %1; border-top: 1px solid %2; }")
+                    .arg(theme().tray.name(), theme().line.name()));
   const int stops = doubts_.openCount(core::DoubtRank::Stop);
   const int cautions = doubts_.openCount(core::DoubtRank::Caution);
   const int notes = doubts_.openCount(core::DoubtRank::Note);
   counts_->setText(QStringLiteral("%1  %2 · %3 · %4")
-                       .arg(isOpen() ? QStringLiteral("▾") : QStringLiteral("▴"), countWords(stops, tr("1 stop"), tr("%1 stops")),
-                            countWords(cautions, tr("1 caution"), tr("%1 cautions")), countWords(notes, tr("1 note"), tr("%1 notes"))));
+                       .arg(isOpen() ? QStringLiteral("▾") : QStringLiteral("▴"),
+                            countWords(stops, tr("1 stop"), tr("%1 stops")),
+                            countWords(cautions, tr("1 caution"), tr("%1 cautions")),
+                            countWords(notes, tr("1 note"), tr("%1 notes"))));
   counts_->setToolTip(tr("Everything that could make the claim wrong"));
   counts_->setEnabled(doubts_.rowCount() > 0);
   headline_->setText(doubts_.headline());

@@ -23,8 +23,16 @@
 namespace app {
 
 MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent)
-    : QMainWindow(parent), study_(study), prompts_(prompts), demo_folder_(std::move(demo_folder)), doubts_(study), levers_(study), sheet_(study),
-      passes_(study), bench_(study), logbook_(study) {
+    : QMainWindow(parent),
+      study_(study),
+      prompts_(prompts),
+      demo_folder_(std::move(demo_folder)),
+      doubts_(study),
+      levers_(study),
+      sheet_(study),
+      passes_(study),
+      bench_(study),
+      logbook_(study) {
   setObjectName(QStringLiteral("mainWindow"));
   resize(1280, 800);
   buildLayout();
@@ -45,7 +53,8 @@ void MainWindow::buildLayout() {
   bench_page_ = new BenchPage(bench_, this);
   run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);
   findings_ = new FindingsPage(study_, levers_, this);
-  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, findings_}) pages_->addWidget(page);
+  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, findings_})
+    pages_->addWidget(page);
 
   auto* middle = new QHBoxLayout;
   middle->setSpacing(0);
@@ -67,7 +76,9 @@ void MainWindow::connectParts() {
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     const session::Session& session = study_.session();
     const bool is_begun = !session.recorded().passes.empty();
-    goTo(session.isRunning() || (is_begun && session.nextSlot()) ? core::Place::RunSheet : is_begun ? core::Place::Findings : core::Place::Question);
+    goTo(session.isRunning() || (is_begun && session.nextSlot()) ? core::Place::RunSheet
+         : is_begun                                              ? core::Place::Findings
+                                                                 : core::Place::Question);
   });
   connect(claim_, &ClaimLine::nextPressed, this, &MainWindow::pressNext);
   connect(claim_, &ClaimLine::partClicked, this, &MainWindow::openPart);
@@ -115,12 +126,21 @@ void MainWindow::refreshTrack() {
   const core::Findings& found = study_.findings();
   const auto cases = static_cast<int>(study_.study().cases.size());
   track_->setProgress(core::Place::Question, study_.problems().empty()
-                                                 ? tr("%1, %2 % matters").arg(cases == 1 ? tr("1 case") : tr("%1 cases").arg(cases)).arg(study_.study().notice_threshold_percent)
+                                                 ? tr("%1, %2 % matters")
+                                                       .arg(cases == 1 ? tr("1 case") : tr("%1 cases").arg(cases))
+                                                       .arg(study_.study().notice_threshold_percent)
                                                  : tr("not complete"));
   track_->setProgress(core::Place::Bench, benchProgress());
-  track_->setProgress(core::Place::RunSheet, found.recorded_passes == 0 ? tr("not begun") : tr("%1 of %2 passes").arg(found.recorded_passes).arg(found.planned_passes));
-  const auto read = static_cast<int>(std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
-  track_->setProgress(core::Place::Findings, read == 0 ? tr("none yet") : found.is_plan_complete ? tr("%1 of %2 cases").arg(read).arg(cases) : tr("%1 of %2 cases so far").arg(read).arg(cases));
+  track_->setProgress(core::Place::RunSheet,
+                      found.recorded_passes == 0
+                          ? tr("not begun")
+                          : tr("%1 of %2 passes").arg(found.recorded_passes).arg(found.planned_passes));
+  const auto read = static_cast<int>(
+      std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
+  track_->setProgress(core::Place::Findings, read == 0 ? tr("none yet")
+                                             : found.is_plan_complete
+                                                 ? tr("%1 of %2 cases").arg(read).arg(cases)
+                                                 : tr("%1 of %2 cases so far").arg(read).arg(cases));
 }
 
 QString MainWindow::benchProgress() const {
@@ -129,21 +149,19 @@ QString MainWindow::benchProgress() const {
   if (!proof.is_captured) return tr("one level captured");
   for (const core::VisitProof& visit : proof.visits)
     if (!visit.not_as_its_level.empty()) return tr("visit %1 differs").arg(visit.planned);
-  return proof.levels->isValidPair() ? tr("moved, nothing else") : proof.levels->moved == core::Moved::Yes ? tr("moved, and more") : tr("not proved");
+  return proof.levels->isValidPair()               ? tr("moved, nothing else")
+         : proof.levels->moved == core::Moved::Yes ? tr("moved, and more")
+                                                   : tr("not proved");
 }
 
 void MainWindow::pressNext() {
   const NextAction action = nextActionOf(study_, place_);
   switch (action.intent) {
     case NextIntent::OpenDemo: return openDemo();
-    case NextIntent::CompleteQuestion:
-      goTo(core::Place::Question);
-      return question_->focusProblem();
+    case NextIntent::CompleteQuestion: goTo(core::Place::Question); return question_->focusProblem();
     case NextIntent::ShowCommands: return goTo(core::Place::RunSheet);
     case NextIntent::ApproveCommands: return study_.approveCommands();
-    case NextIntent::Start:
-      goTo(core::Place::RunSheet);
-      return study_.start();
+    case NextIntent::Start: goTo(core::Place::RunSheet); return study_.start();
     case NextIntent::StopAfterPass: return study_.stopAfterPass();
     case NextIntent::ReadFindings: return goTo(core::Place::Findings);
     case NextIntent::RepeatFailed: return study_.repeatFailed();
@@ -155,7 +173,8 @@ void MainWindow::pressNext() {
 void MainWindow::toggleNight() {
   const ThemeName next = currentThemeName() == ThemeName::Paper ? ThemeName::Night : ThemeName::Paper;
   applyTheme(*qApp, next);
-  QSettings().setValue(QStringLiteral("theme"), next == ThemeName::Night ? QStringLiteral("night") : QStringLiteral("paper"));
+  QSettings().setValue(QStringLiteral("theme"),
+                       next == ThemeName::Night ? QStringLiteral("night") : QStringLiteral("paper"));
   refresh();
   tray_->refresh();
   run_sheet_->restyle();

@@ -44,7 +44,7 @@ class MainWindow final : public QMainWindow {
   void closeEvent(QCloseEvent* event) override;
 
  private:
-  friend class WindowActions;   // the table of actions, in a file of its own
+  friend class WindowActions;  // the table of actions, in a file of its own
   void buildLayout();
   void connectParts();
   void refresh();
@@ -78,7 +78,7 @@ class MainWindow final : public QMainWindow {
   BenchPage* bench_page_ = nullptr;
   RunSheetPage* run_sheet_ = nullptr;
   FindingsPage* findings_ = nullptr;
-  LogbookWindow* logbook_window_ = nullptr;   ///< made when it is first asked for
+  LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
 };
 
 }  // namespace app

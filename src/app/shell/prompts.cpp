@@ -27,12 +27,14 @@ std::optional<QString> DialogPrompts::newStudyPath(QWidget* parent) {
 }
 
 std::optional<QString> DialogPrompts::reason(QWidget* parent, const QString& what) {
-  return unlessEmpty(QInputDialog::getMultiLineText(parent, tr("Accept with a reason"),
-                                                    tr("%1\n\nWhy does it not matter here? The reason stands in the study.").arg(what)));
+  return unlessEmpty(QInputDialog::getMultiLineText(
+      parent, tr("Accept with a reason"),
+      tr("%1\n\nWhy does it not matter here? The reason stands in the study.").arg(what)));
 }
 
 std::optional<QString> DialogPrompts::note(QWidget* parent) {
-  return unlessEmpty(QInputDialog::getMultiLineText(parent, tr("A note for the logbook"), tr("What happened? It is kept with the time and your name.")));
+  return unlessEmpty(QInputDialog::getMultiLineText(parent, tr("A note for the logbook"),
+                                                    tr("What happened? It is kept with the time and your name.")));
 }
 
 void DialogPrompts::tell(QWidget* parent, const QString& sentence) {

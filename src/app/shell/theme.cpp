@@ -11,14 +11,25 @@ static void initFontResources() { Q_INIT_RESOURCE(fonts); }
 namespace app {
 namespace {
 
-const Theme kPaper{QStringLiteral("Paper"), QColor(0xF3F0E9), QColor(0xFBFAF6), QColor(0xE8E2D5), QColor(0xD5CEC0), QColor(0x23282C),
-                   QColor(0x5C646A), QColor(0x4A545B), QColor(0xA34E27), QColor(0xFFFFFF), QColor(0x7A1F2B), QColor(0x7A5C00),
-                   QColor(0xF6EEDD), QColor(0x1F5F7A)};
-const Theme kNight{QStringLiteral("Night bench"), QColor(0x1A1D1F), QColor(0x232729), QColor(0x2B2F31), QColor(0x42484C), QColor(0xE8E3D8),
-                   QColor(0xA7ADB0), QColor(0x9FADB5), QColor(0xE08E60), QColor(0x1A1D1F), QColor(0xF2929B), QColor(0xE2C158),
-                   QColor(0x332E22), QColor(0x74BCD9)};
+const Theme kPaper{QStringLiteral("Paper"), QColor(0xF3F0E9), QColor(0xFBFAF6), QColor(0xE8E2D5), QColor(0xD5CEC0),
+                   QColor(0x23282C),        QColor(0x5C646A), QColor(0x4A545B), QColor(0xA34E27), QColor(0xFFFFFF),
+                   QColor(0x7A1F2B),        QColor(0x7A5C00), QColor(0xF6EEDD), QColor(0x1F5F7A)};
+const Theme kNight{QStringLiteral("Night bench"),
+                   QColor(0x1A1D1F),
+                   QColor(0x232729),
+                   QColor(0x2B2F31),
+                   QColor(0x42484C),
+                   QColor(0xE8E3D8),
+                   QColor(0xA7ADB0),
+                   QColor(0x9FADB5),
+                   QColor(0xE08E60),
+                   QColor(0x1A1D1F),
+                   QColor(0xF2929B),
+                   QColor(0xE2C158),
+                   QColor(0x332E22),
+                   QColor(0x74BCD9)};
 
-ThemeName g_current = ThemeName::Paper;   // of the whole process, like the application's palette itself
+ThemeName g_current = ThemeName::Paper;  // of the whole process, like the application's palette itself
 
 QString g_family;
 QString g_mono_family;
@@ -55,7 +66,8 @@ QPalette paletteOf(const Theme& t) {
   palette.setColor(QPalette::Highlight, t.focus);
   palette.setColor(QPalette::HighlightedText, t.sheet);
   palette.setColor(QPalette::Link, t.changed);
-  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) palette.setColor(QPalette::Disabled, role, t.soft_ink);
+  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+    palette.setColor(QPalette::Disabled, role, t.soft_ink);
   return palette;
 }
 
@@ -96,8 +108,9 @@ QString styleSheetOf(const Theme& t) {
     QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
     QLabel[soft="true"] { color: $soft; }
   )");
-  const std::pair<const char*, QColor> colours[] = {{"$sheet", t.sheet}, {"$paper", t.paper},       {"$line", t.line},           {"$ink", t.ink},
-                                                    {"$soft", t.soft_ink}, {"$onchanged", t.on_changed}, {"$changed", t.changed}, {"$focus", t.focus}};
+  const std::pair<const char*, QColor> colours[] = {
+      {"$sheet", t.sheet},   {"$paper", t.paper},          {"$line", t.line},       {"$ink", t.ink},
+      {"$soft", t.soft_ink}, {"$onchanged", t.on_changed}, {"$changed", t.changed}, {"$focus", t.focus}};
   for (const auto& [name, colour] : colours) sheet.replace(QLatin1String(name), colour.name());
   return sheet;
 }

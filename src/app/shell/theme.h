@@ -11,15 +11,15 @@ namespace app {
 /// The one table of colours. Gain and loss have none of their own: they are told by side, sign and word.
 struct Theme {
   QString name;
-  QColor paper;        ///< behind everything
-  QColor sheet;        ///< cards, fields, claim line
-  QColor tray;         ///< the doubts tray
+  QColor paper;  ///< behind everything
+  QColor sheet;  ///< cards, fields, claim line
+  QColor tray;   ///< the doubts tray
   QColor line;
   QColor ink;
   QColor soft_ink;
-  QColor baseline;     ///< marks and numbers of the baseline level
-  QColor changed;      ///< copper: the changed level, and the one accent
-  QColor on_changed;   ///< text on copper
+  QColor baseline;    ///< marks and numbers of the baseline level
+  QColor changed;     ///< copper: the changed level, and the one accent
+  QColor on_changed;  ///< text on copper
   QColor stop;
   QColor caution;
   QColor caution_sheet;

@@ -39,7 +39,8 @@ void TrackButton::paintEvent(QPaintEvent*) {
   painter.drawText(words, Qt::AlignLeft | Qt::AlignTop, text());
   painter.setPen(theme().soft_ink);
   painter.setFont(textFont(TextSize::Small));
-  painter.drawText(words, Qt::AlignLeft | Qt::AlignBottom, painter.fontMetrics().elidedText(progress_, Qt::ElideRight, words.width()));
+  painter.drawText(words, Qt::AlignLeft | Qt::AlignBottom,
+                   painter.fontMetrics().elidedText(progress_, Qt::ElideRight, words.width()));
 }
 
 Track::Track(QWidget* parent) : QWidget(parent) {

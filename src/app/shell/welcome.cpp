@@ -14,8 +14,10 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   layout->setSpacing(14);
   auto* title = new QLabel(tr("One variable, two levels, one percentage"), this);
   title->setFont(textFont(TextSize::Huge, true));
-  auto* words = new QLabel(tr("Name a platform setting and its two levels, and the workloads that are to show it. Iron Lever runs them again and "
-                              "again, files every pass, and says by how many percent the setting moved them, how sure that is, and what could make it wrong."),
+  auto* words = new QLabel(tr("Name a platform setting and its two levels, and the workloads that are to show it. Iron "
+                              "Lever runs them again and "
+                              "again, files every pass, and says by how many percent the setting moved them, how sure "
+                              "that is, and what could make it wrong."),
                            this);
   words->setWordWrap(true);
   words->setMaximumWidth(720);
@@ -35,9 +37,13 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
     layout->addSpacing(8);
     connect(button, &QPushButton::clicked, this, signal);
   };
-  add(tr("Open the demo"), "welcomeDemoButton", tr("Memory speed on a simulated planetarium computer: seven cases, measured in a few seconds while you watch."), &Welcome::demoRequested);
-  add(tr("New study …"), "welcomeNewButton", tr("One file holds the question, every pass and every decision."), &Welcome::newRequested);
-  add(tr("Open a study …"), "welcomeOpenButton", tr("Goes on where it stood, also after a crash or a power cut."), &Welcome::openRequested);
+  add(tr("Open the demo"), "welcomeDemoButton",
+      tr("Memory speed on a simulated planetarium computer: seven cases, measured in a few seconds while you watch."),
+      &Welcome::demoRequested);
+  add(tr("New study …"), "welcomeNewButton", tr("One file holds the question, every pass and every decision."),
+      &Welcome::newRequested);
+  add(tr("Open a study …"), "welcomeOpenButton", tr("Goes on where it stood, also after a crash or a power cut."),
+      &Welcome::openRequested);
   layout->addStretch(1);
 }
 

@@ -24,22 +24,33 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
   const QString help = tr("Help");
   return {
       {id("newStudyAction"), study, tr("New …"), QKeySequence(QStringLiteral("Ctrl+N")), [&w] { w.newStudy(false); }},
-      {id("newFromThisAction"), study, tr("New from this one …"), QKeySequence(QStringLiteral("Ctrl+Shift+F")), [&w] { w.newStudy(true); }},
+      {id("newFromThisAction"), study, tr("New from this one …"), QKeySequence(QStringLiteral("Ctrl+Shift+F")),
+       [&w] { w.newStudy(true); }},
       {id("openStudyAction"), study, tr("Open …"), QKeySequence(QStringLiteral("Ctrl+O")), [&w] { w.openStudy(); }},
       {id("openDemoAction"), study, tr("Open the demo"), {}, [&w] { w.openDemo(); }},
       {id("quitAction"), study, tr("Quit"), QKeySequence(QStringLiteral("Ctrl+Q")), [&w] { w.close(); }},
-      {id("nextAction"), bench, tr("Next action"), QKeySequence(QStringLiteral("Ctrl+Return")), [&w] { w.pressNext(); }},
-      {id("stopNowAction"), bench, tr("Stop now; the pass in hand runs again"), QKeySequence(QStringLiteral("Ctrl+.")), [&w] { w.study_.stopNow(); }},
+      {id("nextAction"), bench, tr("Next action"), QKeySequence(QStringLiteral("Ctrl+Return")),
+       [&w] { w.pressNext(); }},
+      {id("stopNowAction"), bench, tr("Stop now; the pass in hand runs again"), QKeySequence(QStringLiteral("Ctrl+.")),
+       [&w] { w.study_.stopNow(); }},
       {id("repeatFailedAction"), bench, tr("Repeat failed passes"), {}, [&w] { w.study_.repeatFailed(); }},
-      {id("questionAction"), look, tr("Question"), QKeySequence(QStringLiteral("Ctrl+1")), [&w] { w.goTo(core::Place::Question); }},
-      {id("benchAction"), look, tr("Bench"), QKeySequence(QStringLiteral("Ctrl+2")), [&w] { w.goTo(core::Place::Bench); }},
-      {id("runSheetAction"), look, tr("Run sheet"), QKeySequence(QStringLiteral("Ctrl+3")), [&w] { w.goTo(core::Place::RunSheet); }},
-      {id("findingsAction"), look, tr("Findings"), QKeySequence(QStringLiteral("Ctrl+5")), [&w] { w.goTo(core::Place::Findings); }},
-      {id("doubtsAction"), look, tr("Doubts, open or close"), QKeySequence(QStringLiteral("Ctrl+0")), [&w] { w.tray_->setOpen(!w.tray_->isOpen()); }},
+      {id("questionAction"), look, tr("Question"), QKeySequence(QStringLiteral("Ctrl+1")),
+       [&w] { w.goTo(core::Place::Question); }},
+      {id("benchAction"), look, tr("Bench"), QKeySequence(QStringLiteral("Ctrl+2")),
+       [&w] { w.goTo(core::Place::Bench); }},
+      {id("runSheetAction"), look, tr("Run sheet"), QKeySequence(QStringLiteral("Ctrl+3")),
+       [&w] { w.goTo(core::Place::RunSheet); }},
+      {id("findingsAction"), look, tr("Findings"), QKeySequence(QStringLiteral("Ctrl+5")),
+       [&w] { w.goTo(core::Place::Findings); }},
+      {id("doubtsAction"), look, tr("Doubts, open or close"), QKeySequence(QStringLiteral("Ctrl+0")),
+       [&w] { w.tray_->setOpen(!w.tray_->isOpen()); }},
       {id("logbookAction"), look, tr("Logbook"), QKeySequence(QStringLiteral("Ctrl+L")), [&w] { w.openLogbook(); }},
-      {id("noteAction"), bench, tr("Add a note to the logbook …"), QKeySequence(QStringLiteral("Ctrl+Shift+N")), [&w] { w.addNote(); }},
-      {id("nightAction"), look, tr("Paper or night bench"), QKeySequence(QStringLiteral("Ctrl+T")), [&w] { w.toggleNight(); }},
-      {id("keysAction"), help, tr("Keys"), QKeySequence(QStringLiteral("F1")), [&w] { w.prompts_.tell(&w, keysText(windowActions(w))); }},
+      {id("noteAction"), bench, tr("Add a note to the logbook …"), QKeySequence(QStringLiteral("Ctrl+Shift+N")),
+       [&w] { w.addNote(); }},
+      {id("nightAction"), look, tr("Paper or night bench"), QKeySequence(QStringLiteral("Ctrl+T")),
+       [&w] { w.toggleNight(); }},
+      {id("keysAction"), help, tr("Keys"), QKeySequence(QStringLiteral("F1")),
+       [&w] { w.prompts_.tell(&w, keysText(windowActions(w))); }},
   };
 }
 
@@ -60,7 +71,8 @@ void buildMenus(MainWindow& window, const std::vector<WindowAction>& actions) {
 QString keysText(const std::vector<WindowAction>& actions) {
   QString text;
   for (const WindowAction& entry : actions)
-    if (!entry.shortcut.isEmpty()) text += QStringLiteral("%1\t%2\n").arg(entry.shortcut.toString(QKeySequence::NativeText), entry.text);
+    if (!entry.shortcut.isEmpty())
+      text += QStringLiteral("%1\t%2\n").arg(entry.shortcut.toString(QKeySequence::NativeText), entry.text);
   return text;
 }
 
