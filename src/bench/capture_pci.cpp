@@ -64,6 +64,7 @@ class PciFunction {
   }
 
   void link() {
+    if (reader_.raw(path_ + "power/runtime_status") == "suspended") return sleepingLink();
     for (const char* file : {"current_link_speed", "max_link_speed"})
       reader_.read(name_ + file, path_ + file,
                    [](const std::string& text) -> std::optional<Reading> {
@@ -74,6 +75,13 @@ class PciFunction {
     for (const char* file : {"current_link_width", "max_link_width"}) number(file, {FactKind::Configuration, "lanes"});
     for (const std::string& state : reader_.list(path_ + "link"))
       reader_.number(name_ + "link/" + state, path_ + "link/" + state, {});
+  }
+
+  // Reading these files would wake the device, and then show the state just after waking.
+  void sleepingLink() {
+    for (const char* file : {"current_link_speed", "current_link_width"})
+      reader_.missing(name_ + file, {core::ErrorKind::Busy, "the device sleeps, and reading would wake it",
+                                     path_ + file, "Capture it under load"});
   }
 
   void apertures() {

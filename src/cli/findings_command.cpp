@@ -19,14 +19,13 @@ std::string caseLine(const core::CaseFinding& finding) {
   return line + "\n";
 }
 
-void printForReading(const core::Study& study, const core::Findings& findings, const std::vector<core::Doubt>& doubts,
-                     std::ostream& out) {
-  out << core::claimOf(study, findings).sentence() << ".\n\n";
-  for (const core::CaseFinding& finding : findings.cases) out << caseLine(finding);
+void printForReading(const core::Judgement& judged, std::ostream& out) {
+  out << judged.claim.sentence() << ".\n\n";
+  for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
   out << "\nDoubts, worst first:\n";
-  for (const core::Doubt& doubt : doubts)
+  for (const core::Doubt& doubt : judged.doubts)
     out << "  " << core::doubtRankName(doubt.rank) << ": " << doubt.sentence << ". " << doubt.remedy << ".\n";
-  if (doubts.empty()) out << "  none\n";
+  if (judged.doubts.empty()) out << "  none\n";
 }
 
 }  // namespace
@@ -39,9 +38,9 @@ core::Status findingsCommand(const std::string& study_path, bool as_json, std::o
   const core::Judgement judged = core::judgementOf(file->study(), recorded->visits, recorded->passes,
                                                    recorded->captures, store::acceptancesOf(*recorded));
   if (as_json)
-    out << findingsJson(file->study(), judged.findings, judged.doubts).dump(2) << '\n';
+    out << findingsJson(file->study(), judged).dump(2) << '\n';
   else
-    printForReading(file->study(), judged.findings, judged.doubts, out);
+    printForReading(judged, out);
   return core::Done{};
 }
 

@@ -82,12 +82,24 @@ ordered_json doubtJson(const core::Doubt& doubt) {
   return out;
 }
 
+ordered_json proofJson(const core::BenchProof& proof) {
+  if (!proof.levels) return {};
+  ordered_json unlike = ordered_json::array();
+  for (const core::VisitProof& visit : proof.visits)
+    if (!visit.not_as_its_level.empty()) unlike.push_back(visit.planned);
+  return {{"variable", core::movedName(proof.levels->moved)},
+          {"only_variable_changed", proof.levels->only_variable_changed},
+          {"reason", proof.levels->reason},
+          {"visits_unlike_their_level", unlike}};
+}
+
 }  // namespace
 
-ordered_json findingsJson(const core::Study& study, const core::Findings& findings,
-                          const std::vector<core::Doubt>& doubts) {
+ordered_json findingsJson(const core::Study& study, const core::Judgement& judgement) {
+  const core::Findings& findings = judgement.findings;
   ordered_json out{{"program_version", IRON_LEVER_VERSION},
-                   {"claim", core::claimOf(study, findings).sentence()},
+                   {"claim", judgement.claim.sentence()},
+                   {"proof", proofJson(judgement.proof)},
                    {"notice_threshold_percent", study.notice_threshold_percent},
                    {"confidence", study.confidence},
                    {"target_fps", study.target_fps},
@@ -100,7 +112,7 @@ ordered_json findingsJson(const core::Study& study, const core::Findings& findin
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};
   for (const core::CaseFinding& finding : findings.cases) out["cases"].push_back(caseJson(finding));
-  for (const core::Doubt& doubt : doubts) out["doubts"].push_back(doubtJson(doubt));
+  for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   return out;
 }
 

@@ -4,13 +4,11 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/doubts.h"
-#include "core/findings.h"
+#include "core/judgement.h"
 
 namespace cli {
 
 /// The findings of a study for scripts: the same numbers and words that the window shows.
-[[nodiscard]] nlohmann::ordered_json findingsJson(const core::Study& study, const core::Findings& findings,
-                                                  const std::vector<core::Doubt>& doubts);
+[[nodiscard]] nlohmann::ordered_json findingsJson(const core::Study& study, const core::Judgement& judgement);
 
 }  // namespace cli

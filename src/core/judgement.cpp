@@ -15,6 +15,10 @@ Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::sp
   judgement.findings = findingsOf(study, visits, passes, retiredVisits(judgement.proof, acceptances));
   judgement.doubts = doubtsOf(study, judgement.findings, acceptances, judgement.proof);
   judgement.claim = claimOf(study, judgement.findings);
+  // Doubts come worst first, accepted ones last.
+  const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&
+                        !judgement.doubts.front().accepted_because;
+  judgement.claim.is_stopped = judgement.claim.has_result && has_stop;
   return judgement;
 }
 

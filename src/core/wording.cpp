@@ -81,9 +81,14 @@ std::string durationText(double seconds) {
 }
 
 std::string Claim::sentence() const {
-  std::string text = fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable,
-                                 baseline, changed, metric, cases, outcome);
-  return verdict.empty() ? text : text + ": " + verdict;
+  return fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable, baseline, changed,
+                     metric, cases, outcome) +
+         ending();
+}
+
+std::string Claim::ending() const {
+  if (is_stopped) return " … not yet a single-variable comparison";
+  return verdict.empty() ? "" : ": " + verdict;
 }
 
 Claim claimOf(const Study& study, const Findings& findings) {

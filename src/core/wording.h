@@ -46,8 +46,11 @@ struct Claim {
   std::string outcome;  ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
   std::string verdict;  ///< in words with its marks; empty before there is a result
   bool has_result = false;
+  bool is_stopped = false;  ///< a stop stands: the number is no answer yet, and the sentence says so
 
   [[nodiscard]] std::string sentence() const;
+  /// How the sentence ends after the outcome: ": gain", or that it is not yet a comparison of one variable.
+  [[nodiscard]] std::string ending() const;
 };
 [[nodiscard]] Claim claimOf(const Study& study, const Findings& findings);
 

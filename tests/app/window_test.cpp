@@ -21,7 +21,7 @@ class Window : public support::WindowTest {
     type("changedPrefixEdit", QStringLiteral("taskset -c 0,1"));
     press("addCaseButton");
     type("caseWorkloadEdit", QStringLiteral("Star field"));
-    type("caseCommandEdit", QStringLiteral("iron-lever-probe scene --threads 2 --size 1k --frames 12 --out {log}"));
+    type("caseCommandEdit", QStringLiteral("iron-lever-probe scene --threads 2 --size 1k --frames 16 --out {log}"));
     find<QSpinBox>("passesSpin")->setValue(5);
     find<QSpinBox>("warmUpsSpin")->setValue(0);
   }
@@ -142,12 +142,14 @@ TEST_F(Window, AcceptsADoubtWithAReason) {
 TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
   openDemo();
   EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("not yet a single-variable comparison")));
-  press("showDoubtButton");  // the worst doubt: one restart left the graphics link at half width
+  EXPECT_EQ(nextText(), QStringLiteral("See what stands in the way"));
+  trigger("nextAction");  // one restart left the graphics link at half width
   EXPECT_EQ(window_->place(), core::Place::Bench);
   EXPECT_EQ(find<QComboBox>("rightVisitBox")->currentText(), QStringLiteral("visit 3 · 6000 MT/s"));
   EXPECT_TRUE(textOf("differencesLabel").contains(QStringLiteral("dropped from 16 to 8 lanes at both ends")));
   prompts_.answer = QStringLiteral("no case here waits for the link");
-  press("acceptDoubtButton");
+  EXPECT_EQ(nextText(), QStringLiteral("Accept it with a reason"));
+  trigger("nextAction");
   EXPECT_FALSE(textOf("claimSentence").contains(QStringLiteral("not yet a single-variable comparison")));
   EXPECT_EQ(study_->findings().retired_passes, 0);
   trigger("noteAction");

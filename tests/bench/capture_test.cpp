@@ -76,6 +76,18 @@ TEST(Capture, ReadsOlderKernelsLinkTexts) {
   EXPECT_EQ(capture.find("pci/0000:03:00.0/max_link_speed")->status, FactStatus::Unreadable);
 }
 
+TEST(Capture, LetsASleepingDeviceSleep) {
+  FakedBench faked;
+  const std::string device = "/sys/bus/pci/devices/0000:03:00.0/";
+  faked.files[device + "class"] = "0x030000\n";
+  faked.files[device + "power/runtime_status"] = "suspended\n";
+  faked.files[device + "current_link_speed"] = "2.5 GT/s PCIe\n";
+  const Capture capture = bench::captureBench(faked);
+  const core::Fact* speed = capture.find("pci/0000:03:00.0/current_link_speed");
+  ASSERT_NE(speed, nullptr);
+  EXPECT_EQ(speed->status, FactStatus::Unreadable);
+}
+
 TEST(Capture, SaysWhichPoliciesDisagree) {
   FakedBench faked;
   for (const int n : {0, 1, 2})

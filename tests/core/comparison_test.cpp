@@ -75,6 +75,28 @@ TEST(Comparison, TrustsNoIdleLink) {
   EXPECT_NE(result.reason.find("under load"), std::string::npos) << result.reason;
 }
 
+TEST(Comparison, HoldsNoSleepingLinkAgainstAnotherVariable) {
+  Capture awake = slotAt("16.0 GT/s");
+  Capture asleep = slotAt("2.5 GT/s", "0");
+  for (Capture* capture : {&awake, &asleep}) capture->put(fact("kernel/swappiness", capture == &awake ? "60" : "10"));
+  const auto result = compare(awake, asleep, "other", "0000:01:00.0", {"kernel/swappiness"});
+  EXPECT_TRUE(result.isValidPair()) << result.reason;
+  EXPECT_EQ(result.unread.size(), 2U);  // both ends: nobody knows
+}
+
+TEST(Comparison, ForgivesWhatMemoryDriftsBetweenRestarts) {
+  const auto with = [](double total, double reserve) {
+    Capture capture = captureWith({fact("memory/total", ""), fact("memory/firmware_reserve", "")});
+    for (Fact& one : capture.facts) {
+      one.number = one.name == "memory/total" ? total : reserve;
+      one.value = std::to_string(*one.number);
+    }
+    return capture;
+  };
+  EXPECT_TRUE(compare(with(33.6e9, 256e6), with(33.61e9, 260e6), "governor").must_not.empty());
+  EXPECT_EQ(compare(with(33.6e9, 256e6), with(33.0e9, 860e6), "governor").must_not.size(), 2U);
+}
+
 TEST(Comparison, FindsACardAgainWhoseBusNumberMoved) {
   const auto result = compare(slotAt("16.0 GT/s"), slotAt("8.0 GT/s", "97", "02"), "pcie_generation", "0000:01:00.0");
   EXPECT_EQ(result.moved, Moved::Yes) << result.reason;

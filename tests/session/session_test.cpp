@@ -295,12 +295,14 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   EXPECT_EQ(before.doubts.front().sentence,
             "Visit 3 was not like its level: link width of 0000:00:01.0 dropped from 16 to 8 lanes at both ends");
   EXPECT_EQ(before.findings.retired_passes, 35);
+  EXPECT_TRUE(before.claim.sentence().ends_with("… not yet a single-variable comparison"));
   EXPECT_EQ(before.proof.levels->moved, core::Moved::Yes);
   ASSERT_TRUE((*demo)->acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
   const core::Judgement after = judge();
   const core::Findings& findings = after.findings;
   EXPECT_TRUE(findings.is_plan_complete);
   EXPECT_EQ(findings.retired_passes, 0);
+  EXPECT_TRUE(after.claim.sentence().ends_with(": gain")) << after.claim.sentence();
   const auto verdictOf = [&](const std::string& title) {
     for (const core::CaseFinding& finding : findings.cases)
       if (finding.title == title) return finding.verdict;

@@ -13,7 +13,15 @@ NextAction whileRunning(const session::Session& session) {
           tr("The pass in hand is finished and filed; go on at any time."), true};
 }
 
+// While a stop stands the next thing is its remedy: first to see it, then to decide.
+NextAction atStop(const core::Doubt& stop, core::Place place) {
+  const QString sentence = toQt(stop.sentence);
+  if (place != stop.place) return {NextIntent::ShowStop, tr("See what stands in the way"), sentence, true};
+  return {NextIntent::AcceptStop, tr("Accept it with a reason"), sentence + tr(". ") + toQt(stop.remedy), true};
+}
+
 NextAction whenDone(const StudyModel& model, core::Place place) {
+  if (model.claim().is_stopped) return atStop(model.doubts().front(), place);
   if (place != core::Place::Findings)
     return {NextIntent::ReadFindings, tr("Read the findings"), tr("Every pass of the plan is in."), true};
   const int failed = model.findings().failed_passes;

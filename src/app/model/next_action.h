@@ -14,6 +14,8 @@ enum class NextIntent {
   ApproveCommands,
   Start,
   StopAfterPass,
+  ShowStop,
+  AcceptStop,
   ReadFindings,
   RepeatFailed,
   NewFromThis,

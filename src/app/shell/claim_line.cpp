@@ -7,13 +7,6 @@
 #include "app/shell/theme.h"
 
 namespace app {
-namespace {
-
-bool hasOpenStop(const std::vector<core::Doubt>& doubts) {
-  return !doubts.empty() && doubts.front().rank == core::DoubtRank::Stop && !doubts.front().accepted_because;
-}
-
-}  // namespace
 
 ClaimLine::ClaimLine(const StudyModel& study, QWidget* parent)
     : QFrame(parent), study_(study), sentence_(new QLabel(this)), next_(new QPushButton(this)) {
@@ -46,13 +39,9 @@ QString ClaimLine::sentence() const {
   };
   QString outcome = toQt(claim.outcome).toHtmlEscaped();
   outcome.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
-  const bool is_stopped = claim.has_result && hasOpenStop(study_.doubts());
-  QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>")
-                    .arg((is_stopped ? theme().soft_ink : theme().ink).name(), outcome);
-  if (is_stopped)
-    end += tr(" … not yet a single-variable comparison");
-  else if (!claim.verdict.empty())
-    end += QStringLiteral(": ") + toQt(claim.verdict).toHtmlEscaped();
+  const QColor& ink = claim.is_stopped ? theme().soft_ink : theme().ink;
+  const QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>").arg(ink.name(), outcome) +
+                      toQt(claim.ending()).toHtmlEscaped();
   return tr("On %1, moving the %2 from %3 to %4 changes %5 over %6 by ")
              .arg(link("bench", claim.bench, tr("which bench?")),
                   link("variable", claim.variable, tr("which variable?")),

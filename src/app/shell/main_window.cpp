@@ -163,6 +163,14 @@ void MainWindow::pressNext() {
     case NextIntent::ApproveCommands: return study_.approveCommands();
     case NextIntent::Start: goTo(core::Place::RunSheet); return study_.start();
     case NextIntent::StopAfterPass: return study_.stopAfterPass();
+    case NextIntent::ShowStop: {
+      const core::Doubt& stop = study_.doubts().front();
+      return showDoubt(stop.place, stop.case_index ? static_cast<int>(*stop.case_index) : -1, toQt(stop.id));
+    }
+    case NextIntent::AcceptStop: {
+      const core::Doubt& stop = study_.doubts().front();
+      return acceptDoubt(toQt(stop.id), toQt(stop.sentence));
+    }
     case NextIntent::ReadFindings: return goTo(core::Place::Findings);
     case NextIntent::RepeatFailed: return study_.repeatFailed();
     case NextIntent::NewFromThis: return newStudy(true);
