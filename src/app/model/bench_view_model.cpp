@@ -162,7 +162,12 @@ void BenchViewModel::addDevicePath(std::vector<PathRow>& rows, std::int64_t visi
     const core::Hop& hop = path.hops[i];
     const QString name = app::toQt(read.text("pci/" + hop.up + "/product_name"));
     const bool is_card_next = i + 1 < path.hops.size() && path.hops[i + 1].where == "inside the card";
-    row.stations << (!name.isEmpty() ? name : is_card_next ? tr("the card's switch") : app::toQt(hop.up));
+    if (!name.isEmpty())
+      row.stations << name;
+    else if (is_card_next)
+      row.stations << tr("the card's switch");
+    else
+      row.stations << (hop.isVirtual() ? tr("the box") : app::toQt(hop.up));
     const auto generation = core::pcieGeneration(hop.now.gts);
     const QString grade = hop.now.lanes == 0 ? tr("not read")
                           : generation       ? tr("Gen %1 x%2").arg(*generation).arg(hop.now.lanes)
