@@ -79,6 +79,36 @@ TEST_F(SimulatedBench, WritesALogAndATime) {
   EXPECT_NE(out_.str().find("\"seconds\":"), std::string::npos) << out_.str();
 }
 
+TEST_F(SimulatedBench, ShowsItsMachineAndAnAccidentInOneBoot) {
+  simbench::BenchState bench = state();
+  bench.truth.accidents[2] = {{1, 1, 2, 1}, {{"link_width", 8}}};
+  EXPECT_EQ(bench.machine().link_width, 16);
+  EXPECT_EQ(bench.factors().memory, 1.0);
+  simbench::reboot(bench);
+  EXPECT_EQ(bench.machine().link_width, 8);
+  EXPECT_EQ(bench.factors().memory, 2.0);
+  simbench::reboot(bench);
+  EXPECT_EQ(bench.machine().link_width, 16);
+}
+
+TEST_F(SimulatedBench, WritesItsMachineAnewAtEachRestart) {
+  const std::string boot_file = folder_ / "bench/machine/proc/sys/kernel/random/boot_id";
+  const std::string before = support::contents(boot_file);
+  EXPECT_EQ(before, state().boot_id + "\n");
+  ASSERT_EQ(command({"reboot"}), 0);
+  EXPECT_NE(support::contents(boot_file), before);
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "bench/machine.old"));
+}
+
+TEST_F(SimulatedBench, RefusesATruthWithAFieldThatNoMachineHas) {
+  folder_.write("odd.json", R"({"seed": 1, "variables": {}, "cases": {}, "machine": {"memory_mhz": 3000}})");
+  EXPECT_EQ(command({"init", "--truth", folder_ / "odd.json"}), 1);
+  EXPECT_NE(err_.str().find("already holds a bench"), std::string::npos);  // and the bench that is there stays
+  std::filesystem::remove_all(folder_ / "bench");
+  EXPECT_EQ(command({"init", "--truth", folder_ / "odd.json"}), 1);
+  EXPECT_NE(err_.str().find("memory_mhz"), std::string::npos) << err_.str();
+}
+
 TEST_F(SimulatedBench, NamesWhatItDoesNotKnow) {
   EXPECT_EQ(command({"set", "memory_speed=9000"}), 1);
   EXPECT_NE(err_.str().find("4800, 6000"), std::string::npos);

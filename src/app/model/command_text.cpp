@@ -1,6 +1,5 @@
 #include "app/model/command_text.h"
 
-#include <QProcess>
 #include <QStringList>
 
 namespace app {
@@ -12,11 +11,37 @@ QString quoted(QString word) {
   return needs_quotes ? QLatin1Char('"') + word + QLatin1Char('"') : word;
 }
 
+// As Qt splits a command, but an empty word in quotes stays a word: a program may well be given one.
+QStringList split(const QString& text) {
+  QStringList words;
+  QString word;
+  bool is_in_word = false;
+  bool is_quoted = false;
+  for (qsizetype i = 0; i < text.size(); ++i) {
+    if (QStringView(text).mid(i).startsWith(QLatin1String("\"\"\""))) {
+      word += QLatin1Char('"');
+      is_in_word = true;
+      i += 2;
+    } else if (text[i] == QLatin1Char('"')) {
+      is_quoted = !is_quoted;
+      is_in_word = true;
+    } else if (text[i].isSpace() && !is_quoted) {
+      if (is_in_word) words << std::exchange(word, QString());
+      is_in_word = false;
+    } else {
+      word += text[i];
+      is_in_word = true;
+    }
+  }
+  if (is_in_word) words << word;
+  return words;
+}
+
 }  // namespace
 
 core::Command wordsOf(const QString& text) {
   core::Command words;
-  for (const QString& word : QProcess::splitCommand(text)) words.push_back(word.toStdString());
+  for (const QString& word : split(text)) words.push_back(word.toStdString());
   return words;
 }
 
@@ -28,7 +53,7 @@ QString textOf(const core::Command& command) {
 
 std::vector<std::pair<std::string, std::string>> environmentOf(const QString& text) {
   std::vector<std::pair<std::string, std::string>> environment;
-  for (const QString& word : QProcess::splitCommand(text)) {
+  for (const QString& word : split(text)) {
     const auto equals = word.indexOf(QLatin1Char('='));
     environment.emplace_back(word.left(equals).toStdString(), equals < 0 ? "" : word.mid(equals + 1).toStdString());
   }

@@ -1,0 +1,100 @@
+// Commands as real processes, and what is kept of their output.
+#include <gtest/gtest.h>
+
+#include <QEventLoop>
+#include <QTimer>
+#include <csignal>
+#include <fstream>
+#include <optional>
+
+#include "bench/kept_output.h"
+#include "bench/local_bench.h"
+#include "support/test_folder.h"
+
+namespace {
+
+using bench::Ending;
+
+class Commands : public testing::Test {
+ protected:
+  bench::CommandOutcome run(const core::ExactCommand& exact, double limit_s = 20) {
+    const auto command = bench_.start({exact, folder_.path(), limit_s});
+    std::optional<bench::CommandOutcome> outcome;
+    QEventLoop loop;
+    QObject::connect(command.get(), &bench::RunningCommand::finished, &loop, [&](const bench::CommandOutcome& done) {
+      outcome = done;
+      loop.quit();
+    });
+    loop.exec();
+    return outcome.value_or(bench::CommandOutcome{});
+  }
+  bench::CommandOutcome script(const std::string& text, double limit_s = 20) { return run({{}, {"sh", "-c", text}}, limit_s); }
+
+  bench::LocalBench bench_;
+  support::TestFolder folder_;
+};
+
+TEST_F(Commands, ReportHowTheyEnded) {
+  const auto good = script("echo out; echo err >&2");
+  EXPECT_EQ(good.ending, Ending::Exited);
+  EXPECT_EQ(good.exit_code, 0);
+  EXPECT_EQ(good.output, "out\n");
+  EXPECT_EQ(good.error_output, "err\n");
+  EXPECT_EQ(script("exit 7").exit_code, 7);
+  const auto crashed = script("kill -ABRT $$");
+  EXPECT_EQ(crashed.ending, Ending::Crashed);
+  EXPECT_EQ(crashed.signal_number, SIGABRT);
+  const auto slow = script("sleep 30", 0.3);
+  EXPECT_EQ(slow.ending, Ending::TimedOut);
+  EXPECT_LT(slow.duration_s, 20);
+}
+
+TEST_F(Commands, SayThatTheyCouldNotBeStarted) {
+  const auto outcome = run({{}, {"no-such-program"}});
+  EXPECT_EQ(outcome.ending, Ending::NotStarted);
+  EXPECT_NE(outcome.what.find("no-such-program"), std::string::npos);
+}
+
+TEST_F(Commands, GoThroughNoShell) {
+  const auto outcome = run({{}, {"printf", "%s\n", "$HOME; touch ran", "*", "`date`"}});
+  EXPECT_EQ(outcome.output, "$HOME; touch ran\n*\n`date`\n");
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "ran"));
+}
+
+TEST_F(Commands, RunInTheirFolderWithTheirVariables) {
+  EXPECT_EQ(run({{{"WORDS", "two words"}}, {"sh", "-c", "echo \"$WORDS\" >made; cat made"}}).output, "two words\n");
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "made"));
+}
+
+TEST_F(Commands, TakeTheirChildrenWithThem) {
+  // The shell ends at once; what it left running would disturb the next pass.
+  const auto outcome = script("sleep 60 & echo $!");
+  EXPECT_EQ(outcome.ending, Ending::Exited);
+  const pid_t child = std::stoi(outcome.output);
+  for (int i = 0; i < 100 && ::kill(child, 0) == 0; ++i) ::usleep(20000);
+  std::ifstream status("/proc/" + std::to_string(child) + "/stat");
+  std::string line;
+  std::getline(status, line);
+  EXPECT_TRUE(line.empty() || line.find(") Z ") != std::string::npos) << line;   // gone, or waiting to be reaped
+}
+
+TEST_F(Commands, KeepTheBeginningAndTheEndOfVeryLongOutput) {
+  const auto outcome = script("echo first; head -c 3000000 /dev/zero | tr '\\0' x; echo last");
+  EXPECT_LT(outcome.output.size(), 4 * bench::KeptOutput::kHalf);
+  EXPECT_TRUE(outcome.output.starts_with("first\n"));
+  EXPECT_TRUE(outcome.output.ends_with("last\n"));
+  EXPECT_NE(outcome.output.find("bytes left out]"), std::string::npos);
+}
+
+TEST(KeptOutput, LosesNothingThatFits) {
+  bench::KeptOutput kept;
+  std::string whole;
+  for (int i = 0; i < 1000; ++i) {
+    const std::string piece = std::to_string(i) + ",";
+    kept.append(piece);
+    whole += piece;
+  }
+  EXPECT_EQ(kept.text(), whole);
+}
+
+}  // namespace
