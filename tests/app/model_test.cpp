@@ -18,7 +18,8 @@ namespace {
 TEST(CommandText, ComesBackAsItWasTyped) {
   for (const core::Command& command :
        {core::Command{"iron-lever-probe", "scene", "--out", "{log}"}, core::Command{"run", "with blanks", ""},
-        core::Command{"say", "\"quoted\""}, core::Command{"a;b", "$HOME", "`ls`", "|", "*"}, core::Command{"\"a b", "c\" d", "\"", " "}})
+        core::Command{"say", "\"quoted\""}, core::Command{"a;b", "$HOME", "`ls`", "|", "*"},
+        core::Command{"\"a b", "c\" d", "\"", " "}})
     EXPECT_EQ(app::wordsOf(app::textOf(command)), command);
 }
 
@@ -52,7 +53,7 @@ TEST_F(LiveTraces, BeginAnewWithTheNextPass) {
   append("frame_ms\n16.6\n17.5\n");
   EXPECT_TRUE(follow());
   std::filesystem::remove(path_);
-  EXPECT_TRUE(follow());   // what was drawn is gone
+  EXPECT_TRUE(follow());  // what was drawn is gone
   append("frame_ms\n20\n");
   EXPECT_TRUE(follow());
   EXPECT_EQ(trace_.frameMs(), std::vector<double>{20});
@@ -116,8 +117,10 @@ TEST_F(Models, ATimeIsShownWithTheRateThatItStandsFor) {
   runToEnd();
   const app::Evidence evidence = app::evidenceOf(model_.study(), model_.findings(), 0);
   EXPECT_EQ(evidence.title, QStringLiteral("Ring pass, 4K dome"));
-  EXPECT_EQ(evidence.rows.at(0).change, QStringLiteral("−20.0 %"));   // of the time
-  const auto has_rate = [](const QString& remark) { return remark.contains(QStringLiteral("is a rate that changes by +25.0 %")); };
+  EXPECT_EQ(evidence.rows.at(0).change, QStringLiteral("−20.0 %"));  // of the time
+  const auto has_rate = [](const QString& remark) {
+    return remark.contains(QStringLiteral("is a rate that changes by +25.0 %"));
+  };
   EXPECT_TRUE(std::any_of(evidence.remarks.begin(), evidence.remarks.end(), has_rate));
 }
 
@@ -134,7 +137,7 @@ TEST_F(Models, TheSheetSaysWhereItStands) {
   runToEnd();
   EXPECT_EQ(sheet_.visits()[1].state, app::VisitCard::State::Done);
   EXPECT_EQ(sheet_.hand().title, QStringLiteral("The sheet is done"));
-  EXPECT_TRUE(sheet_.hand().line.contains(QStringLiteral("3 of them failed")));   // the changed level printed no number
+  EXPECT_TRUE(sheet_.hand().line.contains(QStringLiteral("3 of them failed")));  // the changed level printed no number
 }
 
 TEST_F(Models, AHeldSheetNamesPlaceAndRemedy) {

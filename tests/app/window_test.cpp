@@ -65,6 +65,55 @@ TEST_F(Window, NamesWhatTheQuestionLacks) {
   EXPECT_TRUE(textOf("questionProblemLabel").contains(QStringLiteral("the variable has no name")));
 }
 
+TEST_F(Window, TakesTheKindOfVariableItsDeviceAndItsFields) {
+  open();
+  press("welcomeNewButton");
+  EXPECT_FALSE(find<QLineEdit>("fieldsEdit")->isVisible());
+  const auto* kinds = find<QComboBox>("kindBox");
+  choose("kindBox", kinds->findData(QStringLiteral("pcie_generation")));
+  type("deviceEdit", QStringLiteral("0000:03:00.0"));
+  EXPECT_EQ(study_->study().kind, "pcie_generation");
+  EXPECT_EQ(study_->study().device, "0000:03:00.0");
+  choose("kindBox", kinds->findData(QStringLiteral("other")));
+  EXPECT_FALSE(study_->problems().empty());
+  type("fieldsEdit", QStringLiteral("kernel/swappiness cpu/epp"));
+  EXPECT_EQ(study_->study().fields, (std::vector<std::string>{"kernel/swappiness", "cpu/epp"}));
+  choose("kindBox", 0);
+  EXPECT_TRUE(study_->study().kind.empty());
+}
+
+TEST_F(Window, KeepsEverySettingOfTheQuestion) {
+  open();
+  press("welcomeNewButton");
+  find<QDoubleSpinBox>("thresholdSpin")->setValue(3.5);
+  find<QDoubleSpinBox>("confidenceSpin")->setValue(90);
+  find<QDoubleSpinBox>("targetSpin")->setValue(72);
+  find<QSpinBox>("passesSpin")->setValue(7);
+  find<QSpinBox>("warmUpsSpin")->setValue(2);
+  find<QDoubleSpinBox>("timeLimitSpin")->setValue(45);
+  choose("orderBox", static_cast<int>(core::Order::Blocked));
+  press("addCaseButton");
+  type("caseWorkloadEdit", QStringLiteral("Horizon bake"));
+  choose("caseSourceBox", 2);  // a number in the output
+  type("caseFieldEdit", QStringLiteral("result.seconds"));
+  type("caseMetricEdit", QStringLiteral("render time"));
+  type("caseUnitEdit", QStringLiteral("s"));
+  choose("caseDirectionBox", 1);
+  const auto file = store::StudyFile::open(prompts_.path->toStdString());  // what the disk says, not the screen
+  ASSERT_TRUE(file.ok());
+  const core::Study& kept = file->study();
+  EXPECT_EQ(kept.notice_threshold_percent, 3.5);
+  EXPECT_DOUBLE_EQ(kept.confidence, 0.9);
+  EXPECT_EQ(kept.target_fps, 72);
+  EXPECT_EQ(kept.plan, (core::Plan{7, 2, core::Order::Blocked, 45}));
+  ASSERT_EQ(kept.cases.size(), 1U);
+  EXPECT_EQ(kept.cases[0].source, core::ResultSource::JsonField);
+  EXPECT_EQ(kept.cases[0].field, "result.seconds");
+  EXPECT_EQ(kept.cases[0].metric, (core::Metric{"render time", "s", core::Direction::LowerIsBetter}));
+  press("removeCaseButton");
+  EXPECT_TRUE(study_->study().cases.empty());
+}
+
 TEST_F(Window, StartsNothingBeforeItsCommandsWereOnTheScreen) {
   openStudy(support::timedStudyOf({"touch", "ran"}));
   trigger("nextAction");

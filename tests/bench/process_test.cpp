@@ -28,7 +28,9 @@ class Commands : public testing::Test {
     loop.exec();
     return outcome.value_or(bench::CommandOutcome{});
   }
-  bench::CommandOutcome script(const std::string& text, double limit_s = 20) { return run({{}, {"sh", "-c", text}}, limit_s); }
+  bench::CommandOutcome script(const std::string& text, double limit_s = 20) {
+    return run({{}, {"sh", "-c", text}}, limit_s);
+  }
 
   bench::LocalBench bench_;
   support::TestFolder folder_;
@@ -75,7 +77,7 @@ TEST_F(Commands, TakeTheirChildrenWithThem) {
   std::ifstream status("/proc/" + std::to_string(child) + "/stat");
   std::string line;
   std::getline(status, line);
-  EXPECT_TRUE(line.empty() || line.find(") Z ") != std::string::npos) << line;   // gone, or waiting to be reaped
+  EXPECT_TRUE(line.empty() || line.find(") Z ") != std::string::npos) << line;  // gone, or waiting to be reaped
 }
 
 TEST_F(Commands, KeepTheBeginningAndTheEndOfVeryLongOutput) {

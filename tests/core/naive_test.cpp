@@ -31,9 +31,7 @@ double variance(const std::vector<double>& v) {
   return static_cast<double>(sum / static_cast<long double>(v.size() - 1));
 }
 
-double halfWidth(double se, double df) {
-  return boost::math::quantile(boost::math::students_t(df), 0.975) * se;
-}
+double halfWidth(double se, double df) { return boost::math::quantile(boost::math::students_t(df), 0.975) * se; }
 
 /// `count` visits of three passes, the levels in turn, around `baseline` and 5 % above it.
 std::vector<VisitValues> draw(int count, bool has_rounds, unsigned seed) {
@@ -59,12 +57,14 @@ TEST(NaiveEstimators, AgreeOnRounds) {
   for (unsigned seed = 1; seed <= 20; ++seed) {
     const auto visits = draw(8, true, seed);
     std::vector<double> differences;
-    for (std::size_t i = 0; i < visits.size(); i += 2) differences.push_back(mean(logs(visits[i + 1].values)) - mean(logs(visits[i].values)));
+    for (std::size_t i = 0; i < visits.size(); i += 2)
+      differences.push_back(mean(logs(visits[i + 1].values)) - mean(logs(visits[i].values)));
     const auto effect = core::effectOf(visits, 0.95);
     ASSERT_TRUE(effect.ok());
     EXPECT_EQ(effect->design.estimator, core::Estimator::Rounds);
     EXPECT_NEAR(effect->contrast.difference, mean(differences), kSameSum);
-    EXPECT_NEAR(effect->contrast.inference->hi, mean(differences) + halfWidth(std::sqrt(variance(differences) / 4), 3), kSameSum);
+    EXPECT_NEAR(effect->contrast.inference->hi, mean(differences) + halfWidth(std::sqrt(variance(differences) / 4), 3),
+                kSameSum);
   }
 }
 

@@ -23,6 +23,11 @@ TEST(Study, NamesEveryProblemWithItsPlace) {
   study.variable = " ";
   expect(study, "variable");
   study = readyStudy();
+  study.kind = "warp_drive";
+  expect(study, "variable");
+  study.kind = "other";  // which needs the facts that the setting changes
+  expect(study, "variable");
+  study = readyStudy();
   study.levels[1].name = study.levels[0].name;
   expect(study, "levels");
   study = readyStudy();

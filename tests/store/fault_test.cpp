@@ -14,7 +14,11 @@ using store::Database;
 
 class FullDisks : public testing::Test {
  protected:
-  FullDisks() { EXPECT_TRUE(Database::open(path_, Database::Mode::CreateNew)->execute("CREATE TABLE t (id INTEGER PRIMARY KEY, bytes BLOB)").ok()); }
+  FullDisks() {
+    EXPECT_TRUE(Database::open(path_, Database::Mode::CreateNew)
+                    ->execute("CREATE TABLE t (id INTEGER PRIMARY KEY, bytes BLOB)")
+                    .ok());
+  }
   static std::int64_t number(Database& database, const std::string& sql) {
     auto statement = database.prepare(sql);
     EXPECT_TRUE(statement.ok() && *statement->step());
@@ -67,13 +71,14 @@ TEST(FrameCodec, GivesBackEveryBitOfAnySeries) {
 
 TEST(FrameCodec, MakesARealSeriesSmaller) {
   std::vector<double> series;
-  for (int i = 0; i < 10000; ++i) series.push_back(16.0 + (i * 7919 % 1000) / 1000.0);   // three decimals, as logs have
+  for (int i = 0; i < 10000; ++i) series.push_back(16.0 + (i * 7919 % 1000) / 1000.0);  // three decimals, as logs have
   EXPECT_LT(store::packFrames(series).size(), series.size() * sizeof(double) * 3 / 4);
 }
 
 TEST(FrameCodec, RefusesEveryCutOfItsBytes) {
   const std::string packed = store::packFrames(std::vector<double>{16.6, 17.1, 33.2, 16.7});
-  for (std::size_t size = 0; size < packed.size(); ++size) EXPECT_FALSE(store::unpackFrames(packed.substr(0, size)).ok()) << size;
+  for (std::size_t size = 0; size < packed.size(); ++size)
+    EXPECT_FALSE(store::unpackFrames(packed.substr(0, size)).ok()) << size;
 }
 
 TEST(Database, TellsApartWhatIsWrongWithAPath) {

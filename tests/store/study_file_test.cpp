@@ -148,6 +148,10 @@ TEST(StudyJson, ComesBackWithoutLoss) {
   study.levels[0].prefix = {"taskset", "-c", "0"};
   study.plan = {7, 3, core::Order::ThereAndBack, 12.5};
   study.notice_threshold_percent = 0.1;
+  study.kind = "other";
+  study.device = "0000:03:00.0";
+  study.fields = {"kernel/swappiness", "cpu/*"};
+  study.machine = "bench/machine";
   const auto back = store::studyFromJson(store::studyToJson(study), "test");
   ASSERT_TRUE(back.ok()) << back.error().sentence();
   EXPECT_EQ(*back, study);
