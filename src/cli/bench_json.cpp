@@ -7,6 +7,7 @@
 #include "bench/sysfs_text.h"
 #include "core/device_path.h"
 #include "core/links.h"
+#include "core/memory_layout.h"
 
 namespace cli {
 namespace {
@@ -23,11 +24,6 @@ json textOrNull(const core::Capture& capture, const std::string& name) {
 
 json wholeOrNull(const std::optional<double>& number) {
   return number ? json(static_cast<std::int64_t>(std::llround(*number))) : json();
-}
-
-bool isIdle(const core::Capture& capture, const std::string& device) {
-  const auto busy = capture.number("pci/" + device + "/gpu_busy_percent");
-  return busy && *busy < 10;
 }
 
 json hopJson(const core::Hop& hop, bool is_idle) {
@@ -52,7 +48,7 @@ void addPath(json& facts, const core::Capture& capture, const std::string& devic
                             {"drm", textOrNull(capture, base + "drm")}};
   facts["bridge_chain_root_to_device"] = path.chain;
   facts["links"] = json::array();
-  for (const core::Hop& hop : path.hops) facts["links"].push_back(hopJson(hop, isIdle(capture, device)));
+  for (const core::Hop& hop : path.hops) facts["links"].push_back(hopJson(hop, core::isIdle(capture, device)));
   facts["narrowest_hop"] = json();
   if (!path.narrowest) return;
   const core::Hop& narrowest = path.hops[*path.narrowest];
@@ -102,25 +98,17 @@ json ofModules(const core::Capture& capture, const char* field) {
 }
 
 json memoryJson(const core::Capture& capture) {
-  int slots = 0;
-  int bus_bits = 0;
+  const core::MemoryLayout layout = core::memoryLayout(capture);
   std::vector<std::string> populated;
-  for (const core::Fact& fact : capture.below("dmi/memory/")) {
-    if (fact.name.ends_with("/data_width")) bus_bits += static_cast<int>(fact.number.value_or(0));
-    if (!fact.name.ends_with("/size") || !fact.isRead()) continue;
-    ++slots;
-    const std::string locator = fact.name.substr(11, fact.name.size() - 11 - 5);
-    if (fact.number.value_or(0) > 0) populated.push_back(locator);
-  }
+  for (const core::MemoryLayout::Module& module : layout.modules) populated.push_back(module.locator);
   json object{{"installed_bytes", wholeOrNull(capture.number("memory/installed"))},
-              {"slots", slots > 0 ? json(slots) : json()},
+              {"slots", layout.sockets > 0 ? json(layout.sockets) : json()},
               {"populated", populated},
               {"type", ofModules(capture, "/type")},
               {"rated_mts", ofModules(capture, "/rated_speed")},
               {"configured_mts", ofModules(capture, "/configured_speed")},
               {"configured_mv", ofModules(capture, "/configured_voltage")}};
-  const json& mts = object["configured_mts"];
-  object["peak_gbyte_s"] = mts.is_number() ? rounded(core::memoryPeakGBps(mts.get<double>(), bus_bits)) : json();
+  object["peak_gbyte_s"] = layout.mts ? rounded(*layout.peakGBps()) : json();
   return object;
 }
 

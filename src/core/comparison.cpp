@@ -12,8 +12,6 @@ namespace {
 
 // Usable memory drifts a little between kernels and restarts.
 constexpr double kMemoryTolerance = 0.001;
-// Below this a graphics device idles, and its link may have been lowered to save power.
-constexpr double kIdleBusyPercent = 10;
 
 using Patterns = std::vector<std::string>;
 
@@ -178,11 +176,7 @@ class Comparing {
     if (!isLinkEnd(name) || fitsAny(rules_.must_change, name) || fitsAny(rules_.any_of, name)) return false;
     const std::string address = name.substr(4, name.find('/', 4) - 4);
     if (std::find(path_.chain.begin(), path_.chain.end(), address) == path_.chain.end()) return false;
-    return isIdle(baseline_) || isIdle(changed_);
-  }
-  [[nodiscard]] bool isIdle(const Capture& capture) const {
-    const auto busy = capture.number("pci/" + order_.device + "/gpu_busy_percent");
-    return busy && *busy < kIdleBusyPercent;
+    return isIdle(baseline_, order_.device) || isIdle(changed_, order_.device);
   }
 
   void leaveOut(const Fact& from, const Fact& to) {
@@ -254,8 +248,8 @@ class Comparing {
       const std::string state = capture->text("pci/" + order_.device + "/power_state");
       if (!state.empty() && state != "D0" && state != "unknown")
         return fmt::format("{} was read while the device was in power state {}: repeat it under load", name, state);
-      const auto busy = capture->number("pci/" + order_.device + "/gpu_busy_percent");
-      if (busy && *busy < kIdleBusyPercent) return idleReason(name, *busy);
+      if (isIdle(*capture, order_.device))
+        return idleReason(name, *capture->number("pci/" + order_.device + "/gpu_busy_percent"));
     }
     return "";
   }

@@ -79,6 +79,12 @@ DevicePath devicePath(const Capture& capture, const std::string& device) {
   return path;
 }
 
+bool isIdle(const Capture& capture, const std::string& device) {
+  constexpr double kIdleBusyPercent = 10;
+  const auto busy = capture.number(pci(device, "gpu_busy_percent"));
+  return busy && *busy < kIdleBusyPercent;
+}
+
 std::string likelyGraphicsDevice(const Capture& capture) {
   std::string first;
   for (const Fact& fact : capture.below("pci/")) {

@@ -38,6 +38,9 @@ struct DevicePath {
 /// The lane rate in a text such as "16.0 GT/s"; nothing for anything else ("Unknown").
 [[nodiscard]] std::optional<double> gtsOf(const std::string& text);
 
+/// Was the device seen to idle? Its link may have been lowered then to save power. False where nobody could tell.
+[[nodiscard]] bool isIdle(const Capture& capture, const std::string& device);
+
 /// The graphics device that a study most likely means: the one that shows the picture, else the first. Empty without
 /// one.
 [[nodiscard]] std::string likelyGraphicsDevice(const Capture& capture);

@@ -41,12 +41,11 @@ std::vector<VisitRecord> recordsOf(std::span<const Visit> visits, std::span<cons
 // Where there is more than one graphics device the wrong one may do the work. A device that does it is busy most of the
 // time, one that does not hardly ever.
 constexpr double kWorksPercent = 50;
-constexpr double kIdlesPercent = 10;
 
 std::string renderedElsewhere(const Capture& loaded, const std::string& declared_device) {
   const std::string device = declared_device.empty() ? likelyGraphicsDevice(loaded) : declared_device;
   const auto own = loaded.number("pci/" + device + "/gpu_busy_percent");
-  if (!own || *own >= kIdlesPercent) return "";
+  if (!isIdle(loaded, device)) return "";
   for (const Fact& fact : loaded.below("pci/")) {
     if (!fact.name.ends_with("/gpu_busy_percent") || fact.number.value_or(0) < kWorksPercent) continue;
     return fmt::format("{} was {:g} % busy, {} {:g} %", fact.name.substr(4, fact.name.find('/', 4) - 4), *fact.number,

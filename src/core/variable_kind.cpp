@@ -47,7 +47,7 @@ const Texts kRunningSteps{"Change the setting on the running system.", "Let the 
 const Texts kCoreFields{"cpu/cpu*",        "cpu/online",     "cpu/offline", "cpu/present", "cpu/logical",
                         "cpu/cores",       "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "cpu/max_khz",
                         "dmi/processor/*", "numa/*",         "memory/total"};
-const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "graphics/*", "thunderbolt/*"};
+const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "thunderbolt/*"};
 
 Texts joined(std::initializer_list<Texts> lists) {
   Texts all;
@@ -82,7 +82,7 @@ std::vector<VariableKind> linkKinds() {
   VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
   bar.needs_reboot = false;  // a driver can resize it while the system runs
   bar.must_change = {"pci/{device}/aperture_size"};
-  bar.comes_along = {"pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total", "firmware/above_4g"};
+  bar.comes_along = {"pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total"};
   bar.steps = kMenuSteps;
   bar.cautions = {kFirmware, kDriver, kEncryption, kManual};
 

@@ -2,6 +2,7 @@
 
 #include "core/device_path.h"
 #include "core/links.h"
+#include "core/memory_layout.h"
 
 namespace app {
 namespace {
@@ -15,28 +16,11 @@ QStringList toQt(const std::vector<std::string>& texts) {
 QString gigabytes(double bytes) { return QObject::tr("%1 GiB").arg(bytes / (1 << 30), 0, 'f', 0); }
 QString rateText(double GBps) { return QObject::tr("%1 GB/s").arg(GBps, 0, 'f', 1); }
 
-/// Memory as a capture tells it: the modules that are there, their rate and the width of the bus.
-struct MemoryFacts {
-  QStringList modules;
-  std::optional<double> mts;  ///< absent where the modules differ or nobody may read it
-  int bus_bits = 0;
-};
-
-MemoryFacts memoryOf(const core::Capture& capture) {
-  MemoryFacts memory;
-  bool is_mixed = false;
-  for (const core::Fact& fact : capture.below("dmi/memory/")) {
-    if (!fact.isRead()) continue;
-    const std::string locator = fact.name.substr(11, fact.name.find('/', 11) - 11);
-    if (fact.name.ends_with("/size") && fact.number.value_or(0) > 0)
-      memory.modules << QStringLiteral("%1 %2").arg(QString::fromStdString(locator), gigabytes(*fact.number));
-    if (fact.name.ends_with("/data_width")) memory.bus_bits += static_cast<int>(fact.number.value_or(0));
-    if (!fact.name.ends_with("/configured_speed") || !fact.number) continue;
-    is_mixed = is_mixed || (memory.mts && *memory.mts != *fact.number);
-    memory.mts = fact.number;
-  }
-  if (is_mixed) memory.mts.reset();
-  return memory;
+QString modulesText(const core::MemoryLayout& memory) {
+  QStringList texts;
+  for (const core::MemoryLayout::Module& module : memory.modules)
+    texts << QStringLiteral("%1 %2").arg(QString::fromStdString(module.locator), gigabytes(module.size_bytes));
+  return texts.join(QStringLiteral(" + "));
 }
 
 }  // namespace
@@ -143,13 +127,11 @@ QString BenchViewModel::summary() const {
 }
 
 void BenchViewModel::addMemoryPath(std::vector<PathRow>& rows, std::int64_t visit_id) const {
-  const MemoryFacts memory = memoryOf(*capture(visit_id));
+  const core::MemoryLayout memory = core::memoryLayout(*capture(visit_id));
   if (memory.modules.empty()) return;
-  PathRow row{
-      visitText(visit_id), visit(visit_id)->side, {tr("processor"), memory.modules.join(QStringLiteral(" + "))}, {}};
+  PathRow row{visitText(visit_id), visit(visit_id)->side, {tr("processor"), modulesText(memory)}, {}};
   row.hops.push_back({memory.mts ? tr("%1 MT/s, %2 bit").arg(*memory.mts).arg(memory.bus_bits) : tr("modules differ"),
-                      memory.mts ? rateText(core::memoryPeakGBps(*memory.mts, memory.bus_bits)) : QString(),
-                      tr("memory"), false, false});
+                      memory.mts ? rateText(*memory.peakGBps()) : QString(), tr("memory"), false, false});
   rows.push_back(row);
 }
 
@@ -215,9 +197,9 @@ std::vector<ProofRow> BenchViewModel::proof() const {
     if (!read) continue;
     const QString not_measured = tr("not measured");
     if (study_.study().kind.starts_with("memory")) {
-      const MemoryFacts memory = memoryOf(*read);
+      const core::MemoryLayout memory = core::memoryLayout(*read);
       if (!memory.mts) continue;
-      const core::RateBand band = core::plausibleMemoryRead(core::memoryPeakGBps(*memory.mts, memory.bus_bits));
+      const core::RateBand band = core::plausibleMemoryRead(*memory.peakGBps());
       rows.push_back({visitText(id), tr("%1 to %2").arg(band.lo_GBps, 0, 'f', 1).arg(rateText(band.hi_GBps)),
                       tr("%1 MT/s").arg(*memory.mts), not_measured});
     } else if (const core::DevicePath path = core::devicePath(*read, device()); path.narrowest) {
