@@ -15,10 +15,10 @@ struct MemoryLayout {
     std::string locator;
     double size_bytes = 0;
   };
-  int sockets = 0;               ///< filled or not
-  std::vector<Module> modules;   ///< that are there
-  std::optional<double> mts;     ///< at which they run; absent where they differ or it was not read
-  int bus_bits = 0;              ///< of all modules together
+  int sockets = 0;              ///< filled or not
+  std::vector<Module> modules;  ///< that are there
+  std::optional<double> mts;    ///< at which they run; absent where they differ or it was not read
+  int bus_bits = 0;             ///< of all modules together
 
   /// Absent where the rate is.
   [[nodiscard]] std::optional<double> peakGBps() const;
