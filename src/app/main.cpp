@@ -81,6 +81,7 @@ int main(int argc, char** argv) {
           : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
   window.show();
+  study.putBackLeftOvers();
   if (!options.study.isEmpty())
     study.openStudy(options.study);
   else if (!options.demo_folder.isEmpty())

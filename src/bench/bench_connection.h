@@ -61,6 +61,10 @@ class BenchConnection {
   /// Where a path leads once every link in it is followed. Errors as readFile
   [[nodiscard]] virtual core::Result<std::string> realPath(const std::string& path) const = 0;
 
+  /// Writes a setting's text into one of the kernel's files.
+  /// Errors  Missing, Busy as readFile; Denied: it needs root; OutOfRange: the kernel refuses the text
+  virtual core::Status writeFile(const std::string& path, const std::string& text) = 0;
+
   /// Where a program is found on the bench. Errors  Missing{program}
   [[nodiscard]] virtual core::Result<std::string> findProgram(const std::string& name,
                                                               const std::string& folder) const = 0;

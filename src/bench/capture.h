@@ -26,6 +26,9 @@ class WithRootFacts final : public BenchConnection {
   [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
     return bench_->realPath(path);
   }
+  core::Status writeFile(const std::string& path, const std::string& text) override {
+    return bench_->writeFile(path, text);
+  }
   [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
                                                       const std::string& folder) const override {
     return bench_->findProgram(name, folder);

@@ -11,6 +11,14 @@ using Reading = FactReader::Reading;
 
 std::optional<Reading> bracketed(const std::string& text) { return Reading{chosen(text), std::nullopt}; }
 
+// "none voluntary (full)" is "full".
+std::optional<Reading> inParentheses(const std::string& text) {
+  const auto open = text.find('(');
+  const auto close = text.find(')', open == std::string::npos ? 0 : open);
+  if (open == std::string::npos || close == std::string::npos) return std::nullopt;
+  return Reading{text.substr(open + 1, close - open - 1), std::nullopt};
+}
+
 void captureTuning(FactReader& reader) {
   reader.read("kernel/huge_pages", "/sys/kernel/mm/transparent_hugepage/enabled", bracketed, {});
   reader.read("kernel/huge_pages_defrag", "/sys/kernel/mm/transparent_hugepage/defrag", bracketed, {});
@@ -24,6 +32,14 @@ void captureTuning(FactReader& reader) {
   std::string text;
   for (const std::string& type : types) text += (text.empty() ? "" : ", ") + type;
   if (!types.empty()) reader.derived("kernel/iommu", text, {}, "", groups);
+}
+
+// Some makers show firmware settings to the system, each in a folder of its own.
+void captureFirmwareSettings(FactReader& reader) {
+  const std::string base = "/sys/class/firmware-attributes";
+  for (const std::string& maker : reader.list(base))
+    for (const std::string& setting : reader.list(base + "/" + maker + "/attributes"))
+      reader.text("firmware/setting/" + setting, base + "/" + maker + "/attributes/" + setting + "/current_value");
 }
 
 void captureFirmware(FactReader& reader) {
@@ -60,8 +76,10 @@ void captureKernel(FactReader& reader) {
                 return std::optional(Reading{maskedCommandLine(text), std::nullopt});
               },
               {});
+  reader.read("kernel/preemption", "/sys/kernel/debug/sched/preempt", inParentheses, {});
   captureTuning(reader);
   captureFirmware(reader);
+  captureFirmwareSettings(reader);
 }
 
 }  // namespace bench

@@ -53,6 +53,11 @@ void captureTables(FactReader& reader) {
     putNumber(reader, "dmi/processor/cores_enabled", tables->processor_cores_enabled, "");
     putNumber(reader, "dmi/processor/threads", tables->processor_threads, "");
   }
+  for (const CardSlot& slot : tables->card_slots) {
+    if (slot.label.empty() || slot.usage.empty()) continue;
+    const std::string where = slot.address.empty() ? "" : " at " + slot.address;
+    reader.derived("dmi/slot/" + slot.label, slot.usage + where, {}, "", kTables);
+  }
   const std::string map = "/sys/firmware/memmap";
   double usable = 0;
   for (const std::string& range : reader.list(map)) {
@@ -74,6 +79,11 @@ void captureNuma(FactReader& reader) {
     if (!node.starts_with("node") || !wholeNumber(node.substr(4))) continue;
     reader.text("numa/" + node + "/cpus", base + "/" + node + "/cpulist");
     reader.text("numa/" + node + "/distance", base + "/" + node + "/distance");
+    // What the firmware claims of its memory, not what it yields.
+    const std::string claims = base + "/" + node + "/access0/initiators/";
+    for (const auto& [claim, unit] : {std::pair{"read_bandwidth", "MiB/s"}, std::pair{"write_bandwidth", "MiB/s"},
+                                      std::pair{"read_latency", "ns"}, std::pair{"write_latency", "ns"}})
+      reader.number("numa/" + node + "/" + claim, claims + claim, {FactKind::Configuration, unit});
   }
 }
 

@@ -148,10 +148,22 @@ class PciFunction {
                    return std::optional(Reading{linkLevels(text), std::nullopt});
                  },
                  {});
+    for (const std::string& tile : reader_.list(path_.substr(0, path_.size() - 1)))
+      if (tile.starts_with("tile")) clockLimits(path_ + tile, "min_freq", "max_freq", "freq0/");
     for (const std::string& entry : reader_.list(path_ + "drm")) {
       if (!entry.starts_with("card")) continue;
       reader_.derived(name_ + "drm", entry, {}, "", path_ + "drm", FactKind::Identity);
       for (const std::string& connector : reader_.list(path_ + "drm/" + entry)) display(entry, connector);
+      clockLimits(path_ + "drm/" + entry + "/gt", "rps_min_freq_mhz", "rps_max_freq_mhz", "");
+    }
+  }
+  // Drivers that keep a folder for each engine group show its limits there; two layouts are known.
+  void clockLimits(const std::string& folder, const char* lowest, const char* highest, const std::string& below) {
+    for (const std::string& group : reader_.list(folder)) {
+      if (!group.starts_with("gt")) continue;
+      for (const auto& [end, file] : {std::pair{"min", lowest}, std::pair{"max", highest}})
+        reader_.number(name_ + group + "/" + end + "_mhz", folder + "/" + group + "/" + below + file,
+                       {FactKind::Configuration, "MHz"});
     }
   }
   void display(const std::string& card, const std::string& connector) {

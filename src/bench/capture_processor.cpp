@@ -115,6 +115,21 @@ void captureIdle(FactReader& reader) {
   reader.text("cpu/idle_driver", kCpus + "/cpuidle/current_driver");
 }
 
+// A count that rose during a visit says that heat or power held the processor back.
+void captureThrottling(FactReader& reader) {
+  std::int64_t count = 0;
+  bool is_told = false;
+  for (const int n : processors(reader)) {
+    const std::string base = kCpus + "/cpu" + std::to_string(n) + "/thermal_throttle/core_throttle_count";
+    const auto one = wholeNumber(reader.raw(base));
+    is_told = is_told || one;
+    count += one.value_or(0);
+  }
+  if (is_told)
+    reader.derived("cpu/throttle_count", std::to_string(count), static_cast<double>(count), "",
+                   kCpus + "/cpu*/thermal_throttle", core::FactKind::Evidence);
+}
+
 }  // namespace
 
 void captureProcessor(FactReader& reader) {
@@ -145,6 +160,7 @@ void captureProcessor(FactReader& reader) {
       reader.number("cpu/uncore/" + die + "/" + end, uncore + "/" + die + "/" + end + "_freq_khz",
                     {FactKind::Configuration, "kHz"});
   captureIdle(reader);
+  captureThrottling(reader);
 }
 
 }  // namespace bench

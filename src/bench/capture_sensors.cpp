@@ -81,6 +81,9 @@ void captureSensors(FactReader& reader) {
     if (reader.raw(path + "type") == "Mains") reader.number("power/" + supply + "/online", path + "online", {});
     reader.number("power/" + supply + "/capacity", path + "capacity", {FactKind::Volatile, "%", "battery"});
   }
+  for (const char* resource : {"cpu", "io", "memory"})
+    reader.text(std::string("load/pressure_") + resource, std::string("/proc/pressure/") + resource,
+                {FactKind::Volatile, "", "foreign load"});
   reader.text("load/average", "/proc/loadavg", {FactKind::Volatile, "", "foreign load"});
 }
 

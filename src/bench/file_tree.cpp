@@ -53,6 +53,21 @@ core::Result<std::string> readWhole(const std::string& full, const std::string& 
   return bytes;
 }
 
+Error errorOfWrite(int code, const std::string& path, const std::string& text) {
+  const std::string word = std::strerror(code);
+  switch (code) {
+    case EACCES:
+    case EPERM:
+    case EROFS: return {ErrorKind::Denied, "writing it needs root (" + word + ")", path, "Set it as root"};
+    case EINVAL:
+    case ERANGE:
+      return {ErrorKind::OutOfRange, "the kernel refuses '" + text + "' (" + word + ")", path,
+              "Use a value that this machine offers"};
+    case ENOENT: return {ErrorKind::Missing, "this machine does not offer it (" + word + ")", path, "Set it otherwise"};
+    default: return {ErrorKind::Busy, "it cannot be written now (" + word + ")", path, "Close what uses it"};
+  }
+}
+
 // The target of a link, also of one that was turned into a small file.
 std::optional<std::string> linkTarget(const std::string& full) {
   struct stat info {};
@@ -135,6 +150,18 @@ core::Result<std::string> FileTree::read(const std::string& path) const {
   if (root_.empty()) return readWhole(path, path);
   const auto real = resolved(path);
   return real ? readWhole(root_ + *real, path) : real.error();
+}
+
+core::Status FileTree::write(const std::string& path, const std::string& text) const {
+  const auto real = root_.empty() ? core::Result<std::string>(path) : resolved(path);
+  if (!real) return real.error();
+  const int descriptor = ::open((root_ + *real).c_str(), O_WRONLY | O_TRUNC | O_CLOEXEC);
+  if (descriptor < 0) return errorOfWrite(errno, path, text);
+  const ssize_t put = ::write(descriptor, text.data(), text.size());
+  const int code = put < 0 ? errno : ENOSPC;  // half a value is as good as none
+  const bool is_whole = put == static_cast<ssize_t>(text.size());
+  if (::close(descriptor) == 0 && is_whole) return core::Done{};
+  return errorOfWrite(code, path, text);
 }
 
 core::Result<std::vector<std::string>> FileTree::list(const std::string& path) const {

@@ -20,6 +20,9 @@ class FileTree {
   [[nodiscard]] core::Result<std::string> read(const std::string& path) const;
   [[nodiscard]] core::Result<std::vector<std::string>> list(const std::string& path) const;
   [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const;
+  /// Writes a text into a file that is there, in one go, as the kernel's attribute files want it.
+  /// Errors besides: OutOfRange when the kernel refuses the text
+  core::Status write(const std::string& path, const std::string& text) const;
 
  private:
   [[nodiscard]] core::Result<std::string> resolved(const std::string& path) const;

@@ -18,6 +18,7 @@ class LocalBench final : public BenchConnection {
   [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
     return files_.realPath(path);
   }
+  core::Status writeFile(const std::string& path, const std::string& text) override { return files_.write(path, text); }
   [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
                                                       const std::string& folder) const override;
   [[nodiscard]] std::unique_ptr<RunningCommand> start(const CommandOrder& order) override;

@@ -84,6 +84,23 @@ MemoryModule moduleOf(const Structure& s) {
   return module;
 }
 
+CardSlot slotOf(const Structure& s) {
+  CardSlot slot{s.text(0x04), {}, {}};
+  switch (s.byte(0x07).value_or(0)) {
+    case 3: slot.usage = "free"; break;
+    case 4: slot.usage = "in use"; break;
+    case 5: slot.usage = "not usable"; break;
+    default: break;
+  }
+  const auto segment = s.word(0x0D);
+  const auto bus = s.byte(0x0F);
+  const auto function = s.byte(0x10);
+  constexpr int kUnknown = 0xFF;
+  if (segment && bus && function && *bus != kUnknown && *function != kUnknown)
+    slot.address = fmt::format("{:04x}:{:02x}:{:02x}.{:x}", *segment, *bus, *function >> 3, *function & 7);
+  return slot;
+}
+
 int countOf(const Structure& s, std::size_t byte_offset, std::size_t word_offset) {
   const int count = s.byte(byte_offset).value_or(0);
   return count == 0xFF ? s.word(word_offset).value_or(0xFF) : count;
@@ -103,6 +120,7 @@ void take(Smbios& tables, const Structure& s) {
       tables.processor_cores_enabled += countOf(s, 0x24, 0x2C);
       tables.processor_threads += countOf(s, 0x25, 0x2E);
       break;
+    case 9: tables.card_slots.push_back(slotOf(s)); break;
     case 17: tables.modules.push_back(moduleOf(s)); break;
     default: break;  // vendors have structures of their own
   }

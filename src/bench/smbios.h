@@ -26,6 +26,13 @@ struct MemoryModule {
   [[nodiscard]] bool hasEcc() const { return total_width_bits > data_width_bits; }
 };
 
+/// A slot for cards as the board is labelled (structure 9).
+struct CardSlot {
+  std::string label;    ///< "SLOT 1"
+  std::string usage;    ///< "in use", "free", "not usable"; empty where the firmware does not know
+  std::string address;  ///< PCI address of its port, "0000:00:01.0"; empty where it is not said
+};
+
 /// What the firmware says about the machine, as far as the tables could be read.
 struct Smbios {
   std::string firmware_version;
@@ -35,6 +42,7 @@ struct Smbios {
   int processor_cores_enabled = 0;
   int processor_threads = 0;
   std::vector<MemoryModule> modules;
+  std::vector<CardSlot> card_slots;
   bool is_cut_short = false;  ///< a structure was corrupt: what came before it stands
 };
 

@@ -9,6 +9,7 @@
 #include "cli/bench_json.h"
 #include "cli/commands.h"
 #include "core/device_path.h"
+#include "session/user_files.h"
 #include "store/capture_json.h"
 
 namespace cli {
@@ -23,7 +24,10 @@ core::Result<core::Capture> captureOf(const CaptureOptions& options) {
     return Error{ErrorKind::Missing, "there is no such folder", options.root,
                  "Name a folder that holds proc and sys of a machine"};
   bench::LocalBench bench(options.root);
-  if (options.root_facts.empty()) return bench::captureBench(bench);
+  if (options.root_facts.empty()) {
+    const auto usual = bench::WithRootFacts::open(bench, session::UserFiles::ofThisUser().root_facts);
+    return usual && options.root.empty() ? bench::captureBench(*usual) : bench::captureBench(bench);
+  }
   const auto with = bench::WithRootFacts::open(bench, options.root_facts);
   return with ? core::Result<core::Capture>(bench::captureBench(*with)) : with.error();
 }
@@ -36,8 +40,7 @@ void printForReading(const core::Capture& capture, std::ostream& out) {
   const bool is_denied = std::any_of(capture.facts.begin(), capture.facts.end(),
                                      [](const core::Fact& fact) { return fact.status == core::FactStatus::Denied; });
   if (is_denied)
-    out << "Some facts need root: run 'sudo iron-lever-root-facts FOLDER' once, then capture with --root-facts "
-           "FOLDER.\n";
+    out << "Some facts need root: run 'sudo iron-lever-root-facts' once in this boot, then capture again.\n";
   if (capture.is_virtual) out << "This is a virtual machine: links, memory and firmware are not the hardware's.\n";
 }
 

@@ -45,6 +45,20 @@ int runCommandLine(int argc, char** argv) {
   diff->add_option("--device", diff_options.device, "PCI address of the device under test");
   diff->add_option("--field", diff_options.fields, "For 'other': a fact that must change; * stands for any text");
   diff->add_flag("--json", diff_options.as_json, "For scripts");
+  std::string bench_name;
+  CLI::App* benches = app.add_subcommand("benches", "List the benches that were worked on, or what one was when");
+  benches->add_option("bench", bench_name, "One of them");
+  benches->add_flag("--json", as_json, "For scripts");
+  std::string what;
+  std::string text;
+  CLI::App* state = app.add_subcommand("state", "Record what only you know about a study's bench");
+  state->add_option("study", path, "The study file")->required();
+  state->add_option("fact", what, "room_temperature, cooler, cable ...; an unknown one lists them")->required();
+  state->add_option("value", text, "Empty takes it back")->required();
+  CLI::App* unreachable = app.add_subcommand("not-reachable", "Record that a level cannot be reached: a result");
+  unreachable->add_option("study", path, "The study file")->required();
+  unreachable->add_option("level", what, "Its name")->required();
+  unreachable->add_option("reason", text, "What was tried, and what happened")->required();
   CLI::App* demo = app.add_subcommand("demo", "Make the demo study and run it on its simulated bench");
   demo->add_option("folder", path, "Where to")->required();
   try {
@@ -66,6 +80,12 @@ int runCommandLine(int argc, char** argv) {
     done = captureCommand(capture_options, std::cout);
   else if (diff->parsed())
     done = diffCommand(diff_options, std::cout);
+  else if (benches->parsed())
+    done = benchesCommand(bench_name, as_json, std::cout);
+  else if (state->parsed())
+    done = stateCommand(path, what, text);
+  else if (unreachable->parsed())
+    done = notReachableCommand(path, what, text);
   else if (demo->parsed())
     done = demoCommand(path, std::cout);
   if (done) return 0;

@@ -31,7 +31,7 @@ struct RunOptions {
 
 struct CaptureOptions {
   std::string root;        ///< a folder that stands for a machine; empty: this one
-  std::string root_facts;  ///< what iron-lever-root-facts wrote; empty: none
+  std::string root_facts;  ///< what iron-lever-root-facts wrote; empty: where it puts it by itself, if it ran
   std::string device;      ///< PCI address of the device under test; empty: the graphics device that shows the picture
   bool as_json = false;
 };
@@ -48,6 +48,17 @@ struct DiffOptions {
 };
 /// Compares two captures by the fields of a kind of variable.
 [[nodiscard]] core::Status diffCommand(const DiffOptions& options, std::ostream& out);
+
+/// Prints every bench that was worked on, or what one of them was when, and what had changed.
+[[nodiscard]] core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream& out);
+
+/// Records what only a person knows about a study's bench; an empty value takes it back.
+[[nodiscard]] core::Status stateCommand(const std::string& study_path, const std::string& fact,
+                                        const std::string& value);
+
+/// Records that a level of a study cannot be reached: a result, with its reason.
+[[nodiscard]] core::Status notReachableCommand(const std::string& study_path, const std::string& level,
+                                               const std::string& reason);
 
 /// Makes the demo study in a folder and runs it on its simulated bench. A finished one is left as it is.
 [[nodiscard]] core::Status demoCommand(const std::string& folder, std::ostream& out);

@@ -35,8 +35,7 @@ core::Status findingsCommand(const std::string& study_path, bool as_json, std::o
   if (!file) return file.error();
   const auto recorded = file->recorded();
   if (!recorded) return recorded.error();
-  const core::Judgement judged = core::judgementOf(file->study(), recorded->visits, recorded->passes,
-                                                   recorded->captures, store::acceptancesOf(*recorded));
+  const core::Judgement judged = core::judgementOf(file->study(), store::recordOf(*recorded));
   if (as_json)
     out << findingsJson(file->study(), judged).dump(2) << '\n';
   else

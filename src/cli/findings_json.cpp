@@ -82,6 +82,28 @@ ordered_json doubtJson(const core::Doubt& doubt) {
   return out;
 }
 
+ordered_json measuredJson(const core::BenchProof& proof) {
+  if (!proof.measured) return {};
+  const core::MeasuredStep& step = *proof.measured;
+  const auto name = [&] {
+    switch (step.agreement) {
+      case core::Agreement::Agrees: return "agrees";
+      case core::Agreement::Disagrees: return "disagrees";
+      case core::Agreement::TooNoisy: return "too_noisy";
+      case core::Agreement::NoStep: return "no_step";
+    }
+    return "unknown";
+  };
+  return {{"reading", step.name},
+          {"baseline", step.baseline.values},
+          {"changed", step.changed.values},
+          {"ratio", step.ratio},
+          {"ratio_lo", step.ratio_lo},
+          {"ratio_hi", step.ratio_hi},
+          {"expected_ratio", step.expected ? ordered_json(*step.expected) : ordered_json()},
+          {"agreement", name()}};
+}
+
 ordered_json proofJson(const core::BenchProof& proof) {
   if (!proof.levels) return {};
   ordered_json unlike = ordered_json::array();
@@ -89,8 +111,21 @@ ordered_json proofJson(const core::BenchProof& proof) {
     if (!visit.not_as_its_level.empty()) unlike.push_back(visit.planned);
   return {{"variable", core::movedName(proof.levels->moved)},
           {"only_variable_changed", proof.levels->only_variable_changed},
-          {"reason", proof.levels->reason},
+          {"verdict", core::proofVerdictName(proof.verdict)},
+          {"reason", proof.reason},
+          {"measured", measuredJson(proof)},
           {"visits_unlike_their_level", unlike}};
+}
+
+ordered_json unreachableJson(const core::Study& study, const core::Judgement& judgement) {
+  ordered_json list = ordered_json::array();
+  for (const core::Unreachable& one : judgement.unreachable) {
+    const std::string& name = study.level(one.side).name;
+    const auto lower = core::nextLowerLevel(study.kind, name);
+    list.push_back(
+        {{"level", name}, {"reason", one.reason}, {"next_lower", lower ? ordered_json(*lower) : ordered_json()}});
+  }
+  return list;
 }
 
 }  // namespace
@@ -100,6 +135,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   ordered_json out{{"program_version", IRON_LEVER_VERSION},
                    {"claim", judgement.claim.sentence()},
                    {"proof", proofJson(judgement.proof)},
+                   {"not_reachable", unreachableJson(study, judgement)},
                    {"notice_threshold_percent", study.notice_threshold_percent},
                    {"confidence", study.confidence},
                    {"target_fps", study.target_fps},

@@ -29,7 +29,7 @@ core::Status approveOrExplain(session::Session& session, bool is_approved, std::
   const auto unapproved = session.unapprovedCommands();
   if (unapproved.empty()) return core::Done{};
   if (is_approved) return session.approve();
-  out << "This study starts these commands, which nobody on this machine has approved:\n";
+  out << "This study starts these commands and writes these settings, which nobody on this machine has approved:\n";
   for (const core::ExactCommand& exact : unapproved) out << "  " << core::displayText(exact) << '\n';
   return core::Error{core::ErrorKind::NotApproved, "nothing was started", session.path(),
                      "If you trust every one of these commands, run it again with --approve"};
@@ -67,7 +67,10 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
   bench::LocalBench bench;
-  session::Session session(*std::move(file), bench, session::Approvals(), session::personAtThisMachine());
+  const auto files = session::UserFiles::ofThisUser();
+  const std::string person = session::personAtThisMachine();
+  for (const std::string& sentence : session::putBackLeftOvers(files, person)) out << sentence << ".\n";
+  session::Session session(*std::move(file), bench, files, person);
   if (session.problem()) return *session.problem();
   if (auto approved = approveOrExplain(session, options.is_approved, out); !approved) return approved;
   if (options.repeats_failed)
@@ -84,11 +87,7 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
     out << "Stopped. Run the same command again to go on.\n";
     return core::Done{};
   }
-  const store::Recorded& recorded = session.recorded();
-  out << core::judgementOf(session.study(), recorded.visits, recorded.passes, recorded.captures,
-                           store::acceptancesOf(recorded))
-             .claim.sentence()
-      << ".\n";
+  out << core::judgementOf(session.study(), store::recordOf(session.recorded())).claim.sentence() << ".\n";
   return core::Done{};
 }
 

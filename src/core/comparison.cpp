@@ -139,6 +139,8 @@ class Comparing {
     const Fact* known_to = changed_.find(name);
     const Fact from = known_from ? *known_from : absent(name);
     const Fact to = known_to ? *known_to : absent(name);
+    // What nobody stated at one of the levels is not known to be different there.
+    if (name.starts_with("stated/") && (!known_from || !known_to)) return;
     const FactKind kind = known_from ? from.kind : to.kind;
     const auto is_lost = [](const Fact& fact) {
       return fact.status == FactStatus::Denied || fact.status == FactStatus::Unreadable;
@@ -278,9 +280,11 @@ class Comparing {
       reason = fmt::format("the {} did not change: not saved, overridden, or not the setting in question",
                            order_.kind->title);
     } else if (result_.moved == Moved::Undetermined) {
-      reason = rules_.must_change.empty() && rules_.any_of.empty()
-                   ? "no field is declared that would show the change: only a measurement can"
-                   : "what would show the change could not be read";
+      const bool is_placed = !rules_.must_change.empty() || !rules_.any_of.empty();
+      const bool needs_place = !order_.kind->must_change.empty() || !order_.kind->any_of.empty();
+      reason = is_placed     ? "what would show the change could not be read"
+               : needs_place ? fmt::format("{} has no such link here: name the right device", order_.device)
+                             : "no field is declared that would show the change: only a measurement can";
     }
     const auto sentences = differenceSentences(result_.must_not);
     for (const std::string& sentence : sentences) {

@@ -50,23 +50,42 @@ std::string joined(const std::vector<std::string>& sentences) {
 
 void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
   const Comparison& levels = *proof.levels;
-  if (levels.moved == Moved::No)
+  const std::string between = fmt::format("between {} and {}", study.levels[0].name, study.levels[1].name);
+  if (proof.verdict == ProofVerdict::DidNotMove)
     doubts.push_back({"did_not_move",
                       DoubtRank::Stop,
-                      fmt::format("The {} did not move between {} and {}: {}", study.variable, study.levels[0].name,
-                                  study.levels[1].name, levels.reason),
+                      fmt::format("The {} did not move {}: {}", study.variable, between, proof.reason),
                       "Set the level again and see that it takes hold",
                       Place::Bench,
                       {},
                       {}});
-  if (levels.moved == Moved::Undetermined)
-    doubts.push_back({"not_proved",
+  if (proof.verdict == ProofVerdict::MovedElsewhere)
+    doubts.push_back({"moved_elsewhere",
                       DoubtRank::Stop,
-                      fmt::format("That the {} moved is not proved: {}", study.variable, levels.reason),
-                      "Make the facts readable, or accept it with the reason why you know",
+                      fmt::format("The {} moved elsewhere, not where it was declared, {}: {}", study.variable, between,
+                                  proof.reason),
+                      "Set the slot or device under test, or name the right one in a new question",
                       Place::Bench,
                       {},
                       {}});
+  if (proof.verdict == ProofVerdict::CannotTell)
+    doubts.push_back({levels.moved == Moved::Yes ? "measured_otherwise" : "not_proved",
+                      DoubtRank::Stop,
+                      fmt::format("That the {} moved is not proved: {}", study.variable, proof.reason),
+                      levels.moved == Moved::Yes ? "Find the bottleneck, or measure again with nothing else running"
+                                                 : "Make the facts readable, or accept it with the reason why you know",
+                      Place::Bench,
+                      {},
+                      {}});
+  if (proof.measured && proof.measured->agreement == Agreement::TooNoisy)
+    doubts.push_back(
+        {"measured_too_noisy",
+         DoubtRank::Caution,
+         fmt::format("The measurement cannot show that the {} moved: {}", study.variable, proof.measured->sentence()),
+         "Measure again with nothing else running",
+         Place::Bench,
+         {},
+         {}});
   if (!levels.must_not.empty())
     doubts.push_back({"also_changed",
                       DoubtRank::Stop,
@@ -81,7 +100,7 @@ void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
          DoubtRank::Note,
          fmt::format("{} facts could not be read, so nobody knows that they are equal: {}{}", levels.unread.size(),
                      levels.unread.front().field, levels.unread.size() > 1 ? " and others" : ""),
-         "sudo iron-lever-root-facts reads what needs root",
+         "Run sudo iron-lever-root-facts once in each boot: it reads what needs root",
          Place::Bench,
          {},
          {}});
@@ -133,6 +152,22 @@ void addBenchDoubts(Doubts& doubts, const Study& study, const Findings& findings
                         fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned,
                                     joined(differenceSentences(visit.not_held))),
                         "Look for what changed it, and repeat the visit",
+                        Place::Bench,
+                        {},
+                        {}});
+    if (!visit.sagged.empty())
+      doubts.push_back({"sagged/visit " + std::to_string(visit.visit_id),
+                        DoubtRank::Caution,
+                        fmt::format("Visit {} did not hold its level under load: {}", visit.planned, visit.sagged),
+                        "Look for heat, power limits and other programs, and repeat the visit",
+                        Place::Bench,
+                        {},
+                        {}});
+    if (!visit.unmeasured.empty())
+      doubts.push_back({"unmeasured/visit " + std::to_string(visit.visit_id),
+                        DoubtRank::Note,
+                        fmt::format("Visit {} was not measured: {}", visit.planned, visit.unmeasured),
+                        "What was read stands alone",
                         Place::Bench,
                         {},
                         {}});
@@ -230,8 +265,7 @@ const char* doubtRankName(DoubtRank rank) {
   return "unknown";
 }
 
-std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                            const std::vector<std::pair<std::string, std::string>>& acceptances,
+std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, std::span<const Acceptance> acceptances,
                             const BenchProof& proof) {
   Doubts doubts;
   for (const CaseFinding& finding : findings.cases) {

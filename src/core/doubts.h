@@ -29,7 +29,6 @@ struct Doubt {
 
 /// All doubts about a study, worst first. `acceptances` pairs a doubt's id with a person's reason.
 [[nodiscard]] std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                                          const std::vector<std::pair<std::string, std::string>>& acceptances = {},
-                                          const BenchProof& proof = {});
+                                          std::span<const Acceptance> acceptances = {}, const BenchProof& proof = {});
 
 }  // namespace core

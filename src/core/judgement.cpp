@@ -2,19 +2,18 @@
 
 namespace core {
 
-Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
-                      std::span<const VisitCapture> captures,
-                      const std::vector<std::pair<std::string, std::string>>& acceptances) {
-  return judgementOf(study, visits, passes, proveBench(study, visits, captures), acceptances);
+Judgement judgementOf(const Study& study, const Record& record) {
+  return judgementOf(study, record, proveBench(study, record));
 }
 
-Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes, BenchProof proof,
-                      const std::vector<std::pair<std::string, std::string>>& acceptances) {
+Judgement judgementOf(const Study& study, const Record& record, BenchProof proof) {
   Judgement judgement;
   judgement.proof = std::move(proof);
-  judgement.findings = findingsOf(study, visits, passes, retiredVisits(judgement.proof, acceptances));
-  judgement.doubts = doubtsOf(study, judgement.findings, acceptances, judgement.proof);
-  judgement.claim = claimOf(study, judgement.findings);
+  judgement.findings =
+      findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances));
+  judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof);
+  judgement.unreachable = record.unreachable;
+  judgement.claim = claimOf(study, judgement.findings, record.unreachable);
   // Doubts come worst first, accepted ones last.
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&
                         !judgement.doubts.front().accepted_because;

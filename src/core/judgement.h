@@ -1,8 +1,5 @@
 #pragma once
 
-#include <span>
-#include <string>
-#include <utility>
 #include <vector>
 
 #include "core/doubts.h"
@@ -17,17 +14,13 @@ struct Judgement {
   BenchProof proof;
   Findings findings;
   std::vector<Doubt> doubts;
+  std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;
 };
 
-/// `acceptances` pairs a doubt's id with a person's reason.
-[[nodiscard]] Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
-                                    std::span<const VisitCapture> captures,
-                                    const std::vector<std::pair<std::string, std::string>>& acceptances);
+[[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);
 
 /// The same with a proof that was worked out before: captures change far less often than passes.
-[[nodiscard]] Judgement judgementOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
-                                    BenchProof proof,
-                                    const std::vector<std::pair<std::string, std::string>>& acceptances);
+[[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, BenchProof proof);
 
 }  // namespace core

@@ -38,6 +38,13 @@ struct Pass {
   std::string error_output;            ///< standard error, as captured
 };
 
+/// When in a visit the machine was read or measured. Written into study files; never renumbered.
+enum class CaptureMoment {
+  Start = 0,      ///< before the first pass
+  UnderLoad = 1,  ///< while a pass ran: the only moment at which a link is to be trusted
+  End = 2         ///< after the last pass
+};
+
 /// A stay at one level as it happened. An interrupted visit that was set up again is a visit of its own.
 struct Visit {
   std::int64_t id = 0;

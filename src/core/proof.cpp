@@ -54,9 +54,29 @@ std::string renderedElsewhere(const Capture& loaded, const std::string& declared
   return "";
 }
 
+// A pattern's places stand for any address: so fits the same setting of another slot or device.
+std::string anywhere(std::string_view pattern) {
+  const auto open = pattern.find('{');
+  const auto close = pattern.find('}');
+  if (open == std::string_view::npos || close == std::string_view::npos) return std::string(pattern);
+  return fmt::format("{}*{}", pattern.substr(0, open), pattern.substr(close + 1));
+}
+
+// Did the kind's own setting move, but of another slot or device than the declared one?
+bool hasMovedElsewhere(const VariableKind& kind, const std::vector<Difference>& must_not) {
+  std::vector<std::string_view> patterns = kind.must_change;
+  patterns.insert(patterns.end(), kind.any_of.begin(), kind.any_of.end());
+  return std::any_of(must_not.begin(), must_not.end(), [&](const Difference& difference) {
+    return std::any_of(patterns.begin(), patterns.end(), [&](std::string_view pattern) {
+      return pattern.find('{') != std::string_view::npos && matchesPattern(anywhere(pattern), difference.field);
+    });
+  });
+}
+
 class Proving {
  public:
-  Proving(const Study& study, std::vector<VisitRecord> records) : study_(study), records_(std::move(records)) {
+  Proving(const Study& study, const Record& record)
+      : study_(study), records_(recordsOf(record.visits, record.captures)), measurements_(record.measurements) {
     const VariableKind* declared = findVariableKind(study.kind);
     const std::string device =
         study.device.empty() && !records_.empty() ? likelyGraphicsDevice(*records_.front().best()) : study.device;
@@ -72,17 +92,20 @@ class Proving {
     const VisitRecord* changed = referenceAt(Side::Changed, baseline);
     for (const VisitRecord& record : records_) {
       const VisitRecord* reference = record.visit->side == Side::Baseline ? baseline : changed;
-      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}, {}};
+      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}, {}, {}, {}};
       if (reference && reference != &record)
         visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
       if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
       if (record.loaded) visit.rendered_elsewhere = renderedElsewhere(*record.loaded, study_.device);
+      addMeasured(visit);
       proof_.is_virtual = proof_.is_virtual || record.best()->is_virtual;
       proof_.visits.push_back(std::move(visit));
     }
     if (baseline && changed) {
       proof_.is_captured = true;
       proof_.levels = compareCaptures(*baseline->best(), *changed->best(), declared_);
+      measure(*baseline, *changed);
+      judge();
     }
     proof_.baseline_visit = baseline ? baseline->visit->id : 0;
     proof_.changed_visit = changed ? changed->visit->id : 0;
@@ -115,8 +138,45 @@ class Proving {
     return differences;
   }
 
+  [[nodiscard]] const VisitMeasurement* measurementAt(std::int64_t visit_id, CaptureMoment moment) const {
+    return measurementOf(visit_id, moment, measurements_);
+  }
+
+  void addMeasured(VisitProof& visit) const {
+    const VisitMeasurement* start = measurementAt(visit.visit_id, CaptureMoment::Start);
+    const VisitMeasurement* end = measurementAt(visit.visit_id, CaptureMoment::End);
+    if (start && end) visit.sagged = saggedBy(*declared_.kind, *start, *end);
+    if (start) visit.unmeasured = start->failure;
+  }
+
+  void measure(const VisitRecord& baseline, const VisitRecord& changed) {
+    const VisitMeasurement* from = measurementAt(baseline.visit->id, CaptureMoment::Start);
+    const VisitMeasurement* to = measurementAt(changed.visit->id, CaptureMoment::Start);
+    if (from && to)
+      proof_.measured = measuredStep(*declared_.kind, declared_.device, *baseline.best(), *changed.best(), *from, *to);
+  }
+
+  // What was read comes first; a measurement can speak against it, never replace it.
+  void judge() {
+    const Comparison& levels = *proof_.levels;
+    proof_.reason = levels.reason;
+    if (levels.moved == Moved::No) {
+      const bool is_elsewhere = hasMovedElsewhere(*declared_.kind, levels.must_not);
+      proof_.verdict = is_elsewhere ? ProofVerdict::MovedElsewhere : ProofVerdict::DidNotMove;
+    } else if (levels.moved == Moved::Undetermined) {
+      proof_.verdict = ProofVerdict::CannotTell;
+    } else if (proof_.measured && proof_.measured->agreement == Agreement::Disagrees) {
+      proof_.verdict = ProofVerdict::CannotTell;
+      proof_.reason = fmt::format("what was read moved, but {}: another bottleneck, or the setting did not take",
+                                  proof_.measured->sentence());
+    } else {
+      proof_.verdict = ProofVerdict::MovedAsDeclared;
+    }
+  }
+
   const Study& study_;
   std::vector<VisitRecord> records_;
+  std::span<const VisitMeasurement> measurements_;
   ComparisonOrder declared_;
   ComparisonOrder alike_;
   BenchProof proof_;
@@ -124,9 +184,17 @@ class Proving {
 
 }  // namespace
 
-BenchProof proveBench(const Study& study, std::span<const Visit> visits, std::span<const VisitCapture> captures) {
-  return Proving(study, recordsOf(visits, captures)).run();
+const char* proofVerdictName(ProofVerdict verdict) {
+  switch (verdict) {
+    case ProofVerdict::MovedAsDeclared: return "moved as declared";
+    case ProofVerdict::DidNotMove: return "did not move";
+    case ProofVerdict::MovedElsewhere: return "moved elsewhere";
+    case ProofVerdict::CannotTell: return "cannot tell";
+  }
+  return "unknown";
 }
+
+BenchProof proveBench(const Study& study, const Record& record) { return Proving(study, record).run(); }
 
 const Capture* bestCaptureOf(std::int64_t visit_id, std::span<const VisitCapture> captures) {
   VisitRecord record;
@@ -143,8 +211,7 @@ std::string unlikeItsLevelId(const VisitProof& visit) {
   return "unlike_its_level/visit " + std::to_string(visit.visit_id);
 }
 
-std::vector<std::int64_t> retiredVisits(const BenchProof& proof,
-                                        std::span<const std::pair<std::string, std::string>> acceptances) {
+std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances) {
   std::vector<std::int64_t> retired;
   for (const VisitProof& visit : proof.visits) {
     const bool is_accepted = std::any_of(acceptances.begin(), acceptances.end(),

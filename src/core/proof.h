@@ -7,24 +7,12 @@
 #include <vector>
 
 #include "core/comparison.h"
+#include "core/level_measurement.h"
 #include "core/pass.h"
+#include "core/record.h"
 #include "core/study.h"
 
 namespace core {
-
-/// When in a visit a capture was taken. Written into study files; never renumbered.
-enum class CaptureMoment {
-  Start = 0,      ///< before the first pass
-  UnderLoad = 1,  ///< while a pass ran: the only moment at which a link is to be trusted
-  End = 2         ///< after the last pass
-};
-
-/// The machine as a visit found it.
-struct VisitCapture {
-  std::int64_t visit_id = 0;
-  CaptureMoment moment = CaptureMoment::Start;
-  Capture capture;
-};
 
 /// What the captures say about one visit.
 struct VisitProof {
@@ -35,24 +23,33 @@ struct VisitProof {
       not_as_its_level;              ///< unlike the other visits at its level: its passes are left out until accepted
   std::vector<Difference> not_held;  ///< between its start and its end
   std::string rendered_elsewhere;    ///< how busy which graphics devices were, where it was not the one under test
+  std::string sagged;                ///< what was measured to yield less at its end than at its start; a sentence
+  std::string unmeasured;            ///< why its level could not be measured; empty where it was, or was not to be
 };
+
+/// What captures and measurements together say about the variable.
+enum class ProofVerdict { MovedAsDeclared, DidNotMove, MovedElsewhere, CannotTell };
+[[nodiscard]] const char* proofVerdictName(ProofVerdict verdict);
 
 /// What the captures of a study say about its variable.
 struct BenchProof {
-  bool is_captured = false;          ///< both levels were captured at least once
-  bool is_declared = false;          ///< the study says what kind of variable it is about
-  bool is_virtual = false;           ///< a virtual machine
-  std::optional<Comparison> levels;  ///< the baseline against the changed level, each at its best visit
-  std::int64_t baseline_visit = 0;   ///< the visits that stand for their levels; 0 until there are
+  bool is_captured = false;              ///< both levels were captured at least once
+  bool is_declared = false;              ///< the study says what kind of variable it is about
+  bool is_virtual = false;               ///< a virtual machine
+  std::optional<Comparison> levels;      ///< the baseline against the changed level, each at its best visit
+  std::optional<MeasuredStep> measured;  ///< between the same two visits, where both were measured
+  ProofVerdict verdict = ProofVerdict::CannotTell;
+  std::string reason;               ///< in words; empty where the variable moved as declared and nothing else did
+  std::int64_t baseline_visit = 0;  ///< the visits that stand for their levels; 0 until there are
   std::int64_t changed_visit = 0;
   std::vector<VisitProof> visits;  ///< every captured visit, in order
 };
 
-/// Works out what the captures say.
+/// Works out what captures and measurements say.
 /// Shapes  captures in order of recording; a visit without one is passed over
-/// Source  the rule of one variable: every fact outside the variable's declared fields must be equal
-[[nodiscard]] BenchProof proveBench(const Study& study, std::span<const Visit> visits,
-                                    std::span<const VisitCapture> captures);
+/// Source  the rule of one variable: every fact outside the variable's declared fields must be equal; what was read is
+///         believed only where what was measured does not speak against it
+[[nodiscard]] BenchProof proveBench(const Study& study, const Record& record);
 
 /// What stands for a visit: its capture under load where there is one, else the one before its passes. Nothing without
 /// any.
@@ -62,7 +59,6 @@ struct BenchProof {
 [[nodiscard]] std::string unlikeItsLevelId(const VisitProof& visit);
 
 /// Visits whose passes are left out: unlike their level, and nobody has accepted it.
-[[nodiscard]] std::vector<std::int64_t> retiredVisits(const BenchProof& proof,
-                                                      std::span<const std::pair<std::string, std::string>> acceptances);
+[[nodiscard]] std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances);
 
 }  // namespace core

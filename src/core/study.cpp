@@ -6,6 +6,8 @@
 #include <cmath>
 #include <set>
 
+#include <fmt/format.h>
+
 namespace core {
 namespace {
 
@@ -52,6 +54,22 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                   "seconds to leave out must be 0 or more", "Enter 0 to keep all frames");
 }
 
+// Settings are the kernel's own: a study file must not write anywhere else.
+bool isSettingPath(const std::string& path) {
+  return (path.starts_with("/sys/") || path.starts_with("/proc/sys/")) && path.find("/../") == std::string::npos &&
+         !path.ends_with("/..") && !path.ends_with('/');
+}
+
+void checkLevel(Problems& problems, const Level& level) {
+  problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
+  for (const SettingWrite& write : level.writes) {
+    problems.unless(isSettingPath(write.path), ErrorKind::OutOfRange, level.name,
+                    "'" + write.path + "' is no setting of the kernel's", "Use a path below /sys/ or /proc/sys/");
+    problems.unless(hasText(write.value), ErrorKind::Missing, level.name, "nothing is to be written to " + write.path,
+                    "Enter PATH=VALUE");
+  }
+}
+
 void checkPlan(Problems& problems, const Plan& plan) {
   const int fewest = plan.order == Order::ThereAndBack ? 2 : 1;
   problems.unless(plan.passes_per_level >= fewest && plan.passes_per_level <= 1000, ErrorKind::OutOfRange, "plan",
@@ -80,8 +98,7 @@ std::vector<Error> problemsOf(const Study& study) {
   problems.unless(study.kind != "other" || !study.fields.empty(), ErrorKind::Missing, "variable",
                   "no fact is named that the setting changes",
                   "Name one as the capture calls it, for example kernel/swappiness");
-  for (const Level& level : study.levels)
-    problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
+  for (const Level& level : study.levels) checkLevel(problems, level);
   problems.unless(study.levels[0].name != study.levels[1].name, ErrorKind::OutOfRange, "levels",
                   "both levels have the same name", "Give them different names");
   problems.unless(!study.cases.empty(), ErrorKind::Missing, "cases", "there is nothing to run", "Add a case");
@@ -103,10 +120,17 @@ std::vector<Error> problemsOf(const Study& study) {
   return problems.take();
 }
 
-ExactCommand passCommand(const Level& level, const Case& a_case) {
-  ExactCommand exact{level.environment, level.prefix};
-  exact.command.insert(exact.command.end(), a_case.command.begin(), a_case.command.end());
+// A level's prefix and variables hold for whatever runs at it.
+static ExactCommand atLevel(const Level& level, const Command& command) {
+  ExactCommand exact{level.environment, level.prefix, {}};
+  exact.command.insert(exact.command.end(), command.begin(), command.end());
   return exact;
+}
+
+ExactCommand passCommand(const Level& level, const Case& a_case) { return atLevel(level, a_case.command); }
+
+ExactCommand measureCommand(const Study& study, Side side) {
+  return study.measure_command.empty() ? ExactCommand{} : atLevel(study.level(side), study.measure_command);
 }
 
 std::vector<ExactCommand> commandsOf(const Study& study) {
@@ -116,16 +140,25 @@ std::vector<ExactCommand> commandsOf(const Study& study) {
       commands.push_back(std::move(exact));
   };
   for (const Level& level : study.levels) {
-    add({{}, level.set_command});
+    add({{}, level.set_command, {}});
+    add(measureCommand(study, &level == &study.levels[0] ? Side::Baseline : Side::Changed));
     for (const Case& a_case : study.cases) add(passCommand(level, a_case));
   }
   return commands;
+}
+
+std::vector<ExactCommand> actsOf(const Study& study) {
+  std::vector<ExactCommand> acts = commandsOf(study);
+  for (const Level& level : study.levels)
+    for (const SettingWrite& write : level.writes) acts.push_back({{}, {}, write});
+  return acts;
 }
 
 std::string displayText(const ExactCommand& command) {
   const auto word = [](const std::string& text) {
     return text.empty() || text.find_first_of(" \t\n\"'\\") != std::string::npos ? "\"" + text + "\"" : text;
   };
+  if (command.write) return fmt::format("write {} to {}", word(command.write->value), command.write->path);
   std::string text;
   for (const auto& [name, value] : command.environment) text += name + "=" + word(value) + " ";
   for (const std::string& part : command.command) text += word(part) + " ";

@@ -1,7 +1,7 @@
 #pragma once
 
 #include <array>
-
+#include <optional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -15,12 +15,21 @@ namespace core {
 /// A program and its arguments. Never a shell line: no quoting, no expansion, no pipes.
 using Command = std::vector<std::string>;
 
+/// A setting that a running Linux takes: a text written into a file of the kernel's.
+struct SettingWrite {
+  std::string path;  ///< below /sys/ or /proc/sys/; * stands for any text between two slashes
+  std::string value;
+  auto operator<=>(const SettingWrite&) const = default;
+};
+
 /// One setting of the variable: how a pass runs at it, and how the bench is brought to it.
 struct Level {
   std::string name;
   Command prefix;  ///< put before every command of a pass, e.g. {"taskset", "-c", "0"}; may be empty
   std::vector<std::pair<std::string, std::string>> environment;  ///< set for every pass
-  Command set_command;  ///< run once at the start of each visit to bring the level about; may be empty
+  Command set_command;               ///< run once at the start of each visit to bring the level about; may be empty
+  std::vector<SettingWrite> writes;  ///< done at the start of each visit and taken back after it; may be empty
+  std::string menu_path;             ///< where a person finds it on this bench: "Advanced > Memory > Profile 1"
 
   bool operator==(const Level&) const = default;
 };
@@ -67,6 +76,7 @@ struct Study {
   std::string kind;    ///< id of a core::VariableKind; empty: not declared, so nothing can prove that it moved
   std::string device;  ///< PCI address of the device under test; empty: the graphics device that shows the picture
   std::vector<std::string> fields;  ///< for the kind "other": the facts that must change, * stands for any text
+  Command measure_command;          ///< prints what a level yields, as one JSON object; empty: nothing is measured
   std::string machine;              ///< a folder that stands for the bench, seen from the study's; empty: this machine
   std::array<Level, 2> levels;
   std::vector<Case> cases;
@@ -82,18 +92,25 @@ struct Study {
 /// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
 [[nodiscard]] std::vector<Error> problemsOf(const Study& study);
 
-/// One command exactly as it would be started: what a person approves.
+/// One command exactly as it would be started, or one setting as it would be written: what a person approves.
 struct ExactCommand {
   std::vector<std::pair<std::string, std::string>> environment;
   Command command;
+  std::optional<SettingWrite> write = {};  ///< then there is no command
   auto operator<=>(const ExactCommand&) const = default;
 };
 
 /// The exact command of a pass ("{log}" still in it), and of setting a level.
 [[nodiscard]] ExactCommand passCommand(const Level& level, const Case& a_case);
 
+/// The exact command by which a level is measured; empty where it is not.
+[[nodiscard]] ExactCommand measureCommand(const Study& study, Side side);
+
 /// Every different command that running the study would start, in the order of first use.
 [[nodiscard]] std::vector<ExactCommand> commandsOf(const Study& study);
+
+/// Everything that needs a person's approval: the commands, and the settings that would be written.
+[[nodiscard]] std::vector<ExactCommand> actsOf(const Study& study);
 
 /// For reading, not for a shell: words with blanks are quoted, variables stand in front.
 [[nodiscard]] std::string displayText(const ExactCommand& command);

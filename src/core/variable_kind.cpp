@@ -39,6 +39,16 @@ constexpr std::string_view kLimits =
     "Watch temperature and throttling; daemons undo such settings silently, so they are read again after the run.";
 constexpr std::string_view kDriver = "Save your work: the desktop on that card ends, and the machine may hang.";
 
+// Readings, as the probe prints them.
+constexpr std::string_view kReadRate = "read_GBps";
+constexpr std::string_view kCopyRate = "to_device_GBps";
+constexpr std::string_view kWorkTime = "seconds";
+
+constexpr KindWrite kCoreOnline{"a core on or off (never the first)", "/sys/devices/system/cpu/cpu3/online", "1, 0"};
+
+// Where a maker shows the firmware's settings, the item that was changed is among them.
+constexpr std::string_view kMenuItem = "firmware/setting/*";
+
 const Texts kMenuSteps{"Restart into the firmware menu.", "Change this one item, save, and start.",
                        "Let the program capture the bench again."};
 const Texts kSwapSteps{"Shut down and unplug.", "Change the part.",
@@ -67,36 +77,46 @@ std::vector<VariableKind> linkKinds() {
   VariableKind generation = kind("pcie_generation", "PCIe generation", "link");
   generation.is_link = true;
   generation.must_change = {"pci/{slot}/current_link_speed"};
-  generation.comes_along = {"pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)",
+  generation.comes_along = {kMenuItem, "pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)",
                             "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*"};
   generation.steps = kMenuSteps;
+  generation.measures = kCopyRate;
+  generation.expects = ExpectedStep::LinkRate;
   generation.cautions = {kFirmware, kManual};
 
   VariableKind width = kind("pcie_width", "PCIe width", "link width");
   width.is_link = true;
   width.must_change = {"pci/{slot}/current_link_width"};
-  width.comes_along = {"pci/{slot}/max_link_width", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*", "dmi/slot/*"};
+  width.comes_along = {kMenuItem, "pci/{slot}/max_link_width", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*",
+                       "dmi/slot/*"};
   width.steps = kSwapSteps;
+  width.measures = kCopyRate;
+  width.expects = ExpectedStep::LinkRate;
   width.cautions = {kPowerOff, kHands, kHot, kSupply, kManual};
 
   VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
   bar.needs_reboot = false;  // a driver can resize it while the system runs
   bar.must_change = {"pci/{device}/aperture_size"};
-  bar.comes_along = {"pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total"};
+  bar.comes_along = {kMenuItem, "pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total"};
   bar.steps = kMenuSteps;
+  bar.measures = kCopyRate;
+  bar.expects = ExpectedStep::None;
+  bar.tolerance = 0.02;
   bar.cautions = {kFirmware, kDriver, kEncryption, kManual};
 
   VariableKind external = kind("external_link", "external link", "external link");
   external.is_link = true;
   external.any_of = {"pci/{device}/chain", "pci/{device}/removable", "thunderbolt/*_speed", "thunderbolt/*_lanes",
                      "thunderbolt/*/link"};
-  external.comes_along = joined({kCardFields, {"numa/*"}});
+  external.comes_along = joined({kCardFields, {"numa/*", "dmi/slot/*", "stated/cable", "stated/power_supply"}});
   external.must_stay = {
       "pci/{device}/vendor",        "pci/{device}/device",    "pci/{device}/subsystem_*",        "pci/{device}/driver",
       "pci/{device}/vbios_version", "pci/{device}/power_cap", "pci/{device}/mem_info_vram_total"};
   external.steps = {"Shut down both sides unless the maker allows hot-plugging.",
                     "Box power on first, then the cable, then start and authorise.",
                     "Let the program capture the bench again."};
+  external.measures = kCopyRate;
+  external.expects = ExpectedStep::LinkRate;
   external.cautions = {
       kCable,
       "An open-frame box has live parts: power off before you touch it. Only the maker's charger; no bridged start.",
@@ -105,6 +125,11 @@ std::vector<VariableKind> linkKinds() {
   VariableKind aspm = kind("aspm", "link power saving", "link power saving");
   aspm.any_of = {"pci/*/link/*", "kernel/aspm_policy", "pci/*/config (link control, power saving)"};
   aspm.steps = kRunningSteps;
+  aspm.measures = kCopyRate;
+  aspm.expects = ExpectedStep::None;
+  aspm.tolerance = 0.02;
+  aspm.writes = {
+      {"policy", "/sys/module/pcie_aspm/parameters/policy", "default, performance, powersave, powersupersave"}};
   aspm.cautions = {"Forcing it on can lock up the system.", kManual};
   return {generation, width, bar, external, aspm};
 }
@@ -113,9 +138,11 @@ std::vector<VariableKind> memoryKinds() {
   VariableKind speed = kind("memory_speed", "memory speed or profile", "memory speed");
   speed.needs_reboot = true;
   speed.must_change = {"dmi/memory/*/configured_speed"};
-  speed.comes_along = {"dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total", "memory/system_ram",
-                       "memory/firmware_reserve"};
+  speed.comes_along = {kMenuItem,           "dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total",
+                       "memory/system_ram", "memory/firmware_reserve"};
   speed.steps = kMenuSteps;
+  speed.measures = kReadRate;
+  speed.expects = ExpectedStep::MemoryRate;
   speed.cautions = {kMemory, kFirmware, kManual};
 
   VariableKind capacity = kind("memory_capacity", "memory amount and channels", "memory amount");
@@ -124,6 +151,9 @@ std::vector<VariableKind> memoryKinds() {
   capacity.comes_along = {"dmi/memory/*", "memory/*", "numa/*"};
   capacity.must_stay = {"dmi/memory/*/configured_speed"};
   capacity.steps = kSwapSteps;
+  capacity.measures = kReadRate;
+  capacity.expects = ExpectedStep::MemoryRate;
+  capacity.tolerance = 0.15;  // two channels yield 1.7 to 2 times as much as one
   capacity.cautions = {kPowerOff, kHands,
                        "Slots as the manual says for channels, the notch the right way round, both latches, one kit.",
                        kMemory, kManual};
@@ -131,9 +161,16 @@ std::vector<VariableKind> memoryKinds() {
   VariableKind carve_out = kind("graphics_carve_out", "graphics carve-out from main memory", "carve-out");
   carve_out.needs_reboot = true;
   carve_out.any_of = {"memory/firmware_reserve", "pci/{device}/mem_info_vram_total"};
-  carve_out.comes_along = {"memory/total", "memory/system_ram", "pci/{device}/mem_info_*", "pci/{device}/bar*_size",
+  carve_out.comes_along = {kMenuItem,
+                           "memory/total",
+                           "memory/system_ram",
+                           "pci/{device}/mem_info_*",
+                           "pci/{device}/bar*_size",
                            "pci/{device}/aperture_size"};
   carve_out.steps = kMenuSteps;
+  carve_out.measures = kCopyRate;
+  carve_out.expects = ExpectedStep::None;
+  carve_out.tolerance = 0.02;
   carve_out.cautions = {kFirmware, kManual};
   return {speed, capacity, carve_out};
 }
@@ -141,28 +178,44 @@ std::vector<VariableKind> memoryKinds() {
 std::vector<VariableKind> processorKinds() {
   VariableKind count = kind("core_count", "number of cores", "core count");
   count.any_of = {"cpu/online", "cpu/present"};
-  count.comes_along = kCoreFields;
+  count.comes_along = joined({kCoreFields, {kMenuItem}});
   count.must_stay = {"cpu/smt"};
   count.steps = kRunningSteps;
+  count.measures = kWorkTime;
+  count.expects = ExpectedStep::Cores;
+  count.tolerance = 0.2;  // fewer cores boost higher
+  count.writes = {kCoreOnline};
   count.cautions = {kOffline, kManual};
 
   VariableKind type = kind("core_type", "kinds of cores", "core type");
   type.any_of = {"cpu/types/*"};
   type.comes_along = joined({kCoreFields, {"cpu/flags", "cpu/governor", "cpu/epp"}});
   type.steps = kRunningSteps;
+  type.measures = kWorkTime;
+  type.writes = {kCoreOnline};
   type.cautions = {kOffline, kManual};
 
   VariableKind smt = kind("smt", "two threads a core", "threads-per-core");
   smt.must_change = {"cpu/smt_active"};
-  smt.comes_along = joined({kCoreFields, {"cpu/smt", "cpu/vulnerabilities/*"}});
+  smt.comes_along = joined({kCoreFields, {kMenuItem, "cpu/smt", "cpu/vulnerabilities/*"}});
   smt.must_stay = {"cpu/cores"};
   smt.steps = kRunningSteps;
+  smt.measures = kWorkTime;
+  smt.writes = {{"two threads a core", "/sys/devices/system/cpu/smt/control", "on, off"}};
   smt.cautions = {kOffline, kManual};
 
   VariableKind governor = kind("governor", "governor and boost", "governor");
   governor.any_of = {"cpu/governor", "cpu/epp", "cpu/boost", "cpu/no_turbo", "cpu/limit_khz", "cpu/power_limit/*"};
   governor.comes_along = {"cpu/limit_khz", "cpu/max_khz", "cpu/epp"};
   governor.steps = kRunningSteps;
+  governor.measures = "clock_GHz";
+  governor.writes = {
+      {"governor of every core", "/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance, powersave"},
+      {"energy preference", "/sys/devices/system/cpu/cpufreq/policy*/energy_performance_preference",
+       "performance, balance_performance, balance_power, power"},
+      {"highest clock, kHz", "/sys/devices/system/cpu/cpufreq/policy*/scaling_max_freq", "3000000"},
+      {"boost", "/sys/devices/system/cpu/cpufreq/boost", "1, 0"},
+      {"no boost, with the other driver", "/sys/devices/system/cpu/intel_pstate/no_turbo", "0, 1"}};
   governor.cautions = {kLimits, kManual};
   return {count, type, smt, governor};
 }
@@ -183,8 +236,8 @@ std::vector<VariableKind> wholeKinds() {
   VariableKind processor = kind("processor", "processor, as a whole", "processor");
   processor.needs_reboot = processor.is_whole = true;
   processor.must_change = {"cpu/model"};
-  processor.comes_along = {"cpu/*",         "dmi/processor/*",          "numa/*", "memory/*", "firmware/version",
-                           "firmware/date", "dmi/memory/*/configured_*"};
+  processor.comes_along = {"stated/cooler",    "cpu/*",         "dmi/processor/*",          "numa/*", "memory/*",
+                           "firmware/version", "firmware/date", "dmi/memory/*/configured_*"};
   processor.must_stay = travels;
   processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.",
                      "Shut down and unplug.", "Change the processor.",
@@ -212,7 +265,7 @@ std::vector<VariableKind> wholeKinds() {
   VariableKind device = kind("device", "device, as a whole", "device");
   device.needs_reboot = device.is_whole = true;
   device.any_of = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*"};
-  device.comes_along = joined({kCardFields, {"pci/*"}});
+  device.comes_along = joined({kCardFields, {"pci/*", "dmi/slot/*", "stated/power_supply", "stated/cable"}});
   device.must_stay = {"storage/*/model"};
   device.steps = kSwapSteps;
   device.cautions = {kPowerOff,
@@ -245,6 +298,16 @@ const VariableKind* findVariableKind(std::string_view id) {
   const auto kinds = variableKinds();
   const auto found = std::find_if(kinds.begin(), kinds.end(), [&](const VariableKind& one) { return one.id == id; });
   return found == kinds.end() ? nullptr : &*found;
+}
+
+std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const std::string& device) {
+  if (kind.measures == kWorkTime) return {"iron-lever-probe", "compute", "--threads", "0"};
+  if (kind.measures == kReadRate || kind.measures == "clock_GHz")
+    return {"iron-lever-probe", "memory", "--threads", "0"};
+  if (kind.measures != kCopyRate) return {};
+  std::vector<std::string> copy{"iron-lever-probe", "copy"};
+  if (!device.empty()) copy.insert(copy.end(), {"--pci", device});
+  return copy;
 }
 
 std::vector<std::string> placedPatterns(std::string_view pattern, const std::string& device, const DevicePath& path) {

@@ -10,6 +10,22 @@
 
 namespace core {
 
+/// What the settings of two levels let expect of a measurement.
+enum class ExpectedStep {
+  Unknown,     ///< no arithmetic says; the measurement is shown, not judged
+  None,        ///< the same at both: what is measured must not change
+  LinkRate,    ///< as the encoded rate of the narrowest hop
+  MemoryRate,  ///< as the peak of main memory
+  Cores        ///< as the number of cores
+};
+
+/// A setting of a kind that a running Linux can be told to take.
+struct KindWrite {
+  std::string_view what;    ///< "governor of every core"
+  std::string_view path;    ///< as core::SettingWrite::path
+  std::string_view values;  ///< what may be written, for a person: "performance, powersave"
+};
+
 /// A kind of platform variable: which facts must move with it, which may come along, and how a person changes it
 /// safely. Every configuration fact that is not named here must not change: a comparison is about one variable. Fields
 /// are patterns (* stands for any text) with places: {device} the device under test, {slot} both ends of its slot's
@@ -27,12 +43,19 @@ struct VariableKind {
   std::vector<std::string_view> must_stay;  ///< even where comes_along would let it go: what must travel along
   std::vector<std::string_view> steps;      ///< for a person, in order
   std::vector<std::string_view> cautions;   ///< to be read before the first step
+  std::string_view measures;                ///< the reading that proves it: "read_GBps"; empty: none does
+  ExpectedStep expects = ExpectedStep::Unknown;
+  double tolerance = 0.1;         ///< relative, of the expected step
+  std::vector<KindWrite> writes;  ///< where a running Linux can set it
 };
 
 /// All kinds, in the order in which they are offered; "other" last.
 [[nodiscard]] std::span<const VariableKind> variableKinds();
 /// Nothing for an id that is not known.
 [[nodiscard]] const VariableKind* findVariableKind(std::string_view id);
+
+/// The probe's command that measures a kind; empty where measuring proves nothing. `device` may be empty.
+[[nodiscard]] std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const std::string& device);
 
 /// Puts a path's addresses into a pattern's places: one pattern for each address.
 [[nodiscard]] std::vector<std::string> placedPatterns(std::string_view pattern, const std::string& device,

@@ -91,7 +91,7 @@ std::string Claim::ending() const {
   return verdict.empty() ? "" : ": " + verdict;
 }
 
-Claim claimOf(const Study& study, const Findings& findings) {
+Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
   Claim claim{study.bench,
               study.variable,
               study.levels[0].name,
@@ -117,6 +117,10 @@ Claim claimOf(const Study& study, const Findings& findings) {
     claim.has_result = true;
   } else if (findings.recorded_passes > 0) {
     claim.outcome = "… not measured at both levels yet";
+  }
+  if (!unreachable.empty() && !claim.has_result) {
+    claim.outcome = fmt::format("… {} is not reachable here", study.level(unreachable.back().side).name);
+    claim.verdict = unreachable.back().reason;
   }
   return claim;
 }

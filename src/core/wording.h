@@ -2,10 +2,12 @@
 
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 
 #include "core/findings.h"
 #include "core/study.h"
+#include "core/unreachable.h"
 
 namespace core {
 
@@ -52,6 +54,7 @@ struct Claim {
   /// How the sentence ends after the outcome: ": gain", or that it is not yet a comparison of one variable.
   [[nodiscard]] std::string ending() const;
 };
-[[nodiscard]] Claim claimOf(const Study& study, const Findings& findings);
+[[nodiscard]] Claim claimOf(const Study& study, const Findings& findings,
+                            std::span<const Unreachable> unreachable = {});
 
 }  // namespace core

@@ -1,5 +1,8 @@
 #include "probe/commands.h"
 
+#include <sched.h>
+
+#include <algorithm>
 #include <functional>
 #include <map>
 
@@ -58,14 +61,16 @@ CLI::App* addMemory(CLI::App& app, Options& options) {
   CLI::App* memory =
       app.add_subcommand("memory", "Read, write and copy main memory; latency of a load; real clock of a core");
   memory->add_option("--mib", options.memory.mib, "Size of each of two buffers, MiB");
-  memory->add_option("--threads", options.memory.threads, "Threads that share them");
+  memory->add_option("--threads", options.memory.threads,
+                     "Threads that share them; 0: one for each processor that it may use");
   memory->add_option("--repeats", options.memory.repeats, "Measurements of each");
   return memory;
 }
 
 CLI::App* addCompute(CLI::App& app, Options& options) {
   CLI::App* compute = app.add_subcommand("compute", "A fixed amount of integer work, shared among threads");
-  compute->add_option("--threads", options.compute.threads, "Threads that share it");
+  compute->add_option("--threads", options.compute.threads,
+                      "Threads that share it; 0: one for each processor that it may use");
   compute->add_option("--million-steps", options.compute.million_steps, "The work, in millions of steps");
   compute->add_option("--repeats", options.compute.repeats, "Measurements");
   return compute;
@@ -83,7 +88,8 @@ CLI::App* addStorage(CLI::App& app, Options& options) {
 CLI::App* addCopy(CLI::App& app, Options& options) {
   CLI::App* copy = app.add_subcommand("copy", "Copy between host memory and a graphics device, both ways (Vulkan)");
   copy->add_flag("--list", options.lists_devices, "Only name the devices");
-  copy->add_option("--device", options.copy.device, "Which one, from 0");
+  auto* device = copy->add_option("--device", options.copy.device, "Which one, from 0");
+  copy->add_option("--pci", options.copy.pci, "Which one, by PCI address such as 0000:03:00.0")->excludes(device);
   copy->add_option("--mib", options.copy.mib, "Size of a copy, MiB");
   copy->add_option("--repeats", options.copy.repeats, "Measurements of each");
   return copy;
@@ -103,7 +109,15 @@ Answer scene(Options& options) {
                       {"checksum", fmt::format("{:016x}", summary->checksum)}};
 }
 
-Answer memory(const Options& options) {
+// A level's prefix such as taskset leaves the program fewer than there are.
+int usableProcessors() {
+  cpu_set_t set;
+  CPU_ZERO(&set);
+  return ::sched_getaffinity(0, sizeof set, &set) == 0 ? std::max(1, CPU_COUNT(&set)) : 1;
+}
+
+Answer memory(Options& options) {
+  if (options.memory.threads == 0) options.memory.threads = usableProcessors();
   const auto readings = measureMemory(options.memory);
   if (!readings) return readings.error();
   return ordered_json{{"workload", "memory"},
@@ -116,7 +130,8 @@ Answer memory(const Options& options) {
                       {"clock_GHz", json(readings->clock_GHz)}};
 }
 
-Answer compute(const Options& options) {
+Answer compute(Options& options) {
+  if (options.compute.threads == 0) options.compute.threads = usableProcessors();
   const auto readings = measureCompute(options.compute);
   if (!readings) return readings.error();
   return ordered_json{{"workload", "compute"},

@@ -2,6 +2,7 @@
 
 #include <vulkan/vulkan.h>
 
+#include <algorithm>
 #include <cstring>
 #include <optional>
 
@@ -43,7 +44,7 @@ class Copier {
   core::Status open() {
     VkApplicationInfo application{};
     application.sType = VK_STRUCTURE_TYPE_APPLICATION_INFO;
-    application.apiVersion = VK_API_VERSION_1_0;
+    application.apiVersion = VK_API_VERSION_1_1;
     VkInstanceCreateInfo info{};
     info.sType = VK_STRUCTURE_TYPE_INSTANCE_CREATE_INFO;
     info.pApplicationInfo = &application;
@@ -63,6 +64,19 @@ class Copier {
     VkPhysicalDeviceProperties properties{};
     vkGetPhysicalDeviceProperties(devices_[index], &properties);
     return properties;
+  }
+
+  /// "0000:03:00.0"; empty where the device does not tell, as a software device does not.
+  [[nodiscard]] std::string pciAddress(std::size_t index) const {
+    if (properties(index).apiVersion < VK_API_VERSION_1_1 || !offers(index, VK_EXT_PCI_BUS_INFO_EXTENSION_NAME))
+      return "";
+    VkPhysicalDevicePCIBusInfoPropertiesEXT bus{};
+    bus.sType = VK_STRUCTURE_TYPE_PHYSICAL_DEVICE_PCI_BUS_INFO_PROPERTIES_EXT;
+    VkPhysicalDeviceProperties2 asked{};
+    asked.sType = VK_STRUCTURE_TYPE_PHYSICAL_DEVICE_PROPERTIES_2;
+    asked.pNext = &bus;
+    vkGetPhysicalDeviceProperties2(devices_[index], &asked);
+    return fmt::format("{:04x}:{:02x}:{:02x}.{:x}", bus.pciDomain, bus.pciBus, bus.pciDevice, bus.pciFunction);
   }
 
   core::Status prepare(std::size_t index, VkDeviceSize size) {
@@ -113,6 +127,15 @@ class Copier {
     VkBuffer handle = VK_NULL_HANDLE;
     VkDeviceMemory memory = VK_NULL_HANDLE;
   };
+
+  [[nodiscard]] bool offers(std::size_t index, const char* extension) const {
+    std::uint32_t count = 0;
+    vkEnumerateDeviceExtensionProperties(devices_[index], nullptr, &count, nullptr);
+    std::vector<VkExtensionProperties> all(count);
+    vkEnumerateDeviceExtensionProperties(devices_[index], nullptr, &count, all.data());
+    return std::any_of(all.begin(), all.end(),
+                       [&](const auto& one) { return std::strcmp(one.extensionName, extension) == 0; });
+  }
 
   core::Status makeDevice() {
     std::uint32_t count = 0;
@@ -214,15 +237,31 @@ core::Result<std::vector<std::string>> copyDevices() {
   return names;
 }
 
+namespace {
+
+core::Result<std::size_t> chosenDevice(const Copier& copier, const CopyOptions& options) {
+  if (options.pci.empty()) {
+    const auto index = static_cast<std::size_t>(options.device);
+    if (index < copier.deviceCount()) return index;
+    return Error{ErrorKind::Missing, fmt::format("there are only {} Vulkan devices", copier.deviceCount()), "copy",
+                 "See them with: iron-lever-probe copy --list"};
+  }
+  for (std::size_t i = 0; i < copier.deviceCount(); ++i)
+    if (copier.pciAddress(i) == options.pci) return i;
+  return Error{ErrorKind::Missing, "there is no Vulkan device at " + options.pci, "copy",
+               "Install that device's Vulkan driver, or see the others with: iron-lever-probe copy --list"};
+}
+
+}  // namespace
+
 core::Result<CopyReadings> measureCopy(const CopyOptions& options) {
   if (options.mib < 1 || options.mib > 8192 || options.repeats < 1 || options.repeats > 1000 || options.device < 0)
     return Error{ErrorKind::OutOfRange, "the options do not fit", "copy", "Use --mib 1 to 8192, --repeats 1 to 1000"};
   Copier copier;
   if (auto opened = copier.open(); !opened) return opened.error();
-  const auto index = static_cast<std::size_t>(options.device);
-  if (index >= copier.deviceCount())
-    return Error{ErrorKind::Missing, fmt::format("there are only {} Vulkan devices", copier.deviceCount()), "copy",
-                 "See them with: iron-lever-probe copy --list"};
+  const auto chosen = chosenDevice(copier, options);
+  if (!chosen) return chosen.error();
+  const std::size_t index = *chosen;
   const auto bytes = static_cast<VkDeviceSize>(options.mib) << 20;
   if (auto prepared = copier.prepare(index, bytes); !prepared) return prepared.error();
   CopyReadings readings;

@@ -12,6 +12,7 @@ struct CopyOptions {
   int device = 0;  ///< which Vulkan device, as `copy --list` numbers them
   int mib = 256;
   int repeats = 5;
+  std::string pci = {};  ///< which one, by its PCI address, where that is not empty
 };
 
 /// Copies between host memory that stays in place and the device's own memory.

@@ -1,6 +1,5 @@
 #include "session/approvals.h"
 
-#include <cstdlib>
 #include <filesystem>
 #include <fstream>
 #include <set>
@@ -12,19 +11,11 @@ namespace {
 
 std::string keyOf(const core::ExactCommand& exact, const std::string& folder) {
   nlohmann::ordered_json key{{"folder", folder}, {"environment", exact.environment}, {"command", exact.command}};
+  if (exact.write) key["write"] = {exact.write->path, exact.write->value};
   return key.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
 }
 
 }  // namespace
-
-Approvals::Approvals(std::string path) : path_(std::move(path)) {}
-
-std::string Approvals::defaultPath() {
-  const char* state = std::getenv("XDG_STATE_HOME");
-  const char* home = std::getenv("HOME");
-  const std::string base = state && *state ? state : std::string(home ? home : ".") + "/.local/state";
-  return base + "/iron-lever/approved-commands.jsonl";
-}
 
 std::vector<core::ExactCommand> Approvals::missing(const std::vector<core::ExactCommand>& commands,
                                                    const std::string& folder) const {

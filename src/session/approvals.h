@@ -9,12 +9,12 @@ namespace session {
 
 /// The commands that the person at this machine has approved: a study file from elsewhere never starts a program
 /// unasked. A command is its environment, program, arguments and working folder; if one of them differs it is another
-/// command. Kept for this user in $XDG_STATE_HOME/iron-lever/approved-commands.jsonl, one JSON object a line.
+/// command. Kept in one JSON object a line. A setting that would be written
+/// is approved in the same way.
 class Approvals {
  public:
-  /// `path` is for tests; by default the file named above.
-  explicit Approvals(std::string path = defaultPath());
-  [[nodiscard]] static std::string defaultPath();
+  /// The file is UserFiles::approvals.
+  explicit Approvals(std::string path) : path_(std::move(path)) {}
 
   /// Those of `commands` that are not approved for `folder`, in their order.
   [[nodiscard]] std::vector<core::ExactCommand> missing(const std::vector<core::ExactCommand>& commands,

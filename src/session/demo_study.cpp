@@ -64,8 +64,8 @@ core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench
   }
   auto file = store::StudyFile::open(path);
   if (!file) return file.error();
-  auto session = std::make_unique<Session>(
-      *std::move(file), bench, Approvals(place.filePath(QStringLiteral("approved.jsonl")).toStdString()), "M. Osei");
+  auto session =
+      std::make_unique<Session>(*std::move(file), bench, UserFiles::in(place.path().toStdString()), "M. Osei");
   if (session->problem()) return *session->problem();
   if (auto approved = session->approve(); !approved) return approved.error();
   return session;

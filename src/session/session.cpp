@@ -10,6 +10,8 @@
 
 #include "bench/capture.h"
 #include "bench/local_bench.h"
+#include "core/stated_fact.h"
+#include "store/json_result.h"
 
 namespace session {
 namespace {
@@ -33,10 +35,16 @@ core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path
 
 }  // namespace
 
-Session::Session(store::StudyFile file, bench::BenchConnection& bench, Approvals approvals, std::string person)
-    : file_(std::move(file)), bench_(bench), approvals_(std::move(approvals)), person_(std::move(person)) {
+Session::Session(store::StudyFile file, bench::BenchConnection& bench, const UserFiles& files, std::string person)
+    : file_(std::move(file)),
+      bench_(bench),
+      approvals_(files.approvals),
+      settings_(files.settings),
+      benches_(files.benches),
+      root_facts_(files.root_facts),
+      person_(std::move(person)) {
   schedule_ = core::scheduleOf(study());
-  if (!study().machine.empty()) stand_in_ = std::make_unique<bench::LocalBench>(folder() + "/" + study().machine);
+  if (!study().machine.empty()) stand_in_ = std::make_unique<bench::LocalBench>(machineRoot());
   auto recorded = file_.recorded();
   if (recorded)
     recorded_ = *std::move(recorded);
@@ -48,9 +56,14 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, Approvals
     state_ = State::Finished;
 }
 
-Session::~Session() { command_.reset(); }
+Session::~Session() {
+  command_.reset();
+  (void)restoreSettings();  // what cannot be put back stays in the journal, for the next start
+}
 
 std::string Session::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
+
+std::string Session::machineRoot() const { return study().machine.empty() ? "" : folder() + "/" + study().machine; }
 
 int Session::attemptsOf(std::size_t slot) const {
   return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(),
@@ -102,11 +115,11 @@ std::string Session::liveLogPath() const {
 }
 
 std::vector<core::ExactCommand> Session::unapprovedCommands() const {
-  return approvals_.missing(core::commandsOf(study()), folder());
+  return approvals_.missing(core::actsOf(study()), folder());
 }
 
 core::Status Session::approve() {
-  auto approved = approvals_.approve(core::commandsOf(study()), folder());
+  auto approved = approvals_.approve(core::actsOf(study()), folder());
   if (approved) Q_EMIT stateChanged();
   return approved;
 }
@@ -116,9 +129,11 @@ core::Status Session::replaceStudy(const core::Study& study) {
     return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
   if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
   schedule_ = core::scheduleOf(this->study());
-  stand_in_ = this->study().machine.empty()
-                  ? nullptr
-                  : std::make_unique<bench::LocalBench>(folder() + "/" + this->study().machine);
+  stand_in_ = this->study().machine.empty() ? nullptr : std::make_unique<bench::LocalBench>(machineRoot());
+  // Kept for the next study of this bench; a register that cannot be written holds nothing up.
+  for (const core::Level& level : study.levels)
+    if (!level.menu_path.empty() && !study.kind.empty())
+      (void)benches_.setMenuPath(study.bench, study.kind, level.name, level.menu_path);
   Q_EMIT stateChanged();
   return core::Done{};
 }
@@ -159,7 +174,14 @@ core::Status Session::start() {
 
 void Session::setState(State state) {
   state_ = state;
-  if (!isRunning()) lock_.reset();
+  if (!isRunning()) {
+    // Nothing runs on a bench that a person takes for untouched. The lock goes last: until then the journal is ours.
+    if (const auto restored = restoreSettings(); !restored && !problem_) {
+      problem_ = restored.error();
+      state_ = State::Held;
+    }
+    lock_.reset();
+  }
   Q_EMIT stateChanged();
 }
 
@@ -177,7 +199,11 @@ void Session::goOn() {
   if (unfiled_) return filePass(*std::exchange(unfiled_, std::nullopt));
   if (is_stopping_) return finishStop();
   const auto slot = nextSlot();
-  if (slot && isVisitInHand(schedule_[*slot])) return runPass(*slot);
+  const bool visit_goes_on = slot && isVisitInHand(schedule_[*slot]);
+  if (visit_goes_on && !settings_are_on_)  // a visit that was interrupted; its settings were put back then
+    if (auto applied = applySettings(schedule_[*slot].side); !applied) return hold(applied.error());
+  if (const auto due = measurementDue(visit_goes_on)) return measure(*due);
+  if (visit_goes_on) return runPass(*slot);
   if (auto closed = closeVisit(); !closed) return hold(closed.error());
   if (slot)
     setLevel(schedule_[*slot]);
@@ -185,7 +211,54 @@ void Session::goOn() {
     setState(State::Finished);
 }
 
-const bench::BenchConnection& Session::machine() const { return stand_in_ ? *stand_in_ : bench_; }
+// Before the first pass of a visit, and again after its last one: a level that sagged under load is found out.
+std::optional<core::CaptureMoment> Session::measurementDue(bool visit_goes_on) const {
+  if (study().measure_command.empty() || recorded_.visits.empty()) return std::nullopt;
+  const core::Visit& visit = recorded_.visits.back();
+  const auto is_measured = [&](core::CaptureMoment moment) {
+    return core::measurementOf(visit.id, moment, recorded_.measurements) != nullptr;
+  };
+  const bool has_passes = std::any_of(recorded_.passes.begin(), recorded_.passes.end(),
+                                      [&](const core::Pass& pass) { return pass.visit_id == visit.id; });
+  if (visit_goes_on && !has_passes && !is_measured(core::CaptureMoment::Start)) return core::CaptureMoment::Start;
+  const bool is_open = visit.boot_id == bench::bootId(machine()) && !hasCapture(visit.id, core::CaptureMoment::End);
+  if (!visit_goes_on && is_open && has_passes && !is_measured(core::CaptureMoment::End))
+    return core::CaptureMoment::End;
+  return std::nullopt;
+}
+
+// A level that cannot be measured does not stop the sheet: that it was not is on record, and becomes a doubt.
+void Session::measure(core::CaptureMoment moment) {
+  const core::Visit& visit = recorded_.visits.back();
+  setState(State::Measuring);
+  const double limit_s = study().plan.time_limit_s;
+  launch({core::measureCommand(study(), visit.side), folder(), limit_s},
+         [this, moment, limit_s](const bench::CommandOutcome& outcome) {
+           if (outcome.ending == bench::Ending::Stopped) return finishStop();
+           core::VisitMeasurement measured{recorded_.visits.back().id, moment, {}, {}};
+           if (const auto failure = failureOf(outcome, "measuring", limit_s)) {
+             measured.failure = failure->sentence();
+           } else if (auto readings = store::readingsFromJson(outcome.output)) {
+             measured.readings = *std::move(readings);
+           } else {
+             measured.failure = readings.error().sentence();
+           }
+           if (auto filed = file_.addMeasurement(measured); !filed) return hold(filed.error());
+           recorded_.measurements.push_back(std::move(measured));
+           goOn();
+         });
+}
+
+core::Status Session::applySettings(core::Side side) {
+  settings_are_on_ = true;
+  return settings_.apply(study().level(side).writes, machine(), machineRoot(), path());
+}
+
+core::Status Session::restoreSettings() {
+  if (!std::exchange(settings_are_on_, false)) return core::Done{};
+  if (study().levels[0].writes.empty() && study().levels[1].writes.empty()) return core::Done{};
+  return settings_.restore(machine(), path());
+}
 
 bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const {
   return std::any_of(recorded_.captures.begin(), recorded_.captures.end(),
@@ -195,10 +268,19 @@ bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) cons
 core::Status Session::captureVisit(core::CaptureMoment moment) {
   const std::int64_t visit_id = recorded_.visits.back().id;
   if (hasCapture(visit_id, moment)) return core::Done{};
-  core::VisitCapture taken{visit_id, moment, bench::captureBench(machine())};
+  core::VisitCapture taken{visit_id, moment, captureNow()};
   if (auto filed = file_.addCapture(taken); !filed) return filed;
+  // The register repeats what the study holds: one that cannot be written holds nothing up.
+  if (moment == core::CaptureMoment::Start) (void)benches_.add(registeredName(), taken.capture);
   recorded_.captures.push_back(std::move(taken));
   return core::Done{};
+}
+
+core::Capture Session::captureNow() const {
+  const auto with_root = bench::WithRootFacts::open(machine(), root_facts_);
+  core::Capture capture = with_root ? bench::captureBench(*with_root) : bench::captureBench(machine());
+  for (core::Fact& fact : store::statedFactsOf(recorded_)) capture.put(std::move(fact));
+  return capture;
 }
 
 // Proof is repeated after the last pass: a level that sagged under load is found out. After a restart it is too late
@@ -239,10 +321,12 @@ void Session::launch(const bench::CommandOrder& order, std::function<void(const 
 
 void Session::setLevel(const core::Slot& slot) {
   const core::Level& level = study().level(slot.side);
+  if (auto restored = restoreSettings(); !restored) return hold(restored.error());
+  if (auto applied = applySettings(slot.side); !applied) return hold(applied.error());
   if (level.set_command.empty()) return beginVisit(slot);
   setState(State::SettingLevel);
   const double limit_s = study().plan.time_limit_s;
-  launch({{{}, level.set_command}, folder(), limit_s}, [this, slot, limit_s](const bench::CommandOutcome& outcome) {
+  launch({{{}, level.set_command, {}}, folder(), limit_s}, [this, slot, limit_s](const bench::CommandOutcome& outcome) {
     if (outcome.ending == bench::Ending::Stopped) return finishStop();
     if (const auto failure =
             failureOf(outcome, "setting " + study().variable + " to " + study().level(slot.side).name, limit_s))
@@ -334,6 +418,26 @@ core::Status Session::addNote(const std::string& text) {
   if (text.find_first_not_of(" \t\n") == std::string::npos)
     return Error{ErrorKind::OutOfRange, "an empty note says nothing", "note", "Write what happened"};
   if (auto noted = note("note", "", text); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::state(const std::string& fact_id, const std::string& value) {
+  if (!value.empty())
+    if (auto fact = core::statedFact(fact_id, value, person_); !fact) return fact.error();
+  if (auto noted = note("stated", fact_id, value); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::declareUnreachable(core::Side side, const std::string& reason) {
+  if (isRunning())
+    return Error{ErrorKind::NotAllowed, "a level is not given up while the sheet runs", path(), "Stop first"};
+  if (reason.find_first_not_of(" \t\n") == std::string::npos)
+    return Error{ErrorKind::OutOfRange, "a level is called not reachable with a reason only", "reason",
+                 "Say what was tried, and what happened"};
+  if (auto noted = note("not_reachable", side == core::Side::Baseline ? "baseline" : "changed", reason); !noted)
+    return noted;
   Q_EMIT stateChanged();
   return core::Done{};
 }

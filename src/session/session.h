@@ -14,12 +14,16 @@
 #include "session/approvals.h"
 #include "session/file_lock.h"
 #include "session/pass_result.h"
+#include "session/setting_journal.h"
+#include "session/user_files.h"
+#include "store/bench_register.h"
 #include "store/study_file.h"
 
 namespace session {
 
-/// What a session is doing. `Held`: it cannot go on before a person has dealt with problem().
-enum class State { Idle, SettingLevel, RunningPass, Held, Finished };
+/// What a session is doing. `Measuring`: what the level yields, before the first and after the last pass of a visit.
+/// `Held`: it cannot go on before a person has dealt with problem().
+enum class State { Idle, SettingLevel, Measuring, RunningPass, Held, Finished };
 
 /// Runs a study: brings the bench to each level, runs its passes one after the other, files each before anything else
 /// happens. It can be stopped and gone on with at any time, also by being killed. A pass that fails is kept and does
@@ -28,16 +32,21 @@ class Session : public QObject {
   Q_OBJECT
  public:
   /// `bench` outlives the session. Errors of reading the file end up in problem().
-  Session(store::StudyFile file, bench::BenchConnection& bench, Approvals approvals, std::string person);
+  Session(store::StudyFile file, bench::BenchConnection& bench, const UserFiles& files, std::string person);
   ~Session() override;
 
   [[nodiscard]] const core::Study& study() const { return file_.study(); }
   [[nodiscard]] const std::string& path() const { return file_.path(); }
+  [[nodiscard]] const store::BenchRegister& benches() const { return benches_; }
+  /// How the bench is called in the register: a stand-in is not the bench that it stands for.
+  [[nodiscard]] std::string registeredName() const { return study().bench + (stand_in_ ? " (stand-in)" : ""); }
   [[nodiscard]] const store::Recorded& recorded() const { return recorded_; }
   [[nodiscard]] const std::vector<core::Slot>& schedule() const { return schedule_; }
   [[nodiscard]] State state() const { return state_; }
   [[nodiscard]] const std::optional<core::Error>& problem() const { return problem_; }
-  [[nodiscard]] bool isRunning() const { return state_ == State::SettingLevel || state_ == State::RunningPass; }
+  [[nodiscard]] bool isRunning() const {
+    return state_ == State::SettingLevel || state_ == State::Measuring || state_ == State::RunningPass;
+  }
   [[nodiscard]] bool isStopping() const { return is_stopping_; }
 
   /// The slot in hand, or the next one; nothing when every slot is done.
@@ -51,7 +60,7 @@ class Session : public QObject {
   /// The pass in hand's frame log as far as it is written; empty without one.
   [[nodiscard]] std::string liveLogPath() const;
 
-  /// Commands of this study that nobody on this machine has approved.
+  /// Commands and settings of this study that nobody on this machine has approved.
   [[nodiscard]] std::vector<core::ExactCommand> unapprovedCommands() const;
   /// Takes a person's approval of exactly those. Errors  Io
   core::Status approve();
@@ -69,6 +78,12 @@ class Session : public QObject {
   core::Status repeatFailed();
   /// A remark for the logbook. Errors of the study file; OutOfRange for an empty one
   core::Status addNote(const std::string& text);
+  /// What only a person knows about the bench; goes into every capture from now on. Empty takes it back.
+  /// Errors of the study file; those of core::statedFact
+  core::Status state(const std::string& fact_id, const std::string& value);
+  /// Records that a level cannot be reached, or does not hold: a result, with its reason. The rest of the plan stays
+  /// open. Errors of the study file; OutOfRange for an empty reason; NotAllowed while running
+  core::Status declareUnreachable(core::Side side, const std::string& reason);
   /// A person takes a doubt upon themselves. Errors of the study file; OutOfRange for an empty reason
   core::Status acceptDoubt(const std::string& doubt_id, const std::string& reason);
 
@@ -89,10 +104,16 @@ class Session : public QObject {
   void beginVisit(const core::Slot& slot);
   void runPass(std::size_t slot_index);
   core::Status captureVisit(core::CaptureMoment moment);
+  [[nodiscard]] core::Capture captureNow() const;
+  [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;
+  void measure(core::CaptureMoment moment);
+  core::Status applySettings(core::Side side);
+  core::Status restoreSettings();
   void captureUnderLoad(std::size_t slot_index);
   core::Status closeVisit();
   [[nodiscard]] bool hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const;
-  [[nodiscard]] const bench::BenchConnection& machine() const;
+  [[nodiscard]] bench::BenchConnection& machine() const { return stand_in_ ? *stand_in_ : bench_; }
+  [[nodiscard]] std::string machineRoot() const;
   void filePass(MeasuredPass measured);
   void finishStop();
   [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
@@ -106,6 +127,10 @@ class Session : public QObject {
   std::unique_ptr<bench::BenchConnection>
       stand_in_;  ///< the folder that stands for the machine, where the study names one
   Approvals approvals_;
+  SettingJournal settings_;
+  bool settings_are_on_ = false;  ///< the level's settings were written by this session and not yet put back
+  store::BenchRegister benches_;
+  std::string root_facts_;
   std::string person_;
   std::vector<core::Slot> schedule_;
   store::Recorded recorded_;

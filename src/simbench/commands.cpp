@@ -9,6 +9,7 @@
 #include <CLI/CLI.hpp>
 
 #include "simbench/bench_state.h"
+#include "simbench/measure.h"
 #include "simbench/model.h"
 
 namespace simbench {
@@ -26,6 +27,7 @@ struct Options {
   bool reboot = false;
   std::string case_name;
   std::string log_path;
+  std::string measured;
   double pace = 1;
 };
 
@@ -75,6 +77,15 @@ Status runPass(const Options& options, std::ostream& out) {
   return core::Done{};
 }
 
+Status measure(const Options& options, std::ostream& out) {
+  const auto state = loadBench(options.state);
+  if (!state) return state.error();
+  const auto measured = simulateMeasurement(*state, options.measured);
+  if (!measured) return measured.error();
+  out << measured->dump() << '\n';
+  return core::Done{};
+}
+
 Status changeState(const Options& options, bool is_set) {
   auto state = loadBench(options.state);
   if (!state) return state.error();
@@ -109,6 +120,8 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   run->add_option("--out", options.log_path, "Where the frame log goes (cases with frames)");
   run->add_option("--pace", options.pace, "1 = as long as the real thing, 0 = as fast as it can")
       ->check(CLI::NonNegativeNumber);
+  CLI::App* measuring = with_state(app.add_subcommand("measure", "Print what the machine yields, as the probe does"));
+  measuring->add_option("what", options.measured, "memory, copy or compute")->required();
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
@@ -117,6 +130,8 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   Status done = core::Done{};
   if (init->parsed()) {
     if (auto made = initBench(options.state, options.truth); !made) done = made.error();
+  } else if (measuring->parsed()) {
+    done = measure(options, out);
   } else if (run->parsed()) {
     done = runPass(options, out);
   } else {

@@ -263,7 +263,8 @@ const std::map<std::string, Field>& fields() {
                                                 {"is_external", into(&Machine::is_external)},
                                                 {"cable_gbps", into(&Machine::cable_gbps)},
                                                 {"kernel", into(&Machine::kernel)},
-                                                {"swappiness", into(&Machine::swappiness)}};
+                                                {"swappiness", into(&Machine::swappiness)},
+                                                {"yields", into(&Machine::yields)}};
   return all;
 }
 

@@ -107,4 +107,9 @@ core::Result<Statement> Database::prepare(const std::string& sql) {
 
 std::int64_t Database::lastInsertId() const { return sqlite3_last_insert_rowid(handle_.get()); }
 
+core::Status stepOnce(Statement& statement) {
+  const auto row = statement.step();
+  return row ? core::Status(core::Done{}) : core::Status(row.error());
+}
+
 }  // namespace store

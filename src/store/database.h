@@ -75,4 +75,19 @@ class Database {
   std::string path_;
 };
 
+/// Steps a statement that yields no rows.
+core::Status stepOnce(Statement& statement);
+
+/// Calls `take`, which returns a Status, for every row. An error of either ends it.
+template <class Take>
+core::Status forEachRow(Database& database, const std::string& sql, Take&& take) {
+  auto statement = database.prepare(sql);
+  if (!statement) return statement.error();
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return core::Done{};
+    if (core::Status taken = take(*statement); !taken) return taken;
+  }
+}
+
 }  // namespace store

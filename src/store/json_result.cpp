@@ -56,4 +56,32 @@ core::Result<double> numberFromJson(std::string_view output, const std::string& 
   return node->get<double>();
 }
 
+core::Result<std::vector<core::Reading>> readingsFromJson(std::string_view output) {
+  const json parsed = parseObject(output);
+  if (!parsed.is_object())
+    return Error{ErrorKind::Malformed, "the output holds no JSON object", "standard output",
+                 R"(Print {"read_GBps": {"values": [...]}} as the probe does)"};
+  if (const auto software = parsed.find("is_software"); software != parsed.end() && *software == true)
+    return Error{ErrorKind::NotAllowed, "the device that was measured is a program: no link is crossed",
+                 "standard output", "Install the graphics driver's Vulkan part, and name the device with --pci"};
+  std::vector<core::Reading> readings;
+  for (const auto& [name, field] : parsed.items()) {
+    const auto values = field.is_object() ? field.find("values") : field.end();
+    if (!field.is_object() || values == field.end() || !values->is_array() || values->empty()) continue;
+    core::Reading reading{name, {}};
+    for (const json& value : *values) {
+      const double number = value.is_number() ? value.get<double>() : 0;
+      if (!std::isfinite(number) || number <= 0)
+        return Error{ErrorKind::OutOfRange, "a value of '" + name + "' is no positive number", "standard output",
+                     "Measure again; rates and times are above 0"};
+      reading.measured.values.push_back(number);
+    }
+    readings.push_back(std::move(reading));
+  }
+  if (readings.empty())
+    return Error{ErrorKind::Missing, "the output holds no measurement", "standard output",
+                 R"(Print {"read_GBps": {"values": [...]}} as the probe does)"};
+  return readings;
+}
+
 }  // namespace store

@@ -62,6 +62,15 @@ constexpr const char* kSteps[] = {
         UNIQUE (visit_id, moment)
       );
     )sql",
+    R"sql(
+      CREATE TABLE measurement (
+        id INTEGER PRIMARY KEY,
+        visit_id INTEGER NOT NULL REFERENCES visit (id),
+        moment INTEGER NOT NULL,
+        readings TEXT NOT NULL,
+        UNIQUE (visit_id, moment)
+      );
+    )sql",
 };
 
 std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {
@@ -100,14 +109,17 @@ core::Status checkHeader(const std::string& path) {
   return core::Done{};
 }
 
-core::Status migrate(Database& database) {
+core::Status migrate(Database& database) { return migrate(database, kSteps); }
+
+core::Status migrate(Database& database, std::span<const char* const> steps) {
   auto statement = database.prepare("PRAGMA user_version");
   if (!statement) return statement.error();
   if (auto row = statement->step(); !row) return row.error();
   int version = static_cast<int>(statement->integer(0));
   *statement = Statement{};  // a statement in progress would keep the file locked
-  for (; version < currentSchema(); ++version) {
-    const std::string step = fmt::format("{}; PRAGMA user_version = {}", kSteps[version], version + 1);
+  for (; version < static_cast<int>(steps.size()); ++version) {
+    const std::string step =
+        fmt::format("{}; PRAGMA user_version = {}", steps[static_cast<std::size_t>(version)], version + 1);
     if (auto done = database.inTransaction([&] { return database.execute(step); }); !done) return done;
   }
   return core::Done{};

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <cstdint>
+#include <span>
 
 #include "store/database.h"
 
@@ -16,7 +17,9 @@ constexpr std::uint32_t kApplicationId = 0x49724C76;
 /// Errors  Missing, ForeignFile, NewerFile, DamagedFile, Io
 [[nodiscard]] core::Status checkHeader(const std::string& path);
 
-/// Brings the file from the schema it has to the current one, each step in a transaction of its own.
+/// Brings a study from the schema it has to the current one, each step in a transaction of its own.
 [[nodiscard]] core::Status migrate(Database& database);
+/// The same for any file of ours: step i leads from schema i to i + 1.
+[[nodiscard]] core::Status migrate(Database& database, std::span<const char* const> steps);
 
 }  // namespace store

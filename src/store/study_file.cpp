@@ -2,11 +2,14 @@
 
 #include <cstdio>
 #include <filesystem>
+#include <map>
 
 #include "core/schedule.h"
 #include "core/secondary.h"
+#include "core/stated_fact.h"
 #include "store/capture_json.h"
 #include "store/frame_codec.h"
+#include "store/measurement_json.h"
 #include "store/schema.h"
 #include "store/study_json.h"
 
@@ -16,23 +19,6 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 using core::Status;
-
-core::Status stepOnce(Statement& statement) {
-  const auto row = statement.step();
-  return row ? Status(core::Done{}) : Status(row.error());
-}
-
-/// Calls `take` for every row. An error of either ends it.
-template <class Take>
-Status forEachRow(Database& database, const std::string& sql, Take&& take) {
-  auto statement = database.prepare(sql);
-  if (!statement) return statement.error();
-  for (auto row = statement->step();; row = statement->step()) {
-    if (!row) return row.error();
-    if (!*row) return core::Done{};
-    if (Status taken = take(*statement); !taken) return taken;
-  }
-}
 
 core::Visit visitFrom(const Statement& row) {
   return {row.integer(0),
@@ -203,6 +189,15 @@ Status StudyFile::addCapture(const core::VisitCapture& capture) {
   });
 }
 
+Status StudyFile::addMeasurement(const core::VisitMeasurement& measurement) {
+  return database_.inTransaction([&]() -> Status {
+    auto statement = database_.prepare("INSERT INTO measurement (visit_id, moment, readings) VALUES (?1, ?2, ?3)");
+    if (!statement) return statement.error();
+    statement->bind(1, measurement.visit_id).bind(2, static_cast<std::int64_t>(measurement.moment));
+    return stepOnce(statement->bind(3, std::string_view(measurementToJson(measurement))));
+  });
+}
+
 core::Result<Recorded> StudyFile::recorded() {
   Recorded recorded;
   const std::vector<core::Slot> schedule = core::scheduleOf(study_);
@@ -252,6 +247,18 @@ core::Result<Recorded> StudyFile::recorded() {
   };
   if (auto rows = forEachRow(database_, "SELECT visit_id, moment, facts FROM capture ORDER BY id", take_capture); !rows)
     return rows.error();
+  const auto take_measurement = [&](const Statement& row) -> Status {
+    auto measurement = measurementFromJson(row.text(2), path());
+    if (!measurement) return measurement.error();
+    measurement->visit_id = row.integer(0);
+    measurement->moment = static_cast<core::CaptureMoment>(row.integer(1));
+    recorded.measurements.push_back(*std::move(measurement));
+    return core::Done{};
+  };
+  if (auto rows =
+          forEachRow(database_, "SELECT visit_id, moment, readings FROM measurement ORDER BY id", take_measurement);
+      !rows)
+    return rows.error();
   return recorded;
 }
 
@@ -278,11 +285,26 @@ core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
   return Output{*std::move(output), *std::move(error_output)};
 }
 
-std::vector<std::pair<std::string, std::string>> acceptancesOf(const Recorded& recorded) {
-  std::vector<std::pair<std::string, std::string>> acceptances;
+core::Record recordOf(const Recorded& recorded) {
+  core::Record record{recorded.visits, recorded.passes, recorded.captures, recorded.measurements, {}, {}};
+  for (const Event& event : recorded.events) {
+    if (event.kind == "accepted") record.acceptances.emplace_back(event.subject, event.text);
+    if (event.kind == "not_reachable")
+      record.unreachable.push_back(
+          {event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed, event.text});
+  }
+  return record;
+}
+
+std::vector<core::Fact> statedFactsOf(const Recorded& recorded) {
+  std::map<std::string, const Event*> latest;
   for (const Event& event : recorded.events)
-    if (event.kind == "accepted") acceptances.emplace_back(event.subject, event.text);
-  return acceptances;
+    if (event.kind == "stated") latest[event.subject] = &event;
+  std::vector<core::Fact> facts;
+  for (const auto& [id, event] : latest)
+    if (!event->text.empty())
+      if (auto fact = core::statedFact(id, event->text, event->person)) facts.push_back(*std::move(fact));
+  return facts;
 }
 
 }  // namespace store

@@ -7,7 +7,7 @@
 
 #include "core/findings.h"
 #include "core/pass.h"
-#include "core/proof.h"
+#include "core/record.h"
 #include "core/study.h"
 #include "store/database.h"
 
@@ -29,6 +29,7 @@ struct Recorded {
   std::vector<core::Pass> passes;  ///< in order of recording
   std::vector<Event> events;
   std::vector<core::VisitCapture> captures;
+  std::vector<core::VisitMeasurement> measurements;
 };
 
 /// A study on disk: one SQLite file, described in docs/study-format.md. The file is the truth: each function below is
@@ -60,6 +61,9 @@ class StudyFile {
   /// schema.
   core::Status addCapture(const core::VisitCapture& capture);
 
+  /// Files what a level yielded by measurement. One for each moment of a visit, as with captures.
+  core::Status addMeasurement(const core::VisitMeasurement& measurement);
+
   [[nodiscard]] core::Result<Recorded> recorded();
   [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id);
   struct Output {
@@ -76,7 +80,10 @@ class StudyFile {
   core::Study study_;
 };
 
-/// The reasons given for accepted doubts, by the doubt's id; the latest of each.
-[[nodiscard]] std::vector<std::pair<std::string, std::string>> acceptancesOf(const Recorded& recorded);
+/// What a judgement rests on; looks into `recorded`, which must outlive it.
+[[nodiscard]] core::Record recordOf(const Recorded& recorded);
+
+/// What people stated about the bench, as facts; of each the latest, unless it was taken back.
+[[nodiscard]] std::vector<core::Fact> statedFactsOf(const Recorded& recorded);
 
 }  // namespace store

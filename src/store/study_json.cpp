@@ -114,11 +114,15 @@ class Fields {
 core::Level readLevel(const json& object, const std::string& where, std::optional<Error>& error) {
   core::Level level;
   Fields fields(object, where, error);
-  fields.allow({"name", "prefix", "environment", "set_command"});
+  fields.allow({"name", "prefix", "environment", "set_command", "writes", "menu_path"});
   fields.required("name", level.name);
   fields.optional("prefix", level.prefix);
   fields.optional("environment", level.environment);
   fields.optional("set_command", level.set_command);
+  std::vector<std::pair<std::string, std::string>> writes;
+  fields.optional("writes", writes);
+  for (auto& [path, value] : writes) level.writes.push_back({std::move(path), std::move(value)});
+  fields.optional("menu_path", level.menu_path);
   return level;
 }
 
@@ -172,13 +176,14 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
-  fields.allow({"bench", "variable", "kind", "device", "fields", "machine", "levels", "cases", "plan",
-                "notice_threshold_percent", "confidence", "target_fps"});
+  fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "machine", "levels", "cases",
+                "plan", "notice_threshold_percent", "confidence", "target_fps"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
   fields.optional("kind", study.kind);
   fields.optional("device", study.device);
   fields.optional("fields", study.fields);
+  fields.optional("measure_command", study.measure_command);
   fields.optional("machine", study.machine);
   const json* levels = fields.find("levels");
   if (levels && levels->is_array() && levels->size() == 2) {
@@ -206,6 +211,8 @@ json levelJson(const core::Level& level) {
   if (!level.prefix.empty()) object["prefix"] = level.prefix;
   for (const auto& [name, value] : level.environment) object["environment"][name] = value;
   if (!level.set_command.empty()) object["set_command"] = level.set_command;
+  for (const core::SettingWrite& write : level.writes) object["writes"][write.path] = write.value;
+  if (!level.menu_path.empty()) object["menu_path"] = level.menu_path;
   return object;
 }
 
@@ -231,6 +238,7 @@ std::string studyToJson(const core::Study& study) {
        {std::pair{"kind", &study.kind}, std::pair{"device", &study.device}, std::pair{"machine", &study.machine}})
     if (!text->empty()) object[name] = *text;
   if (!study.fields.empty()) object["fields"] = study.fields;
+  if (!study.measure_command.empty()) object["measure_command"] = study.measure_command;
   object["levels"] = {levelJson(study.levels[0]), levelJson(study.levels[1])};
   object["cases"] = json::array();
   for (const core::Case& a_case : study.cases) object["cases"].push_back(caseJson(a_case));

@@ -77,7 +77,7 @@ class Models : public testing::Test {
 
   support::TestFolder folder_;
   bench::LocalBench bench_;
-  app::StudyModel model_{bench_, session::Approvals(folder_ / "approved.jsonl")};
+  app::StudyModel model_{bench_, session::UserFiles::in(folder_ / "user")};
   app::RunSheetViewModel sheet_{model_};
 };
 

@@ -1,6 +1,10 @@
 // The real window with real processes behind it.
 #include "support/window.h"
 
+#include <filesystem>
+#include <fstream>
+
+#include "session/setting_journal.h"
 #include "support/studies.h"
 
 namespace {
@@ -92,6 +96,11 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   find<QSpinBox>("warmUpsSpin")->setValue(2);
   find<QDoubleSpinBox>("timeLimitSpin")->setValue(45);
   choose("orderBox", static_cast<int>(core::Order::Blocked));
+  choose("kindBox", find<QComboBox>("kindBox")->findData(QStringLiteral("governor")));
+  EXPECT_EQ(study_->study().measure_command.front(), "iron-lever-probe");  // the kind brings what measures it
+  type("measureEdit", QStringLiteral("own-tool --json"));
+  type("changedWritesEdit", QStringLiteral("/sys/devices/system/cpu/cpufreq/boost=0 /proc/sys/vm/swappiness=10"));
+  type("changedMenuPathEdit", QStringLiteral("Advanced > Processor"));
   press("addCaseButton");
   type("caseWorkloadEdit", QStringLiteral("Horizon bake"));
   choose("caseSourceBox", 2);  // a number in the output
@@ -105,6 +114,10 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   EXPECT_EQ(kept.notice_threshold_percent, 3.5);
   EXPECT_DOUBLE_EQ(kept.confidence, 0.9);
   EXPECT_EQ(kept.target_fps, 72);
+  EXPECT_EQ(kept.measure_command, (core::Command{"own-tool", "--json"}));
+  EXPECT_EQ(kept.levels[1].writes, (std::vector<core::SettingWrite>{{"/sys/devices/system/cpu/cpufreq/boost", "0"},
+                                                                    {"/proc/sys/vm/swappiness", "10"}}));
+  EXPECT_EQ(kept.levels[1].menu_path, "Advanced > Processor");
   EXPECT_EQ(kept.plan, (core::Plan{7, 2, core::Order::Blocked, 45}));
   ASSERT_EQ(kept.cases.size(), 1U);
   EXPECT_EQ(kept.cases[0].source, core::ResultSource::JsonField);
@@ -218,10 +231,84 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
 TEST_F(Window, ComparesAnyTwoVisits) {
   openDemo();
   trigger("benchAction");
+  EXPECT_EQ(find<QComboBox>("rightVisitBox")->currentIndex(), 2);  // the visit that stands in the way
+  choose("leftVisitBox", 0);
+  choose("rightVisitBox", 1);
   EXPECT_TRUE(textOf("benchSummary").contains(QStringLiteral("moved as declared; nothing else changed")));
+  const QString proof = textOf("proofLabel");
+  EXPECT_TRUE(proof.contains(QStringLiteral("of the usable 96.0 GB/s (peak)"))) << proof.toStdString();
+  EXPECT_TRUE(proof.contains(QStringLiteral("where ×1.25 is expected: it agrees with what was read")));
   choose("rightVisitBox", 3);  // both at the baseline
   EXPECT_EQ(textOf("benchSummary"), QStringLiteral("Two visits at one level, and alike."));
   EXPECT_TRUE(find<QWidget>("pathDrawing")->accessibleDescription().contains(QStringLiteral("Gen 4 x16")));
+}
+
+TEST_F(Window, KeepsWhatOnlyAPersonKnowsAboutTheBench) {
+  openStudy(support::timedStudyOf({"true"}));
+  prompts_.facts = std::map<QString, QString>{{QStringLiteral("cooler"), QStringLiteral(" tower ")},
+                                              {QStringLiteral("cable"), QString()}};
+  trigger("statedAction");
+  ASSERT_EQ(study_->session().recorded().events.size(), 1U);  // what stayed empty is not recorded
+  prompts_.facts = std::map<QString, QString>{{QStringLiteral("room_temperature"), QStringLiteral("warm")}};
+  trigger("statedAction");
+  EXPECT_EQ(prompts_.known_facts.at(QStringLiteral("cooler")), QStringLiteral("tower"));
+  EXPECT_TRUE(prompts_.told.value(0).contains(QStringLiteral("'warm' is not a number")));
+}
+
+TEST_F(Window, OffersTheNextLowerLevelWhereOneCannotBeReached) {
+  core::Study study = support::timedStudyOf({"true"});
+  study.kind = "memory_speed";
+  study.levels[1].set_command = {"set-profile", "1"};
+  openStudy(study);
+  prompts_.answer = QStringLiteral("three restarts came up at 4800 MT/s");
+  study_->declareUnreachable(core::Side::Changed, *prompts_.answer);
+  EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("6000 MT/s is not reachable here")));
+  EXPECT_EQ(nextText(), QStringLiteral("Ask it with 5600 MT/s instead"));
+  prompts_.path = QString::fromStdString(folder_ / "lower.ironlever");
+  trigger("nextAction");
+  EXPECT_EQ(study_->study().levels[1].name, "5600 MT/s");
+  EXPECT_TRUE(study_->study().levels[1].set_command.empty());  // it would set the level that cannot be reached
+  trigger("unreachableAction");                                // and by the menu, for the level that is next
+  EXPECT_EQ(prompts_.asked.back(), QStringLiteral("4800 MT/s"));
+  EXPECT_EQ(study_->unreachable().back().side, core::Side::Baseline);
+}
+
+TEST_F(Window, ShowsEveryBenchOverTime) {
+  open();
+  trigger("benchesAction");
+  EXPECT_TRUE(textOf("benchHistoryLabel").contains(QStringLiteral("No bench is known yet")));
+  press("nextActionButton");  // the demo
+  ASSERT_TRUE(waitUntil([this] { return study_->hasStudy() && !study_->session().isRunning(); }));
+  trigger("benchesAction");
+  EXPECT_EQ(find<QListWidget>("benchesList")->item(0)->text(), QStringLiteral("Dome node 3 (stand-in)"));
+  const QString history = textOf("benchHistoryLabel");
+  EXPECT_TRUE(history.contains(QStringLiteral("memory configured speed rose from 4800 to 6000 MT/s on both modules")));
+  EXPECT_TRUE(history.contains(QStringLiteral("link width of 0000:00:01.0 dropped from 16 to 8 lanes")));
+}
+
+TEST_F(Window, RecallsWhereALevelWasFoundOnThisBench) {
+  open();
+  store::BenchRegister benches(session::UserFiles::in(folder_ / "user").benches);
+  ASSERT_TRUE(benches.setMenuPath("Dome node 3", "smt", "off", "Advanced > Processor").ok());
+  press("welcomeNewButton");
+  type("benchEdit", QStringLiteral("Dome node 3"));
+  choose("kindBox", find<QComboBox>("kindBox")->findData(QStringLiteral("smt")));
+  type("changedNameEdit", QStringLiteral("off"));
+  EXPECT_EQ(find<QLineEdit>("changedMenuPathEdit")->text(), QStringLiteral("Advanced > Processor"));
+}
+
+TEST_F(Window, TellsWhatItPutBackAfterADeath) {
+  open();
+  const std::string machine = folder_ / "machine";
+  std::filesystem::create_directories(machine + "/sys/x");
+  std::ofstream(machine + "/sys/x/governor") << "powersave\n";
+  bench::LocalBench stand_in(machine);
+  session::SettingJournal journal(session::UserFiles::in(folder_ / "user").settings);
+  ASSERT_TRUE(journal.apply({{"/sys/x/governor", "performance"}}, stand_in, machine, folder_ / "gone.ironlever").ok());
+  study_->putBackLeftOvers();
+  ASSERT_EQ(prompts_.informed.size(), 1);
+  EXPECT_TRUE(prompts_.informed[0].startsWith(QStringLiteral("/sys/x/governor is powersave again")));
+  EXPECT_EQ(*stand_in.readFile("/sys/x/governor"), "powersave");
 }
 
 TEST_F(Window, SaysWhatTheBenchPageIsForBeforeAnyCapture) {

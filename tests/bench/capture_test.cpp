@@ -96,6 +96,28 @@ TEST(Capture, SaysWhichPoliciesDisagree) {
   EXPECT_EQ(bench::captureBench(faked).text("cpu/governor"), "0 1: performance, 2: powersave");
 }
 
+TEST(Capture, ReadsWhatOnlySomeMachinesShow) {
+  FakedBench faked;
+  faked.files["/sys/kernel/debug/sched/preempt"] = "none voluntary (full) lazy\n";
+  faked.files["/sys/class/firmware-attributes/maker/attributes/Slot1Speed/current_value"] = "Gen 4\n";
+  faked.files["/sys/devices/system/node/node0/access0/initiators/read_bandwidth"] = "89600\n";
+  faked.files["/sys/devices/system/cpu/online"] = "0-1\n";
+  for (const int n : {0, 1})
+    faked.files["/sys/devices/system/cpu/cpu" + std::to_string(n) + "/thermal_throttle/core_throttle_count"] = "21\n";
+  const std::string card = "/sys/bus/pci/devices/0000:03:00.0/";
+  faked.files[card + "class"] = "0x030000\n";
+  faked.files[card + "drm/card1/gt/gt0/rps_max_freq_mhz"] = "2450\n";
+  faked.files[card + "tile0/gt1/freq0/max_freq"] = "1500\n";
+  const Capture capture = bench::captureBench(faked);
+  EXPECT_EQ(capture.text("kernel/preemption"), "full");
+  EXPECT_EQ(capture.text("firmware/setting/Slot1Speed"), "Gen 4");
+  EXPECT_EQ(capture.number("numa/node0/read_bandwidth"), 89600);
+  EXPECT_EQ(capture.number("cpu/throttle_count"), 42);
+  EXPECT_EQ(capture.find("cpu/throttle_count")->kind, core::FactKind::Evidence);
+  EXPECT_EQ(capture.number("pci/0000:03:00.0/gt0/max_mhz"), 2450);
+  EXPECT_EQ(capture.number("pci/0000:03:00.0/gt1/max_mhz"), 1500);
+}
+
 TEST(Capture, WorksOnTheMachineThatRunsTheTests) {
   const Capture capture = bench::captureBench(bench::LocalBench());
   EXPECT_FALSE(capture.boot_id.empty());

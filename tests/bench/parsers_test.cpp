@@ -29,6 +29,26 @@ TEST(Smbios, ReadsModulesAndSkipsWhatVendorsAdd) {
   EXPECT_FALSE(read->is_cut_short);
 }
 
+TEST(Smbios, ReadsTheSlotsAsTheBoardIsLabelled) {
+  const auto slot = [](const std::string& label, char usage, const std::string& place) {
+    std::string formatted{9, static_cast<char>(9 + 4 + 4), 0, 0, 1, 0, 0, usage, 0, 0, 0, 0, 0};
+    formatted += place;
+    formatted[1] = static_cast<char>(formatted.size());
+    return formatted + label + std::string(2, '\0');
+  };
+  const std::string known("\0\0\0\x08", 4);      // segment 0, bus 0, device 1, function 0
+  const std::string unknown("\0\0\xff\xff", 4);  // the firmware does not say
+  const auto read = bench::parseSmbios(slot("SLOT 1", 4, known) + slot("SLOT 2", 3, unknown) + slot("SLOT 3", 4, ""));
+  ASSERT_TRUE(read.ok());
+  ASSERT_EQ(read->card_slots.size(), 3U);
+  EXPECT_EQ(read->card_slots[0].label, "SLOT 1");
+  EXPECT_EQ(read->card_slots[0].usage, "in use");
+  EXPECT_EQ(read->card_slots[0].address, "0000:00:01.0");
+  EXPECT_EQ(read->card_slots[1].usage, "free");
+  EXPECT_EQ(read->card_slots[1].address, "");
+  EXPECT_EQ(read->card_slots[2].address, "");  // an older structure ends before the place
+}
+
 TEST(Smbios, KeepsWhatCameBeforeADamage) {
   const std::string whole = tables();
   for (std::size_t size = 0; size < whole.size(); size += 7) {

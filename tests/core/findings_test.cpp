@@ -127,8 +127,8 @@ TEST_F(FindingsOf, ATargetThatIsCrossedIsNamed) {
 
 TEST_F(FindingsOf, AnAcceptedDoubtSinksAndKeepsItsReason) {
   record(tenPercent);
-  const auto doubts =
-      core::doubtsOf(study_, findings(), {{"one_visit_per_level", "the board is rebooted every night"}});
+  const std::vector<core::Acceptance> accepted{{"one_visit_per_level", "the board is rebooted every night"}};
+  const auto doubts = core::doubtsOf(study_, findings(), accepted);
   EXPECT_EQ(doubts.back().id, "one_visit_per_level");
   EXPECT_EQ(doubts.back().accepted_because, "the board is rebooted every night");
 }

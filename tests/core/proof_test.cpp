@@ -37,20 +37,39 @@ class Proofs : public testing::Test {
                   [&](const core::VisitCapture& one) { return one.visit_id == visit && one.moment == moment; });
     captures_.push_back({visit, moment, capture});
   }
-  [[nodiscard]] core::BenchProof prove() const { return core::proveBench(study_, visits_, captures_); }
+  /// Two modules of 16 GiB: with their rate they make the peak of main memory.
+  void addModuleSizes() {
+    for (core::VisitCapture& one : captures_)
+      for (const auto& [name, value] :
+           {std::pair{"dmi/memory/DIMM_A2/size", 16.0 * (1 << 30)}, std::pair{"dmi/memory/DIMM_A2/data_width", 64.0}}) {
+        core::Fact fact;
+        fact.name = name;
+        fact.value = std::to_string(value);
+        fact.number = value;
+        one.capture.put(fact);
+      }
+  }
+  void measure(std::int64_t visit, CaptureMoment moment, std::vector<double> read_GBps) {
+    measurements_.push_back({visit, moment, {{"read_GBps", {std::move(read_GBps)}}}, {}});
+  }
+  [[nodiscard]] core::Record record(const std::vector<core::Pass>& passes = {}) const {
+    return {visits_, passes, captures_, measurements_, {}, {}};
+  }
+  [[nodiscard]] core::BenchProof prove() const { return core::proveBench(study_, record()); }
   [[nodiscard]] std::vector<std::string> stops() const {
     std::vector<std::string> ids;
     core::Pass pass;
     pass.visit_id = 1;
     pass.value = 60;
     const std::vector<core::Pass> passes{pass};
-    for (const core::Doubt& doubt : core::judgementOf(study_, visits_, passes, captures_, {}).doubts)
+    for (const core::Doubt& doubt : core::judgementOf(study_, record(passes)).doubts)
       if (doubt.rank == core::DoubtRank::Stop) ids.push_back(doubt.id);
     return ids;
   }
   core::Study study_ = support::studyOf({"true"});
   std::vector<core::Visit> visits_;
   std::vector<core::VisitCapture> captures_;
+  std::vector<core::VisitMeasurement> measurements_;
 };
 
 TEST_F(Proofs, ArePlainWhenOnlyTheVariableMoved) {
@@ -110,6 +129,54 @@ TEST_F(Proofs, StopWhenTheOtherDeviceRendered) {
   EXPECT_EQ(stops(), std::vector<std::string>{"other_device/visit 2"});
   study_.device = "0000:00:02.0";
   EXPECT_TRUE(stops().empty());
+}
+
+TEST_F(Proofs, BelieveWhatWasReadOnlyWhereTheMeasurementDoesNotSpeakAgainstIt) {
+  addModuleSizes();
+  measure(1, CaptureMoment::Start, {62.1, 62.8, 61.9, 62.4, 62.2});
+  measure(2, CaptureMoment::Start, {62.3, 62.0, 62.6, 62.2, 62.1});  // reads 6000, yields what 4800 yields
+  const core::BenchProof proof = prove();
+  EXPECT_TRUE(proof.levels->isValidPair());
+  EXPECT_EQ(proof.verdict, core::ProofVerdict::CannotTell);
+  EXPECT_EQ(proof.reason,
+            "what was read moved, but measured read_GBps: ×1.00 (1.00 to 1.00) where ×1.25 is expected: another "
+            "bottleneck, or the setting did not take");
+  EXPECT_EQ(stops(), std::vector<std::string>{"measured_otherwise"});
+  measurements_[1].readings[0].measured.values = {77.9, 78.1, 77.5, 78.4, 77.8};
+  EXPECT_EQ(prove().verdict, core::ProofVerdict::MovedAsDeclared);
+  EXPECT_EQ(prove().measured->agreement, core::Agreement::Agrees);
+  EXPECT_TRUE(stops().empty());
+}
+
+TEST_F(Proofs, SayThatTheSettingMovedElsewhere) {
+  study_.kind = "pcie_width";
+  study_.device = "0000:03:00.0";
+  for (const int visit : {2, 3}) say(visit, CaptureMoment::Start, "4800", "8");  // of a port that leads elsewhere
+  for (core::VisitCapture& one : captures_)
+    for (const auto& [name, value] : {std::pair{"chain", "0000:00:02.0 0000:03:00.0"}, {"current_link_width", "16"}}) {
+      core::Fact fact;
+      fact.name = std::string("pci/0000:03:00.0/") + name;
+      fact.value = value;
+      one.capture.put(fact);
+    }
+  EXPECT_EQ(prove().verdict, core::ProofVerdict::MovedElsewhere);
+  EXPECT_EQ(stops(), (std::vector<std::string>{"moved_elsewhere", "also_changed"}));
+}
+
+TEST_F(Proofs, DoubtALevelThatSaggedUnderLoad) {
+  measure(2, CaptureMoment::Start, {78.0, 77.5, 78.3});
+  measure(2, CaptureMoment::End, {61.0, 60.8, 61.4});
+  EXPECT_EQ(prove().visits[1].sagged,
+            "measured read_GBps went from 78.0 GB/s (77.5 to 78.3 of 3) to 61.0 GB/s (60.8 to 61.4 of 3)");
+  measurements_[1].readings[0].measured.values = {74.0, 73.8, 74.2};  // five percent: the noise of a measurement
+  EXPECT_TRUE(prove().visits[1].sagged.empty());
+}
+
+TEST_F(Proofs, NoteThatALevelWasNotMeasuredAndWhy) {
+  measurements_.push_back({1, CaptureMoment::Start, {}, "measuring: there is no Vulkan device"});
+  EXPECT_EQ(prove().visits[0].unmeasured, "measuring: there is no Vulkan device");
+  EXPECT_FALSE(prove().measured);
+  EXPECT_TRUE(stops().empty());  // what was read stands alone
 }
 
 TEST_F(Proofs, AreSilentWithoutADeclaredKind) {

@@ -78,7 +78,7 @@ TEST(CopyProbe, CopiesBothWaysOnAnyDeviceOrSaysThatThereIsNone) {
 
 TEST(Probe, RefusesOptionsThatDoNotFit) {
   EXPECT_NE(run({"memory", "--mib", "1"}, 1).get<std::string>().find("--mib 16"), std::string::npos);
-  EXPECT_NE(run({"compute", "--threads", "0"}, 1).get<std::string>().find("--threads"), std::string::npos);
+  EXPECT_NE(run({"compute", "--threads=-1"}, 1).get<std::string>().find("--threads"), std::string::npos);
 }
 
 }  // namespace

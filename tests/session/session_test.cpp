@@ -28,6 +28,9 @@ class WatchedBench final : public bench::BenchConnection {
   [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
     return local_.realPath(path);
   }
+  core::Status writeFile(const std::string& path, const std::string& text) override {
+    return local_.writeFile(path, text);
+  }
   [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
                                                       const std::string& folder) const override {
     return local_.findProgram(name, folder);
@@ -49,7 +52,7 @@ class Sessions : public testing::Test {
     auto file = store::StudyFile::open(path_);
     EXPECT_TRUE(file.ok()) << file.error().sentence();
     auto session =
-        std::make_unique<Session>(*std::move(file), bench_, session::Approvals(folder_ / "approved.jsonl"), "T. Varga");
+        std::make_unique<Session>(*std::move(file), bench_, session::UserFiles::in(folder_ / "user"), "T. Varga");
     if (is_approved) {
       EXPECT_TRUE(session->approve().ok());
     }
@@ -269,7 +272,7 @@ TEST_F(Sessions, FindOutWhatMovedWithTheVariable) {
   for (const core::VisitCapture& one : recorded.captures) moments.push_back(one.moment);
   using enum core::CaptureMoment;
   EXPECT_EQ(moments, (std::vector{Start, UnderLoad, End, Start, End}));  // only the first pass was long enough
-  const auto judged = core::judgementOf(study, recorded.visits, recorded.passes, recorded.captures, {});
+  const auto judged = core::judgementOf(study, store::recordOf(recorded));
   EXPECT_EQ(judged.proof.levels->moved, core::Moved::Yes);
   EXPECT_EQ(judged.doubts.front().sentence,
             "Between the levels also changed: memory configured speed dropped from 6000 to 4800 MT/s on both modules");
@@ -283,11 +286,7 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   ASSERT_TRUE(demo.ok()) << demo.error().sentence();
   ASSERT_TRUE((*demo)->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
-  const auto judge = [&] {
-    const store::Recorded& recorded = (*demo)->recorded();
-    return core::judgementOf((*demo)->study(), recorded.visits, recorded.passes, recorded.captures,
-                             store::acceptancesOf(recorded));
-  };
+  const auto judge = [&] { return core::judgementOf((*demo)->study(), store::recordOf((*demo)->recorded())); };
   // One restart left the graphics link at half width: its visit is left out until somebody takes it upon themselves.
   const core::Judgement before = judge();
   ASSERT_FALSE(before.doubts.empty());
@@ -296,7 +295,10 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
             "Visit 3 was not like its level: link width of 0000:00:01.0 dropped from 16 to 8 lanes at both ends");
   EXPECT_EQ(before.findings.retired_passes, 35);
   EXPECT_TRUE(before.claim.sentence().ends_with("… not yet a single-variable comparison"));
-  EXPECT_EQ(before.proof.levels->moved, core::Moved::Yes);
+  EXPECT_EQ(before.proof.verdict, core::ProofVerdict::MovedAsDeclared);
+  ASSERT_TRUE(before.proof.measured);
+  EXPECT_EQ(before.proof.measured->agreement, core::Agreement::Agrees);  // it yields a quarter more, as it should
+  EXPECT_EQ((*demo)->recorded().measurements.size(), 8U);                // before and after each of four visits
   ASSERT_TRUE((*demo)->acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
   const core::Judgement after = judge();
   const core::Findings& findings = after.findings;

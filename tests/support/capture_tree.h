@@ -45,6 +45,10 @@ class FakedBench final : public bench::BenchConnection {
     const auto link = links.find(path);
     return link == links.end() ? path : link->second;
   }
+  core::Status writeFile(const std::string& path, const std::string& text) override {
+    files[path] = text;
+    return core::Done{};
+  }
   [[nodiscard]] core::Result<std::string> findProgram(const std::string& name, const std::string&) const override {
     return bench::errorOfErrno(ENOENT, name);
   }

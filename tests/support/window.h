@@ -11,6 +11,7 @@
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTableView>
+#include <map>
 #include <memory>
 #include <optional>
 
@@ -31,12 +32,25 @@ class ScriptedPrompts final : public app::Prompts {
     return answer;
   }
   [[nodiscard]] std::optional<QString> note(QWidget*) override { return answer; }
+  [[nodiscard]] std::optional<std::map<QString, QString>> statedFacts(
+      QWidget*, const std::map<QString, QString>& known) override {
+    known_facts = known;
+    return facts;
+  }
+  [[nodiscard]] std::optional<LevelReason> unreachable(QWidget*, const QStringList& levels, int suggested) override {
+    asked << levels.value(suggested);
+    return answer ? std::optional(LevelReason{suggested, *answer}) : std::nullopt;
+  }
   void tell(QWidget*, const QString& sentence) override { told << sentence; }
+  void inform(QWidget*, const QString& sentence) override { informed << sentence; }
 
   std::optional<QString> path;
   std::optional<QString> answer;
   QStringList asked;
   QStringList told;
+  QStringList informed;
+  std::optional<std::map<QString, QString>> facts;
+  std::map<QString, QString> known_facts;
 };
 
 /// The real window, driven by object name as a person would by eye.
@@ -45,7 +59,7 @@ class WindowTest : public testing::Test {
   WindowTest() { prompts_.path = QString::fromStdString(folder_ / "study.ironlever"); }
 
   void open() {
-    study_ = std::make_unique<app::StudyModel>(bench_, session::Approvals(folder_ / "approved.jsonl"));
+    study_ = std::make_unique<app::StudyModel>(bench_, session::UserFiles::in(folder_ / "user"));
     window_ = std::make_unique<app::MainWindow>(*study_, prompts_, QString::fromStdString(folder_ / "demo"));
     window_->show();
   }

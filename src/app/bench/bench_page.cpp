@@ -3,6 +3,7 @@
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
@@ -40,12 +41,17 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
   right_ = new QComboBox(content_);
   right_->setObjectName(QStringLiteral("rightVisitBox"));
   right_->setAccessibleName(tr("The other visit"));
-  for (QComboBox* box : {left_, right_}) box->setMinimumWidth(190);
+  for (QComboBox* box : {left_, right_}) box->setMinimumWidth(170);
   choice->addWidget(title);
   choice->addWidget(left_);
   choice->addWidget(new QLabel(tr("and at"), content_));
   choice->addWidget(right_);
   choice->addStretch(1);
+  auto* stated = new QPushButton(tr("What only you know …"), content_);
+  stated->setObjectName(QStringLiteral("statedFactsButton"));
+  stated->setToolTip(tr("Room temperature, cooler, cable, power supply, who lent a part (Ctrl+K)"));
+  choice->addWidget(stated);
+  connect(stated, &QPushButton::clicked, this, &BenchPage::statedFactsRequested);
   summary_ = new QLabel(content_);
   summary_->setObjectName(QStringLiteral("benchSummary"));
   summary_->setFont(textFont(TextSize::Large));
@@ -58,7 +64,12 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
   scroll->setWidgetResizable(true);
   scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   left->addLayout(choice);
+  since_ = new QLabel(content_);
+  since_->setObjectName(QStringLiteral("sinceLastTimeLabel"));
+  since_->setProperty("soft", true);
+  since_->setWordWrap(true);
   left->addWidget(summary_);
+  left->addWidget(since_);
   left->addWidget(drawing_);
   left->addWidget(scroll, 1);
 
@@ -139,13 +150,20 @@ QString BenchPage::proofHtml() const {
             .arg(row.level.toHtmlEscaped());
     for (const auto& [name, text] : {std::pair{tr("read"), row.read}, std::pair{tr("expected of it"), row.expected},
                                      std::pair{tr("measured"), row.measured}})
-      html += QStringLiteral("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
-                  .arg(theme().soft_ink.name(), name, text.toHtmlEscaped());
+      if (!text.isEmpty())
+        html += QStringLiteral("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
+                    .arg(theme().soft_ink.name(), name, text.toHtmlEscaped());
     html += QStringLiteral("</table>");
   }
+  if (const QString step = bench_.measuredStep(); !step.isEmpty())
+    html += QStringLiteral("<p>%1</p>").arg(step.toHtmlEscaped());
   html += QStringLiteral("<p style='color:%1'>%2</p>")
               .arg(theme().soft_ink.name(),
                    tr("Expected: where a measurement plausibly lands, in GB/s. It is a band, never a pass mark."));
+  if (const QStringList stated = bench_.stated(); !stated.isEmpty()) {
+    html += QStringLiteral("<p style='margin:12px 0 2px 0; font-weight:bold'>%1</p>").arg(tr("Stated by people"));
+    for (const QString& line : stated) html += QStringLiteral("<p style='margin:0'>%1</p>").arg(line.toHtmlEscaped());
+  }
   if (const QStringList cautions = bench_.cautions(); !cautions.isEmpty()) {
     html += QStringLiteral("<p style='margin:16px 0 4px 0; font-weight:bold; color:%1'>%2</p>")
                 .arg(theme().caution.name(), tr("Before you change it"));
@@ -162,6 +180,8 @@ void BenchPage::refresh() {
   if (!has_captures) return;
   fillChoices();
   summary_->setText(bench_.summary());
+  since_->setText(bench_.sinceLastTime());
+  since_->setVisible(!since_->text().isEmpty());
   drawing_->show(bench_.paths());
   differences_->setText(differencesHtml());
   proof_->setText(proofHtml());

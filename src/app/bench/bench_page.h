@@ -20,6 +20,9 @@ class BenchPage final : public QWidget {
   explicit BenchPage(BenchViewModel& bench, QWidget* parent = nullptr);
   void restyle();
 
+ Q_SIGNALS:
+  void statedFactsRequested();
+
  private:
   void refresh();
   void fillChoices();
@@ -32,6 +35,7 @@ class BenchPage final : public QWidget {
   QComboBox* left_ = nullptr;
   QComboBox* right_ = nullptr;
   QLabel* summary_ = nullptr;
+  QLabel* since_ = nullptr;
   PathDrawing* drawing_ = nullptr;
   QLabel* differences_ = nullptr;
   QLabel* proof_ = nullptr;

@@ -1,8 +1,10 @@
 #include "app/model/bench_view_model.h"
 
+#include "app/model/bench_history.h"
 #include "core/device_path.h"
 #include "core/links.h"
 #include "core/memory_layout.h"
+#include "core/stated_fact.h"
 
 namespace app {
 namespace {
@@ -28,7 +30,7 @@ QString modulesText(const core::MemoryLayout& memory) {
 BenchViewModel::BenchViewModel(const StudyModel& study, QObject* parent) : QObject(parent), study_(study) {
   connect(&study, &StudyModel::studyOpened, this, [this] {
     is_chosen_ = false;
-    captures_seen_ = 0;
+    records_seen_ = 0;
     left_ = right_ = 0;
     refresh();
   });
@@ -53,9 +55,11 @@ std::string BenchViewModel::device() const {
 
 void BenchViewModel::refresh() {
   if (!study_.hasStudy()) return;
-  const std::size_t captures = study_.session().recorded().captures.size();
-  if (captures == captures_seen_ && capture(left_)) return;
-  captures_seen_ = captures;
+  const store::Recorded& recorded = study_.session().recorded();
+  const std::size_t records = recorded.captures.size() + recorded.measurements.size();
+  if (records == records_seen_ && capture(left_)) return;
+  records_seen_ = records;
+  lookBack();
   if (!is_chosen_ || !capture(left_) || !capture(right_)) takeReferences();
   compare();
 }
@@ -67,6 +71,18 @@ void BenchViewModel::takeReferences() {
   right_ = proof.changed_visit;
   if (left_ == 0 && !proof.visits.empty()) left_ = proof.visits.front().visit_id;
   if (right_ == 0) right_ = left_;
+}
+
+void BenchViewModel::lookBack() {
+  since_last_time_.clear();
+  const store::Recorded& recorded = study_.session().recorded();
+  if (recorded.captures.empty()) return;
+  since_last_time_ = app::sinceLastTime(study_.benches(), study_.session().registeredName(),
+                                        recorded.visits.front().started_ms, recorded.captures.front().capture);
+}
+
+bool BenchViewModel::showsReferences() const {
+  return left_ == study_.proof().baseline_visit && right_ == study_.proof().changed_visit;
 }
 
 void BenchViewModel::compare() {
@@ -122,8 +138,9 @@ QString BenchViewModel::summary() const {
   if (is_one_level)
     return comparison_->must_not.empty() ? tr("Two visits at one level, and alike.")
                                          : tr("Two visits at one level, and not alike.");
-  return tr("The %1 %2; %3.")
-      .arg(app::toQt(study_.study().variable), QString::fromUtf8(core::movedName(comparison_->moved)), else_text);
+  const char* moved =
+      showsReferences() ? core::proofVerdictName(study_.proof().verdict) : core::movedName(comparison_->moved);
+  return tr("The %1 %2; %3.").arg(app::toQt(study_.study().variable), QString::fromUtf8(moved), else_text);
 }
 
 void BenchViewModel::addMemoryPath(std::vector<PathRow>& rows, std::int64_t visit_id) const {
@@ -195,23 +212,67 @@ std::vector<ProofRow> BenchViewModel::proof() const {
   for (const std::int64_t id : visits) {
     const core::Capture* read = capture(id);
     if (!read) continue;
-    const QString not_measured = tr("not measured");
     if (study_.study().kind.starts_with("memory")) {
       const core::MemoryLayout memory = core::memoryLayout(*read);
       if (!memory.mts) continue;
       const core::RateBand band = core::plausibleMemoryRead(*memory.peakGBps());
       rows.push_back({visitText(id), tr("%1 to %2").arg(band.lo_GBps, 0, 'f', 1).arg(rateText(band.hi_GBps)),
-                      tr("%1 MT/s").arg(*memory.mts), not_measured});
+                      tr("%1 MT/s").arg(*memory.mts), measuredText(id)});
     } else if (const core::DevicePath path = core::devicePath(*read, device()); path.narrowest) {
       const core::Hop& hop = path.hops[*path.narrowest];
       const auto band = core::plausibleCopy(hop.now);
       rows.push_back(
           {visitText(id),
            band ? tr("%1 to %2").arg(band->lo_GBps, 0, 'f', 1).arg(rateText(band->hi_GBps)) : tr("no band known"),
-           app::toQt(core::linkText(hop.now)), not_measured});
+           app::toQt(core::linkText(hop.now)), measuredText(id)});
+    } else {
+      rows.push_back({visitText(id), QString(), QString(), measuredText(id)});
     }
   }
   return rows;
+}
+
+QString BenchViewModel::measuredText(std::int64_t visit_id) const {
+  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
+  if (!kind || kind->measures.empty()) return tr("nothing to measure for this kind");
+  const core::VisitMeasurement* one =
+      core::measurementOf(visit_id, core::CaptureMoment::Start, study_.session().recorded().measurements);
+  if (!one)
+    return study_.study().measure_command.empty() ? tr("not measured: the question names no measuring command")
+                                                  : tr("not measured");
+  if (!one->failure.empty()) return tr("not measured: %1").arg(app::toQt(one->failure));
+  const core::Measurements* reading = one->find(kind->measures);
+  if (!reading) return tr("not measured: the command prints no %1").arg(app::toQt(std::string(kind->measures)));
+  QString text = app::toQt(core::readingText(std::string(kind->measures), *reading));
+  if (const auto usable = core::usableRate(*kind, device(), *capture(visit_id)))
+    text += tr(", %1 % of the usable %2 (%3)")
+                .arg(100 * reading->median() / usable->GBps, 0, 'f', 0)
+                .arg(rateText(usable->GBps), app::toQt(usable->of));
+  return text;
+}
+
+QString BenchViewModel::measuredStep() const {
+  const auto& step = study_.proof().measured;
+  if (!step || !showsReferences()) return {};
+  const QString sentence = app::toQt(step->sentence());
+  switch (step->agreement) {
+    case core::Agreement::Agrees: return tr("%1: it agrees with what was read.").arg(sentence);
+    case core::Agreement::Disagrees: return tr("%1: it does not agree with what was read.").arg(sentence);
+    case core::Agreement::TooNoisy: return tr("%1: too noisy to show the step.").arg(sentence);
+    case core::Agreement::NoStep: return tr("%1: no arithmetic says how much it should be.").arg(sentence);
+  }
+  return {};
+}
+
+QStringList BenchViewModel::stated() const {
+  QStringList lines;
+  const core::Capture* shown = capture(left_);
+  if (!shown) return lines;
+  for (const core::StatedKind& kind : core::statedKinds()) {
+    const core::Fact* fact = shown->find("stated/" + std::string(kind.id));
+    if (fact) lines << tr("%1: %2").arg(app::toQt(std::string(kind.title)), app::toQt(fact->shown()));
+  }
+  return lines;
 }
 
 QStringList BenchViewModel::cautions() const {

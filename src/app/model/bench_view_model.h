@@ -37,7 +37,7 @@ struct ProofRow {
   QString level;
   QString expected;
   QString read;
-  QString measured;
+  QString measured;  ///< with its spread and the share of the usable rate
 };
 
 /// What the bench page shows, in finished text: two captured visits against each other.
@@ -61,6 +61,12 @@ class BenchViewModel final : public QObject {
   [[nodiscard]] std::vector<PathRow> paths() const;
   [[nodiscard]] std::vector<DifferenceGroup> groups() const;
   [[nodiscard]] std::vector<ProofRow> proof() const;
+  /// What the measurement says about the step between the levels; empty where it says nothing.
+  [[nodiscard]] QString measuredStep() const;
+  /// What changed on this bench since it was last seen before this study; empty where it never was.
+  [[nodiscard]] QString sinceLastTime() const { return since_last_time_; }
+  /// What people stated about the bench in the visit on the left, a line each.
+  [[nodiscard]] QStringList stated() const;
   /// The usual cautions for this kind of variable, one a line.
   [[nodiscard]] QStringList cautions() const;
   /// What to do where nothing is captured yet.
@@ -77,6 +83,9 @@ class BenchViewModel final : public QObject {
  private:
   void refresh();
   void takeReferences();
+  void lookBack();
+  [[nodiscard]] QString measuredText(std::int64_t visit_id) const;
+  [[nodiscard]] bool showsReferences() const;
   void compare();
   [[nodiscard]] const core::Visit* visit(std::int64_t id) const;
   [[nodiscard]] const core::Capture* capture(std::int64_t visit_id) const;
@@ -88,8 +97,9 @@ class BenchViewModel final : public QObject {
   const StudyModel& study_;
   std::int64_t left_ = 0;
   std::int64_t right_ = 0;
-  std::size_t captures_seen_ = 0;  ///< passes come all the time, captures a few times a visit
-  bool is_chosen_ = false;         ///< by a person; otherwise the visits that stand for their levels
+  std::size_t records_seen_ = 0;  ///< passes come all the time, captures and measurements a few times a visit
+  QString since_last_time_;
+  bool is_chosen_ = false;  ///< by a person; otherwise the visits that stand for their levels
   std::optional<core::Comparison> comparison_;
 };
 

@@ -66,4 +66,16 @@ QString textOf(const std::vector<std::pair<std::string, std::string>>& environme
   return textOf(words);
 }
 
+std::vector<core::SettingWrite> writesOf(const QString& text) {
+  std::vector<core::SettingWrite> writes;
+  for (auto& [path, value] : environmentOf(text)) writes.push_back({path, value});
+  return writes;
+}
+
+QString textOf(const std::vector<core::SettingWrite>& writes) {
+  core::Command words;
+  for (const core::SettingWrite& write : writes) words.push_back(write.path + "=" + write.value);
+  return textOf(words);
+}
+
 }  // namespace app

@@ -17,4 +17,8 @@ namespace app {
 [[nodiscard]] std::vector<std::pair<std::string, std::string>> environmentOf(const QString& text);
 [[nodiscard]] QString textOf(const std::vector<std::pair<std::string, std::string>>& environment);
 
+/// Settings as PATH=VALUE words; a word without = keeps an empty value.
+[[nodiscard]] std::vector<core::SettingWrite> writesOf(const QString& text);
+[[nodiscard]] QString textOf(const std::vector<core::SettingWrite>& writes);
+
 }  // namespace app

@@ -13,6 +13,14 @@ LogbookModel::LogbookModel(const StudyModel& study, QObject* parent) : QAbstract
 QString LogbookModel::eventText(const store::Event& event) const {
   if (event.kind == "accepted") return tr("accepted a doubt (%1): %2").arg(toQt(event.subject), toQt(event.text));
   if (event.kind == "note") return tr("note: %1").arg(toQt(event.text));
+  if (event.kind == "stated")
+    return event.text.empty() ? tr("took back what was stated: %1").arg(toQt(event.subject))
+                              : tr("stated %1: %2").arg(toQt(event.subject), toQt(event.text));
+  if (event.kind == "not_reachable")
+    return tr("%1 is not reachable: %2")
+        .arg(toQt(study_.study().level(event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed).name),
+             toQt(event.text));
+  if (event.kind == "restored") return tr("put back: %1").arg(toQt(event.text));
   if (event.kind == "repeat") return tr("granted another attempt at a failed pass");
   return toQt(event.kind + ": " + event.text);
 }

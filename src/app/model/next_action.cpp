@@ -51,6 +51,9 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
     return {NextIntent::OpenDemo, tr("Open the demo"), tr("A finished study on a simulated bench."), true};
   const session::Session& session = model.session();
   if (session.isRunning()) return whileRunning(session);
+  if (const QString lower = model.nextLowerLevel(); !lower.isEmpty() && !model.claim().has_result)
+    return {NextIntent::AskLower, tr("Ask it with %1 instead").arg(lower),
+            tr("A new study that starts from this one, with the next lower level."), true};
   if (!model.problems().empty())
     return {NextIntent::CompleteQuestion, tr("Complete the question"), toQt(model.problems().front().sentence()), true};
   if (!session.nextSlot()) return whenDone(model, place);

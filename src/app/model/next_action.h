@@ -19,6 +19,7 @@ enum class NextIntent {
   ReadFindings,
   RepeatFailed,
   NewFromThis,
+  AskLower,  ///< the same with the next lower level
   None
 };
 

@@ -52,11 +52,14 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
 HandCard RunSheetViewModel::approvalCard() const {
   HandCard card;
   card.title = tr("Read what will be started");
-  card.line = tr(
-      "Nobody on this machine has approved these commands. Each runs as you, in the study's folder, without a shell.");
+  card.line =
+      tr("Nobody on this machine has approved these. Commands run as you, in the study's folder, without a shell; "
+         "settings "
+         "are written into the kernel's own files and put back after each visit.");
   for (const core::ExactCommand& exact : study_.session().unapprovedCommands())
     card.commands << toQt(core::displayText(exact));
-  card.caution = tr("A study from elsewhere can start any program. Approve only what you know. Press “%1” above when "
+  card.caution = tr("A study from elsewhere can start any program and change any setting. Approve only what you know. "
+                    "Press “%1” above when "
                     "you have read them.")
                      .arg(tr("Approve"));
   return card;
@@ -66,12 +69,19 @@ HandCard RunSheetViewModel::runningCard() const {
   const session::Session& session = study_.session();
   HandCard card;
   const auto next = session.nextSlot();
-  if (!next) return card;
-  const core::Slot& slot = session.schedule()[*next];
+  // After the last pass only the last measurement is left.
+  const core::Slot& slot = session.schedule()[next.value_or(session.schedule().size() - 1)];
   const QString level = toQt(study_.study().level(slot.side).name);
   if (session.state() == session::State::SettingLevel) {
     card.title = tr("Setting %1 to %2").arg(toQt(study_.study().variable), level);
     card.line = tr("Visit %1").arg(slot.visit);
+    return card;
+  }
+  if (session.state() == session::State::Measuring) {
+    const core::Visit& visit = session.recorded().visits.back();
+    card.title = tr("Measuring what %1 yields").arg(toQt(study_.study().level(visit.side).name));
+    card.line = tr("Visit %1").arg(visit.planned);
+    card.caution = tr("Leave the machine alone: no other work, no mouse, no updates.");
     return card;
   }
   card.title = toQt(study_.study().cases[slot.case_index].title());
@@ -97,12 +107,18 @@ HandCard RunSheetViewModel::readyCard() const {
   card.title = tr("%1 at %2").arg(toQt(study_.study().variable), toQt(level.name));
   card.title[0] = card.title[0].toUpper();
   card.line = tr("Next: visit %1 of the sheet").arg(slot.visit);
-  if (level.set_command.empty()) {
+  if (!level.menu_path.empty()) card.steps << tr("On this bench it is found at: %1").arg(toQt(level.menu_path));
+  for (const core::SettingWrite& write : level.writes)
+    card.steps << tr("The program sets it itself and puts it back after the visit: %1")
+                      .arg(toQt(core::displayText({{}, {}, write})));
+  if (!level.writes.empty() && level.set_command.empty()) {
+    // Nothing else is to be done.
+  } else if (level.set_command.empty()) {
     card.steps << (level.prefix.empty() && level.environment.empty()
                        ? tr("Both levels run the same command: set the level by hand before you start.")
                        : tr("The level is part of each pass's command; nothing is to be set by hand."));
   } else {
-    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command})));
+    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command, {}})));
   }
   card.steps << tr("Close other programs, and let the machine come to rest.");
   card.steps << tr(
@@ -126,6 +142,7 @@ HandCard RunSheetViewModel::hand() const {
     card.title = tr("The sheet is held");
     card.line = toQt(session.problem()->sentence());
     card.steps << tr("Every finished pass is safe. Put it right, then press “Try again”.");
+    card.steps << tr("A level that cannot be reached is a result too: Bench work > Record a level as not reachable.");
     card.is_problem = true;
     return card;
   }

@@ -3,10 +3,12 @@
 #include "session/demo_study.h"
 #include "session/person.h"
 
+#include <algorithm>
+
 namespace app {
 
-StudyModel::StudyModel(bench::BenchConnection& bench, session::Approvals approvals)
-    : bench_(bench), approvals_(std::move(approvals)) {}
+StudyModel::StudyModel(bench::BenchConnection& bench, session::UserFiles files)
+    : bench_(bench), files_(std::move(files)) {}
 
 bool StudyModel::canEditQuestion() const { return hasStudy() && whyLocked().isEmpty(); }
 
@@ -23,15 +25,29 @@ QString StudyModel::whyLocked() const {
 void StudyModel::openStudy(const QString& path) {
   auto file = store::StudyFile::open(path.toStdString());
   if (!file) return report(file.error());
-  show(std::make_unique<session::Session>(*std::move(file), bench_, approvals_, session::personAtThisMachine()));
+  show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
 
 void StudyModel::newStudy(const QString& path, bool copies_current) {
-  core::Study study;
-  if (copies_current && hasStudy()) study = this->study();
+  create(path, copies_current && hasStudy() ? study() : core::Study());
+}
+
+void StudyModel::newStudyWithLowerLevel(const QString& path) {
+  const QString lower = nextLowerLevel();
+  if (lower.isEmpty()) return;
+  core::Study study = this->study();
+  core::Level& level = study.levels[static_cast<std::size_t>(unreachable().back().side)];
+  level.name = lower.toStdString();
+  level.set_command.clear();
+  level.writes.clear();
+  level.menu_path.clear();
+  create(path, study);
+}
+
+void StudyModel::create(const QString& path, const core::Study& study) {
   auto file = store::StudyFile::create(path.toStdString(), study);
   if (!file) return report(file.error());
-  show(std::make_unique<session::Session>(*std::move(file), bench_, approvals_, session::personAtThisMachine()));
+  show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
 
 void StudyModel::openDemo(const QString& folder) {
@@ -43,7 +59,7 @@ void StudyModel::openDemo(const QString& folder) {
 
 void StudyModel::show(std::unique_ptr<session::Session> session) {
   session_ = std::move(session);
-  proved_captures_.reset();
+  proved_records_.reset();
   connect(session_.get(), &session::Session::stateChanged, this, &StudyModel::update);
   connect(session_.get(), &session::Session::passFiled, this, &StudyModel::update);
   update();
@@ -53,12 +69,13 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
 void StudyModel::update() {
   const store::Recorded& recorded = session_->recorded();
   // Captures come a few times a visit, passes all the time: the proof is worked out anew only when it can have changed.
-  const bool is_proof_current = proved_captures_ == recorded.captures.size() && proved_study_ == study();
-  if (!is_proof_current) judged_.proof = core::proveBench(study(), recorded.visits, recorded.captures);
-  proved_captures_ = recorded.captures.size();
+  const std::size_t records = recorded.captures.size() + recorded.measurements.size();
+  const bool is_proof_current = proved_records_ == records && proved_study_ == study();
+  const core::Record record = store::recordOf(recorded);
+  if (!is_proof_current) judged_.proof = core::proveBench(study(), record);
+  proved_records_ = records;
   proved_study_ = study();
-  judged_ = core::judgementOf(study(), recorded.visits, recorded.passes, std::move(judged_.proof),
-                              store::acceptancesOf(recorded));
+  judged_ = core::judgementOf(study(), record, std::move(judged_.proof));
   problems_ = core::problemsOf(study());
   Q_EMIT changed();
 }
@@ -93,6 +110,43 @@ void StudyModel::repeatFailed() {
 
 void StudyModel::addNote(const QString& text) {
   if (hasStudy()) report(session_->addNote(text.toStdString()));
+}
+
+QString StudyModel::nextLowerLevel() const {
+  if (unreachable().empty()) return {};
+  const auto lower = core::nextLowerLevel(study().kind, study().level(unreachable().back().side).name);
+  const std::string& other =
+      study()
+          .level(unreachable().back().side == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline)
+          .name;
+  return lower && *lower != other ? toQt(*lower) : QString();
+}
+
+store::BenchRegister StudyModel::benches() const {
+  return hasStudy() ? session_->benches() : store::BenchRegister(files_.benches);
+}
+
+void StudyModel::stateFacts(const std::map<QString, QString>& facts) {
+  if (!hasStudy()) return;
+  const std::vector<core::Fact> known = store::statedFactsOf(session_->recorded());
+  for (const auto& [id, value] : facts) {
+    const std::string name = "stated/" + id.toStdString();
+    const auto same = std::find_if(known.begin(), known.end(), [&](const core::Fact& one) { return one.name == name; });
+    const std::string before = same == known.end() ? "" : same->value;
+    if (value.trimmed().toStdString() != before)
+      report(session_->state(id.toStdString(), value.trimmed().toStdString()));
+  }
+}
+
+void StudyModel::declareUnreachable(core::Side side, const QString& reason) {
+  if (hasStudy()) report(session_->declareUnreachable(side, reason.toStdString()));
+}
+
+void StudyModel::putBackLeftOvers() {
+  QStringList sentences;
+  for (const std::string& sentence : session::putBackLeftOvers(files_, session::personAtThisMachine()))
+    sentences << toQt(sentence);
+  if (!sentences.isEmpty()) Q_EMIT informed(sentences.join(QLatin1Char('\n')));
 }
 
 void StudyModel::acceptDoubt(const QString& doubt_id, const QString& reason) {

@@ -2,6 +2,7 @@
 
 #include <QObject>
 #include <QString>
+#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -17,7 +18,7 @@ class StudyModel final : public QObject {
   Q_OBJECT
  public:
   /// `bench` outlives the model.
-  explicit StudyModel(bench::BenchConnection& bench, session::Approvals approvals = session::Approvals());
+  explicit StudyModel(bench::BenchConnection& bench, session::UserFiles files = session::UserFiles::ofThisUser());
 
   [[nodiscard]] bool hasStudy() const { return session_ != nullptr; }
   /// Only with a study.
@@ -27,6 +28,12 @@ class StudyModel final : public QObject {
   [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return judged_.doubts; }
   [[nodiscard]] const core::Claim& claim() const { return judged_.claim; }
   [[nodiscard]] const core::BenchProof& proof() const { return judged_.proof; }
+  /// Levels that could not be reached, the latest last.
+  [[nodiscard]] const std::vector<core::Unreachable>& unreachable() const { return judged_.unreachable; }
+  /// The next lower level than the last one that could not be reached; empty where nobody can tell.
+  [[nodiscard]] QString nextLowerLevel() const;
+  /// Every bench that was worked on: of the open study's user, or of this one.
+  [[nodiscard]] store::BenchRegister benches() const;
   /// What keeps the question from being run; empty when it is ready.
   [[nodiscard]] const std::vector<core::Error>& problems() const { return problems_; }
   /// False from the first recorded pass on, and while passes run.
@@ -38,6 +45,9 @@ class StudyModel final : public QObject {
   void openStudy(const QString& path);
   /// Makes a new study file; with `copies_current` it asks the same question as the one that is open.
   void newStudy(const QString& path, bool copies_current);
+  /// Makes a new study that asks the same with the next lower level in place of the one that could not be reached. How
+  /// that level is set is for the person to say.
+  void newStudyWithLowerLevel(const QString& path);
   /// Opens the demo in a folder, making it first where it is missing, and runs what is left of it.
   void openDemo(const QString& folder);
   void replaceStudy(const core::Study& study);
@@ -48,6 +58,11 @@ class StudyModel final : public QObject {
   void repeatFailed();
   void addNote(const QString& text);
   void acceptDoubt(const QString& doubt_id, const QString& reason);
+  /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.
+  void stateFacts(const std::map<QString, QString>& facts);
+  void declareUnreachable(core::Side side, const QString& reason);
+  /// Puts back what a program that died had left set, and says so.
+  void putBackLeftOvers();
 
  Q_SIGNALS:
   /// Another study is shown.
@@ -55,17 +70,20 @@ class StudyModel final : public QObject {
   /// Anything about it may have changed.
   void changed();
   void failed(const QString& sentence);
+  /// Something that a person should know and that went well.
+  void informed(const QString& sentence);
 
  private:
+  void create(const QString& path, const core::Study& study);
   void show(std::unique_ptr<session::Session> session);
   void update();
   void report(const core::Status& status);
 
   bench::BenchConnection& bench_;
-  session::Approvals approvals_;
+  session::UserFiles files_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
-  std::optional<std::size_t> proved_captures_;  ///< how many captures the proof rests on
+  std::optional<std::size_t> proved_records_;  ///< how many captures and measurements the proof rests on
   core::Study proved_study_;
   std::vector<core::Error> problems_;
 };

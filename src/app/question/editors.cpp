@@ -29,13 +29,29 @@ QFormLayout* formOn(QWidget* widget) {
   return form;
 }
 
-void addRow(QFormLayout* form, const QString& label, QLineEdit* edit, const QString& object_name,
-            const QString& placeholder, const QString& hint) {
+void dress(QLineEdit* edit, const QString& label, const QString& object_name, const QString& placeholder,
+           const QString& hint) {
   edit->setObjectName(object_name);
   edit->setAccessibleName(label);
   edit->setPlaceholderText(placeholder);
   edit->setToolTip(hint);
+}
+
+void addRow(QFormLayout* form, const QString& label, QLineEdit* edit, const QString& object_name,
+            const QString& placeholder, const QString& hint) {
+  dress(edit, label, object_name, placeholder, hint);
   form->addRow(label, edit);
+}
+
+/// Two fields on one line, the second with its label between them.
+QHBoxLayout* rowOf(QWidget* first, QLabel* label, QLineEdit* second) {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(8);
+  row->addWidget(first, 3);
+  row->addWidget(label);
+  row->addWidget(second, 2);
+  label->setBuddy(second);
+  return row;
 }
 
 constexpr int kFrameRate = 0;
@@ -49,8 +65,10 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
       name_(new QLineEdit(this)),
       prefix_(new QLineEdit(this)),
       environment_(new QLineEdit(this)),
-      set_command_(new QLineEdit(this)) {
-  for (QLineEdit* edit : {prefix_, environment_, set_command_}) edit->setFont(monoFont());
+      set_command_(new QLineEdit(this)),
+      writes_(new QLineEdit(this)),
+      menu_path_(new QLineEdit(this)) {
+  for (QLineEdit* edit : {prefix_, environment_, set_command_, writes_}) edit->setFont(monoFont());
   const QString words = tr("Words are parted by blanks; \"…\" keeps blanks together. Nothing goes through a shell.");
   QFormLayout* form = formOn(this);
   auto* heading = new QLabel(title, this);
@@ -64,7 +82,11 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
          tr("Variables set for every pass. ") + words);
   addRow(form, tr("set by"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"), tr("a command, if one can"),
          tr("Run at the start of each visit to bring the level about. ") + words);
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_})
+  addRow(form, tr("written"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
+  addRow(form, tr("found at"), menu_path_, name_prefix + QStringLiteral("MenuPathEdit"), tr("Advanced > Memory"),
+         tr("Where a person finds it on this bench; kept for the next study and printed on the card"));
+  offerWrites({}, {});
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_})
     connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
 }
 
@@ -73,11 +95,20 @@ void LevelEditor::load(const core::Level& level) {
   put(prefix_, textOf(level.prefix));
   put(environment_, textOf(level.environment));
   put(set_command_, textOf(level.set_command));
+  put(writes_, textOf(level.writes));
+  put(menu_path_, toQt(level.menu_path));
+}
+
+void LevelEditor::offerWrites(const QString& example, const QString& hint) {
+  writes_->setPlaceholderText(example.isEmpty() ? tr("/sys/… =value") : example);
+  writes_->setToolTip(tr("Settings that the running system takes, as PATH=VALUE; * stands for any name. Put back after "
+                         "each visit, and at the next start if the program died.") +
+                      (hint.isEmpty() ? QString() : QStringLiteral("\n\n") + hint));
 }
 
 core::Level LevelEditor::level() const {
-  return {name_->text().trimmed().toStdString(), wordsOf(prefix_->text()), environmentOf(environment_->text()),
-          wordsOf(set_command_->text())};
+  return {name_->text().trimmed().toStdString(), wordsOf(prefix_->text()),  environmentOf(environment_->text()),
+          wordsOf(set_command_->text()),         writesOf(writes_->text()), menu_path_->text().trimmed().toStdString()};
 }
 
 void LevelEditor::focusName() { name_->setFocus(); }
@@ -112,15 +143,15 @@ CaseEditor::CaseEditor(QWidget* parent)
   unit_->setPlaceholderText(tr("unit"));
   unit_->setFixedWidth(60);
   QFormLayout* form = formOn(this);
-  addRow(form, tr("workload"), workload_, QStringLiteral("caseWorkloadEdit"), tr("Ring pass"), tr("What is run"));
-  addRow(form, tr("preset"), preset_, QStringLiteral("casePresetEdit"), tr("4K dome"),
-         tr("Resolution, quality, thread count; may stay empty"));
+  dress(workload_, tr("workload"), QStringLiteral("caseWorkloadEdit"), tr("Ring pass"), tr("What is run"));
+  dress(preset_, tr("preset"), QStringLiteral("casePresetEdit"), tr("4K dome"),
+        tr("Resolution, quality, thread count; may stay empty"));
+  form->addRow(tr("workload"), rowOf(workload_, new QLabel(tr("preset"), this), preset_));
   addRow(form, tr("command"), command_, QStringLiteral("caseCommandEdit"),
          tr("iron-lever-probe scene --seconds 10 --out {log}"),
          tr("The program and its arguments. {log} stands for the frame log that the pass is to write. Nothing goes "
             "through a shell."));
-  form->addRow(tr("result"), source_);
-  form->addRow(field_label_, field_);
+  form->addRow(tr("result"), rowOf(source_, field_label_, field_));
   auto* metric_row = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) metric_row->addWidget(widget);
   form->addRow(tr("metric"), metric_row);

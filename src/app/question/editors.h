@@ -20,6 +20,8 @@ class LevelEditor final : public QWidget {
   void load(const core::Level& level);
   [[nodiscard]] core::Level level() const;
   void focusName();
+  /// Offers what a running Linux can be told to take for a kind; empty where it takes nothing.
+  void offerWrites(const QString& example, const QString& hint);
 
  Q_SIGNALS:
   void edited();
@@ -29,6 +31,8 @@ class LevelEditor final : public QWidget {
   QLineEdit* prefix_;
   QLineEdit* environment_;
   QLineEdit* set_command_;
+  QLineEdit* writes_;
+  QLineEdit* menu_path_;
 };
 
 /// The fields of one case.

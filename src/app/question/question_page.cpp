@@ -156,6 +156,18 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   form->addRow(tr("rate that must be held"), target_);
   column->addLayout(form);
   column->addSpacing(14);
+  column->addWidget(heading(tr("The proof"), this));
+  measure_ = new QLineEdit(this);
+  measure_->setObjectName(QStringLiteral("measureEdit"));
+  measure_->setFont(monoFont());
+  measure_->setPlaceholderText(tr("nothing is measured"));
+  measure_->setToolTip(
+      tr("Run before the first and after the last pass of each visit; prints what the level yields as JSON, as "
+         "iron-lever-probe memory, copy and compute do"));
+  auto* proof_form = new QFormLayout;
+  proof_form->addRow(tr("level measured by"), measure_);
+  column->addLayout(proof_form);
+  column->addSpacing(14);
   column->addWidget(heading(tr("The plan"), this));
   auto* plan_form = new QFormLayout;
   plan_form->setVerticalSpacing(8);
@@ -187,13 +199,13 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
 }
 
 void QuestionPage::connectEdits() {
-  for (QLineEdit* edit : {bench_, variable_, device_, fields_})
+  for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
   for (QDoubleSpinBox* box : {threshold_, confidence_, target_, time_limit_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
   for (QSpinBox* box : {passes_, warm_ups_}) connect(box, &QSpinBox::valueChanged, this, &QuestionPage::save);
-  connect(kind_, &QComboBox::activated, this, &QuestionPage::save);
+  connect(kind_, &QComboBox::activated, this, &QuestionPage::takeKind);
   connect(order_, &QComboBox::activated, this, &QuestionPage::save);
   connect(case_editor_, &CaseEditor::changed, this, &QuestionPage::save);
   connect(cases_, &QListWidget::currentRowChanged, this, &QuestionPage::showCase);
@@ -208,8 +220,10 @@ void QuestionPage::load() {
   if (variable_->text() != toQt(study.variable)) variable_->setText(toQt(study.variable));
   kind_->setCurrentIndex(std::max(0, kind_->findData(toQt(study.kind))));
   if (device_->text() != toQt(study.device)) device_->setText(toQt(study.device));
+  if (const QString command = textOf(study.measure_command); measure_->text() != command) measure_->setText(command);
   if (const QString fields = textOf(study.fields); fields_->text() != fields) fields_->setText(fields);
   fields_->setVisible(study.kind == "other");
+  offerWrites();
   baseline_->load(study.levels[0]);
   changed_->load(study.levels[1]);
   threshold_->setValue(study.notice_threshold_percent);
@@ -232,9 +246,9 @@ void QuestionPage::load() {
   const bool can_edit = study_.canEditQuestion();
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
-  for (QWidget* widget :
-       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, baseline_, changed_, threshold_,
-                                       confidence_, target_, order_, passes_, warm_ups_, time_limit_, add_case_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_,
+                                                         baseline_, changed_, threshold_, confidence_, target_, order_,
+                                                         passes_, warm_ups_, time_limit_, add_case_})
     widget->setEnabled(can_edit);
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   plan_->setText(planText());
@@ -258,7 +272,9 @@ void QuestionPage::save() {
   study.kind = kind_->currentData().toString().toStdString();
   study.device = device_->text().trimmed().toStdString();
   study.fields = wordsOf(fields_->text());
+  study.measure_command = wordsOf(measure_->text());
   study.levels = {baseline_->level(), changed_->level()};
+  recallMenuPaths(study);
   study.notice_threshold_percent = threshold_->value();
   study.confidence = confidence_->value() / 100;
   study.target_fps = target_->value();
@@ -270,6 +286,44 @@ void QuestionPage::save() {
   if (row >= 0 && row < static_cast<int>(study.cases.size()))
     study.cases[static_cast<std::size_t>(row)] = case_editor_->edited();
   study_.replaceStudy(study);
+}
+
+// A kind brings the command that measures it, unless the person has written another one.
+void QuestionPage::takeKind() {
+  const core::VariableKind* before = core::findVariableKind(study_.study().kind);
+  const core::VariableKind* kind = core::findVariableKind(kind_->currentData().toString().toStdString());
+  const std::string device = device_->text().trimmed().toStdString();
+  const core::Command written = wordsOf(measure_->text());
+  const bool is_own = !written.empty() && !(before && written == core::suggestedMeasureCommand(*before, device));
+  if (!is_own && study_.study().machine.empty())
+    measure_->setText(kind ? textOf(core::suggestedMeasureCommand(*kind, device)) : QString());
+  save();
+}
+
+void QuestionPage::offerWrites() {
+  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
+  const auto text = [](std::string_view view) {
+    return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size()));
+  };
+  QString example;
+  QStringList hints;
+  if (kind)
+    for (const core::KindWrite& write : kind->writes) {
+      if (example.isEmpty()) example = text(write.path) + QLatin1Char('=');
+      hints << tr("%1: %2 = %3").arg(text(write.what), text(write.path), text(write.values));
+    }
+  for (LevelEditor* editor : {baseline_, changed_}) editor->offerWrites(example, hints.join(QLatin1Char('\n')));
+}
+
+// Where a level was found on this bench in an earlier study.
+void QuestionPage::recallMenuPaths(core::Study& study) const {
+  for (std::size_t i = 0; i < study.levels.size(); ++i) {
+    core::Level& level = study.levels[i];
+    const bool is_renamed = level.name != study_.study().levels[i].name || study.kind != study_.study().kind ||
+                            study.bench != study_.study().bench;
+    if (!is_renamed || !level.menu_path.empty() || study.kind.empty()) continue;
+    if (const auto known = study_.benches().menuPath(study.bench, study.kind, level.name)) level.menu_path = *known;
+  }
 }
 
 void QuestionPage::addCase() {

@@ -44,6 +44,9 @@ class QuestionPage final : public QWidget {
   void addCase();
   void removeCase();
   void showCase(int row);
+  void takeKind();
+  void offerWrites();
+  void recallMenuPaths(core::Study& study) const;
   [[nodiscard]] QString planText() const;
 
   StudyModel& study_;
@@ -54,6 +57,7 @@ class QuestionPage final : public QWidget {
   QLineEdit* device_ = nullptr;
   QLineEdit* fields_ = nullptr;
   QLineEdit* variable_ = nullptr;
+  QLineEdit* measure_ = nullptr;
   LevelEditor* baseline_ = nullptr;
   LevelEditor* changed_ = nullptr;
   QListWidget* cases_ = nullptr;

@@ -38,7 +38,7 @@ QString ClaimLine::sentence() const {
         .arg(QLatin1String(part), theme().changed.name(), text.empty() ? empty : toQt(text).toHtmlEscaped());
   };
   QString outcome = toQt(claim.outcome).toHtmlEscaped();
-  outcome.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
+  if (claim.has_result) outcome.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
   const QColor& ink = claim.is_stopped ? theme().soft_ink : theme().ink;
   const QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>").arg(ink.name(), outcome) +
                       toQt(claim.ending()).toHtmlEscaped();

@@ -12,6 +12,7 @@
 #include "app/findings/findings_page.h"
 #include "app/question/question_page.h"
 #include "app/run_sheet/run_sheet_page.h"
+#include "app/shell/benches_window.h"
 #include "app/shell/claim_line.h"
 #include "app/shell/doubts_tray.h"
 #include "app/shell/logbook_window.h"
@@ -73,6 +74,8 @@ void MainWindow::buildLayout() {
 void MainWindow::connectParts() {
   connect(&study_, &StudyModel::changed, this, &MainWindow::refresh);
   connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
+  connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
+  connect(bench_page_, &BenchPage::statedFactsRequested, this, &MainWindow::askStatedFacts);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     const session::Session& session = study_.session();
     const bool is_begun = !session.recorded().passes.empty();
@@ -93,6 +96,9 @@ void MainWindow::connectParts() {
 
 void MainWindow::goTo(core::Place place) {
   place_ = place;
+  // What is on show is what the next action asks a person to accept.
+  if (place == core::Place::Bench && study_.hasStudy() && study_.claim().is_stopped)
+    bench_.showVisitOfDoubt(toQt(study_.doubts().front().id));
   refresh();
 }
 
@@ -149,9 +155,8 @@ QString MainWindow::benchProgress() const {
   if (!proof.is_captured) return tr("one level captured");
   for (const core::VisitProof& visit : proof.visits)
     if (!visit.not_as_its_level.empty()) return tr("visit %1 differs").arg(visit.planned);
-  return proof.levels->isValidPair()               ? tr("moved, nothing else")
-         : proof.levels->moved == core::Moved::Yes ? tr("moved, and more")
-                                                   : tr("not proved");
+  if (proof.verdict != core::ProofVerdict::MovedAsDeclared) return tr("not proved");
+  return proof.levels->only_variable_changed ? tr("moved, nothing else") : tr("moved, and more");
 }
 
 void MainWindow::pressNext() {
@@ -174,6 +179,9 @@ void MainWindow::pressNext() {
     case NextIntent::ReadFindings: return goTo(core::Place::Findings);
     case NextIntent::RepeatFailed: return study_.repeatFailed();
     case NextIntent::NewFromThis: return newStudy(true);
+    case NextIntent::AskLower:
+      if (const auto path = prompts_.newStudyPath(this)) study_.newStudyWithLowerLevel(*path);
+      return;
     case NextIntent::None: return;
   }
 }
@@ -192,7 +200,7 @@ void MainWindow::toggleNight() {
 
 void MainWindow::showDoubt(core::Place place, int case_index, const QString& doubt_id) {
   goTo(place);
-  bench_.showVisitOfDoubt(doubt_id);
+  bench_.showVisitOfDoubt(doubt_id);  // any doubt's, not only the first one's
   if (case_index < 0) return;
   if (place == core::Place::Findings) findings_->chooseCase(static_cast<std::size_t>(case_index));
 }
@@ -224,6 +232,30 @@ void MainWindow::openLogbook() {
   }
   logbook_window_->show();
   logbook_window_->raise();
+}
+
+void MainWindow::openBenches() {
+  if (!benches_window_) benches_window_ = new BenchesWindow(study_, this);
+  benches_window_->refresh();
+  benches_window_->show();
+  benches_window_->raise();
+}
+
+void MainWindow::askStatedFacts() {
+  if (!study_.hasStudy()) return;
+  std::map<QString, QString> known;
+  for (const core::Fact& fact : store::statedFactsOf(study_.session().recorded()))
+    known[toQt(fact.name.substr(fact.name.find('/') + 1))] = toQt(fact.value);
+  if (const auto facts = prompts_.statedFacts(this, known)) study_.stateFacts(*facts);
+}
+
+void MainWindow::askUnreachable() {
+  if (!study_.hasStudy()) return;
+  const auto next = study_.session().nextSlot();
+  const auto suggested = next ? study_.session().schedule()[*next].side : core::Side::Changed;
+  const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
+  if (const auto chosen = prompts_.unreachable(this, levels, static_cast<int>(suggested)))
+    study_.declareUnreachable(static_cast<core::Side>(chosen->level), chosen->reason);
 }
 
 void MainWindow::addNote() {

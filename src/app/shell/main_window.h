@@ -18,6 +18,7 @@ namespace app {
 class BenchPage;
 class ClaimLine;
 class DoubtsTray;
+class BenchesWindow;
 class LogbookWindow;
 class FindingsPage;
 class QuestionPage;
@@ -58,6 +59,9 @@ class MainWindow final : public QMainWindow {
   void openDemo();
   void openLogbook();
   void addNote();
+  void askStatedFacts();
+  void askUnreachable();
+  void openBenches();
 
   StudyModel& study_;
   Prompts& prompts_;
@@ -79,6 +83,7 @@ class MainWindow final : public QMainWindow {
   RunSheetPage* run_sheet_ = nullptr;
   FindingsPage* findings_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
+  BenchesWindow* benches_window_ = nullptr;  ///< the same
 };
 
 }  // namespace app

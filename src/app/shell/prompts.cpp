@@ -5,6 +5,8 @@
 #include <QInputDialog>
 #include <QMessageBox>
 
+#include "app/shell/stated_facts_dialog.h"
+
 namespace app {
 namespace {
 
@@ -12,6 +14,12 @@ QString tr(const char* text) { return QCoreApplication::translate("Prompts", tex
 QString filter() { return tr("Studies (*.ironlever)"); }
 
 std::optional<QString> unlessEmpty(const QString& text) { return text.isEmpty() ? std::nullopt : std::optional(text); }
+
+void showBox(QMessageBox::Icon icon, QWidget* parent, const QString& sentence) {
+  auto* box = new QMessageBox(icon, tr("Iron Lever"), sentence, QMessageBox::Close, parent);
+  box->setAttribute(Qt::WA_DeleteOnClose);
+  box->open();  // no nested event loop: passes go on
+}
 
 }  // namespace
 
@@ -37,10 +45,29 @@ std::optional<QString> DialogPrompts::note(QWidget* parent) {
                                                     tr("What happened? It is kept with the time and your name.")));
 }
 
-void DialogPrompts::tell(QWidget* parent, const QString& sentence) {
-  auto* box = new QMessageBox(QMessageBox::Warning, tr("Iron Lever"), sentence, QMessageBox::Close, parent);
-  box->setAttribute(Qt::WA_DeleteOnClose);
-  box->open();  // no nested event loop: passes go on
+std::optional<std::map<QString, QString>> DialogPrompts::statedFacts(QWidget* parent,
+                                                                     const std::map<QString, QString>& known) {
+  StatedFactsDialog dialog(known, parent);
+  return dialog.exec() == QDialog::Accepted ? std::optional(dialog.facts()) : std::nullopt;
+}
+
+std::optional<Prompts::LevelReason> DialogPrompts::unreachable(QWidget* parent, const QStringList& levels,
+                                                               int suggested) {
+  bool is_chosen = false;
+  const QString level = QInputDialog::getItem(parent, tr("A level that cannot be reached"),
+                                              tr("Which level could not be reached, or did not hold?"), levels,
+                                              suggested, false, &is_chosen);
+  if (!is_chosen) return std::nullopt;
+  const auto reason = unlessEmpty(QInputDialog::getMultiLineText(
+      parent, tr("A level that cannot be reached"),
+      tr("%1 — what was tried, and what happened? That is a result, and stands in the study.").arg(level)));
+  return reason ? std::optional(LevelReason{static_cast<int>(levels.indexOf(level)), *reason}) : std::nullopt;
+}
+
+void DialogPrompts::tell(QWidget* parent, const QString& sentence) { showBox(QMessageBox::Warning, parent, sentence); }
+
+void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
+  showBox(QMessageBox::Information, parent, sentence);
 }
 
 }  // namespace app

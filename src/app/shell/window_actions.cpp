@@ -33,6 +33,14 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        [&w] { w.pressNext(); }},
       {id("stopNowAction"), bench, tr("Stop now; the pass in hand runs again"), QKeySequence(QStringLiteral("Ctrl+.")),
        [&w] { w.study_.stopNow(); }},
+      {id("startAction"),
+       bench,
+       tr("Start, or go on, with the level as it is"),
+       {},
+       [&w] {
+         w.goTo(core::Place::RunSheet);
+         w.study_.start();
+       }},
       {id("repeatFailedAction"), bench, tr("Repeat failed passes"), {}, [&w] { w.study_.repeatFailed(); }},
       {id("questionAction"), look, tr("Question"), QKeySequence(QStringLiteral("Ctrl+1")),
        [&w] { w.goTo(core::Place::Question); }},
@@ -45,6 +53,11 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
       {id("doubtsAction"), look, tr("Doubts, open or close"), QKeySequence(QStringLiteral("Ctrl+0")),
        [&w] { w.tray_->setOpen(!w.tray_->isOpen()); }},
       {id("logbookAction"), look, tr("Logbook"), QKeySequence(QStringLiteral("Ctrl+L")), [&w] { w.openLogbook(); }},
+      {id("statedAction"), bench, tr("What only you know about the bench …"), QKeySequence(QStringLiteral("Ctrl+K")),
+       [&w] { w.askStatedFacts(); }},
+      {id("unreachableAction"), bench, tr("Record a level as not reachable …"), {}, [&w] { w.askUnreachable(); }},
+      {id("benchesAction"), look, tr("Benches over time"), QKeySequence(QStringLiteral("Ctrl+B")),
+       [&w] { w.openBenches(); }},
       {id("noteAction"), bench, tr("Add a note to the logbook …"), QKeySequence(QStringLiteral("Ctrl+Shift+N")),
        [&w] { w.addNote(); }},
       {id("nightAction"), look, tr("Paper or night bench"), QKeySequence(QStringLiteral("Ctrl+T")),

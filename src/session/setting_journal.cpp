@@ -1,0 +1,182 @@
+#include "session/setting_journal.h"
+
+#include <QDateTime>
+#include <QDir>
+#include <QFileInfo>
+#include <QSaveFile>
+#include <algorithm>
+#include <fstream>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "bench/local_bench.h"
+#include "bench/sysfs_text.h"
+#include "core/fact.h"
+#include "session/file_lock.h"
+#include "store/study_file.h"
+
+namespace session {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using nlohmann::json;
+
+// Every file that a path with * fits, in order; a * stands for any text between two slashes.
+void expand(const std::string& pattern, std::size_t from, const bench::BenchConnection& bench,
+            std::vector<std::string>& found) {
+  const auto star = pattern.find('*', from);
+  if (star == std::string::npos) {
+    if (bench.readFile(pattern)) found.push_back(pattern);
+    return;
+  }
+  const auto begin = pattern.rfind('/', star);
+  const auto end = std::min(pattern.find('/', star), pattern.size());
+  const std::string folder = pattern.substr(0, begin);
+  const auto names = bench.listFolder(folder);
+  if (!names) return;
+  for (const std::string& name : *names) {
+    if (!core::matchesPattern(pattern.substr(begin + 1, end - begin - 1), name)) continue;
+    const std::string placed = folder + "/" + name;
+    expand(placed + pattern.substr(end), placed.size(), bench, found);
+  }
+}
+
+// What a setting says now: of a list of choices the one in brackets.
+core::Result<std::string> settingOf(const bench::BenchConnection& bench, const std::string& path) {
+  const auto text = bench.readFile(path);
+  return text ? core::Result<std::string>(bench::trimmed(bench::chosen(bench::trimmed(*text)))) : text.error();
+}
+
+// What a person without root is to do. The line is for pasting, so nothing that a shell could read otherwise is in it.
+Error byHand(const core::SettingWrite& write, Error denied) {
+  constexpr const char* kPlain =
+      "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-.,:/* ";
+  const bool is_plain = (write.value + write.path).find_first_not_of(kPlain) == std::string::npos;
+  denied.where = write.path;
+  denied.remedy = is_plain ? fmt::format("In a terminal: echo '{}' | sudo tee {}. Then go on: what stands there "
+                                         "already is not written again. Put it back yourself afterwards",
+                                         write.value, write.path)
+                           : "Set it as root, then go on; put it back yourself afterwards";
+  return denied;
+}
+
+json jsonOf(const SettingJournal::Entry& entry) {
+  return {{"boot_id", entry.boot_id},
+          {"root", entry.root},
+          {"study", entry.study},
+          {"path", entry.path},
+          {"before", entry.before}};
+}
+
+core::Status writeBack(bench::BenchConnection& bench, const SettingJournal::Entry& entry) {
+  const auto now = settingOf(bench, entry.path);
+  if (now && *now == entry.before) return core::Done{};
+  return bench.writeFile(entry.path, entry.before);
+}
+
+}  // namespace
+
+std::vector<SettingJournal::Entry> SettingJournal::entries() const {
+  std::vector<Entry> entries;
+  std::ifstream file(path_);
+  for (std::string line; std::getline(file, line);) {
+    const json object = json::parse(line, nullptr, false);
+    if (!object.is_object()) continue;  // a line that a full disk cut off: its setting was never written
+    entries.push_back({object.value("boot_id", ""), object.value("root", ""), object.value("study", ""),
+                       object.value("path", ""), object.value("before", "")});
+  }
+  return entries;
+}
+
+core::Status SettingJournal::keep(const std::vector<Entry>& entries) const {
+  const QString path = QString::fromStdString(path_);
+  QDir().mkpath(QFileInfo(path).absolutePath());
+  QSaveFile file(path);  // written beside it, synced, then renamed over it
+  std::string text;
+  for (const Entry& entry : entries) text += jsonOf(entry).dump(-1, ' ', false, json::error_handler_t::replace) + "\n";
+  const auto size = static_cast<qint64>(text.size());
+  if (file.open(QIODevice::WriteOnly) && file.write(text.data(), size) == size && file.commit()) return core::Done{};
+  return Error{ErrorKind::Io, "the record of settings to put back cannot be kept, so nothing is set", path_,
+               "Check that you may write there and that the disk is not full"};
+}
+
+core::Status SettingJournal::apply(const std::vector<core::SettingWrite>& writes, bench::BenchConnection& bench,
+                                   const std::string& root, const std::string& study) {
+  for (const core::SettingWrite& write : writes) {
+    std::vector<std::string> paths;
+    expand(write.path, 0, bench, paths);
+    if (paths.empty())
+      return Error{ErrorKind::Missing, "this machine does not offer the setting", write.path,
+                   "Correct its path in the question, or set it in the firmware menu"};
+    for (const std::string& path : paths) {
+      const auto before = settingOf(bench, path);
+      if (!before) return before.error();
+      if (*before == write.value) continue;
+      std::vector<Entry> all = entries();
+      all.push_back({bench::bootId(bench), root, study, path, *before});
+      if (auto kept = keep(all); !kept) return kept;
+      if (auto written = bench.writeFile(path, write.value); !written) {
+        all.pop_back();
+        (void)keep(all);
+        return written.error().kind == ErrorKind::Denied ? byHand(write, written.error()) : written.error();
+      }
+      const auto now = settingOf(bench, path);
+      if (!now || *now != write.value)
+        return Error{ErrorKind::OutOfRange,
+                     fmt::format("'{}' was written but '{}' reads back", write.value, now ? *now : "nothing"), path,
+                     "Something holds it: a firmware lock, or a daemon that manages it"};
+    }
+  }
+  return core::Done{};
+}
+
+core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::string& study) {
+  std::vector<Entry> all = entries();
+  const std::string boot = bench::bootId(bench);
+  core::Status first = core::Done{};
+  for (std::size_t i = all.size(); i-- > 0;) {
+    if (all[i].study != study) continue;
+    const core::Status done = all[i].boot_id == boot ? writeBack(bench, all[i]) : core::Status(core::Done{});
+    if (done)
+      all.erase(all.begin() + static_cast<std::ptrdiff_t>(i));
+    else if (first)
+      first = done;
+  }
+  const core::Status kept = keep(all);
+  return first ? kept : first;
+}
+
+std::vector<SettingJournal::Entry> SettingJournal::restoreLeftOvers() {
+  std::vector<Entry> restored;
+  std::vector<std::string> studies;
+  for (const Entry& entry : entries())
+    if (std::find(studies.begin(), studies.end(), entry.study) == studies.end()) studies.push_back(entry.study);
+  for (const std::string& study : studies) {
+    const auto lock = FileLock::acquire(study);
+    if (!lock && lock.error().kind == ErrorKind::Busy) continue;  // its program is at work
+    const std::vector<Entry> before = entries();
+    const auto one = std::find_if(before.begin(), before.end(), [&](const Entry& e) { return e.study == study; });
+    bench::LocalBench bench(one->root);
+    const std::string boot = bench::bootId(bench);
+    if (!restore(bench, study)) continue;
+    for (const Entry& entry : before)
+      if (entry.study == study && entry.boot_id == boot) restored.push_back(entry);
+  }
+  return restored;
+}
+
+std::vector<std::string> putBackLeftOvers(const UserFiles& files, const std::string& person) {
+  std::vector<std::string> sentences;
+  SettingJournal journal(files.settings);
+  for (const SettingJournal::Entry& entry : journal.restoreLeftOvers()) {
+    sentences.push_back(
+        fmt::format("{} is {} again: the program had died before it could put it back", entry.path, entry.before));
+    if (auto file = store::StudyFile::open(entry.study))  // moved or removed meanwhile: then there is no logbook
+      (void)file->addEvent({0, QDateTime::currentMSecsSinceEpoch(), person, "restored", "", sentences.back()});
+  }
+  return sentences;
+}
+
+}  // namespace session

@@ -1,0 +1,20 @@
+#pragma once
+
+#include <string>
+
+namespace session {
+
+/// Where the program keeps, for one user, what belongs to no single study.
+struct UserFiles {
+  std::string approvals;   ///< commands that a person here has approved: Approvals
+  std::string settings;    ///< settings to be put back: SettingJournal
+  std::string benches;     ///< every bench over time: store::BenchRegister
+  std::string root_facts;  ///< what iron-lever-root-facts wrote in this boot, when somebody ran it
+
+  /// Below $XDG_STATE_HOME/iron-lever and $XDG_DATA_HOME/iron-lever; root facts in /run, which a restart empties.
+  [[nodiscard]] static UserFiles ofThisUser();
+  /// All in one folder: for the demo, which leaves nothing elsewhere, and for tests.
+  [[nodiscard]] static UserFiles in(const std::string& folder);
+};
+
+}  // namespace session

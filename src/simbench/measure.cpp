@@ -1,0 +1,53 @@
+#include "simbench/measure.h"
+
+#include <cmath>
+
+#include "core/links.h"
+#include "simbench/random.h"
+
+namespace simbench {
+namespace {
+
+using nlohmann::ordered_json;
+
+// Where measurements plausibly land, as shares of what the settings allow.
+constexpr double kReadShare = 0.82;
+constexpr double kWriteShare = 0.45;
+constexpr double kCopyShare = 0.86;
+constexpr double kRepeatSd = 0.005;
+constexpr double kCoreSeconds = 0.8;  // one core alone with the fixed work
+
+ordered_json spread(double typical, Random& random) {
+  ordered_json values = ordered_json::array();
+  for (int i = 0; i < 5; ++i) values.push_back(typical * std::exp(random.normal(kRepeatSd)));
+  return {{"values", values}};
+}
+
+}  // namespace
+
+core::Result<ordered_json> simulateMeasurement(const BenchState& state, const std::string& what) {
+  const Machine machine = state.machine();
+  Random random(mixed(state.truth.seed, static_cast<std::uint64_t>(state.boots),
+                      0x3EA5 + static_cast<std::uint64_t>(state.runs)));
+  if (what == "memory") {
+    const double peak = core::memoryPeakGBps(machine.memory_mts, 64 * machine.memory_modules) * machine.yields;
+    return ordered_json{{"workload", what},
+                        {"read_GBps", spread(kReadShare * peak, random)},
+                        {"write_GBps", spread(kWriteShare * peak, random)},
+                        {"latency_ns", spread(60 + 120000.0 / machine.memory_mts, random)},
+                        {"clock_GHz", spread(machine.boost ? 4.8 : 3.6, random)}};
+  }
+  if (what == "copy") {
+    const double rate = kCopyShare * machine.yields * core::encodedGBps({machine.link_gts, machine.link_width});
+    return ordered_json{{"workload", what},
+                        {"is_software", false},
+                        {"to_device_GBps", spread(rate, random)},
+                        {"to_host_GBps", spread(0.97 * rate, random)}};
+  }
+  if (what == "compute")
+    return ordered_json{{"workload", what}, {"seconds", spread(kCoreSeconds / machine.cores / machine.yields, random)}};
+  return core::Error{core::ErrorKind::OutOfRange, "'" + what + "' cannot be measured here", "measure",
+                     "Use memory, copy or compute"};
+}
+
+}  // namespace simbench

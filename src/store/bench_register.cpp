@@ -1,0 +1,135 @@
+#include "store/bench_register.h"
+
+#include <algorithm>
+#include <filesystem>
+
+#include "core/comparison.h"
+#include "store/capture_json.h"
+#include "store/frame_codec.h"
+#include "store/schema.h"
+
+namespace store {
+namespace {
+
+using core::Status;
+
+// Step i leads from schema i to i + 1. A step that has shipped is never edited; a change is a new step.
+constexpr const char* kSteps[] = {
+    R"sql(
+      CREATE TABLE bench_capture (
+        id INTEGER PRIMARY KEY,
+        bench TEXT NOT NULL,
+        from_ms INTEGER NOT NULL,
+        until_ms INTEGER NOT NULL,
+        facts BLOB NOT NULL
+      );
+      CREATE INDEX bench_capture_bench ON bench_capture (bench, id);
+      CREATE TABLE menu_path (
+        bench TEXT NOT NULL,
+        kind TEXT NOT NULL,
+        level TEXT NOT NULL,
+        path TEXT NOT NULL,
+        PRIMARY KEY (bench, kind, level)
+      );
+    )sql",
+};
+
+// Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
+bool isUnlike(const core::Capture& before, const core::Capture& now) {
+  return !core::compareCaptures(before, now, {core::findVariableKind("other"), "", {}, "before", "now"})
+              .must_not.empty();
+}
+
+}  // namespace
+
+core::Result<Database> BenchRegister::open() const {
+  std::error_code code;
+  std::filesystem::create_directories(std::filesystem::path(path_).parent_path(), code);
+  const bool exists = std::filesystem::exists(path_, code);
+  auto database = Database::open(path_, exists ? Database::Mode::OpenExisting : Database::Mode::CreateNew);
+  if (!database) return database;
+  if (auto migrated = migrate(*database, kSteps); !migrated) return migrated.error();
+  return database;
+}
+
+core::Result<std::vector<BenchRegister::Bench>> BenchRegister::benches() const {
+  auto database = open();
+  if (!database) return database.error();
+  std::vector<Bench> benches;
+  auto rows = forEachRow(*database,
+                         "SELECT bench, count(*), min(from_ms), max(until_ms) FROM bench_capture "
+                         "GROUP BY bench ORDER BY bench",
+                         [&](const Statement& row) -> Status {
+                           benches.push_back(
+                               {row.text(0), static_cast<int>(row.integer(1)), row.integer(2), row.integer(3)});
+                           return core::Done{};
+                         });
+  if (!rows) return rows.error();
+  return benches;
+}
+
+core::Result<std::vector<BenchRegister::Entry>> BenchRegister::entries(const std::string& bench) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement = database->prepare("SELECT facts, until_ms FROM bench_capture WHERE bench = ?1 ORDER BY id");
+  if (!statement) return statement.error();
+  statement->bind(1, std::string_view(bench));
+  std::vector<Entry> entries;
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return entries;
+    const auto text = unpackText(statement->blob(0));
+    if (!text) return text.error();
+    auto capture = captureFromJson(*text, path_);
+    if (!capture) return capture.error();
+    entries.push_back({*std::move(capture), statement->integer(1)});
+  }
+}
+
+Status BenchRegister::add(const std::string& bench, const core::Capture& capture) {
+  const auto known = entries(bench);
+  if (!known) return known.error();
+  auto database = open();
+  if (!database) return database.error();
+  const bool is_new = known->empty() || isUnlike(known->back().capture, capture);
+  return database->inTransaction([&]() -> Status {
+    auto statement = database->prepare(
+        is_new ? "INSERT INTO bench_capture (bench, from_ms, until_ms, facts) VALUES (?1, ?2, ?2, ?3)"
+               : "UPDATE bench_capture SET until_ms = max(until_ms, ?2) "
+                 "WHERE id = (SELECT max(id) FROM bench_capture WHERE bench = ?1)");
+    if (!statement) return statement.error();
+    statement->bind(1, std::string_view(bench)).bind(2, capture.taken_ms);
+    if (is_new) statement->bind(3, Blob{packText(captureToJson(capture))});
+    return stepOnce(*statement);
+  });
+}
+
+core::Result<std::string> BenchRegister::menuPath(const std::string& bench, const std::string& kind,
+                                                  const std::string& level) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement = database->prepare("SELECT path FROM menu_path WHERE bench = ?1 AND kind = ?2 AND level = ?3");
+  if (!statement) return statement.error();
+  const auto row = statement->bind(1, std::string_view(bench))
+                       .bind(2, std::string_view(kind))
+                       .bind(3, std::string_view(level))
+                       .step();
+  if (!row) return row.error();
+  return *row ? statement->text(0) : std::string();
+}
+
+Status BenchRegister::setMenuPath(const std::string& bench, const std::string& kind, const std::string& level,
+                                  const std::string& menu_path) {
+  auto database = open();
+  if (!database) return database.error();
+  return database->inTransaction([&]() -> Status {
+    auto statement = database->prepare(
+        "INSERT INTO menu_path (bench, kind, level, path) VALUES (?1, ?2, ?3, ?4) "
+        "ON CONFLICT (bench, kind, level) DO UPDATE SET path = ?4");
+    if (!statement) return statement.error();
+    statement->bind(1, std::string_view(bench)).bind(2, std::string_view(kind));
+    return stepOnce(statement->bind(3, std::string_view(level)).bind(4, std::string_view(menu_path)));
+  });
+}
+
+}  // namespace store

@@ -1,0 +1,77 @@
+#include "store/bench_register.h"
+
+#include <gtest/gtest.h>
+
+#include <fstream>
+
+#include "store/json_result.h"
+#include "store/measurement_json.h"
+#include "support/test_folder.h"
+
+namespace {
+
+core::Capture kernelAt(std::int64_t taken_ms, const std::string& release) {
+  core::Capture capture;
+  capture.taken_ms = taken_ms;
+  core::Fact fact;
+  fact.name = "kernel/osrelease";
+  fact.value = release;
+  capture.put(fact);
+  fact.name = "sensors/hwmon/temp1";
+  fact.kind = core::FactKind::Volatile;
+  fact.value = std::to_string(taken_ms);
+  capture.put(fact);
+  return capture;
+}
+
+class Registers : public testing::Test {
+ protected:
+  support::TestFolder folder_;
+  std::string path_ = folder_ / "deep/down/benches.sqlite";
+  store::BenchRegister benches_{path_};
+};
+
+TEST_F(Registers, TellWhatABenchWasWhen) {
+  EXPECT_TRUE(benches_.benches()->empty());
+  for (const auto& [ms, release] : {std::pair{100, "6.12.1"}, {200, "6.12.1"}, {300, "6.12.9"}, {400, "6.12.9"}})
+    ASSERT_TRUE(benches_.add("Dome node 3", kernelAt(ms, release)).ok());
+  ASSERT_TRUE(benches_.add("Dome node 1", kernelAt(250, "6.12.1")).ok());
+  const auto entries = benches_.entries("Dome node 3");
+  ASSERT_EQ(entries->size(), 2U);  // what is in motion makes no entry
+  EXPECT_EQ(entries->at(0).capture.taken_ms, 100);
+  EXPECT_EQ(entries->at(0).until_ms, 200);
+  EXPECT_EQ(entries->at(1).capture.text("kernel/osrelease"), "6.12.9");
+  const auto all = benches_.benches();
+  ASSERT_EQ(all->size(), 2U);
+  EXPECT_EQ(all->at(1).name, "Dome node 3");
+  EXPECT_EQ(all->at(1).last_ms, 400);
+}
+
+TEST_F(Registers, KeepMenuPathsByBenchKindAndLevel) {
+  EXPECT_EQ(*benches_.menuPath("Dome node 3", "memory_speed", "6000 MT/s"), "");
+  ASSERT_TRUE(benches_.setMenuPath("Dome node 3", "memory_speed", "6000 MT/s", "Advanced > Memory").ok());
+  ASSERT_TRUE(benches_.setMenuPath("Dome node 3", "memory_speed", "6000 MT/s", "Tweaks > Memory").ok());
+  EXPECT_EQ(*benches_.menuPath("Dome node 3", "memory_speed", "6000 MT/s"), "Tweaks > Memory");
+  EXPECT_EQ(*benches_.menuPath("Dome node 1", "memory_speed", "6000 MT/s"), "");
+}
+
+TEST_F(Registers, ThatCannotBeReadSayWhich) {
+  std::filesystem::create_directories(folder_ / "deep/down");
+  std::ofstream(path_) << "this is not a database, whatever its name says; it is long enough to be taken for one";
+  const auto benches = benches_.benches();
+  ASSERT_FALSE(benches.ok());
+  EXPECT_NE(benches.error().sentence().find(path_), std::string::npos);
+}
+
+TEST(Measurements, ComeBackWithoutLoss) {
+  const core::VisitMeasurement measured{
+      0, core::CaptureMoment::Start, {{"read_GBps", {{61.25, 0.1 + 0.2}}}, {"latency_ns", {{84}}}}, {}};
+  const auto again = store::measurementFromJson(store::measurementToJson(measured), "study");
+  ASSERT_TRUE(again.ok());
+  EXPECT_EQ(again->find("read_GBps")->values, measured.readings[0].measured.values);
+  const auto failed = store::measurementFromJson(store::measurementToJson({0, {}, {}, "no device"}), "study");
+  EXPECT_EQ(failed->failure, "no device");
+  EXPECT_EQ(store::measurementFromJson("[1]", "study").error().kind, core::ErrorKind::DamagedFile);
+}
+
+}  // namespace
