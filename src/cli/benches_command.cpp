@@ -25,10 +25,10 @@ json historyJson(const std::vector<store::BenchRegister::Entry>& entries) {
   for (std::size_t i = 0; i < entries.size(); ++i) {
     json changes = json::array();
     if (i > 0)
-      changes = core::differenceSentences(
-          core::compareCaptures(entries[i - 1].capture, entries[i].capture,
-                                {core::findVariableKind("other"), "", {}, "before", "now"})
-              .must_not);
+      changes =
+          core::differenceSentences(core::compareCaptures(entries[i - 1].capture, entries[i].capture,
+                                                          {core::findVariableKind("other"), "", {}, "before", "now"})
+                                        .must_not);
     stretches.push_back({{"from", clockText(entries[i].capture.taken_ms)},
                          {"until", clockText(entries[i].until_ms)},
                          {"facts", entries[i].capture.facts.size()},
@@ -66,7 +66,8 @@ core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream
     return core::Done{};
   }
   if (std::none_of(all->begin(), all->end(), [&](const auto& one) { return one.name == bench; }))
-    return Error{ErrorKind::Missing, "no bench of this name was worked on", bench, "List them with: iron-lever-cli benches"};
+    return Error{ErrorKind::Missing, "no bench of this name was worked on", bench,
+                 "List them with: iron-lever-cli benches"};
   const auto entries = benches.entries(bench);
   if (!entries) return entries.error();
   const json stretches = historyJson(*entries);

@@ -84,7 +84,11 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   };
   if (auto done = runToEnd(session, on_pass); !done) return done;
   if (session.nextSlot()) {
-    out << "Stopped. Run the same command again to go on.\n";
+    const core::Study& study = session.study();
+    const std::string& level = study.level(session.schedule()[*session.nextSlot()].side).name;
+    out << (core::isSetByHand(study)
+                ? fmt::format("Now bring {} to {} by hand, then run the same command again.\n", study.bench, level)
+                : "Stopped. Run the same command again to go on.\n");
     return core::Done{};
   }
   out << core::judgementOf(session.study(), store::recordOf(session.recorded())).claim.sentence() << ".\n";

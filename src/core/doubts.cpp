@@ -86,6 +86,16 @@ void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
          Place::Bench,
          {},
          {}});
+  if (!proof.other_neck.empty())
+    doubts.push_back({"narrower_elsewhere",
+                      DoubtRank::Caution,
+                      fmt::format("The {} is not the narrowest hop at either level: {} is, so no effect is to be "
+                                  "expected",
+                                  study.variable, proof.other_neck),
+                      "Use a slot nearer to the processor, or ask about that hop",
+                      Place::Bench,
+                      {},
+                      {}});
   if (!levels.must_not.empty())
     doubts.push_back({"also_changed",
                       DoubtRank::Stop,
@@ -98,8 +108,10 @@ void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
     doubts.push_back(
         {"unread",
          DoubtRank::Note,
-         fmt::format("{} facts could not be read, so nobody knows that they are equal: {}{}", levels.unread.size(),
-                     levels.unread.front().field, levels.unread.size() > 1 ? " and others" : ""),
+         levels.unread.size() == 1
+             ? fmt::format("{} could not be read, so nobody knows that it is equal", levels.unread.front().field)
+             : fmt::format("{} facts could not be read, so nobody knows that they are equal: {} and others",
+                           levels.unread.size(), levels.unread.front().field),
          "Run sudo iron-lever-root-facts once in each boot: it reads what needs root",
          Place::Bench,
          {},
@@ -160,6 +172,14 @@ void addBenchDoubts(Doubts& doubts, const Study& study, const Findings& findings
                         DoubtRank::Caution,
                         fmt::format("Visit {} did not hold its level under load: {}", visit.planned, visit.sagged),
                         "Look for heat, power limits and other programs, and repeat the visit",
+                        Place::Bench,
+                        {},
+                        {}});
+    if (!visit.too_much.empty())
+      doubts.push_back({"too_much/visit " + std::to_string(visit.visit_id),
+                        DoubtRank::Caution,
+                        fmt::format("Visit {}: {}", visit.planned, visit.too_much),
+                        "The measurement is wrong, or what was read is: look at both",
                         Place::Bench,
                         {},
                         {}});

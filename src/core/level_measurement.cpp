@@ -92,7 +92,8 @@ std::optional<UsableRate> usableRate(const VariableKind& kind, const std::string
 }
 
 std::string MeasuredStep::sentence() const {
-  std::string text = fmt::format("measured {}: ×{:.2f} ({:.2f} to {:.2f})", name, ratio, ratio_lo, ratio_hi);
+  std::string text =
+      fmt::format("measured {}: ×{:.2f} ({:.2f} to {:.2f})", readingTitle(name), ratio, ratio_lo, ratio_hi);
   if (expected) text += fmt::format(" where ×{:.2f} is expected", *expected);
   return text;
 }
@@ -128,7 +129,15 @@ std::string saggedBy(const VariableKind& kind, const VisitMeasurement& start, co
   const double ratio = is_time ? before->median() / after->median() : after->median() / before->median();
   const bool is_clear = is_time ? after->usualLow() > before->usualHigh() : after->usualHigh() < before->usualLow();
   if (ratio >= 1 - kSag || !is_clear) return "";
-  return fmt::format("measured {} went from {} to {}", name, readingText(name, *before), readingText(name, *after));
+  return fmt::format("measured {} went from {} to {}", readingTitle(name), readingText(name, *before),
+                     readingText(name, *after));
+}
+
+std::string readingTitle(const std::string& name) {
+  if (name == "read_GBps") return "memory read";
+  if (name == "to_device_GBps") return "copy to the device";
+  if (name == "clock_GHz") return "clock of a core";
+  return name == "seconds" ? "speed at a fixed work" : name;
 }
 
 std::string readingText(const std::string& name, const Measurements& measured) {

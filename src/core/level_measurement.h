@@ -63,7 +63,7 @@ struct MeasuredStep {
   double tolerance = 0;            ///< relative, around `expected`
   Agreement agreement = Agreement::NoStep;
 
-  /// "measured read_GBps: x0.99 (0.97 to 1.01) where x0.80 is expected".
+  /// "measured memory read: x0.99 (0.97 to 1.01) where x0.80 is expected".
   [[nodiscard]] std::string sentence() const;
 };
 
@@ -77,6 +77,9 @@ struct MeasuredStep {
 /// What fell by more than a tenth between the start and the end of a visit, as a sentence; empty where nothing did.
 [[nodiscard]] std::string saggedBy(const VariableKind& kind, const VisitMeasurement& start,
                                    const VisitMeasurement& end);
+
+/// "copy to the device" of "to_device_GBps"; the name itself where it is not one of the probe's.
+[[nodiscard]] std::string readingTitle(const std::string& name);
 
 /// "27.1 GB/s (26.9 to 27.3 of 5)".
 [[nodiscard]] std::string readingText(const std::string& name, const Measurements& measured);

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/device_path.h"
+#include "core/links.h"
 
 namespace core {
 namespace {
@@ -92,12 +93,13 @@ class Proving {
     const VisitRecord* changed = referenceAt(Side::Changed, baseline);
     for (const VisitRecord& record : records_) {
       const VisitRecord* reference = record.visit->side == Side::Baseline ? baseline : changed;
-      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}, {}, {}, {}};
+      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}, {}, {}, {}, {}};
       if (reference && reference != &record)
         visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
       if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
       if (record.loaded) visit.rendered_elsewhere = renderedElsewhere(*record.loaded, study_.device);
       addMeasured(visit);
+      addTooMuch(visit, *record.best());
       proof_.is_virtual = proof_.is_virtual || record.best()->is_virtual;
       proof_.visits.push_back(std::move(visit));
     }
@@ -105,6 +107,7 @@ class Proving {
       proof_.is_captured = true;
       proof_.levels = compareCaptures(*baseline->best(), *changed->best(), declared_);
       measure(*baseline, *changed);
+      findOtherNeck(*baseline->best(), *changed->best());
       judge();
     }
     proof_.baseline_visit = baseline ? baseline->visit->id : 0;
@@ -147,6 +150,28 @@ class Proving {
     const VisitMeasurement* end = measurementAt(visit.visit_id, CaptureMoment::End);
     if (start && end) visit.sagged = saggedBy(*declared_.kind, *start, *end);
     if (start) visit.unmeasured = start->failure;
+  }
+
+  // Nothing yields more than its link or its modules can carry: then the measurement is wrong, or the reading.
+  void addTooMuch(VisitProof& visit, const Capture& capture) const {
+    const VisitMeasurement* start = measurementAt(visit.visit_id, CaptureMoment::Start);
+    const Measurements* reading = start ? start->find(declared_.kind->measures) : nullptr;
+    const auto usable = usableRate(*declared_.kind, declared_.device, capture);
+    if (!reading || !usable || reading->median() <= usable->GBps) return;
+    const std::string name(declared_.kind->measures);
+    visit.too_much = fmt::format("measured {} is {}, and no more than {:.1f} GB/s can be ({})", readingTitle(name),
+                                 readingText(name, *reading), usable->GBps, usable->of);
+  }
+
+  // A link that moved on a way with a narrower neck elsewhere can show nothing.
+  void findOtherNeck(const Capture& baseline, const Capture& changed) {
+    if (!declared_.kind->is_link) return;
+    const DevicePath from = devicePath(baseline, declared_.device);
+    const DevicePath to = devicePath(changed, declared_.device);
+    if (!from.narrowest || from.narrowest != to.narrowest || from.narrowest == from.slot || !from.slot) return;
+    const Hop& neck = from.hops[*from.narrowest];
+    if (neck.isVirtual() || neck.now.lanes == 0 || !(neck.now == to.hops[*to.narrowest].now)) return;
+    proof_.other_neck = fmt::format("{} to {} ({})", neck.down, neck.up, linkText(neck.now));
   }
 
   void measure(const VisitRecord& baseline, const VisitRecord& changed) {

@@ -24,6 +24,7 @@ struct VisitProof {
   std::vector<Difference> not_held;  ///< between its start and its end
   std::string rendered_elsewhere;    ///< how busy which graphics devices were, where it was not the one under test
   std::string sagged;                ///< what was measured to yield less at its end than at its start; a sentence
+  std::string too_much;              ///< what was measured to be more than can be; a sentence
   std::string unmeasured;            ///< why its level could not be measured; empty where it was, or was not to be
 };
 
@@ -38,6 +39,7 @@ struct BenchProof {
   bool is_virtual = false;               ///< a virtual machine
   std::optional<Comparison> levels;      ///< the baseline against the changed level, each at its best visit
   std::optional<MeasuredStep> measured;  ///< between the same two visits, where both were measured
+  std::string other_neck;  ///< the hop that is narrower than the moved link at both levels: no effect is to be expected
   ProofVerdict verdict = ProofVerdict::CannotTell;
   std::string reason;               ///< in words; empty where the variable moved as declared and nothing else did
   std::int64_t baseline_visit = 0;  ///< the visits that stand for their levels; 0 until there are

@@ -87,6 +87,12 @@ std::string Case::title() const { return preset.empty() ? workload : workload + 
 
 const char* orderName(Order order) { return order == Order::Blocked ? "blocked" : "there and back"; }
 
+bool isSetByHand(const Study& study) {
+  return !study.kind.empty() && std::all_of(study.levels.begin(), study.levels.end(), [](const Level& level) {
+    return level.prefix.empty() && level.environment.empty() && level.set_command.empty() && level.writes.empty();
+  });
+}
+
 std::vector<Error> problemsOf(const Study& study) {
   Problems problems;
   problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name",

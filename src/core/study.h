@@ -89,6 +89,10 @@ struct Study {
   bool operator==(const Study&) const = default;
 };
 
+/// Does a person bring the levels about, with no command, variable or setting that would? Only a study that declares
+/// its kind says so; one without a kind may well compare a thing with itself.
+[[nodiscard]] bool isSetByHand(const Study& study);
+
 /// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
 [[nodiscard]] std::vector<Error> problemsOf(const Study& study);
 

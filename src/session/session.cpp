@@ -167,6 +167,7 @@ core::Status Session::start() {
                  "Free some space there"};
   problem_.reset();
   is_stopping_ = false;
+  is_level_confirmed_ = true;
   setState(State::SettingLevel);
   QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
   return core::Done{};
@@ -205,10 +206,10 @@ void Session::goOn() {
   if (const auto due = measurementDue(visit_goes_on)) return measure(*due);
   if (visit_goes_on) return runPass(*slot);
   if (auto closed = closeVisit(); !closed) return hold(closed.error());
-  if (slot)
-    setLevel(schedule_[*slot]);
-  else
-    setState(State::Finished);
+  if (!slot) return setState(State::Finished);
+  // The next level is for a person to set: the sheet waits until they have, and start it again.
+  if (core::isSetByHand(study()) && !std::exchange(is_level_confirmed_, false)) return setState(State::Idle);
+  setLevel(schedule_[*slot]);
 }
 
 // Before the first pass of a visit, and again after its last one: a level that sagged under load is found out.

@@ -137,6 +137,7 @@ class Session : public QObject {
   State state_ = State::Idle;
   std::optional<core::Error> problem_;
   bool is_stopping_ = false;
+  bool is_level_confirmed_ = false;  ///< a person started the sheet at this level: it may be taken for set
   std::optional<FileLock> lock_;
   std::unique_ptr<QTemporaryDir> scratch_;
   std::unique_ptr<bench::RunningCommand> command_;

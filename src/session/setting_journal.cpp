@@ -51,13 +51,13 @@ core::Result<std::string> settingOf(const bench::BenchConnection& bench, const s
 
 // What a person without root is to do. The line is for pasting, so nothing that a shell could read otherwise is in it.
 Error byHand(const core::SettingWrite& write, Error denied) {
-  constexpr const char* kPlain =
-      "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-.,:/* ";
+  constexpr const char* kPlain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-.,:/* ";
   const bool is_plain = (write.value + write.path).find_first_not_of(kPlain) == std::string::npos;
   denied.where = write.path;
-  denied.remedy = is_plain ? fmt::format("In a terminal: echo '{}' | sudo tee {}. Then go on: what stands there "
-                                         "already is not written again. Put it back yourself afterwards",
-                                         write.value, write.path)
+  denied.remedy = is_plain ? fmt::format(
+                                 "In a terminal: echo '{}' | sudo tee {}. Then go on: what stands there "
+                                 "already is not written again. Put it back yourself afterwards",
+                                 write.value, write.path)
                            : "Set it as root, then go on; put it back yourself afterwards";
   return denied;
 }

@@ -56,14 +56,14 @@ core::Result<std::vector<BenchRegister::Bench>> BenchRegister::benches() const {
   auto database = open();
   if (!database) return database.error();
   std::vector<Bench> benches;
-  auto rows = forEachRow(*database,
-                         "SELECT bench, count(*), min(from_ms), max(until_ms) FROM bench_capture "
-                         "GROUP BY bench ORDER BY bench",
-                         [&](const Statement& row) -> Status {
-                           benches.push_back(
-                               {row.text(0), static_cast<int>(row.integer(1)), row.integer(2), row.integer(3)});
-                           return core::Done{};
-                         });
+  auto rows =
+      forEachRow(*database,
+                 "SELECT bench, count(*), min(from_ms), max(until_ms) FROM bench_capture "
+                 "GROUP BY bench ORDER BY bench",
+                 [&](const Statement& row) -> Status {
+                   benches.push_back({row.text(0), static_cast<int>(row.integer(1)), row.integer(2), row.integer(3)});
+                   return core::Done{};
+                 });
   if (!rows) return rows.error();
   return benches;
 }
@@ -93,10 +93,10 @@ Status BenchRegister::add(const std::string& bench, const core::Capture& capture
   if (!database) return database.error();
   const bool is_new = known->empty() || isUnlike(known->back().capture, capture);
   return database->inTransaction([&]() -> Status {
-    auto statement = database->prepare(
-        is_new ? "INSERT INTO bench_capture (bench, from_ms, until_ms, facts) VALUES (?1, ?2, ?2, ?3)"
-               : "UPDATE bench_capture SET until_ms = max(until_ms, ?2) "
-                 "WHERE id = (SELECT max(id) FROM bench_capture WHERE bench = ?1)");
+    auto statement =
+        database->prepare(is_new ? "INSERT INTO bench_capture (bench, from_ms, until_ms, facts) VALUES (?1, ?2, ?2, ?3)"
+                                 : "UPDATE bench_capture SET until_ms = max(until_ms, ?2) "
+                                   "WHERE id = (SELECT max(id) FROM bench_capture WHERE bench = ?1)");
     if (!statement) return statement.error();
     statement->bind(1, std::string_view(bench)).bind(2, capture.taken_ms);
     if (is_new) statement->bind(3, Blob{packText(captureToJson(capture))});

@@ -32,6 +32,7 @@ class Programs : public testing::Test {
   void start(QProcess& process, const QString& program, const QStringList& arguments) const {
     QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
     environment.insert(QStringLiteral("XDG_STATE_HOME"), QString::fromStdString(folder_ / "state"));
+    environment.insert(QStringLiteral("XDG_DATA_HOME"), QString::fromStdString(folder_ / "data"));
     process.setProcessEnvironment(environment);
     process.setWorkingDirectory(QString::fromStdString(folder_.path()));
     process.start(QCoreApplication::applicationDirPath() + QLatin1Char('/') + program, arguments);

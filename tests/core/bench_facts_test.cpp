@@ -85,9 +85,9 @@ TEST(Acts, ToBeApprovedHoldCommandsMeasurementsAndSettings) {
   study.levels[1].writes = {{"/proc/sys/vm/swappiness", "10"}};
   std::vector<std::string> texts;
   for (const core::ExactCommand& act : core::actsOf(study)) texts.push_back(core::displayText(act));
-  EXPECT_EQ(texts, (std::vector<std::string>{"taskset -c 0 iron-lever-probe memory", "taskset -c 0 ring {log}",
-                                             "iron-lever-probe memory", "ring {log}",
-                                             "write 10 to /proc/sys/vm/swappiness"}));
+  EXPECT_EQ(texts,
+            (std::vector<std::string>{"taskset -c 0 iron-lever-probe memory", "taskset -c 0 ring {log}",
+                                      "iron-lever-probe memory", "ring {log}", "write 10 to /proc/sys/vm/swappiness"}));
 }
 
 }  // namespace

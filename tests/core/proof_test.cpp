@@ -133,16 +133,16 @@ TEST_F(Proofs, StopWhenTheOtherDeviceRendered) {
 
 TEST_F(Proofs, BelieveWhatWasReadOnlyWhereTheMeasurementDoesNotSpeakAgainstIt) {
   addModuleSizes();
-  measure(1, CaptureMoment::Start, {62.1, 62.8, 61.9, 62.4, 62.2});
-  measure(2, CaptureMoment::Start, {62.3, 62.0, 62.6, 62.2, 62.1});  // reads 6000, yields what 4800 yields
+  measure(1, CaptureMoment::Start, {31.1, 31.4, 30.9, 31.2, 31.1});
+  measure(2, CaptureMoment::Start, {31.1, 31.0, 31.3, 31.1, 31.0});  // reads 6000, yields what 4800 yields
   const core::BenchProof proof = prove();
   EXPECT_TRUE(proof.levels->isValidPair());
   EXPECT_EQ(proof.verdict, core::ProofVerdict::CannotTell);
   EXPECT_EQ(proof.reason,
-            "what was read moved, but measured read_GBps: ×1.00 (1.00 to 1.00) where ×1.25 is expected: another "
+            "what was read moved, but measured memory read: ×1.00 (0.99 to 1.00) where ×1.25 is expected: another "
             "bottleneck, or the setting did not take");
   EXPECT_EQ(stops(), std::vector<std::string>{"measured_otherwise"});
-  measurements_[1].readings[0].measured.values = {77.9, 78.1, 77.5, 78.4, 77.8};
+  measurements_[1].readings[0].measured.values = {38.9, 39.0, 38.7, 39.2, 38.9};
   EXPECT_EQ(prove().verdict, core::ProofVerdict::MovedAsDeclared);
   EXPECT_EQ(prove().measured->agreement, core::Agreement::Agrees);
   EXPECT_TRUE(stops().empty());
@@ -167,9 +167,45 @@ TEST_F(Proofs, DoubtALevelThatSaggedUnderLoad) {
   measure(2, CaptureMoment::Start, {78.0, 77.5, 78.3});
   measure(2, CaptureMoment::End, {61.0, 60.8, 61.4});
   EXPECT_EQ(prove().visits[1].sagged,
-            "measured read_GBps went from 78.0 GB/s (77.5 to 78.3 of 3) to 61.0 GB/s (60.8 to 61.4 of 3)");
+            "measured memory read went from 78.0 GB/s (77.5 to 78.3 of 3) to 61.0 GB/s (60.8 to 61.4 of 3)");
   measurements_[1].readings[0].measured.values = {74.0, 73.8, 74.2};  // five percent: the noise of a measurement
   EXPECT_TRUE(prove().visits[1].sagged.empty());
+}
+
+TEST_F(Proofs, DoubtAMeasurementOfMoreThanCanBe) {
+  addModuleSizes();
+  measure(1, CaptureMoment::Start, {140, 141, 139});
+  EXPECT_EQ(prove().visits[0].too_much,
+            "measured memory read is 140.0 GB/s (139.0 to 141.0 of 3), and no more than 38.4 GB/s can be (peak)");
+}
+
+TEST_F(Proofs, WarnWhereTheWayHasANarrowerNeckElsewhere) {
+  study_.kind = "pcie_width";
+  study_.device = "0000:05:00.0";
+  const auto addPath = [&](std::int64_t visit, const char* slot_width) {
+    const std::pair<std::string, std::string> facts[] = {
+        {"0000:05:00.0/chain", "0000:00:02.0 0000:03:00.0 0000:04:00.0 0000:05:00.0"},
+        {"0000:00:02.0/current_link_width", "4"},
+        {"0000:03:00.0/current_link_width", "4"},
+        {"0000:04:00.0/current_link_width", slot_width},
+        {"0000:05:00.0/current_link_width", slot_width},
+        {"0000:00:02.0/current_link_speed", "8.0 GT/s"},
+        {"0000:03:00.0/current_link_speed", "8.0 GT/s"},
+        {"0000:04:00.0/current_link_speed", "16.0 GT/s"},
+        {"0000:05:00.0/current_link_speed", "16.0 GT/s"}};
+    for (core::VisitCapture& one : captures_)
+      for (const auto& [name, value] : facts) {
+        if (one.visit_id != visit) continue;
+        core::Fact fact;
+        fact.name = "pci/" + name;
+        fact.value = value;
+        fact.number = std::atof(value.c_str());
+        one.capture.put(fact);
+      }
+  };
+  for (const int visit : {1, 4}) addPath(visit, "16");
+  for (const int visit : {2, 3}) addPath(visit, "8");
+  EXPECT_EQ(prove().other_neck, "0000:00:02.0 to 0000:03:00.0 (Gen 3 x4, 3.9 GB/s)");
 }
 
 TEST_F(Proofs, NoteThatALevelWasNotMeasuredAndWhy) {

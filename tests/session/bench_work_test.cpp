@@ -44,8 +44,8 @@ class BenchWork : public testing::Test {
   }
   /// Each pass prints what it finds in the first governor's file, so that a test sees what it ran under.
   [[nodiscard]] core::Study study() const {
-    core::Study study = support::timedStudyOf(
-        {"sh", "-c", "cat machine" + governor(1) + " >>seen; echo '{\"seconds\": 1}'"}, 1);
+    core::Study study =
+        support::timedStudyOf({"sh", "-c", "cat machine" + governor(1) + " >>seen; echo '{\"seconds\": 1}'"}, 1);
     study.machine = "machine";
     study.kind = "governor";
     study.levels[1].writes = {{"/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance"}};
@@ -110,8 +110,8 @@ TEST_F(BenchWork, HoldsTheSheetWhereASettingIsNotToBeHad) {
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Held);
   EXPECT_EQ(session->problem()->kind, ErrorKind::Missing);
-  EXPECT_EQ(session->recorded().passes.size(), 1U);    // the baseline's pass is safe
-  EXPECT_EQ(reads(governor(0)), "powersave");          // and what was written before is put back
+  EXPECT_EQ(session->recorded().passes.size(), 1U);      // the baseline's pass is safe
+  EXPECT_EQ(reads(governor(0)), "powersave");            // and what was written before is put back
   setting("/sys/devices/system/cpu/smt/control", "on");  // put right, the sheet goes on where it stood
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Finished);
@@ -126,7 +126,8 @@ TEST_F(BenchWork, LeavesAloneWhatAPersonHasSetByHand) {
 
 TEST_F(BenchWork, PutsSettingsBackAtTheNextStartAfterAKill) {
   core::Study slow = study();
-  slow.cases[0].command = {"sh", "-c", "grep -q performance machine" + governor(0) + " && sleep 60; echo '{\"seconds\": 1}'"};
+  slow.cases[0].command = {"sh", "-c",
+                           "grep -q performance machine" + governor(0) + " && sleep 60; echo '{\"seconds\": 1}'"};
   (void)sessionFor(slow);
   // The real program, killed in the middle of a pass for which it has changed settings.
   QProcess program;
@@ -181,6 +182,7 @@ TEST_F(BenchWork, GoesOnWhereALevelCannotBeMeasuredAndSaysWhy) {
     std::filesystem::remove(path_);
     core::Study one = study();
     one.levels[1].writes.clear();
+    one.levels[1].set_command = {"true"};
     one.kind = "memory_speed";
     one.measure_command = {"sh", "-c", script};
     const auto session = sessionFor(one);
@@ -206,6 +208,24 @@ TEST_F(BenchWork, PutsWhatPeopleStateIntoEveryCapture) {
   EXPECT_EQ(capture.number("stated/room_temperature"), 22.5);
   EXPECT_EQ(capture.find("stated/room_temperature")->source, "stated by T. Varga");
   EXPECT_EQ(capture.find("stated/cooler"), nullptr);
+}
+
+TEST_F(BenchWork, WaitsForAPersonWhereTheLevelsAreSetByHand) {
+  core::Study by_hand = study();
+  by_hand.levels[1].writes.clear();
+  by_hand.plan.order = core::Order::ThereAndBack;
+  by_hand.plan.passes_per_level = 2;
+  const auto session = sessionFor(by_hand);
+  std::vector<std::size_t> done;  // passes at each wait
+  for (int starts = 0; starts < 4; ++starts) {
+    runToEnd(*session);
+    done.push_back(session->recorded().passes.size());
+    // Also a program that was started anew waits: the sheet is where it was.
+    EXPECT_EQ(session->state(), starts < 3 ? State::Idle : State::Finished);
+    setting(governor(0), starts % 3 == 0 ? "performance\n" : "powersave\n");
+  }
+  EXPECT_EQ(done, (std::vector<std::size_t>{1, 2, 3, 4}));
+  EXPECT_EQ(session->recorded().visits.size(), 4U);
 }
 
 TEST_F(BenchWork, RecordsALevelThatCannotBeReached) {

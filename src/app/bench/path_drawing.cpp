@@ -1,6 +1,8 @@
 #include "app/bench/path_drawing.h"
 
 #include <QPainter>
+#include <algorithm>
+#include <numeric>
 
 #include "app/shell/theme.h"
 
@@ -10,6 +12,18 @@ namespace {
 constexpr int kRowHeight = 84;
 constexpr int kTitleHeight = 20;
 constexpr int kStationHeight = 34;
+constexpr int kNarrowestHop = 56;  // "Gen 4 x16"
+
+// Stations take what their names need. Where that is too much, the longest names go onto two lines first.
+std::vector<int> stationWidths(const QStringList& names, int room, const QFontMetrics& metrics) {
+  std::vector<int> widths;
+  for (int widest = 240; widest >= 40; widest -= 4) {
+    widths.clear();
+    for (const QString& name : names) widths.push_back(std::min(metrics.horizontalAdvance(name) + 10, widest));
+    if (std::accumulate(widths.begin(), widths.end(), 0) <= room) break;
+  }
+  return widths;
+}
 
 }  // namespace
 
@@ -62,17 +76,11 @@ void PathDrawing::paintRow(QPainter& painter, const PathRow& row, int top) const
   const auto stations = static_cast<int>(row.stations.size());
   const auto hops = static_cast<int>(row.hops.size());
   if (hops == 0) return;
-  // Stations take what their names need, within reason; the hops share the rest.
   painter.setFont(textFont(TextSize::Small));
-  const QFontMetrics metrics = painter.fontMetrics();
-  const int widest = hops == 1 ? 240 : std::max(72, (width() - hops * 76) / stations);
-  std::vector<int> widths;
-  int taken = 0;
-  for (const QString& station : row.stations) {
-    widths.push_back(std::min(metrics.horizontalAdvance(station) + 18, widest));
-    taken += widths.back();
-  }
-  const int hop_width = std::min(220, std::max(60, (width() - taken - 2) / hops));
+  const std::vector<int> widths =
+      stationWidths(row.stations, width() - 2 - hops * kNarrowestHop, painter.fontMetrics());
+  const int taken = std::accumulate(widths.begin(), widths.end(), 0);
+  const int hop_width = std::clamp((width() - taken - 2) / hops, kNarrowestHop, 220);
   int x = 1;
   const int y = top + kTitleHeight + 2;
   for (int i = 0; i < stations; ++i) {
@@ -82,8 +90,7 @@ void PathDrawing::paintRow(QPainter& painter, const PathRow& row, int top) const
     painter.drawRoundedRect(box, 3, 3);
     painter.setPen(theme().ink);
     painter.setFont(textFont(TextSize::Small));
-    painter.drawText(box.adjusted(6, 0, -6, 0), Qt::AlignCenter,
-                     metrics.elidedText(row.stations[i], Qt::ElideMiddle, box.width() - 10));
+    painter.drawText(box.adjusted(3, 0, -3, 0), Qt::AlignCenter | Qt::TextWordWrap, row.stations[i]);
     x += box.width();
     if (i < hops)
       paintHop(painter, row.hops[static_cast<std::size_t>(i)], QRect(x, y, hop_width, kStationHeight), colour);

@@ -55,8 +55,9 @@ QString sinceLastTime(const store::BenchRegister& benches, const std::string& be
   // An entry that goes on into this study was seen up to its beginning, at the latest.
   const QString when = clockText(std::min(last->until_ms, since_ms));
   const QStringList changes = changesBetween(last->capture, now);
-  return changes.isEmpty() ? tr("Since this bench was last seen, %1, nothing changed.").arg(when)
-                           : tr("Since this bench was last seen, %1: %2.").arg(when, changes.join(QStringLiteral("; ")));
+  return changes.isEmpty()
+             ? tr("Since this bench was last seen, %1, nothing changed.").arg(when)
+             : tr("Since this bench was last seen, %1: %2.").arg(when, changes.join(QStringLiteral("; ")));
 }
 
 }  // namespace app

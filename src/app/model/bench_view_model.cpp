@@ -1,5 +1,7 @@
 #include "app/model/bench_view_model.h"
 
+#include <map>
+
 #include "app/model/bench_history.h"
 #include "core/device_path.h"
 #include "core/links.h"
@@ -17,6 +19,30 @@ QStringList toQt(const std::vector<std::string>& texts) {
 
 QString gigabytes(double bytes) { return QObject::tr("%1 GiB").arg(bytes / (1 << 30), 0, 'f', 0); }
 QString rateText(double GBps) { return QObject::tr("%1 GB/s").arg(GBps, 0, 'f', 1); }
+
+// Almost every machine has one PCI domain: its number says nothing there.
+QString shortAddress(const std::string& address) {
+  const QString text = QString::fromStdString(address);
+  return text.startsWith(QLatin1String("0000:")) ? text.mid(5) : text;
+}
+
+// Facts that could not be read for one reason are one line.
+QStringList unreadTexts(const std::vector<core::Unverified>& unread) {
+  constexpr int kMostNames = 6;
+  std::map<std::string, QStringList> by_reason;
+  for (const core::Unverified& one : unread) {
+    // Which file it was follows from the fact's name; the reason behind it is what a person can do something about.
+    const auto colon = one.why.starts_with('/') ? one.why.find(": ") : std::string::npos;
+    by_reason[colon == std::string::npos ? one.why : one.why.substr(colon + 2)] << QString::fromStdString(one.field);
+  }
+  QStringList texts;
+  for (const auto& [why, fields] : by_reason) {
+    QString names = fields.mid(0, kMostNames).join(QStringLiteral(", "));
+    if (fields.size() > kMostNames) names += QObject::tr(" and %1 more").arg(fields.size() - kMostNames);
+    texts << QStringLiteral("%1 — %2").arg(names, QString::fromStdString(why));
+  }
+  return texts;
+}
 
 QString modulesText(const core::MemoryLayout& memory) {
   QStringList texts;
@@ -138,9 +164,13 @@ QString BenchViewModel::summary() const {
   if (is_one_level)
     return comparison_->must_not.empty() ? tr("Two visits at one level, and alike.")
                                          : tr("Two visits at one level, and not alike.");
+  const bool is_open = showsReferences() ? study_.proof().verdict == core::ProofVerdict::CannotTell
+                                         : comparison_->moved == core::Moved::Undetermined;
+  const QString variable = app::toQt(study_.study().variable);
+  if (is_open) return tr("Whether the %1 moved cannot be told; %2.").arg(variable, else_text);
   const char* moved =
       showsReferences() ? core::proofVerdictName(study_.proof().verdict) : core::movedName(comparison_->moved);
-  return tr("The %1 %2; %3.").arg(app::toQt(study_.study().variable), QString::fromUtf8(moved), else_text);
+  return tr("The %1 %2; %3.").arg(variable, QString::fromUtf8(moved), else_text);
 }
 
 void BenchViewModel::addMemoryPath(std::vector<PathRow>& rows, std::int64_t visit_id) const {
@@ -164,9 +194,9 @@ void BenchViewModel::addDevicePath(std::vector<PathRow>& rows, std::int64_t visi
     if (!name.isEmpty())
       row.stations << name;
     else if (is_card_next)
-      row.stations << tr("the card's switch");
+      row.stations << tr("card's switch");
     else
-      row.stations << (hop.isVirtual() ? tr("the box") : app::toQt(hop.up));
+      row.stations << (hop.isVirtual() ? tr("the box") : shortAddress(hop.up));
     const auto generation = core::pcieGeneration(hop.now.gts);
     const QString grade = hop.now.lanes == 0 ? tr("not read")
                           : generation       ? tr("Gen %1 x%2").arg(*generation).arg(hop.now.lanes)
@@ -196,13 +226,12 @@ std::vector<PathRow> BenchViewModel::paths() const {
 
 std::vector<DifferenceGroup> BenchViewModel::groups() const {
   if (!comparison_) return {};
-  QStringList unread;
-  for (const core::Unverified& one : comparison_->unread) unread << app::toQt(one.field + ": " + one.why);
   return {{tr("Must not change"), toQt(core::differenceSentences(comparison_->must_not)),
            tr("nothing: %1 settings are equal").arg(static_cast<int>(comparison_->unchanged.size())), true},
           {tr("Meant to change"), toQt(core::differenceSentences(comparison_->meant)), tr("nothing moved"), false},
           {tr("Comes along"), toQt(core::differenceSentences(comparison_->comes_along)), tr("nothing"), false},
-          {tr("Could not be read"), unread, tr("nothing: every fact was read on both sides"), false}};
+          {tr("Could not be read"), unreadTexts(comparison_->unread), tr("nothing: every fact was read on both sides"),
+           false}};
 }
 
 std::vector<ProofRow> BenchViewModel::proof() const {
@@ -214,7 +243,10 @@ std::vector<ProofRow> BenchViewModel::proof() const {
     if (!read) continue;
     if (study_.study().kind.starts_with("memory")) {
       const core::MemoryLayout memory = core::memoryLayout(*read);
-      if (!memory.mts) continue;
+      if (!memory.mts) {
+        rows.push_back({visitText(id), QString(), tr("not read"), measuredText(id)});
+        continue;
+      }
       const core::RateBand band = core::plausibleMemoryRead(*memory.peakGBps());
       rows.push_back({visitText(id), tr("%1 to %2").arg(band.lo_GBps, 0, 'f', 1).arg(rateText(band.hi_GBps)),
                       tr("%1 MT/s").arg(*memory.mts), measuredText(id)});
@@ -226,7 +258,7 @@ std::vector<ProofRow> BenchViewModel::proof() const {
            band ? tr("%1 to %2").arg(band->lo_GBps, 0, 'f', 1).arg(rateText(band->hi_GBps)) : tr("no band known"),
            app::toQt(core::linkText(hop.now)), measuredText(id)});
     } else {
-      rows.push_back({visitText(id), QString(), QString(), measuredText(id)});
+      rows.push_back({visitText(id), QString(), tr("not read"), measuredText(id)});
     }
   }
   return rows;
@@ -247,7 +279,8 @@ QString BenchViewModel::measuredText(std::int64_t visit_id) const {
   if (const auto usable = core::usableRate(*kind, device(), *capture(visit_id)))
     text += tr(", %1 % of the usable %2 (%3)")
                 .arg(100 * reading->median() / usable->GBps, 0, 'f', 0)
-                .arg(rateText(usable->GBps), app::toQt(usable->of));
+                .arg(rateText(usable->GBps), app::toQt(usable->of)) +
+            (reading->median() > usable->GBps ? tr("; more than can be: a measuring error") : QString());
   return text;
 }
 

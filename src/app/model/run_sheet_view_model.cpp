@@ -2,6 +2,8 @@
 
 #include <QDateTime>
 
+#include "core/variable_kind.h"
+
 namespace app {
 namespace {
 
@@ -99,6 +101,38 @@ HandCard RunSheetViewModel::runningCard() const {
   return card;
 }
 
+// How the bench comes to a level: by a person, step by step, or by the program.
+void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Level& level) const {
+  const core::Study& study = study_.study();
+  if (core::isSetByHand(study)) {
+    for (const std::string_view step : core::findVariableKind(study.kind)->steps)
+      card.steps << QString::fromUtf8(step.data(), static_cast<qsizetype>(step.size()));
+    if (!level.menu_path.empty()) card.steps << tr("On this bench it is found at: %1").arg(toQt(level.menu_path));
+    card.steps << tr("The bench must be at %1 before you start: the capture will show it.").arg(toQt(level.name));
+    return;
+  }
+  for (const core::SettingWrite& write : level.writes)
+    card.steps << tr("The program sets it itself and puts it back after the visit: %1")
+                      .arg(toQt(core::displayText({{}, {}, write})));
+  if (!level.set_command.empty())
+    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command, {}})));
+  else if (!level.prefix.empty() || !level.environment.empty())
+    card.steps << tr("The level is part of each pass's command; nothing is to be set by hand.");
+  else if (level.writes.empty())
+    card.steps << tr("At this level nothing is changed.");
+}
+
+QString RunSheetViewModel::cautionText() const {
+  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
+  QStringList cautions;
+  if (kind && core::isSetByHand(study_.study()))
+    for (const std::string_view caution : kind->cautions)
+      cautions << QString::fromUtf8(caution.data(), static_cast<qsizetype>(caution.size()));
+  return cautions.isEmpty() ? tr("Cards, coolers and drives are hot after a pass. For every setting the maker's manual "
+                                 "has the last word.")
+                            : cautions.join(QLatin1Char(' '));
+}
+
 HandCard RunSheetViewModel::readyCard() const {
   const session::Session& session = study_.session();
   const core::Slot& slot = session.schedule()[*session.nextSlot()];
@@ -107,24 +141,11 @@ HandCard RunSheetViewModel::readyCard() const {
   card.title = tr("%1 at %2").arg(toQt(study_.study().variable), toQt(level.name));
   card.title[0] = card.title[0].toUpper();
   card.line = tr("Next: visit %1 of the sheet").arg(slot.visit);
-  if (!level.menu_path.empty()) card.steps << tr("On this bench it is found at: %1").arg(toQt(level.menu_path));
-  for (const core::SettingWrite& write : level.writes)
-    card.steps << tr("The program sets it itself and puts it back after the visit: %1")
-                      .arg(toQt(core::displayText({{}, {}, write})));
-  if (!level.writes.empty() && level.set_command.empty()) {
-    // Nothing else is to be done.
-  } else if (level.set_command.empty()) {
-    card.steps << (level.prefix.empty() && level.environment.empty()
-                       ? tr("Both levels run the same command: set the level by hand before you start.")
-                       : tr("The level is part of each pass's command; nothing is to be set by hand."));
-  } else {
-    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command, {}})));
-  }
+  addFlipSteps(card, level);
   card.steps << tr("Close other programs, and let the machine come to rest.");
   card.steps << tr(
       "Start, and leave it alone until the sheet is done or you stop it. A stop or a crash loses no finished pass.");
-  card.caution =
-      tr("Cards, coolers and drives are hot after a pass. For every setting the maker's manual has the last word.");
+  card.caution = cautionText();
   return card;
 }
 

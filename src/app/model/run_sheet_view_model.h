@@ -44,6 +44,8 @@ class RunSheetViewModel final : public QObject {
   [[nodiscard]] HandCard approvalCard() const;
   [[nodiscard]] HandCard runningCard() const;
   [[nodiscard]] HandCard readyCard() const;
+  void addFlipSteps(HandCard& card, const core::Level& level) const;
+  [[nodiscard]] QString cautionText() const;
   const StudyModel& study_;
 };
 

@@ -221,6 +221,7 @@ void QuestionPage::load() {
   kind_->setCurrentIndex(std::max(0, kind_->findData(toQt(study.kind))));
   if (device_->text() != toQt(study.device)) device_->setText(toQt(study.device));
   if (const QString command = textOf(study.measure_command); measure_->text() != command) measure_->setText(command);
+  if (!measure_->hasFocus()) measure_->setCursorPosition(0);  // the program first
   if (const QString fields = textOf(study.fields); fields_->text() != fields) fields_->setText(fields);
   fields_->setVisible(study.kind == "other");
   offerWrites();

@@ -53,9 +53,9 @@ void BenchesWindow::refresh() {
 
 void BenchesWindow::showBench() {
   if (!benches_->currentItem())
-    return history_->setText(
-        tr("No bench is known yet. Each visit of a study captures its bench; from then on this shows what the bench was "
-           "when, and what changed since."));
+    return history_->setText(tr(
+        "No bench is known yet. Each visit of a study captures its bench; from then on this shows what the bench was "
+        "when, and what changed since."));
   const auto history = benchHistory(study_.benches(), benches_->currentItem()->text().toStdString());
   if (!history) return history_->setText(toQt(history.error().sentence()).toHtmlEscaped());
   QString html;
