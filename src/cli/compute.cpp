@@ -5,9 +5,11 @@
 #include <map>
 #include <optional>
 
+#include "cli/compute_planning.h"
 #include "cli/effect_json.h"
 #include "core/frame_metrics.h"
 #include "core/holm.h"
+#include "core/null_study.h"
 #include "core/percent.h"
 #include "core/spread.h"
 #include "core/suite.h"
@@ -222,6 +224,41 @@ Result<ordered_json> spreadGroup(const json& input) {
                       {"spread_percent", spread ? ordered_json(spread->percent) : ordered_json()}};
 }
 
+std::vector<Numbers> nestedNumbers(const json& list) {
+  std::vector<Numbers> all;
+  for (const json& values : list) all.push_back(values.get<Numbers>());
+  return all;
+}
+
+Result<ordered_json> nullStudyGroup(const json& input) {
+  const auto found = core::nullStudy(nestedNumbers(input.at("visits")));
+  if (!found) return found.error();
+  return ordered_json{{"visits", found->visits},
+                      {"visit_sd", found->visit_sd},
+                      {"visit_df", found->visitDf()},
+                      {"pass_sd", orNull(found->pass_sd)},
+                      {"pass_df", found->pass_df},
+                      {"passes_per_visit_harmonic", found->passes_per_visit},
+                      {"flip_sd", found->flip_sd},
+                      {"flip_df", found->flip_df},
+                      {"flip_sd_is_zero", found->flip_sd == 0},
+                      {"usable", found->isUsable()}};
+}
+
+Result<ordered_json> passesWithNullGroup(const json& input) {
+  const auto null_study = core::nullStudy(nestedNumbers(input.at("null_study").at("visits")));
+  if (!null_study) return null_study.error();
+  const auto visits = nestedVisits(input);
+  const auto flip = core::flipSdFrom(*null_study, visits);
+  const auto effect = core::effectOf(visits, input.value("confidence", 0.95), flip);
+  if (!effect) return effect.error();
+  ordered_json out =
+      effectJson(*effect, directionOf(input), input.value("unit", ""), input.at("null_study").value("date", ""));
+  const bool is_used = effect->flip.has_value();
+  out["rule"] = !is_used ? "none" : effect->flip->is_visit_means ? "visit means" : "moments";
+  return out;
+}
+
 using Group = Result<ordered_json> (*)(const json&);
 const std::map<std::string, Group>& groups() {
   static const std::map<std::string, Group> table{
@@ -232,6 +269,9 @@ const std::map<std::string, Group>& groups() {
       {"flip_tipping", flipTippingGroup},
       {"frame_metrics", frameMetricsGroup},
       {"holm", holmGroup},
+      {"null_study", nullStudyGroup},
+      {"passes_with_null", passesWithNullGroup},
+      {"planning", planningGroup},
       {"run_to_run_spread", spreadGroup},
       {"verdicts", verdictsGroup},
   };

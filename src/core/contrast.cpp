@@ -76,6 +76,10 @@ Result<Contrast> welchDifference(std::span<const double> baseline, std::span<con
   double variance = a + b;
   double satterthwaite =
       a * a / static_cast<double>(baseline.size() - 1) + b * b / static_cast<double>(changed.size() - 1);
+  if (flip && flip->is_visit_means) {
+    const double se = flip->sd * std::sqrt(1 / flip->visits_baseline + 1 / flip->visits_changed);
+    return contrastFrom(difference, se, flip->df, confidence);
+  }
   if (flip) {
     const double f = flip->sd * flip->sd * (1 / flip->visits_baseline + 1 / flip->visits_changed);
     variance += f;

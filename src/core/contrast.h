@@ -34,6 +34,7 @@ struct FlipSd {
   double df = 1;
   double visits_baseline = 1;
   double visits_changed = 1;
+  bool is_visit_means = false;  ///< `sd` is that of whole visit means: it stands in place of the passes' spread
 };
 
 /// Wraps difference, standard error and degrees of freedom into a contrast.

@@ -21,7 +21,7 @@ void addDesignDoubts(Doubts& doubts, const Study& study, const Findings& finding
                       Place::Question,
                       {},
                       {}});
-  else
+  else if (study.plan.order == Order::ThereAndBack)
     doubts.push_back({"two_visits_per_level",
                       DoubtRank::Note,
                       "Two visits per level are a rough look: flips are seen, but the interval is wide",
@@ -118,9 +118,24 @@ void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
          {}});
 }
 
+// In a null study nothing is to move at all.
+void addMovedInNull(Doubts& doubts, const BenchProof& proof) {
+  if (!proof.levels || proof.levels->must_not.empty()) return;
+  doubts.push_back({"also_changed",
+                    DoubtRank::Stop,
+                    fmt::format("In a null study nothing may change, and this did: {}",
+                                joined(differenceSentences(proof.levels->must_not))),
+                    "Set it right and repeat: what moved would pass for noise",
+                    Place::Bench,
+                    {},
+                    {}});
+}
+
 void addBenchDoubts(Doubts& doubts, const Study& study, const Findings& findings, const BenchProof& proof) {
   if (findings.recorded_passes == 0) return;
-  if (proof.is_captured && proof.is_declared)
+  if (study.is_null)
+    addMovedInNull(doubts, proof);
+  else if (proof.is_captured && proof.is_declared)
     addUnproved(doubts, study, proof);
   else if (!proof.is_declared)
     doubts.push_back(
@@ -269,7 +284,9 @@ void addNoInterval(Doubts& doubts, const Study& study, const CaseFinding& findin
                     finding.title + (is_too_few ? ": too few passes for an interval"
                                                 : ": no spread between passes, the metric's resolution hides it"),
                     is_too_few ? "At least 2 counted passes are needed at each level" : "Use a metric with more digits",
-                    is_too_few && study.plan.passes_per_level < 2 ? Place::Question : Place::RunSheet,
+                    is_too_few && study.plan.order != Order::BalancedShuffle && study.plan.passes_per_level < 2
+                        ? Place::Question
+                        : Place::RunSheet,
                     finding.case_index,
                     {}});
 }

@@ -119,7 +119,7 @@ Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, 
   const std::vector<VisitValues> scaled =
       effect.is_log ? onLnScale(visits) : std::vector<VisitValues>(visits.begin(), visits.end());
   // A flip sd is known on the ln scale only, and says something only where flips were not repeated.
-  if (effect.is_log && effect.design.estimator == Estimator::Passes) effect.flip = flip;
+  if (effect.is_log && effect.design.has_interval && effect.design.estimator == Estimator::Passes) effect.flip = flip;
   if (effect.design.estimator == Estimator::Rounds) {
     takeRounds(effect, scaled);
   } else {

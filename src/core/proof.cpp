@@ -78,7 +78,7 @@ class Proving {
  public:
   Proving(const Study& study, const Record& record)
       : study_(study), records_(recordsOf(record.visits, record.captures)), measurements_(record.measurements) {
-    const VariableKind* declared = findVariableKind(study.kind);
+    const VariableKind* declared = findVariableKind(study.is_null ? "other" : study.kind);
     const std::string device =
         study.device.empty() && !records_.empty() ? likelyGraphicsDevice(*records_.front().best()) : study.device;
     proof_.is_declared = declared != nullptr;

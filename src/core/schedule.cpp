@@ -5,6 +5,17 @@ namespace core {
 std::vector<PlannedVisit> visitsOf(const Plan& plan) {
   if (plan.order == Order::Blocked)
     return {{1, 1, Side::Baseline, plan.passes_per_level}, {2, 1, Side::Changed, plan.passes_per_level}};
+  if (plan.order == Order::BalancedShuffle) {
+    std::vector<PlannedVisit> visits;
+    for (std::size_t round = 0; round < plan.drawn.size(); ++round) {
+      const Side first = plan.drawn[round];
+      const Side second = first == Side::Baseline ? Side::Changed : Side::Baseline;
+      for (const Side side : {first, second})
+        visits.push_back(
+            {static_cast<int>(visits.size()) + 1, static_cast<int>(round) + 1, side, plan.passes_per_visit});
+    }
+    return visits;
+  }
   const int more = (plan.passes_per_level + 1) / 2;
   const int fewer = plan.passes_per_level - more;
   return {{1, 1, Side::Baseline, more},

@@ -4,9 +4,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <random>
 #include <set>
 
 #include <fmt/format.h>
+#include <boost/random/uniform_int_distribution.hpp>
 
 namespace core {
 namespace {
@@ -70,11 +72,27 @@ void checkLevel(Problems& problems, const Level& level) {
   }
 }
 
+void checkRounds(Problems& problems, const Plan& plan) {
+  problems.unless(plan.rounds >= 3 && plan.rounds <= 500, ErrorKind::OutOfRange, "plan", "rounds must be 3 to 500",
+                  "Three are the fewest for an interval over rounds");
+  problems.unless(plan.passes_per_visit >= 1 && plan.passes_per_visit <= 100, ErrorKind::OutOfRange, "plan",
+                  "passes in a visit must be 1 to 100", "One to four are usual; more rounds help more");
+  const auto first = std::count(plan.drawn.begin(), plan.drawn.end(), Side::Baseline);
+  const auto other = static_cast<std::ptrdiff_t>(plan.drawn.size()) - first;
+  problems.unless(static_cast<int>(plan.drawn.size()) == plan.rounds && std::abs(first - other) <= 1,
+                  ErrorKind::OutOfRange, "plan",
+                  "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
+                  "Leave it out, and it is drawn anew");
+}
+
 void checkPlan(Problems& problems, const Plan& plan) {
+  if (plan.order == Order::BalancedShuffle) checkRounds(problems, plan);
   const int fewest = plan.order == Order::ThereAndBack ? 2 : 1;
-  problems.unless(plan.passes_per_level >= fewest && plan.passes_per_level <= 1000, ErrorKind::OutOfRange, "plan",
-                  "passes at each level must be " + std::to_string(fewest) + " to 1000 in this order",
-                  "At least 2 are needed for an interval");
+  problems.unless(
+      plan.order == Order::BalancedShuffle || (plan.passes_per_level >= fewest && plan.passes_per_level <= 1000),
+      ErrorKind::OutOfRange, "plan",
+      "passes at each level must be " + std::to_string(fewest) + " to 1000 in this order",
+      "At least 2 are needed for an interval");
   problems.unless(plan.warm_ups >= 0 && plan.warm_ups <= 100, ErrorKind::OutOfRange, "plan",
                   "warm-ups must be 0 to 100", "One is usual");
   problems.unless(plan.time_limit_s > 0 && std::isfinite(plan.time_limit_s), ErrorKind::OutOfRange, "plan",
@@ -85,7 +103,26 @@ void checkPlan(Problems& problems, const Plan& plan) {
 
 std::string Case::title() const { return preset.empty() ? workload : workload + ", " + preset; }
 
-const char* orderName(Order order) { return order == Order::Blocked ? "blocked" : "there and back"; }
+const char* orderName(Order order) {
+  switch (order) {
+    case Order::Blocked: return "blocked";
+    case Order::ThereAndBack: return "there and back";
+    case Order::BalancedShuffle: return "balanced shuffle";
+  }
+  return "unknown";
+}
+
+std::vector<Side> drawRounds(int rounds, int seed) {
+  std::mt19937_64 engine(static_cast<std::uint64_t>(seed));
+  // Boost's distribution: the standard library's differs from one implementation to the next.
+  const auto below = [&](int n) { return boost::random::uniform_int_distribution<int>(0, n - 1)(engine); };
+  std::vector<Side> order;
+  for (int i = 0; i < rounds / 2; ++i) order.insert(order.end(), {Side::Baseline, Side::Changed});
+  if (rounds % 2 == 1) order.push_back(below(2) == 0 ? Side::Baseline : Side::Changed);
+  for (int i = static_cast<int>(order.size()) - 1; i > 0; --i)
+    std::swap(order[static_cast<std::size_t>(i)], order[static_cast<std::size_t>(below(i + 1))]);
+  return order;
+}
 
 bool isSetByHand(const Study& study) {
   return !study.kind.empty() && std::all_of(study.levels.begin(), study.levels.end(), [](const Level& level) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <array>
+#include <cstdint>
 #include <optional>
 #include <string>
 #include <utility>
@@ -56,18 +57,39 @@ struct Case {
 
 /// In which order the levels are visited. `Blocked`: all passes of the baseline, then all of the changed level.
 /// `ThereAndBack`: baseline, changed, changed, baseline, with a flip before each: a rough look that sees flips.
-enum class Order { Blocked, ThereAndBack };
+/// `BalancedShuffle`: rounds of one visit at each level; as many begin with the baseline as with the changed level,
+/// which ones is drawn. The order that a steady drift and a careless habit can do least to.
+enum class Order { Blocked, ThereAndBack, BalancedShuffle };
 [[nodiscard]] const char* orderName(Order order);
+
+/// What is known of the bench's noise and of how long its work takes, or guessed: for planning only.
+struct PlanningGuess {
+  double pass_spread_percent = 1;    ///< from pass to pass within a visit
+  double flip_spread_percent = 0.5;  ///< what each flip adds
+  double flip_minutes = 5;           ///< with settling
+  double visit_pass_minutes = 2;     ///< one pass of every case together
+
+  bool operator==(const PlanningGuess&) const = default;
+};
 
 /// How often, in what order. Fixed before the first pass.
 struct Plan {
-  int passes_per_level = 5;
-  int warm_ups = 1;  ///< at the start of each visit, for each case; recorded, never counted
+  int passes_per_level = 5;  ///< for Blocked and ThereAndBack
+  int warm_ups = 1;          ///< at the start of each visit, for each case; recorded, never counted
   Order order = Order::ThereAndBack;
-  double time_limit_s = 600;  ///< for one pass; then it is stopped and kept as failed
+  double time_limit_s = 600;     ///< for one pass; then it is stopped and kept as failed
+  int rounds = 5;                ///< for BalancedShuffle
+  int passes_per_visit = 2;      ///< for BalancedShuffle, of each case
+  int seed = 0;                  ///< from which the order was drawn; the order is what counts
+  std::vector<Side> drawn = {};  ///< for BalancedShuffle: the level that each round begins with
+  PlanningGuess guess = {};
 
   bool operator==(const Plan&) const = default;
 };
+
+/// A balanced shuffle's order: which level each of so many rounds begins with. An odd one out is drawn too.
+/// The same seed yields the same order on every machine.
+[[nodiscard]] std::vector<Side> drawRounds(int rounds, int seed);
 
 /// One question about one bench. levels[0] is the baseline.
 struct Study {
@@ -77,6 +99,7 @@ struct Study {
   std::string device;  ///< PCI address of the device under test; empty: the graphics device that shows the picture
   std::vector<std::string> fields;  ///< for the kind "other": the facts that must change, * stands for any text
   Command measure_command;          ///< prints what a level yields, as one JSON object; empty: nothing is measured
+  bool is_null = false;             ///< the flip is performed, but the level stays: it measures the bench's noise floor
   std::string machine;              ///< a folder that stands for the bench, seen from the study's; empty: this machine
   std::array<Level, 2> levels;
   std::vector<Case> cases;

@@ -49,11 +49,9 @@ constexpr KindWrite kCoreOnline{"a core on or off (never the first)", "/sys/devi
 // Where a maker shows the firmware's settings, the item that was changed is among them.
 constexpr std::string_view kMenuItem = "firmware/setting/*";
 
-const Texts kMenuSteps{"Restart into the firmware menu.", "Change this one item, save, and start.",
-                       "Let the program capture the bench again."};
-const Texts kSwapSteps{"Shut down and unplug.", "Change the part.",
-                       "Plug in, start, and let the program capture the bench again."};
-const Texts kRunningSteps{"Change the setting on the running system.", "Let the program capture the bench again."};
+const Texts kMenuSteps{"Restart into the firmware menu.", "Change this one item, save, and start."};
+const Texts kSwapSteps{"Shut down and unplug.", "Change the part.", "Plug in and start."};
+const Texts kRunningSteps{"Change the setting on the running system."};
 const Texts kCoreFields{"cpu/cpu*",        "cpu/online",     "cpu/offline", "cpu/present", "cpu/logical",
                         "cpu/cores",       "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "cpu/max_khz",
                         "dmi/processor/*", "numa/*",         "memory/total"};
@@ -113,8 +111,7 @@ std::vector<VariableKind> linkKinds() {
       "pci/{device}/vendor",        "pci/{device}/device",    "pci/{device}/subsystem_*",        "pci/{device}/driver",
       "pci/{device}/vbios_version", "pci/{device}/power_cap", "pci/{device}/mem_info_vram_total"};
   external.steps = {"Shut down both sides unless the maker allows hot-plugging.",
-                    "Box power on first, then the cable, then start and authorise.",
-                    "Let the program capture the bench again."};
+                    "Box power on first, then the cable, then start and authorise."};
   external.measures = kCopyRate;
   external.expects = ExpectedStep::LinkRate;
   external.cautions = {
@@ -227,7 +224,7 @@ std::vector<VariableKind> wholeKinds() {
   firmware.comes_along = {"*"};
   firmware.must_stay = {"dmi/memory/*/part", "dmi/memory/*/size", "pci/*/vendor", "pci/*/device"};
   firmware.steps = {"Note the version and every changed setting.", "Update by the board maker's procedure.",
-                    "Set every noted setting again, start, and let the program capture the bench."};
+                    "Set every noted setting again, and start."};
   firmware.cautions = {kUpdate, kFirmware, kEncryption, kManual};
 
   const Texts travels{
@@ -240,8 +237,7 @@ std::vector<VariableKind> wholeKinds() {
                            "firmware/version", "firmware/date", "dmi/memory/*/configured_*"};
   processor.must_stay = travels;
   processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.",
-                     "Shut down and unplug.", "Change the processor.",
-                     "Start, check the cooler, and let the program capture the bench."};
+                     "Shut down and unplug.", "Change the processor.", "Start, and check the cooler."};
   processor.cautions = {kPowerOff, kHands, kCooling, kUpdate, kManual};
 
   VariableKind board = kind("board", "board, as a whole", "board");
@@ -258,8 +254,7 @@ std::vector<VariableKind> wholeKinds() {
   host.comes_along = {"*"};
   host.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*",
                     "pci/{device}/vbios_version"};
-  host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.",
-                "Start, and let the program capture the bench."};
+  host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.", "Start."};
   host.cautions = {kPowerOff, kHands, kCable, kManual};
 
   VariableKind device = kind("device", "device, as a whole", "device");

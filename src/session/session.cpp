@@ -206,10 +206,17 @@ void Session::goOn() {
   if (const auto due = measurementDue(visit_goes_on)) return measure(*due);
   if (visit_goes_on) return runPass(*slot);
   if (auto closed = closeVisit(); !closed) return hold(closed.error());
-  if (!slot) return setState(State::Finished);
+  if (!slot) return finish();
   // The next level is for a person to set: the sheet waits until they have, and start it again.
   if (core::isSetByHand(study()) && !std::exchange(is_level_confirmed_, false)) return setState(State::Idle);
   setLevel(schedule_[*slot]);
+}
+
+// A finished null study is what the next plans on this bench rest on. The register repeats what the study holds.
+void Session::finish() {
+  if (study().is_null)
+    (void)benches_.addNoise(registeredName(), core::noiseOf(study(), recorded_.visits, recorded_.passes), now());
+  setState(State::Finished);
 }
 
 // Before the first pass of a visit, and again after its last one: a level that sagged under load is found out.

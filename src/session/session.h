@@ -100,6 +100,7 @@ class Session : public QObject {
   void setState(State state);
   void hold(core::Error problem);
   void goOn();
+  void finish();
   void setLevel(const core::Slot& slot);
   void beginVisit(const core::Slot& slot);
   void runPass(std::size_t slot_index);

@@ -31,6 +31,20 @@ constexpr const char* kSteps[] = {
         path TEXT NOT NULL,
         PRIMARY KEY (bench, kind, level)
       );
+      CREATE TABLE noise (
+        id INTEGER PRIMARY KEY,
+        bench TEXT NOT NULL,
+        case_title TEXT NOT NULL,
+        at_ms INTEGER NOT NULL,
+        visits INTEGER NOT NULL,
+        visit_sd REAL NOT NULL,
+        pass_sd REAL,
+        pass_df INTEGER NOT NULL,
+        passes_per_visit REAL NOT NULL,
+        same_passes INTEGER,
+        flip_sd REAL NOT NULL,
+        flip_df REAL NOT NULL
+      );
     )sql",
 };
 
@@ -101,6 +115,55 @@ Status BenchRegister::add(const std::string& bench, const core::Capture& capture
     statement->bind(1, std::string_view(bench)).bind(2, capture.taken_ms);
     if (is_new) statement->bind(3, Blob{packText(captureToJson(capture))});
     return stepOnce(*statement);
+  });
+}
+
+core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::string& bench) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement = database->prepare(
+      "SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, flip_sd, flip_df "
+      "FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 GROUP BY case_title) ORDER BY case_title");
+  if (!statement) return statement.error();
+  statement->bind(1, std::string_view(bench));
+  std::vector<Noise> all;
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return all;
+    Noise one;
+    one.measured.title = statement->text(0);
+    one.at_ms = statement->integer(1);
+    core::NullStudy& noise = one.measured.noise;
+    noise.visits = static_cast<int>(statement->integer(2));
+    noise.visit_sd = statement->real(3);
+    if (!statement->isNull(4)) noise.pass_sd = statement->real(4);
+    noise.pass_df = static_cast<int>(statement->integer(5));
+    noise.passes_per_visit = statement->real(6);
+    if (!statement->isNull(7)) noise.same_passes_everywhere = static_cast<int>(statement->integer(7));
+    noise.flip_sd = statement->real(8);
+    noise.flip_df = statement->real(9);
+    all.push_back(std::move(one));
+  }
+}
+
+Status BenchRegister::addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured,
+                               std::int64_t at_ms) {
+  auto database = open();
+  if (!database) return database.error();
+  return database->inTransaction([&]() -> Status {
+    for (const core::CaseNoise& one : measured) {
+      auto statement = database->prepare(
+          "INSERT INTO noise (bench, case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, "
+          "same_passes, flip_sd, flip_df) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)");
+      if (!statement) return statement.error();
+      const core::NullStudy& noise = one.noise;
+      statement->bind(1, std::string_view(bench)).bind(2, std::string_view(one.title)).bind(3, at_ms);
+      statement->bind(4, std::int64_t{noise.visits}).bind(5, noise.visit_sd).bind(6, noise.pass_sd);
+      statement->bind(7, std::int64_t{noise.pass_df}).bind(8, noise.passes_per_visit);
+      if (noise.same_passes_everywhere) statement->bind(9, std::int64_t{*noise.same_passes_everywhere});
+      if (auto done = stepOnce(statement->bind(10, noise.flip_sd).bind(11, noise.flip_df)); !done) return done;
+    }
+    return core::Done{};
   });
 }
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/fact.h"
+#include "core/noise.h"
 #include "core/result.h"
 #include "store/database.h"
 
@@ -37,6 +38,15 @@ class BenchRegister {
 
   /// Remembers a capture. One whose configuration is that of the last entry only prolongs it.
   core::Status add(const std::string& bench, const core::Capture& capture);
+
+  /// The noise of one case, with the time at which its null study ended.
+  struct Noise {
+    core::CaseNoise measured;
+    std::int64_t at_ms = 0;
+  };
+  /// The latest of each case, by title.
+  [[nodiscard]] core::Result<std::vector<Noise>> noise(const std::string& bench) const;
+  core::Status addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured, std::int64_t at_ms);
 
   /// Where a person finds a level on a bench; empty where nobody wrote it down.
   [[nodiscard]] core::Result<std::string> menuPath(const std::string& bench, const std::string& kind,

@@ -86,6 +86,12 @@ class Fields {
     else
       fail(ErrorKind::Malformed, "a whole number is expected here", path(name), "Write it without quotes or decimals");
   }
+  void read(const json& value, const char* name, bool& target) {
+    if (value.is_boolean())
+      target = value.get<bool>();
+    else
+      fail(ErrorKind::Malformed, "true or false is expected here", path(name), "Write it without quotes");
+  }
   void read(const json& value, const char* name, core::Command& target) {
     const bool is_list =
         value.is_array() && std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_string(); });
@@ -161,23 +167,49 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
   return a_case;
 }
 
+core::PlanningGuess readGuess(const json& object, std::optional<Error>& error) {
+  core::PlanningGuess guess;
+  Fields fields(object, "plan.guess", error);
+  fields.allow({"pass_spread_percent", "flip_spread_percent", "flip_minutes", "visit_pass_minutes"});
+  fields.optional("pass_spread_percent", guess.pass_spread_percent);
+  fields.optional("flip_spread_percent", guess.flip_spread_percent);
+  fields.optional("flip_minutes", guess.flip_minutes);
+  fields.optional("visit_pass_minutes", guess.visit_pass_minutes);
+  return guess;
+}
+
 core::Plan readPlan(const json& object, std::optional<Error>& error) {
   core::Plan plan;
   Fields fields(object, "plan", error);
-  fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s"});
+  fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s", "rounds", "passes_per_visit", "seed", "drawn",
+                "guess"});
   fields.optional("passes_per_level", plan.passes_per_level);
   fields.optional("warm_ups", plan.warm_ups);
-  fields.choice("order", {{"blocked", core::Order::Blocked}, {"there_and_back", core::Order::ThereAndBack}},
+  fields.choice("order",
+                {{"blocked", core::Order::Blocked},
+                 {"there_and_back", core::Order::ThereAndBack},
+                 {"balanced_shuffle", core::Order::BalancedShuffle}},
                 plan.order);
   fields.optional("time_limit_s", plan.time_limit_s);
+  fields.optional("rounds", plan.rounds);
+  fields.optional("passes_per_visit", plan.passes_per_visit);
+  fields.optional("seed", plan.seed);
+  core::Command drawn;
+  fields.optional("drawn", drawn);
+  for (const std::string& side : drawn)
+    plan.drawn.push_back(side == "changed" ? core::Side::Changed : core::Side::Baseline);
+  // The order that was drawn is what counts; where a design leaves it out, it is drawn here, once.
+  if (plan.order == core::Order::BalancedShuffle && plan.drawn.empty() && plan.rounds > 0 && plan.rounds <= 500)
+    plan.drawn = core::drawRounds(plan.rounds, plan.seed);
+  if (const json* guess = fields.find("guess")) plan.guess = readGuess(*guess, error);
   return plan;
 }
 
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
-  fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "machine", "levels", "cases",
-                "plan", "notice_threshold_percent", "confidence", "target_fps"});
+  fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "machine", "is_null", "levels",
+                "cases", "plan", "notice_threshold_percent", "confidence", "target_fps"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
   fields.optional("kind", study.kind);
@@ -185,6 +217,7 @@ core::Study readStudy(const json& object, std::optional<Error>& error) {
   fields.optional("fields", study.fields);
   fields.optional("measure_command", study.measure_command);
   fields.optional("machine", study.machine);
+  fields.optional("is_null", study.is_null);
   const json* levels = fields.find("levels");
   if (levels && levels->is_array() && levels->size() == 2) {
     for (std::size_t i = 0; i < 2; ++i)
@@ -230,6 +263,28 @@ json caseJson(const core::Case& a_case) {
           {"trim_last_s", a_case.trim_last_s}};
 }
 
+json planJson(const core::Plan& plan) {
+  json object{{"order", plan.order == core::Order::Blocked        ? "blocked"
+                        : plan.order == core::Order::ThereAndBack ? "there_and_back"
+                                                                  : "balanced_shuffle"},
+              {"passes_per_level", plan.passes_per_level},
+              {"rounds", plan.rounds},
+              {"passes_per_visit", plan.passes_per_visit},
+              {"warm_ups", plan.warm_ups},
+              {"time_limit_s", plan.time_limit_s}};
+  if (plan.order == core::Order::BalancedShuffle) {
+    object["seed"] = plan.seed;
+    object["drawn"] = json::array();
+    for (const core::Side side : plan.drawn)
+      object["drawn"].push_back(side == core::Side::Baseline ? "baseline" : "changed");
+  }
+  object["guess"] = {{"pass_spread_percent", plan.guess.pass_spread_percent},
+                     {"flip_spread_percent", plan.guess.flip_spread_percent},
+                     {"flip_minutes", plan.guess.flip_minutes},
+                     {"visit_pass_minutes", plan.guess.visit_pass_minutes}};
+  return object;
+}
+
 }  // namespace
 
 std::string studyToJson(const core::Study& study) {
@@ -242,10 +297,8 @@ std::string studyToJson(const core::Study& study) {
   object["levels"] = {levelJson(study.levels[0]), levelJson(study.levels[1])};
   object["cases"] = json::array();
   for (const core::Case& a_case : study.cases) object["cases"].push_back(caseJson(a_case));
-  object["plan"] = {{"passes_per_level", study.plan.passes_per_level},
-                    {"warm_ups", study.plan.warm_ups},
-                    {"order", study.plan.order == core::Order::Blocked ? "blocked" : "there_and_back"},
-                    {"time_limit_s", study.plan.time_limit_s}};
+  object["plan"] = planJson(study.plan);
+  if (study.is_null) object["is_null"] = true;
   object["notice_threshold_percent"] = study.notice_threshold_percent;
   object["confidence"] = study.confidence;
   object["target_fps"] = study.target_fps;

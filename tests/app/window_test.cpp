@@ -4,6 +4,9 @@
 #include <filesystem>
 #include <fstream>
 
+#include <qcustomplot.h>
+
+#include "app/model/planning_model.h"
 #include "session/setting_journal.h"
 #include "support/studies.h"
 
@@ -26,6 +29,7 @@ class Window : public support::WindowTest {
     press("addCaseButton");
     type("caseWorkloadEdit", QStringLiteral("Star field"));
     type("caseCommandEdit", QStringLiteral("iron-lever-probe scene --threads 2 --size 1k --frames 16 --out {log}"));
+    choose("orderBox", static_cast<int>(core::Order::ThereAndBack));
     find<QSpinBox>("passesSpin")->setValue(5);
     find<QSpinBox>("warmUpsSpin")->setValue(0);
   }
@@ -95,6 +99,12 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   find<QSpinBox>("passesSpin")->setValue(7);
   find<QSpinBox>("warmUpsSpin")->setValue(2);
   find<QDoubleSpinBox>("timeLimitSpin")->setValue(45);
+  find<QSpinBox>("roundsSpin")->setValue(9);  // a new study begins with rounds
+  find<QSpinBox>("passesPerVisitSpin")->setValue(3);
+  find<QDoubleSpinBox>("passSpreadSpin")->setValue(0.8);
+  find<QDoubleSpinBox>("flipSpreadSpin")->setValue(0.3);
+  find<QDoubleSpinBox>("flipMinutesSpin")->setValue(12);
+  find<QDoubleSpinBox>("passMinutesSpin")->setValue(4);
   choose("orderBox", static_cast<int>(core::Order::Blocked));
   choose("kindBox", find<QComboBox>("kindBox")->findData(QStringLiteral("governor")));
   EXPECT_EQ(study_->study().measure_command.front(), "iron-lever-probe");  // the kind brings what measures it
@@ -118,7 +128,13 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   EXPECT_EQ(kept.levels[1].writes, (std::vector<core::SettingWrite>{{"/sys/devices/system/cpu/cpufreq/boost", "0"},
                                                                     {"/proc/sys/vm/swappiness", "10"}}));
   EXPECT_EQ(kept.levels[1].menu_path, "Advanced > Processor");
-  EXPECT_EQ(kept.plan, (core::Plan{7, 2, core::Order::Blocked, 45}));
+  EXPECT_EQ(kept.plan.passes_per_level, 7);
+  EXPECT_EQ(kept.plan.warm_ups, 2);
+  EXPECT_EQ(kept.plan.order, core::Order::Blocked);
+  EXPECT_EQ(kept.plan.time_limit_s, 45);
+  EXPECT_EQ(kept.plan.rounds, 9);
+  EXPECT_EQ(kept.plan.passes_per_visit, 3);
+  EXPECT_EQ(kept.plan.guess, (core::PlanningGuess{0.8, 0.3, 12, 4}));
   ASSERT_EQ(kept.cases.size(), 1U);
   EXPECT_EQ(kept.cases[0].source, core::ResultSource::JsonField);
   EXPECT_EQ(kept.cases[0].field, "result.seconds");
@@ -284,6 +300,44 @@ TEST_F(Window, ShowsEveryBenchOverTime) {
   const QString history = textOf("benchHistoryLabel");
   EXPECT_TRUE(history.contains(QStringLiteral("memory configured speed rose from 4800 to 6000 MT/s on both modules")));
   EXPECT_TRUE(history.contains(QStringLiteral("link width of 0000:00:01.0 dropped from 16 to 8 lanes")));
+}
+
+TEST_F(Window, PlansByWhatEachHourBuys) {
+  openStudy(support::timedStudyOf({"true"}, 5));
+  EXPECT_TRUE(textOf("planLabel").contains(QStringLiteral("flips are not seen")));
+  const QString proposed = textOf("proposedPlanLabel");
+  EXPECT_TRUE(proposed.contains(QStringLiteral("rounds of"))) << proposed.toStdString();
+  press("takeProposedButton");
+  EXPECT_EQ(study_->study().plan.order, core::Order::BalancedShuffle);
+  EXPECT_EQ(static_cast<int>(study_->study().plan.drawn.size()), study_->study().plan.rounds);
+  EXPECT_TRUE(study_->problems().empty());
+  // A click on the blocked curve, where it begins: two passes at each level.
+  auto* chart = find<QCustomPlot>("planningChart");
+  const core::CandidatePlan least = app::planningView(*study_).curves[0].plans.front();
+  const QPointF place(chart->xAxis->coordToPixel(least.minutes / 60),
+                      chart->yAxis->coordToPixel(least.smallest_detectable_percent));
+  QMouseEvent click(QEvent::MouseButtonPress, place, chart->mapToGlobal(place), Qt::LeftButton, Qt::LeftButton, {});
+  QCoreApplication::sendEvent(chart, &click);
+  EXPECT_EQ(study_->study().plan.order, core::Order::Blocked);
+  EXPECT_EQ(study_->study().plan.passes_per_level, least.size);
+}
+
+TEST_F(Window, MeasuresTheNoiseFloorOfABenchForLaterPlans) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "echo \"{\\\"seconds\\\": 1.$(date +%N)}\""}, 2);
+  openStudy(study);
+  prompts_.path = QString::fromStdString(folder_ / "null.ironlever");
+  trigger("newNullAction");
+  EXPECT_TRUE(study_->study().is_null);
+  EXPECT_EQ(study_->study().levels[1].name, "4800 MT/s, again");
+  runToEnd();
+  const auto noise = study_->benches().noise("Dome node 3");
+  ASSERT_EQ(noise->size(), 1U);
+  EXPECT_EQ(noise->at(0).measured.noise.visits, 8);
+  prompts_.path = QString::fromStdString(folder_ / "study.ironlever");
+  trigger("openStudyAction");
+  trigger("questionAction");
+  EXPECT_TRUE(textOf("noiseLabel").startsWith(QStringLiteral("Spreads from the null study of 20")));
+  EXPECT_FALSE(find<QDoubleSpinBox>("passSpreadSpin")->isVisible());  // nothing is left to guess
 }
 
 TEST_F(Window, RecallsWhereALevelWasFoundOnThisBench) {

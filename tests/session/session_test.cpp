@@ -91,6 +91,22 @@ TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   EXPECT_EQ(bench_.started.at(2), "true");  // the changed level was set between its visits
 }
 
+TEST_F(Sessions, RunRoundsInTheOrderThatWasDrawn) {
+  core::Study study = support::timedStudyOf(shell("echo \"{\\\"seconds\\\": $SECONDS_AT_LEVEL}\""));
+  study.levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
+  study.levels[1].environment = {{"SECONDS_AT_LEVEL", "10"}};
+  study.plan.order = core::Order::BalancedShuffle;
+  study.plan.rounds = 3;
+  study.plan.passes_per_visit = 1;
+  study.plan.drawn = {core::Side::Changed, core::Side::Baseline, core::Side::Baseline};
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  std::vector<double> values;
+  for (const core::Pass& pass : session->recorded().passes) values.push_back(*pass.value);
+  EXPECT_EQ(values, (std::vector<double>{10, 20, 20, 10, 20, 10}));
+  EXPECT_EQ(open()->study().plan.drawn, study.plan.drawn);  // the order, not the seed, is what counts
+}
+
 TEST_F(Sessions, ReadAFrameLog) {
   const auto session = sessionFor(support::studyOf(shell("printf 'frame_ms\\n10\\n30\\n' > \"$0\"")));
   core::Study study = session->study();

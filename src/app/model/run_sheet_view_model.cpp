@@ -16,6 +16,12 @@ QString countText(int count, const QString& one, const QString& many) { return c
 QString RunSheetViewModel::heading() const {
   const core::Plan& plan = study_.study().plan;
   const auto visits = static_cast<int>(core::visitsOf(plan).size());
+  if (plan.order == core::Order::BalancedShuffle)
+    return tr("%1 rounds, %2; %3 in each visit of each case; %4 first")
+        .arg(plan.rounds)
+        .arg(QString::fromUtf8(core::orderName(plan.order)),
+             countText(plan.passes_per_visit, tr("1 pass"), tr("%1 passes")),
+             countText(plan.warm_ups, tr("1 warm-up"), tr("%1 warm-ups")));
   return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")
       .arg(visits)
       .arg(QString::fromUtf8(core::orderName(plan.order)),

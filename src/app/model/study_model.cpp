@@ -3,7 +3,10 @@
 #include "session/demo_study.h"
 #include "session/person.h"
 
+#include <QRandomGenerator>
 #include <algorithm>
+
+#include "core/schedule.h"
 
 namespace app {
 
@@ -29,7 +32,9 @@ void StudyModel::openStudy(const QString& path) {
 }
 
 void StudyModel::newStudy(const QString& path, bool copies_current) {
-  create(path, copies_current && hasStudy() ? study() : core::Study());
+  core::Study fresh;
+  fresh.plan.order = core::Order::BalancedShuffle;
+  create(path, copies_current && hasStudy() ? study() : fresh);
 }
 
 void StudyModel::newStudyWithLowerLevel(const QString& path) {
@@ -44,7 +49,25 @@ void StudyModel::newStudyWithLowerLevel(const QString& path) {
   create(path, study);
 }
 
-void StudyModel::create(const QString& path, const core::Study& study) {
+void StudyModel::newNullStudy(const QString& path) {
+  if (!hasStudy()) return;
+  core::Study study = this->study();
+  constexpr int kRounds = 4;  // eight visits: six are needed, and one may fail
+  study.is_null = true;
+  study.levels[1] = study.levels[0];
+  study.levels[1].name += ", again";
+  study.plan.passes_per_visit = core::visitsOf(study.plan).front().passes;
+  study.plan.order = core::Order::BalancedShuffle;
+  study.plan.rounds = kRounds;
+  study.plan.drawn.clear();
+  create(path, study);
+}
+
+void StudyModel::create(const QString& path, const core::Study& asked) {
+  core::Study study = asked;
+  // Each study has an order of its own; what was drawn is kept, not drawn again.
+  study.plan.seed = static_cast<int>(QRandomGenerator::global()->bounded(1 << 30));
+  study.plan.drawn = core::drawRounds(study.plan.rounds, study.plan.seed);
   auto file = store::StudyFile::create(path.toStdString(), study);
   if (!file) return report(file.error());
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));

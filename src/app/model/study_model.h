@@ -48,6 +48,9 @@ class StudyModel final : public QObject {
   /// Makes a new study that asks the same with the next lower level in place of the one that could not be reached. How
   /// that level is set is for the person to say.
   void newStudyWithLowerLevel(const QString& path);
+  /// Makes a null study of the one that is open: every flip is performed, the level stays at the baseline. Six visits
+  /// or more, as long as this study's, so that later plans can rest on it.
+  void newNullStudy(const QString& path);
   /// Opens the demo in a folder, making it first where it is missing, and runs what is left of it.
   void openDemo(const QString& folder);
   void replaceStudy(const core::Study& study);
@@ -74,7 +77,7 @@ class StudyModel final : public QObject {
   void informed(const QString& sentence);
 
  private:
-  void create(const QString& path, const core::Study& study);
+  void create(const QString& path, const core::Study& asked);
   void show(std::unique_ptr<session::Session> session);
   void update();
   void report(const core::Status& status);

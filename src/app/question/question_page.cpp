@@ -13,6 +13,8 @@
 
 #include "app/model/command_text.h"
 #include "app/question/editors.h"
+#include "app/question/number_field.h"
+#include "app/question/plan_editor.h"
 #include "app/shell/theme.h"
 #include "core/schedule.h"
 #include "core/variable_kind.h"
@@ -31,17 +33,6 @@ QLabel* softLabel(QWidget* parent) {
   label->setProperty("soft", true);
   label->setWordWrap(true);
   return label;
-}
-
-template <class Spin, class Number>
-Spin* spin(QWidget* parent, const char* name, Number low, Number high, const QString& suffix) {
-  auto* box = new Spin(parent);
-  box->setObjectName(QLatin1String(name));
-  box->setRange(low, high);
-  box->setSuffix(suffix);
-  box->setButtonSymbols(QAbstractSpinBox::NoButtons);  // typed; the arrow keys step
-  box->setKeyboardTracking(false);                     // saved when the number is typed, not at every digit
-  return box;
 }
 
 }  // namespace
@@ -144,18 +135,24 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   column->addWidget(heading(tr("What matters"), this));
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
-  threshold_ = spin<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
+  threshold_ = numberField<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
   threshold_->setDecimals(1);
   threshold_->setToolTip(tr("Fixed before the first pass: a threshold chosen afterwards fits the result"));
-  confidence_ = spin<QDoubleSpinBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
+  confidence_ = numberField<QDoubleSpinBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
   confidence_->setDecimals(1);
-  target_ = spin<QDoubleSpinBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
+  target_ = numberField<QDoubleSpinBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
   target_->setDecimals(0);
   form->addRow(tr("smallest change worth acting on"), threshold_);
-  form->addRow(tr("confidence of the intervals"), confidence_);
-  form->addRow(tr("rate that must be held"), target_);
+  auto* held = new QHBoxLayout;
+  held->setSpacing(8);
+  held->addWidget(confidence_);
+  auto* held_label = new QLabel(tr("rate to hold"), this);
+  held_label->setBuddy(target_);
+  held->addWidget(held_label);
+  held->addWidget(target_);
+  form->addRow(tr("confidence of the intervals"), held);
   column->addLayout(form);
-  column->addSpacing(14);
+  column->addSpacing(8);
   column->addWidget(heading(tr("The proof"), this));
   measure_ = new QLineEdit(this);
   measure_->setObjectName(QStringLiteral("measureEdit"));
@@ -167,46 +164,30 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   auto* proof_form = new QFormLayout;
   proof_form->addRow(tr("level measured by"), measure_);
   column->addLayout(proof_form);
-  column->addSpacing(14);
+  column->addSpacing(8);
   column->addWidget(heading(tr("The plan"), this));
-  auto* plan_form = new QFormLayout;
-  plan_form->setVerticalSpacing(8);
-  order_ = new QComboBox(this);
-  order_->setObjectName(QStringLiteral("orderBox"));
-  order_->addItems(
-      {tr("all of the baseline, then all of the changed level"), tr("there and back: a rough look that sees flips")});
-  passes_ = spin<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
-  warm_ups_ = spin<QSpinBox>(this, "warmUpsSpin", 0, 100, tr(" at the start of each visit"));
-  time_limit_ = spin<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
-  time_limit_->setDecimals(0);
-  plan_form->addRow(tr("order"), order_);
-  plan_form->addRow(tr("each case"), passes_);
-  plan_form->addRow(tr("warm-ups"), warm_ups_);
-  plan_form->addRow(tr("time limit"), time_limit_);
-  column->addLayout(plan_form);
-  column->addSpacing(10);
-  plan_ = new QLabel(this);
-  plan_->setObjectName(QStringLiteral("planLabel"));
-  plan_->setWordWrap(true);
-  plan_->setTextFormat(Qt::RichText);
-  column->addWidget(plan_);
+  plan_ = new PlanEditor(this);
+  column->addWidget(plan_, 1);
   problem_ = new QLabel(this);
   problem_->setObjectName(QStringLiteral("questionProblemLabel"));
   problem_->setWordWrap(true);
   problem_->setFont(textFont(TextSize::Normal, true));
   column->addWidget(problem_);
-  column->addStretch(1);
 }
 
 void QuestionPage::connectEdits() {
   for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
-  for (QDoubleSpinBox* box : {threshold_, confidence_, target_, time_limit_})
+  for (QDoubleSpinBox* box : {threshold_, confidence_, target_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
-  for (QSpinBox* box : {passes_, warm_ups_}) connect(box, &QSpinBox::valueChanged, this, &QuestionPage::save);
   connect(kind_, &QComboBox::activated, this, &QuestionPage::takeKind);
-  connect(order_, &QComboBox::activated, this, &QuestionPage::save);
+  connect(plan_, &PlanEditor::edited, this, &QuestionPage::save);
+  connect(plan_, &PlanEditor::planChosen, this, [this](const core::Plan& plan) {
+    core::Study study = study_.study();
+    study.plan = plan;
+    study_.replaceStudy(study);
+  });
   connect(case_editor_, &CaseEditor::changed, this, &QuestionPage::save);
   connect(cases_, &QListWidget::currentRowChanged, this, &QuestionPage::showCase);
   connect(add_case_, &QPushButton::clicked, this, &QuestionPage::addCase);
@@ -230,10 +211,6 @@ void QuestionPage::load() {
   threshold_->setValue(study.notice_threshold_percent);
   confidence_->setValue(100 * study.confidence);
   target_->setValue(study.target_fps);
-  order_->setCurrentIndex(static_cast<int>(study.plan.order));
-  passes_->setValue(study.plan.passes_per_level);
-  warm_ups_->setValue(study.plan.warm_ups);
-  time_limit_->setValue(study.plan.time_limit_s);
   const int row = std::max(0, cases_->currentRow());
   {
     const QSignalBlocker blocker(cases_);
@@ -247,14 +224,33 @@ void QuestionPage::load() {
   const bool can_edit = study_.canEditQuestion();
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
-  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_,
-                                                         baseline_, changed_, threshold_, confidence_, target_, order_,
-                                                         passes_, warm_ups_, time_limit_, add_case_})
+  for (QWidget* widget :
+       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, baseline_, changed_,
+                                       threshold_, confidence_, target_, add_case_})
     widget->setEnabled(can_edit);
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
-  plan_->setText(planText());
+  loadPlan(can_edit);
   problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
   is_loading_ = false;
+}
+
+// Passes come all the time while a sheet runs; what planning rests on does not change with them.
+void QuestionPage::loadPlan(bool can_edit) {
+  if (planned_ == study_.study() && was_editable_ == can_edit) return;
+  planned_ = study_.study();
+  was_editable_ = can_edit;
+  plan_->load(planned_->plan, planningView(study_), can_edit);
+}
+
+void QuestionPage::showEvent(QShowEvent* event) {
+  planned_.reset();  // a null study may have measured the bench meanwhile
+  if (study_.hasStudy()) load();
+  QWidget::showEvent(event);
+}
+
+void QuestionPage::restyle() {
+  planned_.reset();
+  if (study_.hasStudy()) load();
 }
 
 void QuestionPage::showCase(int row) {
@@ -279,10 +275,7 @@ void QuestionPage::save() {
   study.notice_threshold_percent = threshold_->value();
   study.confidence = confidence_->value() / 100;
   study.target_fps = target_->value();
-  study.plan.order = static_cast<core::Order>(order_->currentIndex());
-  study.plan.passes_per_level = passes_->value();
-  study.plan.warm_ups = warm_ups_->value();
-  study.plan.time_limit_s = time_limit_->value();
+  study.plan = plan_->plan();
   const int row = cases_->currentRow();
   if (row >= 0 && row < static_cast<int>(study.cases.size()))
     study.cases[static_cast<std::size_t>(row)] = case_editor_->edited();
@@ -343,26 +336,6 @@ void QuestionPage::removeCase() {
   study_.replaceStudy(study);
 }
 
-QString QuestionPage::planText() const {
-  const core::Study& study = study_.study();
-  QStringList visits;
-  for (const core::PlannedVisit& visit : core::visitsOf(study.plan))
-    visits << tr("%1 (%2)").arg(toQt(study.level(visit.side).name).toHtmlEscaped(),
-                                visit.passes == 1 ? tr("1 pass") : tr("%1 passes").arg(visit.passes));
-  const auto slot_count = static_cast<int>(core::scheduleOf(study).size());
-  QString text = tr("<b>%1 passes in all</b>, warm-ups included.<br>Order: %2.<br><br>")
-                     .arg(slot_count)
-                     .arg(visits.join(QStringLiteral(" → ")));
-  text += study.plan.order == core::Order::Blocked
-              ? tr("One visit at each level cannot tell the change from a lucky flip or a bench that warms up: every "
-                   "verdict is marked “if flipping adds "
-                   "nothing”, with the size of the flip that would upset it.")
-              : tr("Each level is set twice, so the flips are seen. Four visits leave two degrees of freedom: the "
-                   "interval is about three times as wide as many "
-                   "visits would make it.");
-  return text;
-}
-
 void QuestionPage::focusPart(const QString& part) {
   if (part == QLatin1String("bench"))
     bench_->setFocus();
@@ -387,7 +360,7 @@ void QuestionPage::focusProblem() {
     cases_->setCurrentRow(std::max(0, std::atoi(where.c_str() + 5) - 1));
     return case_editor_->focusName();
   }
-  if (where == "plan") return passes_->setFocus();
+  if (where == "plan") return plan_->focusSize();
   focusPart(toQt(where));
 }
 

@@ -1,7 +1,7 @@
 #pragma once
 
 #include <QWidget>
-#include <map>
+#include <optional>
 
 #include "app/model/study_model.h"
 
@@ -12,13 +12,13 @@ class QLabel;
 class QLineEdit;
 class QListWidget;
 class QPushButton;
-class QSpinBox;
 class QVBoxLayout;
 
 namespace app {
 
 class CaseEditor;
 class LevelEditor;
+class PlanEditor;
 
 /// Place 1: the variable, its levels, the cases, and how often they are run. Every edit is saved as soon as it is
 /// finished.
@@ -32,6 +32,11 @@ class QuestionPage final : public QWidget {
   /// Puts the cursor where the first problem is.
   void focusProblem();
 
+  void restyle();
+
+ protected:
+  void showEvent(QShowEvent* event) override;
+
  private:
   void buildLeft(QVBoxLayout* column);
   void buildRight(QVBoxLayout* column);
@@ -44,13 +49,15 @@ class QuestionPage final : public QWidget {
   void addCase();
   void removeCase();
   void showCase(int row);
+  void loadPlan(bool can_edit);
   void takeKind();
   void offerWrites();
   void recallMenuPaths(core::Study& study) const;
-  [[nodiscard]] QString planText() const;
 
   StudyModel& study_;
   bool is_loading_ = false;
+  bool was_editable_ = false;
+  std::optional<core::Study> planned_;  ///< what the planning chart was last made from
   QLabel* locked_ = nullptr;
   QLineEdit* bench_ = nullptr;
   QComboBox* kind_ = nullptr;
@@ -67,11 +74,7 @@ class QuestionPage final : public QWidget {
   QDoubleSpinBox* threshold_ = nullptr;
   QDoubleSpinBox* confidence_ = nullptr;
   QDoubleSpinBox* target_ = nullptr;
-  QComboBox* order_ = nullptr;
-  QSpinBox* passes_ = nullptr;
-  QSpinBox* warm_ups_ = nullptr;
-  QDoubleSpinBox* time_limit_ = nullptr;
-  QLabel* plan_ = nullptr;
+  PlanEditor* plan_ = nullptr;
   QLabel* problem_ = nullptr;
 };
 

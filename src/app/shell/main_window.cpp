@@ -196,6 +196,7 @@ void MainWindow::toggleNight() {
   run_sheet_->restyle();
   findings_->restyle();
   bench_page_->restyle();
+  question_->restyle();
 }
 
 void MainWindow::showDoubt(core::Place place, int case_index, const QString& doubt_id) {
@@ -217,6 +218,11 @@ void MainWindow::openPart(const QString& part) {
 
 void MainWindow::newStudy(bool copies_current) {
   if (const auto path = prompts_.newStudyPath(this)) study_.newStudy(*path, copies_current);
+}
+
+void MainWindow::newNullStudy() {
+  if (!study_.hasStudy()) return;
+  if (const auto path = prompts_.newStudyPath(this)) study_.newNullStudy(*path);
 }
 
 void MainWindow::openStudy() {

@@ -55,6 +55,7 @@ class MainWindow final : public QMainWindow {
   void acceptDoubt(const QString& id, const QString& sentence);
   void openPart(const QString& part);
   void newStudy(bool copies_current);
+  void newNullStudy();
   void openStudy();
   void openDemo();
   void openLogbook();

@@ -26,6 +26,7 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
       {id("newStudyAction"), study, tr("New …"), QKeySequence(QStringLiteral("Ctrl+N")), [&w] { w.newStudy(false); }},
       {id("newFromThisAction"), study, tr("New from this one …"), QKeySequence(QStringLiteral("Ctrl+Shift+F")),
        [&w] { w.newStudy(true); }},
+      {id("newNullAction"), study, tr("New null study of this bench …"), {}, [&w] { w.newNullStudy(); }},
       {id("openStudyAction"), study, tr("Open …"), QKeySequence(QStringLiteral("Ctrl+O")), [&w] { w.openStudy(); }},
       {id("openDemoAction"), study, tr("Open the demo"), {}, [&w] { w.openDemo(); }},
       {id("quitAction"), study, tr("Quit"), QKeySequence(QStringLiteral("Ctrl+Q")), [&w] { w.close(); }},

@@ -1,0 +1,151 @@
+#include "app/question/plan_editor.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/question/number_field.h"
+#include "app/question/planning_chart.h"
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+QLabel* softLabel(const char* name, QWidget* parent) {
+  auto* label = new QLabel(parent);
+  label->setObjectName(QLatin1String(name));
+  label->setProperty("soft", true);
+  label->setWordWrap(true);
+  return label;
+}
+
+}  // namespace
+
+PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(6);
+  order_ = new QComboBox(this);
+  order_->setObjectName(QStringLiteral("orderBox"));
+  order_->setAccessibleName(tr("order"));
+  order_->addItems({tr("all of the baseline, then all of the changed level"),
+                    tr("there and back: a rough look that sees flips"),
+                    tr("rounds in a drawn order: drift and habit can do least")});
+  column->addWidget(order_);
+  buildSizes(column);
+  buildGuess(column);
+  chart_ = new PlanningChart(this);
+  column->addWidget(chart_, 1);
+  current_ = softLabel("planLabel", this);
+  proposed_ = softLabel("proposedPlanLabel", this);
+  take_ = new QPushButton(tr("Take it"), this);
+  take_->setObjectName(QStringLiteral("takeProposedButton"));
+  auto* proposal = new QHBoxLayout;
+  proposal->addWidget(proposed_, 1);
+  proposal->addWidget(take_, 0, Qt::AlignTop);
+  column->addWidget(current_);
+  column->addLayout(proposal);
+  connect(order_, &QComboBox::activated, this, &PlanEditor::edited);
+  connect(chart_, &PlanningChart::chosen, this, &PlanEditor::choose);
+  connect(take_, &QPushButton::clicked, this, [this] {
+    if (view_.proposed) choose(*view_.proposed);
+  });
+}
+
+void PlanEditor::buildSizes(QVBoxLayout* column) {
+  passes_ = numberField<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
+  rounds_ = numberField<QSpinBox>(this, "roundsSpin", 3, 500, tr(" rounds"));
+  passes_per_visit_ = numberField<QSpinBox>(this, "passesPerVisitSpin", 1, 100, tr(" passes in each visit"));
+  warm_ups_ = numberField<QSpinBox>(this, "warmUpsSpin", 0, 100, tr(" warm-ups at the start of each"));
+  time_limit_ = numberField<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
+  time_limit_->setDecimals(0);
+  auto* sizes = new QHBoxLayout;
+  for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_}) sizes->addWidget(widget);
+  auto* limits = new QHBoxLayout;
+  limits->addWidget(warm_ups_);
+  limits->addWidget(time_limit_);
+  column->addLayout(sizes);
+  column->addLayout(limits);
+  for (QSpinBox* box : {passes_, rounds_, passes_per_visit_, warm_ups_})
+    connect(box, &QSpinBox::valueChanged, this, &PlanEditor::edited);
+  connect(time_limit_, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
+}
+
+void PlanEditor::buildGuess(QVBoxLayout* column) {
+  pass_spread_ = numberField<QDoubleSpinBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" % between passes"));
+  flip_spread_ = numberField<QDoubleSpinBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" % between flips"));
+  flip_minutes_ = numberField<QDoubleSpinBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min for a flip"));
+  pass_minutes_ = numberField<QDoubleSpinBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min for a pass of each case"));
+  flip_minutes_->setDecimals(1);
+  auto* spreads = new QHBoxLayout;
+  spreads->addWidget(pass_spread_);
+  spreads->addWidget(flip_spread_);
+  auto* times = new QHBoxLayout;
+  times->addWidget(flip_minutes_);
+  times->addWidget(pass_minutes_);
+  noise_ = softLabel("noiseLabel", this);
+  column->addWidget(noise_);
+  column->addLayout(spreads);
+  column->addLayout(times);
+  for (QDoubleSpinBox* box : {pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
+    connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
+}
+
+void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can_edit) {
+  loaded_ = plan;
+  view_ = view;
+  order_->setCurrentIndex(static_cast<int>(plan.order));
+  passes_->setValue(plan.passes_per_level);
+  rounds_->setValue(plan.rounds);
+  passes_per_visit_->setValue(plan.passes_per_visit);
+  warm_ups_->setValue(plan.warm_ups);
+  time_limit_->setValue(plan.time_limit_s);
+  pass_spread_->setValue(plan.guess.pass_spread_percent);
+  flip_spread_->setValue(plan.guess.flip_spread_percent);
+  flip_minutes_->setValue(plan.guess.flip_minutes);
+  pass_minutes_->setValue(plan.guess.visit_pass_minutes);
+  const bool has_rounds = plan.order == core::Order::BalancedShuffle;
+  passes_->setVisible(!has_rounds);
+  rounds_->setVisible(has_rounds);
+  passes_per_visit_->setVisible(has_rounds);
+  for (QDoubleSpinBox* box : {pass_spread_, flip_spread_}) box->setVisible(!view.is_noise_measured);
+  noise_->setText(view.noise);
+  current_->setText(tr("Now: %1.").arg(view.current_text));
+  proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
+  take_->setVisible(view.proposed.has_value() && can_edit);
+  chart_->setChoosable(can_edit);
+  chart_->show(view);
+  for (QWidget* widget : std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_,
+                                                         time_limit_, pass_spread_, flip_spread_, flip_minutes_,
+                                                         pass_minutes_})
+    widget->setEnabled(can_edit);
+}
+
+core::Plan PlanEditor::plan() const {
+  core::Plan plan = loaded_;
+  plan.order = static_cast<core::Order>(order_->currentIndex());
+  plan.passes_per_level = passes_->value();
+  plan.rounds = rounds_->value();
+  plan.passes_per_visit = passes_per_visit_->value();
+  plan.warm_ups = warm_ups_->value();
+  plan.time_limit_s = time_limit_->value();
+  plan.guess = {pass_spread_->value(), flip_spread_->value(), flip_minutes_->value(), pass_minutes_->value()};
+  if (plan.order == core::Order::BalancedShuffle && static_cast<int>(plan.drawn.size()) != plan.rounds)
+    plan.drawn = core::drawRounds(plan.rounds, plan.seed);
+  return plan;
+}
+
+void PlanEditor::choose(const core::CandidatePlan& candidate) {
+  Q_EMIT planChosen(core::withCandidate(plan(), candidate, loaded_.seed));
+}
+
+void PlanEditor::focusSize() {
+  if (rounds_->isVisible())
+    rounds_->setFocus();
+  else
+    passes_->setFocus();
+}
+
+}  // namespace app

@@ -1,0 +1,55 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/model/planning_model.h"
+
+class QComboBox;
+class QDoubleSpinBox;
+class QLabel;
+class QPushButton;
+class QSpinBox;
+class QVBoxLayout;
+
+namespace app {
+
+class PlanningChart;
+
+/// How often, in what order; and what that costs and buys.
+class PlanEditor final : public QWidget {
+  Q_OBJECT
+ public:
+  explicit PlanEditor(QWidget* parent = nullptr);
+  void load(const core::Plan& plan, const PlanningView& view, bool can_edit);
+  /// The plan that was loaded, with the fields put in. Another number of rounds is drawn anew, from the same seed.
+  [[nodiscard]] core::Plan plan() const;
+  void focusSize();
+
+ Q_SIGNALS:
+  void edited();
+  void planChosen(const core::Plan& plan);
+
+ private:
+  void buildSizes(QVBoxLayout* column);
+  void buildGuess(QVBoxLayout* column);
+  void choose(const core::CandidatePlan& candidate);
+  core::Plan loaded_;
+  PlanningView view_;
+  QComboBox* order_ = nullptr;
+  QSpinBox* passes_ = nullptr;
+  QSpinBox* rounds_ = nullptr;
+  QSpinBox* passes_per_visit_ = nullptr;
+  QSpinBox* warm_ups_ = nullptr;
+  QDoubleSpinBox* time_limit_ = nullptr;
+  QDoubleSpinBox* pass_spread_ = nullptr;
+  QDoubleSpinBox* flip_spread_ = nullptr;
+  QDoubleSpinBox* flip_minutes_ = nullptr;
+  QDoubleSpinBox* pass_minutes_ = nullptr;
+  PlanningChart* chart_ = nullptr;
+  QLabel* noise_ = nullptr;
+  QLabel* current_ = nullptr;
+  QLabel* proposed_ = nullptr;
+  QPushButton* take_ = nullptr;
+};
+
+}  // namespace app

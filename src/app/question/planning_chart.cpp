@@ -1,0 +1,116 @@
+#include "app/question/planning_chart.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+double hours(const core::CandidatePlan& plan) { return plan.minutes / 60; }
+
+// Told by line and by a name at its end, not by colour alone.
+QPen penOf(core::Order order) {
+  switch (order) {
+    case core::Order::Blocked: return QPen(theme().soft_ink, 1.5, Qt::DotLine);
+    case core::Order::ThereAndBack: return QPen(theme().soft_ink, 1.5, Qt::DashLine);
+    case core::Order::BalancedShuffle: return QPen(theme().changed, 2.5);
+  }
+  return {};
+}
+
+QString nameOf(core::Order order) {
+  switch (order) {
+    case core::Order::Blocked: return PlanningChart::tr("blocked, flips unseen");
+    case core::Order::ThereAndBack: return PlanningChart::tr("there and back");
+    case core::Order::BalancedShuffle: return PlanningChart::tr("rounds");
+  }
+  return {};
+}
+
+}  // namespace
+
+PlanningChart::PlanningChart(QWidget* parent) : QCustomPlot(parent) {
+  setObjectName(QStringLiteral("planningChart"));
+  setAccessibleName(tr("What each hour at the bench buys"));
+  setToolTip(tr("A click on a curve chooses that plan"));
+  setMinimumHeight(150);
+  axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
+  axisRect()->setMargins(QMargins(0, 6, 8, 0));
+}
+
+void PlanningChart::show(const PlanningView& view) {
+  view_ = view;
+  clearGraphs();
+  clearItems();
+  setBackground(theme().paper);
+  const double most_hours = view.most_minutes / 60;
+  const double most_percent = std::max(1e-3, 4 * view.threshold_percent);
+  for (QCPAxis* axis : {xAxis, yAxis}) {
+    axis->setBasePen(QPen(theme().line));
+    axis->setTickPen(QPen(theme().line));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->grid()->setPen(Qt::NoPen);
+    axis->grid()->setZeroLinePen(Qt::NoPen);
+    axis->setTickLabelColor(theme().soft_ink);
+    axis->setLabelColor(theme().soft_ink);
+    axis->setTickLabelFont(textFont(TextSize::Small));
+    axis->setLabelFont(textFont(TextSize::Small));
+    axis->setLabelPadding(2);
+  }
+  xAxis->setLabel(tr("hours at the bench"));
+  yAxis->setLabel(tr("smallest change seen, %"));
+  xAxis->setRange(0, most_hours);
+  yAxis->setRange(0, most_percent);
+  auto* threshold = new QCPItemStraightLine(this);
+  threshold->setPen(QPen(theme().ink, 1, Qt::SolidLine));
+  threshold->point1->setCoords(0, view.threshold_percent);
+  threshold->point2->setCoords(1, view.threshold_percent);
+  for (const PlanningView::Curve& curve : view.curves) addCurve(curve, most_hours);
+  addPoint(view.current, 11);
+  if (view.proposed) addPoint(*view.proposed, 5);
+  setAccessibleDescription(view.current_text + QStringLiteral(". ") + view.proposed_text);
+  replot(QCustomPlot::rpQueuedReplot);
+}
+
+void PlanningChart::addCurve(const PlanningView::Curve& curve, double most_hours) {
+  if (curve.plans.empty()) return;
+  QCPGraph* graph = addGraph();
+  graph->setPen(penOf(curve.order));
+  for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable_percent);
+  // The name stands where the curve ends on the picture.
+  const core::CandidatePlan& last = curve.plans.back();
+  auto* name = new QCPItemText(this);
+  name->setText(nameOf(curve.order));
+  name->setFont(textFont(TextSize::Small));
+  name->setColor(curve.order == core::Order::BalancedShuffle ? theme().changed : theme().soft_ink);
+  const bool is_far_right = hours(last) > 0.6 * most_hours;
+  name->setPositionAlignment((is_far_right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignBottom);
+  name->position->setCoords(hours(last), std::min(last.smallest_detectable_percent, 0.9 * yAxis->range().upper));
+}
+
+void PlanningChart::addPoint(const core::CandidatePlan& plan, double size) {
+  QCPGraph* graph = addGraph();
+  graph->setLineStyle(QCPGraph::lsNone);
+  graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(theme().changed, 2),
+                                         size > 8 ? QBrush(Qt::NoBrush) : QBrush(theme().changed), size));
+  graph->addData(hours(plan), std::min(plan.smallest_detectable_percent, yAxis->range().upper));
+}
+
+void PlanningChart::mousePressEvent(QMouseEvent* event) {
+  const core::CandidatePlan* nearest = nullptr;
+  double least = 24;  // pixels: a click far from every curve chooses nothing
+  for (const PlanningView::Curve& curve : view_.curves)
+    for (const core::CandidatePlan& plan : curve.plans) {
+      const double dx = xAxis->coordToPixel(hours(plan)) - event->position().x();
+      const double dy = yAxis->coordToPixel(plan.smallest_detectable_percent) - event->position().y();
+      const double distance = std::hypot(dx, dy);
+      if (distance >= least) continue;
+      least = distance;
+      nearest = &plan;
+    }
+  if (nearest && is_choosable_) Q_EMIT chosen(*nearest);
+}
+
+}  // namespace app
