@@ -26,6 +26,13 @@ int runCommandLine(int argc, char** argv) {
   run->add_flag("--approve", run_options.is_approved, "I have read this study's commands and approve them");
   run->add_flag("--repeat-failed", run_options.repeats_failed, "Try failed passes once more");
   run->add_flag("--quiet", run_options.is_quiet, "Print no line for each pass");
+  double minutes = 0;
+  CLI::App* plan = app.add_subcommand("plan", "Print what a study's plan costs and buys, and which is enough");
+  plan->add_option("study", path, "The study file")->required();
+  plan->add_option("--minutes", minutes, "The best plan within so many minutes instead");
+  plan->add_flag("--json", as_json, "For scripts");
+  CLI::App* status = app.add_subcommand("status", "Print where a study's sheet stands (JSON)");
+  status->add_option("study", path, "The study file")->required();
   CLI::App* findings = app.add_subcommand("findings", "Print what a study found");
   findings->add_option("study", path, "The study file")->required();
   findings->add_flag("--json", as_json, "For scripts");
@@ -72,6 +79,10 @@ int runCommandLine(int argc, char** argv) {
     done = newCommand(path, design, std::cout);
   else if (run->parsed())
     done = runCommand(run_options, std::cout);
+  else if (plan->parsed())
+    done = planCommand(path, minutes, as_json, std::cout);
+  else if (status->parsed())
+    done = statusCommand(path, std::cout);
   else if (findings->parsed())
     done = findingsCommand(path, as_json, std::cout);
   else if (compute->parsed())

@@ -23,6 +23,12 @@ struct RunOptions {
 /// will run again. Needs a QCoreApplication.
 [[nodiscard]] core::Status runCommand(const RunOptions& options, std::ostream& out);
 
+/// Prints what the plan of a study costs and buys, and which one would be enough, or best within `minutes` above 0.
+[[nodiscard]] core::Status planCommand(const std::string& study_path, double minutes, bool as_json, std::ostream& out);
+
+/// Prints where a study's sheet stands, as JSON.
+[[nodiscard]] core::Status statusCommand(const std::string& study_path, std::ostream& out);
+
 /// Prints what the study found, for reading or as JSON.
 [[nodiscard]] core::Status findingsCommand(const std::string& study_path, bool as_json, std::ostream& out);
 

@@ -30,8 +30,8 @@ Asked askedOf(const json& input) {
   asked.noise.flip_sd = input.at("s_f");
   if (input.contains("null_study") && !input.at("null_study").is_null()) {
     const json& null = input.at("null_study");
-    asked.noise.null = core::NoiseFloor::Null{null.at("visits"), null.at("passes_per_visit").get<int>(),
-                                              null.at("flip_df")};
+    asked.noise.null =
+        core::NoiseFloor::Null{null.at("visits"), null.at("passes_per_visit").get<int>(), null.at("flip_df")};
   }
   asked.aim = {input.at("delta_percent"), input.value("confidence", 0.95), input.value("power", 0.9)};
   return asked;
@@ -68,14 +68,16 @@ ordered_json size(const json& input) {
   const auto found = core::smallestSize(asked.design, asked.passes_per_visit, asked.noise, asked.aim);
   if (!found) {
     const auto rounds = roundsInstead(asked, asked.noise.flip_sd);
-    ordered_json out{{"possible", false}, {"sufficient", false}, {"rounds_instead", orNull(rounds)},
-                     {"m", asked.passes_per_visit}};
+    ordered_json out{
+        {"possible", false}, {"sufficient", false}, {"rounds_instead", orNull(rounds)}, {"m", asked.passes_per_visit}};
     if (rounds)
       out["rounds_power"] =
           core::planValue(PlanDesign::Rounds, *rounds, asked.passes_per_visit, asked.noise, asked.aim).power;
     return out;
   }
-  const char* name = asked.design == PlanDesign::Passes ? "n" : asked.design == PlanDesign::Visits ? "visits" : "rounds";
+  const char* name = asked.design == PlanDesign::Passes   ? "n"
+                     : asked.design == PlanDesign::Visits ? "visits"
+                                                          : "rounds";
   ordered_json out{{"possible", true}, {name, *found}};
   addValue(out, asked, *found);
   out["power_one_fewer"] = nullptr;

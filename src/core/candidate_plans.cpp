@@ -121,12 +121,13 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
                          plan.passes_per_visit == 1 ? "pass" : "passes");
       break;
   }
-  std::string text = fmt::format("{}: {} flips, {}, sees {:.2g} % with {:.0f} % power", what, plan.visits,
-                                 durationText(60 * plan.minutes), plan.smallest_detectable_percent,
-                                 100 * planning.aim.power);
+  std::string text =
+      fmt::format("{}: {} flips, {}, sees {:.2g} % with {:.0f} % power", what, plan.visits,
+                  durationText(60 * plan.minutes), plan.smallest_detectable_percent, 100 * planning.aim.power);
   if (plan.value.is_flip_unseen)
-    text += fmt::format("; flips are not seen: with {:.2g} % of their own its interval is right in {:.0f} of 100 studies",
-                        100 * plan.value.assumed_flip_sd, 100 * plan.value.interval_right);
+    text +=
+        fmt::format("; flips are not seen: with {:.2g} % of their own its interval is right in {:.0f} of 100 studies",
+                    100 * plan.value.assumed_flip_sd, 100 * plan.value.interval_right);
   return text;
 }
 

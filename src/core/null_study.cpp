@@ -41,8 +41,8 @@ Result<NullStudy> nullStudy(std::span<const std::vector<double>> visits) {
   }
   const double of_flips = visit_variance - of_passes;
   result.flip_sd = std::sqrt(std::max(0.0, of_flips));
-  const double spread = visit_variance * visit_variance / visit_df +
-                        (result.pass_df > 0 ? of_passes * of_passes / result.pass_df : 0.0);
+  const double spread =
+      visit_variance * visit_variance / visit_df + (result.pass_df > 0 ? of_passes * of_passes / result.pass_df : 0.0);
   result.flip_df = spread > 0 ? std::max(1.0, of_flips * of_flips / spread) : 1.0;
   return result;
 }

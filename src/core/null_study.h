@@ -11,7 +11,7 @@ namespace core {
 /// What a study found in which the flip was performed but the level stayed: a bench's noise floor. All on the ln scale.
 struct NullStudy {
   int visits = 0;
-  double visit_sd = 0;  ///< of the visit means; df = visits - 1
+  double visit_sd = 0;            ///< of the visit means; df = visits - 1
   std::optional<double> pass_sd;  ///< pooled within the visits; absent where every visit is a single pass
   int pass_df = 0;
   double passes_per_visit = 1;                ///< harmonic mean
@@ -29,8 +29,8 @@ struct NullStudy {
 /// Source  method of moments; df by Satterthwaite 1946; held by known-answer vectors
 [[nodiscard]] Result<NullStudy> nullStudy(std::span<const std::vector<double>> visits);
 
-/// What a null study says about the flips of a study. Where every visit of both has the same number of passes, the sd of
-/// the visit means is all there is; otherwise the flip sd joins the passes' own. Nothing for one that is not usable.
+/// What a null study says about the flips of a study. Where every visit of both has the same number of passes, the sd
+/// of the visit means is all there is; otherwise the flip sd joins the passes' own. Nothing for one that is not usable.
 [[nodiscard]] std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits);
 
 }  // namespace core

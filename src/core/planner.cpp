@@ -69,8 +69,7 @@ PlanValue planValue(PlanDesign design, int size, int passes_per_visit, const Noi
   value.se = precision.se;
   value.df = precision.df;
   value.half_width = t * precision.se;
-  value.median_half_width =
-      value.half_width * std::sqrt(median(boost::math::chi_squared(precision.df)) / precision.df);
+  value.median_half_width = value.half_width * std::sqrt(median(boost::math::chi_squared(precision.df)) / precision.df);
   value.ncp = delta / precision.se;
   value.power = chanceOfExcludingZero(value.ncp, value.df, t);
   value.chance_gain = chanceOfLyingAbove(value.ncp, value.df, t);
@@ -83,8 +82,7 @@ PlanValue planValue(PlanDesign design, int size, int passes_per_visit, const Noi
   return value;
 }
 
-std::optional<int> smallestSize(PlanDesign design, int passes_per_visit, const NoiseFloor& noise,
-                                const PlanAim& aim) {
+std::optional<int> smallestSize(PlanDesign design, int passes_per_visit, const NoiseFloor& noise, const PlanAim& aim) {
   // A t test never has more power than the normal one: sizes that even that leaves short are passed over quickly.
   const boost::math::normal normal;
   const double z_critical = quantile(complement(normal, (1 - aim.confidence) / 2));

@@ -50,9 +50,9 @@ struct PlanValue {
   [[nodiscard]] bool reaches(const PlanAim& aim) const { return power >= aim.power; }
 };
 
-/// One size of a design. Shapes  `size`: passes a level, visits a level, or rounds; `passes_per_visit` for the latter two
-/// Errors  none: sizes below the design's least are raised to it
-/// Source  noncentral t; Satterthwaite 1946 where a null study's flip sd joins; held by known-answer vectors
+/// One size of a design. Shapes  `size`: passes a level, visits a level, or rounds; `passes_per_visit` for the latter
+/// two Errors  none: sizes below the design's least are raised to it Source  noncentral t; Satterthwaite 1946 where a
+/// null study's flip sd joins; held by known-answer vectors
 [[nodiscard]] PlanValue planValue(PlanDesign design, int size, int passes_per_visit, const NoiseFloor& noise,
                                   const PlanAim& aim);
 
@@ -78,8 +78,8 @@ struct BenchTimes {
 /// Minutes for a sequence of visits; the first one counts a flip too.
 [[nodiscard]] double planMinutes(int visits, int passes_per_visit, int warm_ups, const BenchTimes& times);
 
-/// Mean time of the changed level's visits minus the baseline's, in hours: a drift of x %/h pretends an effect of x times
-/// that. Shapes  one side and number of counted passes a visit, in order
+/// Mean time of the changed level's visits minus the baseline's, in hours: a drift of x %/h pretends an effect of x
+/// times that. Shapes  one side and number of counted passes a visit, in order
 struct TimedVisit {
   Side side = Side::Baseline;
   int passes = 1;

@@ -32,8 +32,7 @@ double chanceOfLyingAbove(double ncp, double df, double t_critical) {
 
 double chanceOfExcludingZero(double ncp, double df, double t_critical) {
   if (ncp - t_critical > kFarAway) return 1;
-  return std::min(1.0,
-                  chanceOfLyingAbove(ncp, df, t_critical) + cdf(boost::math::non_central_t(df, ncp), -t_critical));
+  return std::min(1.0, chanceOfLyingAbove(ncp, df, t_critical) + cdf(boost::math::non_central_t(df, ncp), -t_critical));
 }
 
 double effectFoundWith(double chance, double df, double t_critical) {

@@ -2,7 +2,8 @@
 
 namespace core {
 
-/// The power of a t test, for planning. `ncp` is the true effect in standard errors, `t_critical` the two-sided quantile.
+/// The power of a t test, for planning. `ncp` is the true effect in standard errors, `t_critical` the two-sided
+/// quantile.
 
 /// Two-sided t quantile at a confidence.
 [[nodiscard]] double tQuantile(double confidence, double df);
@@ -16,8 +17,8 @@ namespace core {
 /// The effect, in standard errors, that is found with the chance asked for.
 [[nodiscard]] double effectFoundWith(double chance, double df, double t_critical);
 
-/// The chance that an interval around an effect that is 0 lies within a bound on both sides; `bound` in standard errors.
-/// Source  normal estimate, its standard error as chi over df, integrated numerically
+/// The chance that an interval around an effect that is 0 lies within a bound on both sides; `bound` in standard
+/// errors. Source  normal estimate, its standard error as chi over df, integrated numerically
 [[nodiscard]] double chanceOfLyingWithin(double bound, double df, double t_critical);
 
 }  // namespace core

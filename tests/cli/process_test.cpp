@@ -70,6 +70,41 @@ class Programs : public testing::Test {
   support::TestFolder folder_;
 };
 
+TEST_F(Programs, PlanAStudyAndSayWhereItsSheetStands) {
+  const QString design = QStringLiteral(IRON_LEVER_SOURCE "/examples/one-core-against-two.json");
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("cores"), QStringLiteral("--design"), design}).code, 0);
+  const auto planned = cli({QStringLiteral("plan"), QStringLiteral("cores"), QStringLiteral("--json")});
+  const QJsonDocument plan = QJsonDocument::fromJson(QByteArray::fromStdString(planned.out));
+  EXPECT_EQ(plan[QStringLiteral("spreads_from")].toString(), QStringLiteral("a guess"));
+  EXPECT_EQ(plan[QStringLiteral("current")][QStringLiteral("order")].toString(), QStringLiteral("there and back"));
+  EXPECT_TRUE(plan[QStringLiteral("proposed")][QStringLiteral("sufficient")].toBool());
+  const auto within =
+      cli({QStringLiteral("plan"), QStringLiteral("cores"), QStringLiteral("--minutes"), QStringLiteral("1")});
+  EXPECT_NE(within.out.find("Not even three rounds fit"), std::string::npos);
+  const auto stands = cli({QStringLiteral("status"), QStringLiteral("cores")});
+  const QJsonDocument status = QJsonDocument::fromJson(QByteArray::fromStdString(stands.out));
+  EXPECT_EQ(status[QStringLiteral("recorded_passes")].toInt(), 0);
+  EXPECT_FALSE(status[QStringLiteral("is_complete")].toBool());
+  EXPECT_EQ(status[QStringLiteral("next")][QStringLiteral("level")].toString(), QStringLiteral("one core"));
+}
+
+TEST_F(Programs, KeepWhatAPersonStatesAndALevelThatCannotBeReached) {
+  const QString design = QStringLiteral(IRON_LEVER_SOURCE "/examples/one-core-against-two.json");
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("cores"), QStringLiteral("--design"), design}).code, 0);
+  const auto say = [&](const char* command, const char* what, const char* text) {
+    return cli({QLatin1String(command), QStringLiteral("cores"), QLatin1String(what), QLatin1String(text)});
+  };
+  EXPECT_EQ(say("state", "cooler", "tower").code, 0);
+  EXPECT_NE(say("state", "mood", "good").err.find("Use one of room_temperature"), std::string::npos);
+  EXPECT_EQ(say("not-reachable", "two cores", "only one is left").code, 0);
+  EXPECT_NE(say("not-reachable", "nine cores", "x").err.find("no level 'nine cores'"), std::string::npos);
+  const auto found = cli({QStringLiteral("findings"), QStringLiteral("cores"), QStringLiteral("--json")});
+  const QJsonDocument findings = QJsonDocument::fromJson(QByteArray::fromStdString(found.out));
+  EXPECT_EQ(findings[QStringLiteral("not_reachable")][0][QStringLiteral("level")].toString(),
+            QStringLiteral("two cores"));
+  EXPECT_EQ(cli({QStringLiteral("benches")}).out.find("No bench is known yet"), 0U);
+}
+
 TEST_F(Programs, MeasureInEarnestThatASecondCoreAboutDoublesTheScene) {
   runExample(example("one-core-against-two.json"), QStringLiteral("cores.ironlever"));
   const QJsonObject effect = finding(QStringLiteral("cores.ironlever"))[QStringLiteral("effect")].toObject();

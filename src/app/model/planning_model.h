@@ -9,8 +9,8 @@
 
 namespace app {
 
-/// What the planning chart shows of the open study: what each hour at the bench buys, order by order. Plain values; made
-/// anew whenever the question changes.
+/// What the planning chart shows of the open study: what each hour at the bench buys, order by order. Plain values;
+/// made anew whenever the question changes.
 struct PlanningView {
   struct Curve {
     core::Order order = core::Order::BalancedShuffle;
@@ -19,12 +19,13 @@ struct PlanningView {
   std::vector<Curve> curves;
   double threshold_percent = 2;
   double most_minutes = 60;
-  core::CandidatePlan current;                   ///< the plan as it stands
-  std::optional<core::CandidatePlan> proposed;   ///< the cheapest sufficient one, where there is one
-  bool is_noise_measured = false;                ///< by a null study: then there is nothing to guess
-  QString noise;                                 ///< what the spreads rest on
-  QString current_text;                          ///< what the plan costs and buys, in one sentence
-  QString proposed_text;                         ///< the same of the proposed one, or why there is none
+  core::CandidatePlan current;                  ///< the plan as it stands
+  std::optional<core::CandidatePlan> proposed;  ///< the cheapest sufficient one, where there is one
+  bool is_noise_measured = false;               ///< by a null study: then there is nothing to guess
+  QString noise;                                ///< what the spreads rest on
+  QString current_text;                         ///< what the plan costs and buys, in one sentence
+  QString current_chances;                      ///< of its three verdicts, in one sentence
+  QString proposed_text;                        ///< the same of the proposed one, or why there is none
 };
 
 /// The spreads come from null studies of this bench where there are any (the noisiest of the study's cases), else from

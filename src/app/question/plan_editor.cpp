@@ -58,7 +58,9 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   passes_ = numberField<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
   rounds_ = numberField<QSpinBox>(this, "roundsSpin", 3, 500, tr(" rounds"));
   passes_per_visit_ = numberField<QSpinBox>(this, "passesPerVisitSpin", 1, 100, tr(" passes in each visit"));
-  warm_ups_ = numberField<QSpinBox>(this, "warmUpsSpin", 0, 100, tr(" warm-ups at the start of each"));
+  warm_ups_ = numberField<QSpinBox>(this, "warmUpsSpin", 0, 100, QString());
+  warm_ups_->setPrefix(tr("warm-ups first: "));
+  warm_ups_->setAccessibleName(tr("warm-ups at the start of each visit"));
   time_limit_ = numberField<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
   time_limit_->setDecimals(0);
   auto* sizes = new QHBoxLayout;
@@ -74,21 +76,24 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
 }
 
 void PlanEditor::buildGuess(QVBoxLayout* column) {
-  pass_spread_ = numberField<QDoubleSpinBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" % between passes"));
-  flip_spread_ = numberField<QDoubleSpinBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" % between flips"));
-  flip_minutes_ = numberField<QDoubleSpinBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min for a flip"));
-  pass_minutes_ = numberField<QDoubleSpinBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min for a pass of each case"));
+  pass_spread_ = numberField<QDoubleSpinBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" % passes"));
+  flip_spread_ = numberField<QDoubleSpinBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" % flips"));
+  flip_minutes_ = numberField<QDoubleSpinBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min flip"));
+  pass_minutes_ = numberField<QDoubleSpinBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min pass"));
   flip_minutes_->setDecimals(1);
-  auto* spreads = new QHBoxLayout;
-  spreads->addWidget(pass_spread_);
-  spreads->addWidget(flip_spread_);
-  auto* times = new QHBoxLayout;
-  times->addWidget(flip_minutes_);
-  times->addWidget(pass_minutes_);
+  pass_minutes_->setDecimals(1);
+  pass_spread_->setToolTip(tr("How much passes of one visit differ (sd)"));
+  flip_spread_->setToolTip(tr("How much each flip moves a whole visit (sd)"));
+  flip_minutes_->setToolTip(tr("How long a flip takes, until the machine has settled"));
+  pass_minutes_->setToolTip(tr("How long one pass of every case takes, together"));
+  auto* guess = new QHBoxLayout;
+  for (QDoubleSpinBox* box : {pass_spread_, flip_spread_, flip_minutes_, pass_minutes_}) {
+    box->setAccessibleName(box->toolTip());
+    guess->addWidget(box);
+  }
   noise_ = softLabel("noiseLabel", this);
   column->addWidget(noise_);
-  column->addLayout(spreads);
-  column->addLayout(times);
+  column->addLayout(guess);
   for (QDoubleSpinBox* box : {pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
 }
@@ -112,14 +117,14 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   passes_per_visit_->setVisible(has_rounds);
   for (QDoubleSpinBox* box : {pass_spread_, flip_spread_}) box->setVisible(!view.is_noise_measured);
   noise_->setText(view.noise);
-  current_->setText(tr("Now: %1.").arg(view.current_text));
+  current_->setText(tr("Now: %1. %2").arg(view.current_text, view.current_chances));
   proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
   take_->setVisible(view.proposed.has_value() && can_edit);
   chart_->setChoosable(can_edit);
   chart_->show(view);
-  for (QWidget* widget : std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_,
-                                                         time_limit_, pass_spread_, flip_spread_, flip_minutes_,
-                                                         pass_minutes_})
+  for (QWidget* widget :
+       std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_,
+                                       pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     widget->setEnabled(can_edit);
 }
 

@@ -45,6 +45,13 @@ void PlanningChart::show(const PlanningView& view) {
   clearGraphs();
   clearItems();
   setBackground(theme().paper);
+  legend->setVisible(true);
+  legend->setBrush(Qt::NoBrush);
+  legend->setBorderPen(Qt::NoPen);
+  legend->setFont(textFont(TextSize::Small));
+  legend->setTextColor(theme().soft_ink);
+  legend->setRowSpacing(-2);
+  legend->setIconSize(26, 12);
   const double most_hours = view.most_minutes / 60;
   const double most_percent = std::max(1e-3, 4 * view.threshold_percent);
   for (QCPAxis* axis : {xAxis, yAxis}) {
@@ -60,38 +67,31 @@ void PlanningChart::show(const PlanningView& view) {
     axis->setLabelPadding(2);
   }
   xAxis->setLabel(tr("hours at the bench"));
-  yAxis->setLabel(tr("smallest change seen, %"));
+  yAxis->setLabel(tr("sees, %"));
   xAxis->setRange(0, most_hours);
   yAxis->setRange(0, most_percent);
   auto* threshold = new QCPItemStraightLine(this);
   threshold->setPen(QPen(theme().ink, 1, Qt::SolidLine));
   threshold->point1->setCoords(0, view.threshold_percent);
   threshold->point2->setCoords(1, view.threshold_percent);
-  for (const PlanningView::Curve& curve : view.curves) addCurve(curve, most_hours);
+  for (const PlanningView::Curve& curve : view.curves) addCurve(curve);
   addPoint(view.current, 11);
   if (view.proposed) addPoint(*view.proposed, 5);
   setAccessibleDescription(view.current_text + QStringLiteral(". ") + view.proposed_text);
   replot(QCustomPlot::rpQueuedReplot);
 }
 
-void PlanningChart::addCurve(const PlanningView::Curve& curve, double most_hours) {
+void PlanningChart::addCurve(const PlanningView::Curve& curve) {
   if (curve.plans.empty()) return;
   QCPGraph* graph = addGraph();
   graph->setPen(penOf(curve.order));
   for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable_percent);
-  // The name stands where the curve ends on the picture.
-  const core::CandidatePlan& last = curve.plans.back();
-  auto* name = new QCPItemText(this);
-  name->setText(nameOf(curve.order));
-  name->setFont(textFont(TextSize::Small));
-  name->setColor(curve.order == core::Order::BalancedShuffle ? theme().changed : theme().soft_ink);
-  const bool is_far_right = hours(last) > 0.6 * most_hours;
-  name->setPositionAlignment((is_far_right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignBottom);
-  name->position->setCoords(hours(last), std::min(last.smallest_detectable_percent, 0.9 * yAxis->range().upper));
+  graph->setName(nameOf(curve.order));
 }
 
 void PlanningChart::addPoint(const core::CandidatePlan& plan, double size) {
   QCPGraph* graph = addGraph();
+  graph->removeFromLegend();
   graph->setLineStyle(QCPGraph::lsNone);
   graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(theme().changed, 2),
                                          size > 8 ? QBrush(Qt::NoBrush) : QBrush(theme().changed), size));

@@ -6,8 +6,8 @@
 
 namespace app {
 
-/// What each hour at the bench buys: the smallest change that a plan can see, a curve for each order. A click on a curve
-/// chooses that plan; the plan as it stands is a ring, the threshold a line.
+/// What each hour at the bench buys: the smallest change that a plan can see, a curve for each order. A click on a
+/// curve chooses that plan; the plan as it stands is a ring, the threshold a line.
 class PlanningChart final : public QCustomPlot {
   Q_OBJECT
  public:
@@ -22,7 +22,7 @@ class PlanningChart final : public QCustomPlot {
   void mousePressEvent(QMouseEvent* event) override;
 
  private:
-  void addCurve(const PlanningView::Curve& curve, double most_hours);
+  void addCurve(const PlanningView::Curve& curve);
   void addPoint(const core::CandidatePlan& plan, double size);
   PlanningView view_;
   bool is_choosable_ = true;
