@@ -36,6 +36,8 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* findings = app.add_subcommand("findings", "Print what a study found");
   findings->add_option("study", path, "The study file")->required();
   findings->add_flag("--json", as_json, "For scripts");
+  std::string open_because;
+  findings->add_option("--open", open_because, "Open sealed results early, for this reason; it is recorded");
   CLI::App* compute = app.add_subcommand("compute", "One calculation: JSON on standard input, JSON out");
   compute->add_option("group", group, "Which calculation; an unknown one lists them")->required();
   CaptureOptions capture_options;
@@ -84,7 +86,7 @@ int runCommandLine(int argc, char** argv) {
   else if (status->parsed())
     done = statusCommand(path, std::cout);
   else if (findings->parsed())
-    done = findingsCommand(path, as_json, std::cout);
+    done = findingsCommand(path, as_json, open_because, std::cout);
   else if (compute->parsed())
     done = computeCommand(group, std::cin, std::cout);
   else if (capture->parsed())

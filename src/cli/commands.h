@@ -29,8 +29,12 @@ struct RunOptions {
 /// Prints where a study's sheet stands, as JSON.
 [[nodiscard]] core::Status statusCommand(const std::string& study_path, std::ostream& out);
 
-/// Prints what the study found, for reading or as JSON.
-[[nodiscard]] core::Status findingsCommand(const std::string& study_path, bool as_json, std::ostream& out);
+/// Prints what the study found, for reading or as JSON. Results that are sealed stay so, unless `open_because` gives a
+/// reason to open them, which is recorded.
+[[nodiscard]] core::Status findingsCommand(const std::string& study_path, bool as_json, const std::string& open_because,
+                                           std::ostream& out);
+/// Records that sealed results are opened before the plan is complete.
+[[nodiscard]] core::Status openEarlyCommand(const std::string& study_path, const std::string& reason);
 
 /// One calculation of the core: JSON in, JSON out.
 [[nodiscard]] core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out);

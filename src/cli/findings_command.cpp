@@ -21,7 +21,8 @@ std::string caseLine(const core::CaseFinding& finding) {
 
 void printForReading(const core::Judgement& judged, std::ostream& out) {
   out << judged.claim.sentence() << ".\n\n";
-  for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
+  if (!judged.is_sealed)
+    for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
   out << "\nDoubts, worst first:\n";
   for (const core::Doubt& doubt : judged.doubts)
     out << "  " << core::doubtRankName(doubt.rank) << ": " << doubt.sentence << ". " << doubt.remedy << ".\n";
@@ -30,7 +31,10 @@ void printForReading(const core::Judgement& judged, std::ostream& out) {
 
 }  // namespace
 
-core::Status findingsCommand(const std::string& study_path, bool as_json, std::ostream& out) {
+core::Status findingsCommand(const std::string& study_path, bool as_json, const std::string& open_because,
+                             std::ostream& out) {
+  if (!open_because.empty())
+    if (auto opened = openEarlyCommand(study_path, open_because); !opened) return opened;
   auto file = store::StudyFile::open(study_path);
   if (!file) return file.error();
   const auto recorded = file->recorded();

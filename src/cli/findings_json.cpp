@@ -147,7 +147,10 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};
-  for (const core::CaseFinding& finding : findings.cases) out["cases"].push_back(caseJson(finding));
+  out["sealed"] = judgement.is_sealed;
+  if (judgement.is_sealed) out["suite"] = nullptr;
+  for (const core::CaseFinding& finding : findings.cases)
+    if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   return out;
 }

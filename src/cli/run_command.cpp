@@ -19,7 +19,10 @@ namespace {
 std::string passLine(const session::Session& session, const core::Pass& pass) {
   const core::Slot& slot = session.schedule()[pass.slot];
   const core::Case& a_case = session.study().cases[slot.case_index];
-  const std::string what = pass.value ? core::valueText(*pass.value, a_case.metric.unit) : "FAILED: " + pass.failure;
+  const bool is_sealed = session.study().plan.is_sealed && session.nextSlot();
+  const std::string what = pass.value && is_sealed ? "filed"
+                           : pass.value            ? core::valueText(*pass.value, a_case.metric.unit)
+                                                   : "FAILED: " + pass.failure;
   return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.schedule().size(),
                      session.study().level(slot.side).name, a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
                      slot.number, what);

@@ -22,6 +22,10 @@ core::Status stateCommand(const std::string& study_path, const std::string& fact
   return withSession(study_path, [&](session::Session& session) { return session.state(fact, value); });
 }
 
+core::Status openEarlyCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.openEarly(reason); });
+}
+
 core::Status notReachableCommand(const std::string& study_path, const std::string& level, const std::string& reason) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     for (const core::Side side : {core::Side::Baseline, core::Side::Changed})

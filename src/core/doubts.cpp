@@ -29,6 +29,14 @@ void addDesignDoubts(Doubts& doubts, const Study& study, const Findings& finding
                       Place::Question,
                       {},
                       {}});
+  if (!findings.opened_early.empty())
+    doubts.push_back({"opened_early",
+                      DoubtRank::Caution,
+                      fmt::format("The results were opened before the plan was complete: {}", findings.opened_early),
+                      "Stopping or going on by what they showed makes false findings; a fresh study does not have that",
+                      Place::RunSheet,
+                      {},
+                      {}});
   if (!findings.is_plan_complete)
     doubts.push_back({"so_far",
                       DoubtRank::Note,

@@ -70,6 +70,7 @@ struct Findings {
   int failed_passes = 0;
   int retired_passes = 0;  ///< finished, but of a visit that is not comparable with its level's
   bool is_plan_complete = false;
+  std::string opened_early;  ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;
   std::optional<SuiteFinding> suite;  ///< with two cases or more, once every case has passes at both levels
 };

@@ -1,6 +1,17 @@
 #include "core/judgement.h"
 
+#include <fmt/format.h>
+
 namespace core {
+
+// What would tell of the effect is taken out: the number, and the doubts that quote it.
+static void seal(Judgement& judgement) {
+  const int planned = judgement.findings.planned_passes;
+  judgement.claim.has_result = false;
+  judgement.claim.verdict.clear();
+  judgement.claim.outcome = fmt::format("… sealed until pass {} of {}", planned, planned);
+  std::erase_if(judgement.doubts, [](const Doubt& doubt) { return doubt.id.starts_with("lows_disagree/"); });
+}
 
 Judgement judgementOf(const Study& study, const Record& record) {
   return judgementOf(study, record, proveBench(study, record));
@@ -11,9 +22,13 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   judgement.proof = std::move(proof);
   judgement.findings =
       findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances));
+  judgement.findings.opened_early = record.opened_early;
+  judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
+                        !judgement.findings.is_plan_complete;
   judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof);
   judgement.unreachable = record.unreachable;
   judgement.claim = claimOf(study, judgement.findings, record.unreachable);
+  if (judgement.is_sealed) seal(judgement);
   // Doubts come worst first, accepted ones last.
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&
                         !judgement.doubts.front().accepted_because;

@@ -16,6 +16,7 @@ struct Judgement {
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;
+  bool is_sealed = false;  ///< nothing that tells of the effect is to be shown yet
 };
 
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);

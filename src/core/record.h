@@ -31,6 +31,7 @@ struct Record {
   std::span<const VisitMeasurement> measurements;
   std::vector<Acceptance> acceptances;
   std::vector<Unreachable> unreachable;
+  std::string opened_early;  ///< why the results were opened before the plan was complete; empty where they were not
 };
 
 }  // namespace core

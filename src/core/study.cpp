@@ -95,6 +95,12 @@ void checkPlan(Problems& problems, const Plan& plan) {
       "At least 2 are needed for an interval");
   problems.unless(plan.warm_ups >= 0 && plan.warm_ups <= 100, ErrorKind::OutOfRange, "plan",
                   "warm-ups must be 0 to 100", "One is usual");
+  problems.unless(plan.settle_s >= 0 && plan.settle_s <= 86400, ErrorKind::OutOfRange, "plan",
+                  "settling must take 0 to 86400 s", "A minute or two is usual after a restart");
+  problems.unless(plan.retries >= 0 && plan.retries <= 10, ErrorKind::OutOfRange, "plan", "retries must be 0 to 10",
+                  "A pass that fails more often will not succeed by chance");
+  problems.unless(plan.most_failures_in_a_row >= 1 && plan.most_failures_in_a_row <= 1000, ErrorKind::OutOfRange,
+                  "plan", "failures in a row must be 1 to 1000", "Five are usual");
   problems.unless(plan.time_limit_s > 0 && std::isfinite(plan.time_limit_s), ErrorKind::OutOfRange, "plan",
                   "the time limit of a pass must be above 0 s", "Use a few times the usual length of a pass");
 }

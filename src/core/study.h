@@ -83,6 +83,10 @@ struct Plan {
   int seed = 0;                  ///< from which the order was drawn; the order is what counts
   std::vector<Side> drawn = {};  ///< for BalancedShuffle: the level that each round begins with
   PlanningGuess guess = {};
+  double settle_s = 0;             ///< waited at the start of each visit, before anything is measured
+  int retries = 0;                 ///< further attempts at a pass that failed; each is on record
+  int most_failures_in_a_row = 5;  ///< then the sheet is held: something is wrong with the bench, not with a pass
+  bool is_sealed = true;  ///< no estimate is shown before the plan is complete, so nobody stops when it looks good
 
   bool operator==(const Plan&) const = default;
 };

@@ -18,9 +18,8 @@ PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister
   const auto known = benches.noise(registered_name);
   if (!known) return basis;
   for (const store::BenchRegister::Noise& one : *known) {
-    const bool is_asked = std::any_of(study.cases.begin(), study.cases.end(), [&](const core::Case& a_case) {
-      return a_case.title() == one.measured.title;
-    });
+    const bool is_asked = std::any_of(study.cases.begin(), study.cases.end(),
+                                      [&](const core::Case& a_case) { return a_case.title() == one.measured.title; });
     const core::NullStudy& noise = one.measured.noise;
     if (!is_asked || !noise.pass_sd) continue;
     if (basis.measured && noise.visit_sd <= basis.measured->measured.noise.visit_sd) continue;

@@ -14,8 +14,8 @@ struct PlanningBasis {
   std::optional<store::BenchRegister::Noise> measured;  ///< the null study; absent where the study's guess serves
 };
 
-/// The noise of null studies of this bench where there are any: that of the noisiest of the study's cases, since what is
-/// enough for it is enough for the others. Else the study's guess. A register that cannot be read counts as empty.
+/// The noise of null studies of this bench where there are any: that of the noisiest of the study's cases, since what
+/// is enough for it is enough for the others. Else the study's guess. A register that cannot be read counts as empty.
 [[nodiscard]] PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister& benches,
                                           const std::string& registered_name);
 

@@ -4,9 +4,10 @@
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
-#include <QTimer>
 #include <algorithm>
 #include <map>
+
+#include <fmt/format.h>
 
 #include "bench/capture.h"
 #include "bench/local_bench.h"
@@ -43,6 +44,8 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       benches_(files.benches),
       root_facts_(files.root_facts),
       person_(std::move(person)) {
+  settling_.setSingleShot(true);
+  connect(&settling_, &QTimer::timeout, this, &Session::goOn);
   schedule_ = core::scheduleOf(study());
   if (!study().machine.empty()) stand_in_ = std::make_unique<bench::LocalBench>(machineRoot());
   auto recorded = file_.recorded();
@@ -77,7 +80,7 @@ bool Session::isPending(std::size_t slot) const {
   const auto granted = std::count_if(recorded_.events.begin(), recorded_.events.end(), [&](const store::Event& event) {
     return event.kind == kRepeat && event.subject == subject;
   });
-  return attemptsOf(slot) < 1 + granted;
+  return attemptsOf(slot) < 1 + study().plan.retries + granted;
 }
 
 std::optional<std::size_t> Session::nextSlot() const {
@@ -168,6 +171,7 @@ core::Status Session::start() {
   problem_.reset();
   is_stopping_ = false;
   is_level_confirmed_ = true;
+  failures_in_a_row_ = 0;
   setState(State::SettingLevel);
   QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
   return core::Done{};
@@ -348,7 +352,9 @@ void Session::beginVisit(const core::Slot& slot) {
   if (!visit) return hold(visit.error());
   recorded_.visits.push_back(*visit);
   if (auto taken = captureVisit(core::CaptureMoment::Start); !taken) return hold(taken.error());
-  goOn();
+  if (study().plan.settle_s <= 0) return goOn();
+  settling_.start(static_cast<int>(1000 * study().plan.settle_s));
+  setState(State::Settling);
 }
 
 void Session::runPass(std::size_t slot_index) {
@@ -383,19 +389,28 @@ void Session::filePass(MeasuredPass measured) {
   filed->output.clear();
   filed->error_output.clear();
   recorded_.passes.push_back(*filed);
+  failures_in_a_row_ = filed->status == core::PassStatus::Failed ? failures_in_a_row_ + 1 : 0;
   Q_EMIT passFiled(*filed);
+  if (failures_in_a_row_ >= study().plan.most_failures_in_a_row)
+    return hold({ErrorKind::CommandFailed, fmt::format("{} passes in a row failed", failures_in_a_row_), filed->failure,
+                 "Something is wrong with the bench, not with one pass: put it right, then go on"});
   goOn();
 }
 
 void Session::stopAfterPass() {
   if (!isRunning()) return;
   is_stopping_ = true;
+  if (settling_.isActive()) return stopNow();
   Q_EMIT stateChanged();
 }
 
 void Session::stopNow() {
   if (!isRunning()) return;
   is_stopping_ = true;
+  if (settling_.isActive()) {
+    settling_.stop();
+    return finishStop();
+  }
   if (command_) command_->stop();
   Q_EMIT stateChanged();
 }
@@ -434,6 +449,15 @@ core::Status Session::state(const std::string& fact_id, const std::string& value
   if (!value.empty())
     if (auto fact = core::statedFact(fact_id, value, person_); !fact) return fact.error();
   if (auto noted = note("stated", fact_id, value); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::openEarly(const std::string& reason) {
+  if (reason.find_first_not_of(" \t\n") == std::string::npos)
+    return Error{ErrorKind::OutOfRange, "results are opened early with a reason only", "reason",
+                 "Say why it cannot wait; it stands in the study and its report"};
+  if (auto noted = note("opened_early", "", reason); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};
 }

@@ -2,6 +2,7 @@
 
 #include <QObject>
 #include <QTemporaryDir>
+#include <QTimer>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -21,9 +22,10 @@
 
 namespace session {
 
-/// What a session is doing. `Measuring`: what the level yields, before the first and after the last pass of a visit.
-/// `Held`: it cannot go on before a person has dealt with problem().
-enum class State { Idle, SettingLevel, Measuring, RunningPass, Held, Finished };
+/// What a session is doing. `Settling`: the bench comes to rest after a flip. `Measuring`: what the level yields,
+/// before the first and after the last pass of a visit. `Held`: it cannot go on before a person has dealt with
+/// problem().
+enum class State { Idle, SettingLevel, Settling, Measuring, RunningPass, Held, Finished };
 
 /// Runs a study: brings the bench to each level, runs its passes one after the other, files each before anything else
 /// happens. It can be stopped and gone on with at any time, also by being killed. A pass that fails is kept and does
@@ -45,7 +47,8 @@ class Session : public QObject {
   [[nodiscard]] State state() const { return state_; }
   [[nodiscard]] const std::optional<core::Error>& problem() const { return problem_; }
   [[nodiscard]] bool isRunning() const {
-    return state_ == State::SettingLevel || state_ == State::Measuring || state_ == State::RunningPass;
+    return state_ == State::SettingLevel || state_ == State::Settling || state_ == State::Measuring ||
+           state_ == State::RunningPass;
   }
   [[nodiscard]] bool isStopping() const { return is_stopping_; }
 
@@ -76,6 +79,11 @@ class Session : public QObject {
 
   /// Asks for another attempt at every slot whose last attempt failed. Errors of the study file
   core::Status repeatFailed();
+  /// Opens sealed results before the plan is complete; it stays on record. Errors of the study file; OutOfRange for an
+  /// empty reason
+  core::Status openEarly(const std::string& reason);
+  /// Seconds until the bench counts as settled; 0 when it is not settling.
+  [[nodiscard]] double secondsToSettle() const { return settling_.remainingTime() / 1000.0; }
   /// A remark for the logbook. Errors of the study file; OutOfRange for an empty one
   core::Status addNote(const std::string& text);
   /// What only a person knows about the bench; goes into every capture from now on. Empty takes it back.
@@ -142,6 +150,8 @@ class Session : public QObject {
   std::optional<FileLock> lock_;
   std::unique_ptr<QTemporaryDir> scratch_;
   std::unique_ptr<bench::RunningCommand> command_;
+  QTimer settling_;
+  int failures_in_a_row_ = 0;            ///< since the sheet was started
   std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<std::size_t> slot_in_hand_;
   std::int64_t pass_started_ms_ = 0;

@@ -286,9 +286,10 @@ core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
 }
 
 core::Record recordOf(const Recorded& recorded) {
-  core::Record record{recorded.visits, recorded.passes, recorded.captures, recorded.measurements, {}, {}};
+  core::Record record{recorded.visits, recorded.passes, recorded.captures, recorded.measurements, {}, {}, {}};
   for (const Event& event : recorded.events) {
     if (event.kind == "accepted") record.acceptances.emplace_back(event.subject, event.text);
+    if (event.kind == "opened_early" && record.opened_early.empty()) record.opened_early = event.text;
     if (event.kind == "not_reachable")
       record.unreachable.push_back(
           {event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed, event.text});

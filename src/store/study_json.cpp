@@ -182,7 +182,7 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   core::Plan plan;
   Fields fields(object, "plan", error);
   fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s", "rounds", "passes_per_visit", "seed", "drawn",
-                "guess"});
+                "guess", "settle_s", "retries", "most_failures_in_a_row", "is_sealed"});
   fields.optional("passes_per_level", plan.passes_per_level);
   fields.optional("warm_ups", plan.warm_ups);
   fields.choice("order",
@@ -191,6 +191,10 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
                  {"balanced_shuffle", core::Order::BalancedShuffle}},
                 plan.order);
   fields.optional("time_limit_s", plan.time_limit_s);
+  fields.optional("settle_s", plan.settle_s);
+  fields.optional("retries", plan.retries);
+  fields.optional("most_failures_in_a_row", plan.most_failures_in_a_row);
+  fields.optional("is_sealed", plan.is_sealed);
   fields.optional("rounds", plan.rounds);
   fields.optional("passes_per_visit", plan.passes_per_visit);
   fields.optional("seed", plan.seed);
@@ -271,7 +275,11 @@ json planJson(const core::Plan& plan) {
               {"rounds", plan.rounds},
               {"passes_per_visit", plan.passes_per_visit},
               {"warm_ups", plan.warm_ups},
-              {"time_limit_s", plan.time_limit_s}};
+              {"time_limit_s", plan.time_limit_s},
+              {"settle_s", plan.settle_s},
+              {"retries", plan.retries},
+              {"most_failures_in_a_row", plan.most_failures_in_a_row},
+              {"is_sealed", plan.is_sealed}};
   if (plan.order == core::Order::BalancedShuffle) {
     object["seed"] = plan.seed;
     object["drawn"] = json::array();

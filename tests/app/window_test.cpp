@@ -101,6 +101,9 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   find<QDoubleSpinBox>("timeLimitSpin")->setValue(45);
   find<QSpinBox>("roundsSpin")->setValue(9);  // a new study begins with rounds
   find<QSpinBox>("passesPerVisitSpin")->setValue(3);
+  find<QDoubleSpinBox>("settleSpin")->setValue(30);
+  find<QSpinBox>("retriesSpin")->setValue(2);
+  find<QCheckBox>("sealedCheck")->click();
   find<QDoubleSpinBox>("passSpreadSpin")->setValue(0.8);
   find<QDoubleSpinBox>("flipSpreadSpin")->setValue(0.3);
   find<QDoubleSpinBox>("flipMinutesSpin")->setValue(12);
@@ -133,6 +136,9 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   EXPECT_EQ(kept.plan.order, core::Order::Blocked);
   EXPECT_EQ(kept.plan.time_limit_s, 45);
   EXPECT_EQ(kept.plan.rounds, 9);
+  EXPECT_EQ(kept.plan.settle_s, 30);
+  EXPECT_EQ(kept.plan.retries, 2);
+  EXPECT_FALSE(kept.plan.is_sealed);
   EXPECT_EQ(kept.plan.passes_per_visit, 3);
   EXPECT_EQ(kept.plan.guess, (core::PlanningGuess{0.8, 0.3, 12, 4}));
   ASSERT_EQ(kept.cases.size(), 1U);
@@ -300,6 +306,29 @@ TEST_F(Window, ShowsEveryBenchOverTime) {
   const QString history = textOf("benchHistoryLabel");
   EXPECT_TRUE(history.contains(QStringLiteral("memory configured speed rose from 4800 to 6000 MT/s on both modules")));
   EXPECT_TRUE(history.contains(QStringLiteral("link width of 0000:00:01.0 dropped from 16 to 8 lanes")));
+}
+
+TEST_F(Window, SealsTheResultsUntilThePlanIsComplete) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "sleep 0.2; echo '{\"seconds\": 1.25}'"}, 3);
+  study.plan.is_sealed = true;
+  openStudy(study);
+  trigger("nextAction");
+  trigger("nextAction");
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([this] { return study_->findings().recorded_passes >= 1; }));
+  study_->stopNow();
+  ASSERT_TRUE(waitUntil([this] { return !study_->session().isRunning(); }));
+  EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("sealed until pass 6 of 6")));
+  const auto* table = find<QTableView>("passesTable")->model();
+  EXPECT_EQ(table->index(0, app::PassTableModel::ResultColumn).data().toString(), QStringLiteral("filed"));
+  trigger("findingsAction");
+  EXPECT_FALSE(find<QListView>("leverList")->isVisible());
+  prompts_.answer = QStringLiteral("the bench is needed tonight");
+  press("openEarlyButton");
+  EXPECT_TRUE(find<QListView>("leverList")->isVisible());
+  EXPECT_TRUE(std::any_of(study_->doubts().begin(), study_->doubts().end(),
+                          [](const core::Doubt& doubt) { return doubt.id == "opened_early"; }));
+  EXPECT_EQ(table->index(0, app::PassTableModel::ResultColumn).data().toString(), QStringLiteral("1.250 s"));
 }
 
 TEST_F(Window, PlansByWhatEachHourBuys) {

@@ -53,7 +53,7 @@ class Proofs : public testing::Test {
     measurements_.push_back({visit, moment, {{"read_GBps", {std::move(read_GBps)}}}, {}});
   }
   [[nodiscard]] core::Record record(const std::vector<core::Pass>& passes = {}) const {
-    return {visits_, passes, captures_, measurements_, {}, {}};
+    return {visits_, passes, captures_, measurements_, {}, {}, {}};
   }
   [[nodiscard]] core::BenchProof prove() const { return core::proveBench(study_, record()); }
   [[nodiscard]] std::vector<std::string> stops() const {

@@ -91,6 +91,46 @@ TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   EXPECT_EQ(bench_.started.at(2), "true");  // the changed level was set between its visits
 }
 
+TEST_F(Sessions, RetryAsThePlanSaysAndKeepEveryAttempt) {
+  core::Study study =
+      support::timedStudyOf(shell("test -e second || { touch second; exit 1; }; echo '{\"seconds\": 1}'"));
+  study.plan.retries = 1;
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  ASSERT_EQ(session->recorded().passes.size(), 5U);
+  EXPECT_EQ(session->recorded().passes[0].status, core::PassStatus::Failed);
+  EXPECT_EQ(session->recorded().passes[1].attempt, 2);
+  EXPECT_EQ(session->recorded().passes[1].slot, 0U);
+}
+
+TEST_F(Sessions, HoldTheSheetAfterSeveralFailuresInARow) {
+  core::Study study = support::timedStudyOf(shell("echo broken >&2; exit 3"), 5);
+  study.plan.most_failures_in_a_row = 3;
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_EQ(session->recorded().passes.size(), 3U);
+  EXPECT_NE(session->problem()->sentence().find("3 passes in a row failed"), std::string::npos);
+  runToEnd(*session);  // a person may go on
+  EXPECT_EQ(session->recorded().passes.size(), 6U);
+}
+
+TEST_F(Sessions, LetTheBenchSettleAndCanBeStoppedMeanwhile) {
+  core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
+  study.plan.settle_s = 0.3;
+  const auto session = sessionFor(study);
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Settling; }));
+  EXPECT_GT(session->secondsToSettle(), 0);
+  session->stopAfterPass();
+  EXPECT_EQ(session->state(), State::Idle);
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.size(), 2U);
+  const core::Pass& last = session->recorded().passes.back();
+  EXPECT_GE(last.started_ms - session->recorded().visits.back().started_ms, 290);
+}
+
 TEST_F(Sessions, RunRoundsInTheOrderThatWasDrawn) {
   core::Study study = support::timedStudyOf(shell("echo \"{\\\"seconds\\\": $SECONDS_AT_LEVEL}\""));
   study.levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};

@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListView>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
 
@@ -51,6 +52,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
       axis_(new LeverAxis(levers, this)),
       list_(new QListView(this)),
       empty_(new QLabel(this)),
+      open_early_(new QPushButton(tr("Open them early …"), this)),
       panel_(new QScrollArea(this)),
       evidence_(new QLabel(panel_)) {
   setObjectName(QStringLiteral("findingsPage"));
@@ -62,9 +64,11 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   empty_->setObjectName(QStringLiteral("findingsEmptyLabel"));
   empty_->setFont(textFont(TextSize::Large));
   empty_->setWordWrap(true);
-  empty_->setText(
-      tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as soon as "
-         "both levels have a pass."));
+  empty_->setMaximumWidth(760);
+  empty_->setAlignment(Qt::AlignTop);
+  open_early_->setObjectName(QStringLiteral("openEarlyButton"));
+  open_early_->setToolTip(tr("Stays on record, as a doubt and in the logbook"));
+  connect(open_early_, &QPushButton::clicked, this, &FindingsPage::openEarlyRequested);
   list_->setObjectName(QStringLiteral("leverList"));
   list_->setAccessibleName(tr("Cases with their change in percent"));
   list_->setModel(&levers_);
@@ -92,7 +96,9 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   left->addSpacing(6);
   left->addWidget(axis_);
   left->addWidget(list_, 1);
-  left->addWidget(empty_, 1);
+  left->addWidget(empty_);
+  left->addWidget(open_early_, 0, Qt::AlignLeft);
+  left->addStretch(0);
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
@@ -112,10 +118,18 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
 }
 
 void FindingsPage::refresh() {
-  const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0;
+  const bool is_sealed = study_.hasStudy() && study_.isSealed();
+  const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0 && !is_sealed;
   for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_})
     widget->setVisible(has_results);
   empty_->setVisible(!has_results);
+  open_early_->setVisible(is_sealed);
+  empty_->setText(
+      is_sealed ? tr("Sealed until pass %1 of %1.\n\nNobody stops when it looks good, or goes on because it does not. "
+                     "Passes are filed and failures are shown; every number waits until the plan is complete.")
+                      .arg(study_.findings().planned_passes)
+                : tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as "
+                     "soon as its plan is complete."));
   legend_->setText(levers_.legend());
   if (!has_results) return;
   // The model was built anew; the row that a person chose stays chosen.

@@ -6,6 +6,7 @@
 
 class QLabel;
 class QListView;
+class QPushButton;
 class QScrollArea;
 
 namespace app {
@@ -21,6 +22,9 @@ class FindingsPage final : public QWidget {
   /// After a change of theme.
   void restyle();
 
+ Q_SIGNALS:
+  void openEarlyRequested();
+
  private:
   void refresh();
   void showEvidence();
@@ -32,6 +36,7 @@ class FindingsPage final : public QWidget {
   LeverAxis* axis_;
   QListView* list_;
   QLabel* empty_;
+  QPushButton* open_early_;
   QScrollArea* panel_;
   QLabel* evidence_;
 };

@@ -20,6 +20,7 @@ QString LogbookModel::eventText(const store::Event& event) const {
     return tr("%1 is not reachable: %2")
         .arg(toQt(study_.study().level(event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed).name),
              toQt(event.text));
+  if (event.kind == "opened_early") return tr("opened the results early: %1").arg(toQt(event.text));
   if (event.kind == "restored") return tr("put back: %1").arg(toQt(event.text));
   if (event.kind == "repeat") return tr("granted another attempt at a failed pass");
   return toQt(event.kind + ": " + event.text);

@@ -85,6 +85,12 @@ HandCard RunSheetViewModel::runningCard() const {
     card.line = tr("Visit %1").arg(slot.visit);
     return card;
   }
+  if (session.state() == session::State::Settling) {
+    card.title = tr("Let the bench settle");
+    card.line = tr("%1 · visit %2 · %3 s left").arg(level).arg(slot.visit).arg(session.secondsToSettle(), 0, 'f', 0);
+    card.caution = tr("Leave the machine alone: no other work, no mouse, no updates.");
+    return card;
+  }
   if (session.state() == session::State::Measuring) {
     const core::Visit& visit = session.recorded().visits.back();
     card.title = tr("Measuring what %1 yields").arg(toQt(study_.study().level(visit.side).name));
@@ -204,7 +210,10 @@ PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbst
 
 void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
-  if (recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id)) return;
+  const bool is_same =
+      recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
+  if (is_same && was_sealed_ == study_.isSealed()) return;
+  was_sealed_ = study_.isSealed();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
   endResetModel();
@@ -226,6 +235,7 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
       return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
              (pass.attempt > 1 ? tr(", again") : QString());
     case ResultColumn:
+      if (pass.value && study_.isSealed()) return tr("filed");
       return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
                         : tr("failed: %1").arg(toQt(pass.failure));
     default: return {};
@@ -241,7 +251,7 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
     case Qt::TextAlignmentRole:
       return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                                           : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
-    case RawRole: return pass.value ? QVariant(*pass.value) : QVariant();
+    case RawRole: return pass.value && !study_.isSealed() ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
     case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
     default: return {};

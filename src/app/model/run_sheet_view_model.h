@@ -65,6 +65,7 @@ class PassTableModel final : public QAbstractTableModel {
   void refresh();
   [[nodiscard]] QString text(const core::Pass& pass, int column) const;
   const StudyModel& study_;
+  bool was_sealed_ = false;
   std::vector<core::Pass> passes_;
 };
 

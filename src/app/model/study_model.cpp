@@ -161,6 +161,10 @@ void StudyModel::stateFacts(const std::map<QString, QString>& facts) {
   }
 }
 
+void StudyModel::openEarly(const QString& reason) {
+  if (hasStudy()) report(session_->openEarly(reason.toStdString()));
+}
+
 void StudyModel::declareUnreachable(core::Side side, const QString& reason) {
   if (hasStudy()) report(session_->declareUnreachable(side, reason.toStdString()));
 }

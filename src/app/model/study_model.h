@@ -28,6 +28,8 @@ class StudyModel final : public QObject {
   [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return judged_.doubts; }
   [[nodiscard]] const core::Claim& claim() const { return judged_.claim; }
   [[nodiscard]] const core::BenchProof& proof() const { return judged_.proof; }
+  /// Nothing that tells of the effect is to be shown yet.
+  [[nodiscard]] bool isSealed() const { return judged_.is_sealed; }
   /// Levels that could not be reached, the latest last.
   [[nodiscard]] const std::vector<core::Unreachable>& unreachable() const { return judged_.unreachable; }
   /// The next lower level than the last one that could not be reached; empty where nobody can tell.
@@ -63,6 +65,7 @@ class StudyModel final : public QObject {
   void acceptDoubt(const QString& doubt_id, const QString& reason);
   /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.
   void stateFacts(const std::map<QString, QString>& facts);
+  void openEarly(const QString& reason);
   void declareUnreachable(core::Side side, const QString& reason);
   /// Puts back what a program that died had left set, and says so.
   void putBackLeftOvers();

@@ -1,5 +1,6 @@
 #include "app/question/plan_editor.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -63,13 +64,31 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   warm_ups_->setAccessibleName(tr("warm-ups at the start of each visit"));
   time_limit_ = numberField<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
   time_limit_->setDecimals(0);
+  settle_ = numberField<QDoubleSpinBox>(this, "settleSpin", 0.0, 86400.0, tr(" s"));
+  settle_->setDecimals(0);
+  settle_->setPrefix(tr("settle "));
+  settle_->setToolTip(tr("Waited at the start of each visit, before anything is measured"));
+  retries_ = numberField<QSpinBox>(this, "retriesSpin", 0, 10, QString());
+  retries_->setPrefix(tr("retries "));
+  retries_->setToolTip(tr("Further attempts at a pass that failed; each is on record"));
+  sealed_ = new QCheckBox(tr("sealed until complete"), this);
+  sealed_->setObjectName(QStringLiteral("sealedCheck"));
+  sealed_->setToolTip(tr("No estimate is shown before the plan is complete, so nobody stops when it looks good"));
   auto* sizes = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_}) sizes->addWidget(widget);
   auto* limits = new QHBoxLayout;
   limits->addWidget(warm_ups_);
   limits->addWidget(time_limit_);
+  auto* rest = new QHBoxLayout;
+  rest->addWidget(settle_);
+  rest->addWidget(retries_);
+  rest->addWidget(sealed_);
   column->addLayout(sizes);
   column->addLayout(limits);
+  column->addLayout(rest);
+  connect(settle_, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
+  connect(retries_, &QSpinBox::valueChanged, this, &PlanEditor::edited);
+  connect(sealed_, &QCheckBox::clicked, this, &PlanEditor::edited);
   for (QSpinBox* box : {passes_, rounds_, passes_per_visit_, warm_ups_})
     connect(box, &QSpinBox::valueChanged, this, &PlanEditor::edited);
   connect(time_limit_, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
@@ -107,6 +126,9 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   passes_per_visit_->setValue(plan.passes_per_visit);
   warm_ups_->setValue(plan.warm_ups);
   time_limit_->setValue(plan.time_limit_s);
+  settle_->setValue(plan.settle_s);
+  retries_->setValue(plan.retries);
+  sealed_->setChecked(plan.is_sealed);
   pass_spread_->setValue(plan.guess.pass_spread_percent);
   flip_spread_->setValue(plan.guess.flip_spread_percent);
   flip_minutes_->setValue(plan.guess.flip_minutes);
@@ -123,8 +145,8 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   chart_->setChoosable(can_edit);
   chart_->show(view);
   for (QWidget* widget :
-       std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_,
-                                       pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
+       std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_, settle_,
+                                       retries_, sealed_, pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     widget->setEnabled(can_edit);
 }
 
@@ -136,6 +158,9 @@ core::Plan PlanEditor::plan() const {
   plan.passes_per_visit = passes_per_visit_->value();
   plan.warm_ups = warm_ups_->value();
   plan.time_limit_s = time_limit_->value();
+  plan.settle_s = settle_->value();
+  plan.retries = retries_->value();
+  plan.is_sealed = sealed_->isChecked();
   plan.guess = {pass_spread_->value(), flip_spread_->value(), flip_minutes_->value(), pass_minutes_->value()};
   if (plan.order == core::Order::BalancedShuffle && static_cast<int>(plan.drawn.size()) != plan.rounds)
     plan.drawn = core::drawRounds(plan.rounds, plan.seed);

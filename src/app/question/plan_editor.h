@@ -4,6 +4,7 @@
 
 #include "app/model/planning_model.h"
 
+class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
 class QLabel;
@@ -41,6 +42,9 @@ class PlanEditor final : public QWidget {
   QSpinBox* passes_per_visit_ = nullptr;
   QSpinBox* warm_ups_ = nullptr;
   QDoubleSpinBox* time_limit_ = nullptr;
+  QDoubleSpinBox* settle_ = nullptr;
+  QSpinBox* retries_ = nullptr;
+  QCheckBox* sealed_ = nullptr;
   QDoubleSpinBox* pass_spread_ = nullptr;
   QDoubleSpinBox* flip_spread_ = nullptr;
   QDoubleSpinBox* flip_minutes_ = nullptr;

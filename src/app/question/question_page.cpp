@@ -152,8 +152,6 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   held->addWidget(target_);
   form->addRow(tr("confidence of the intervals"), held);
   column->addLayout(form);
-  column->addSpacing(8);
-  column->addWidget(heading(tr("The proof"), this));
   measure_ = new QLineEdit(this);
   measure_->setObjectName(QStringLiteral("measureEdit"));
   measure_->setFont(monoFont());
@@ -161,9 +159,7 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   measure_->setToolTip(
       tr("Run before the first and after the last pass of each visit; prints what the level yields as JSON, as "
          "iron-lever-probe memory, copy and compute do"));
-  auto* proof_form = new QFormLayout;
-  proof_form->addRow(tr("level measured by"), measure_);
-  column->addLayout(proof_form);
+  form->addRow(tr("each level is measured by"), measure_);
   column->addSpacing(8);
   column->addWidget(heading(tr("The plan"), this));
   plan_ = new PlanEditor(this);

@@ -75,6 +75,7 @@ void MainWindow::connectParts() {
   connect(&study_, &StudyModel::changed, this, &MainWindow::refresh);
   connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
   connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
+  connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
   connect(bench_page_, &BenchPage::statedFactsRequested, this, &MainWindow::askStatedFacts);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     const session::Session& session = study_.session();
@@ -143,7 +144,8 @@ void MainWindow::refreshTrack() {
                           : tr("%1 of %2 passes").arg(found.recorded_passes).arg(found.planned_passes));
   const auto read = static_cast<int>(
       std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
-  track_->setProgress(core::Place::Findings, read == 0 ? tr("none yet")
+  track_->setProgress(core::Place::Findings, study_.isSealed() ? tr("sealed")
+                                             : read == 0       ? tr("none yet")
                                              : found.is_plan_complete
                                                  ? tr("%1 of %2 cases").arg(read).arg(cases)
                                                  : tr("%1 of %2 cases so far").arg(read).arg(cases));
@@ -253,6 +255,12 @@ void MainWindow::askStatedFacts() {
   for (const core::Fact& fact : store::statedFactsOf(study_.session().recorded()))
     known[toQt(fact.name.substr(fact.name.find('/') + 1))] = toQt(fact.value);
   if (const auto facts = prompts_.statedFacts(this, known)) study_.stateFacts(*facts);
+}
+
+void MainWindow::openEarly() {
+  if (!study_.hasStudy() || !study_.isSealed()) return;
+  if (const auto reason = prompts_.reason(this, tr("Open the results before the plan is complete")))
+    study_.openEarly(*reason);
 }
 
 void MainWindow::askUnreachable() {

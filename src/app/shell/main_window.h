@@ -62,6 +62,7 @@ class MainWindow final : public QMainWindow {
   void addNote();
   void askStatedFacts();
   void askUnreachable();
+  void openEarly();
   void openBenches();
 
   StudyModel& study_;

@@ -36,8 +36,7 @@ std::optional<QString> DialogPrompts::newStudyPath(QWidget* parent) {
 
 std::optional<QString> DialogPrompts::reason(QWidget* parent, const QString& what) {
   return unlessEmpty(QInputDialog::getMultiLineText(
-      parent, tr("Accept with a reason"),
-      tr("%1\n\nWhy does it not matter here? The reason stands in the study.").arg(what)));
+      parent, tr("With a reason"), tr("%1\n\nWhy? The reason stands in the study and its report.").arg(what)));
 }
 
 std::optional<QString> DialogPrompts::note(QWidget* parent) {

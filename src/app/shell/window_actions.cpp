@@ -57,6 +57,7 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
       {id("statedAction"), bench, tr("What only you know about the bench …"), QKeySequence(QStringLiteral("Ctrl+K")),
        [&w] { w.askStatedFacts(); }},
       {id("unreachableAction"), bench, tr("Record a level as not reachable …"), {}, [&w] { w.askUnreachable(); }},
+      {id("openEarlyAction"), bench, tr("Open sealed results early …"), {}, [&w] { w.openEarly(); }},
       {id("benchesAction"), look, tr("Benches over time"), QKeySequence(QStringLiteral("Ctrl+B")),
        [&w] { w.openBenches(); }},
       {id("noteAction"), bench, tr("Add a note to the logbook …"), QKeySequence(QStringLiteral("Ctrl+Shift+N")),
