@@ -33,6 +33,11 @@ int runCommandLine(int argc, char** argv) {
   plan->add_flag("--json", as_json, "For scripts");
   CLI::App* status = app.add_subcommand("status", "Print where a study's sheet stands (JSON)");
   status->add_option("study", path, "The study file")->required();
+  CLI::App* resume = app.add_subcommand("resume", "Go on with every sheet that a restart interrupted");
+  bool installs = false;
+  bool removes = false;
+  auto* install_flag = resume->add_flag("--install", installs, "Do so at each start, by a systemd unit for this user");
+  resume->add_flag("--remove", removes, "Take that unit away")->excludes(install_flag);
   CLI::App* findings = app.add_subcommand("findings", "Print what a study found");
   findings->add_option("study", path, "The study file")->required();
   findings->add_flag("--json", as_json, "For scripts");
@@ -83,6 +88,8 @@ int runCommandLine(int argc, char** argv) {
     done = runCommand(run_options, std::cout);
   else if (plan->parsed())
     done = planCommand(path, minutes, as_json, std::cout);
+  else if (resume->parsed())
+    done = installs ? installResume(std::cout) : removes ? removeResume(std::cout) : resumeCommand(std::cout);
   else if (status->parsed())
     done = statusCommand(path, std::cout);
   else if (findings->parsed())

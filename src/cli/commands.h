@@ -26,6 +26,12 @@ struct RunOptions {
 /// Prints what the plan of a study costs and buys, and which one would be enough, or best within `minutes` above 0.
 [[nodiscard]] core::Status planCommand(const std::string& study_path, double minutes, bool as_json, std::ostream& out);
 
+/// Goes on with every sheet that a restart, a power cut or a kill interrupted.
+[[nodiscard]] core::Status resumeCommand(std::ostream& out);
+/// Puts a systemd unit for this user that does so at each start, and takes it away.
+[[nodiscard]] core::Status installResume(std::ostream& out);
+[[nodiscard]] core::Status removeResume(std::ostream& out);
+
 /// Prints where a study's sheet stands, as JSON.
 [[nodiscard]] core::Status statusCommand(const std::string& study_path, std::ostream& out);
 

@@ -50,7 +50,14 @@ core::Status runToEnd(session::Session& session, const std::function<void(const 
   ::pthread_sigmask(SIG_BLOCK, &stop_signals, &before);
   const int descriptor = ::signalfd(-1, &stop_signals, SFD_CLOEXEC | SFD_NONBLOCK);
   QSocketNotifier notifier(descriptor, QSocketNotifier::Read);
-  QObject::connect(&notifier, &QSocketNotifier::activated, &session, [&] { session.stopNow(); });
+  QObject::connect(&notifier, &QSocketNotifier::activated, &session, [&] {
+    signalfd_siginfo info{};
+    const bool is_read = ::read(descriptor, &info, sizeof info) == static_cast<ssize_t>(sizeof info);
+    if (is_read && info.ssi_signo == SIGTERM)
+      session.suspend();  // the machine goes down: after its restart the sheet goes on
+    else
+      session.stopNow();
+  });
   QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) { on_pass(pass); });
   core::Status started = session.start();
   if (started) {

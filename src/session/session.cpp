@@ -21,6 +21,7 @@ using core::Error;
 using core::ErrorKind;
 
 constexpr const char* kRepeat = "repeat";
+constexpr const char* kFlip = "flip";
 // So long after its start a pass is surely under way, and a link no longer sinks.
 constexpr int kUnderLoadMs = 1500;
 
@@ -42,6 +43,7 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       approvals_(files.approvals),
       settings_(files.settings),
       benches_(files.benches),
+      running_(files.running),
       root_facts_(files.root_facts),
       person_(std::move(person)) {
   settling_.setSingleShot(true);
@@ -65,6 +67,10 @@ Session::~Session() {
 }
 
 std::string Session::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
+
+std::string Session::absolutePath() const {
+  return QFileInfo(QString::fromStdString(path())).absoluteFilePath().toStdString();
+}
 
 std::string Session::machineRoot() const { return study().machine.empty() ? "" : folder() + "/" + study().machine; }
 
@@ -169,7 +175,8 @@ core::Status Session::start() {
     return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
                  "Free some space there"};
   problem_.reset();
-  is_stopping_ = false;
+  is_stopping_ = is_suspending_ = false;
+  running_.add(absolutePath());
   is_level_confirmed_ = true;
   failures_in_a_row_ = 0;
   setState(State::SettingLevel);
@@ -185,6 +192,8 @@ void Session::setState(State state) {
       problem_ = restored.error();
       state_ = State::Held;
     }
+    // A sheet that is held goes on after a restart; one that is done, or that a person stopped or is to flip, does not.
+    if ((state_ == State::Idle || state_ == State::Finished) && !is_suspending_) running_.remove(absolutePath());
     lock_.reset();
   }
   Q_EMIT stateChanged();
@@ -263,13 +272,13 @@ void Session::measure(core::CaptureMoment moment) {
 
 core::Status Session::applySettings(core::Side side) {
   settings_are_on_ = true;
-  return settings_.apply(study().level(side).writes, machine(), machineRoot(), path());
+  return settings_.apply(study().level(side).writes, machine(), machineRoot(), absolutePath());
 }
 
 core::Status Session::restoreSettings() {
   if (!std::exchange(settings_are_on_, false)) return core::Done{};
   if (study().levels[0].writes.empty() && study().levels[1].writes.empty()) return core::Done{};
-  return settings_.restore(machine(), path());
+  return settings_.restore(machine(), absolutePath());
 }
 
 bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const {
@@ -331,11 +340,26 @@ void Session::launch(const bench::CommandOrder& order, std::function<void(const 
           });
 }
 
+// A command that sets a level may restart the machine. The restart that it was to bring is known by another boot since;
+// whether the level took hold is for the proof to say.
+bool Session::isFlippedByRestart(const core::Slot& slot) const {
+  const auto last = std::find_if(recorded_.events.rbegin(), recorded_.events.rend(),
+                                 [](const store::Event& event) { return event.kind == kFlip; });
+  if (last == recorded_.events.rend() || last->subject != std::to_string(slot.visit)) return false;
+  const bool is_begun = std::any_of(recorded_.visits.begin(), recorded_.visits.end(), [&](const core::Visit& visit) {
+    return visit.planned == slot.visit && visit.started_ms >= last->at_ms;
+  });
+  return !is_begun && !last->text.empty() && last->text != bench::bootId(machine());
+}
+
 void Session::setLevel(const core::Slot& slot) {
   const core::Level& level = study().level(slot.side);
   if (auto restored = restoreSettings(); !restored) return hold(restored.error());
   if (auto applied = applySettings(slot.side); !applied) return hold(applied.error());
-  if (level.set_command.empty()) return beginVisit(slot);
+  if (level.set_command.empty() || isFlippedByRestart(slot)) return beginVisit(slot);
+  // On the disk before the command runs: it may restart the machine, and us with it.
+  if (auto noted = note(kFlip, std::to_string(slot.visit), bench::bootId(machine())); !noted)
+    return hold(noted.error());
   setState(State::SettingLevel);
   const double limit_s = study().plan.time_limit_s;
   launch({{{}, level.set_command, {}}, folder(), limit_s}, [this, slot, limit_s](const bench::CommandOutcome& outcome) {
@@ -402,6 +426,11 @@ void Session::stopAfterPass() {
   is_stopping_ = true;
   if (settling_.isActive()) return stopNow();
   Q_EMIT stateChanged();
+}
+
+void Session::suspend() {
+  is_suspending_ = true;
+  stopNow();
 }
 
 void Session::stopNow() {

@@ -15,6 +15,7 @@
 #include "session/approvals.h"
 #include "session/file_lock.h"
 #include "session/pass_result.h"
+#include "session/running_studies.h"
 #include "session/setting_journal.h"
 #include "session/user_files.h"
 #include "store/bench_register.h"
@@ -76,6 +77,8 @@ class Session : public QObject {
   void stopAfterPass();
   /// Ends the pass in hand; it is not recorded and will run again.
   void stopNow();
+  /// The same because the machine goes down: the sheet stays among those that go on after the restart.
+  void suspend();
 
   /// Asks for another attempt at every slot whose last attempt failed. Errors of the study file
   core::Status repeatFailed();
@@ -110,6 +113,7 @@ class Session : public QObject {
   void goOn();
   void finish();
   void setLevel(const core::Slot& slot);
+  [[nodiscard]] bool isFlippedByRestart(const core::Slot& slot) const;
   void beginVisit(const core::Slot& slot);
   void runPass(std::size_t slot_index);
   core::Status captureVisit(core::CaptureMoment moment);
@@ -123,6 +127,7 @@ class Session : public QObject {
   [[nodiscard]] bool hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const;
   [[nodiscard]] bench::BenchConnection& machine() const { return stand_in_ ? *stand_in_ : bench_; }
   [[nodiscard]] std::string machineRoot() const;
+  [[nodiscard]] std::string absolutePath() const;
   void filePass(MeasuredPass measured);
   void finishStop();
   [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
@@ -139,6 +144,8 @@ class Session : public QObject {
   SettingJournal settings_;
   bool settings_are_on_ = false;  ///< the level's settings were written by this session and not yet put back
   store::BenchRegister benches_;
+  RunningStudies running_;
+  bool is_suspending_ = false;
   std::string root_facts_;
   std::string person_;
   std::vector<core::Slot> schedule_;

@@ -10,6 +10,8 @@
 #include <QProcess>
 #include <QThread>
 #include <csignal>
+#include <filesystem>
+#include <fstream>
 #include <random>
 #include <set>
 
@@ -33,6 +35,7 @@ class Programs : public testing::Test {
     QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
     environment.insert(QStringLiteral("XDG_STATE_HOME"), QString::fromStdString(folder_ / "state"));
     environment.insert(QStringLiteral("XDG_DATA_HOME"), QString::fromStdString(folder_ / "data"));
+    environment.insert(QStringLiteral("XDG_CONFIG_HOME"), QString::fromStdString(folder_ / "config"));
     process.setProcessEnvironment(environment);
     process.setWorkingDirectory(QString::fromStdString(folder_.path()));
     process.start(QCoreApplication::applicationDirPath() + QLatin1Char('/') + program, arguments);
@@ -69,6 +72,34 @@ class Programs : public testing::Test {
 
   support::TestFolder folder_;
 };
+
+TEST_F(Programs, ResumeWhatAKillInterrupted) {
+  const QString design = QStringLiteral(IRON_LEVER_SOURCE "/examples/one-core-against-two.json");
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("cores"), QStringLiteral("--design"), design}).code, 0);
+  EXPECT_EQ(cli({QStringLiteral("resume")}).out, "No sheet is to go on.\n");
+  QProcess process;
+  start(process, QStringLiteral("iron-lever-cli"),
+        {QStringLiteral("run"), QString::fromStdString(folder_ / "cores"), QStringLiteral("--approve")});
+  ASSERT_TRUE(process.waitForReadyRead(60000));  // the first pass is filed
+  process.kill();
+  process.waitForFinished();
+  const Outcome resumed = cli({QStringLiteral("resume")});
+  EXPECT_EQ(resumed.code, 0) << resumed.err;
+  EXPECT_NE(resumed.out.find("On This machine"), std::string::npos) << resumed.out;  // it ran to its end
+  EXPECT_EQ(cli({QStringLiteral("resume")}).out, "No sheet is to go on.\n");
+}
+
+TEST_F(Programs, PutsAndTakesAwayTheUnitThatResumes) {
+  EXPECT_EQ(cli({QStringLiteral("resume"), QStringLiteral("--install")}).code, 0);
+  const std::filesystem::path unit =
+      std::filesystem::path(folder_ / "config") / "systemd/user/iron-lever-resume.service";
+  std::ifstream file(unit);
+  const std::string text((std::istreambuf_iterator<char>(file)), {});
+  EXPECT_NE(text.find("/iron-lever-cli\" resume"), std::string::npos) << text;
+  EXPECT_TRUE(std::filesystem::exists(unit.parent_path() / "default.target.wants/iron-lever-resume.service"));
+  EXPECT_EQ(cli({QStringLiteral("resume"), QStringLiteral("--remove")}).code, 0);
+  EXPECT_FALSE(std::filesystem::exists(unit));
+}
 
 TEST_F(Programs, PlanAStudyAndSayWhereItsSheetStands) {
   const QString design = QStringLiteral(IRON_LEVER_SOURCE "/examples/one-core-against-two.json");

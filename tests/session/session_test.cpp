@@ -91,6 +91,43 @@ TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   EXPECT_EQ(bench_.started.at(2), "true");  // the changed level was set between its visits
 }
 
+TEST_F(Sessions, GoOnAfterAFlipThatRestartedTheMachine) {
+  // The command that sets a level takes the machine down, and this program with it.
+  core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
+  study.levels[1].set_command = {"sleep", "60"};
+  const session::RunningStudies running(session::UserFiles::in(folder_ / "user").running);
+  {
+    const auto session = sessionFor(study);
+    ASSERT_TRUE(session->start().ok());
+    ASSERT_TRUE(support::waitUntil([&] { return bench_.started.size() == 2 && bench_.started[1] == "sleep 60"; }));
+    EXPECT_EQ(running.all(), std::vector<std::string>{path_});
+    session->suspend();  // the system ends its programs
+    ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  }
+  EXPECT_EQ(running.all(), std::vector<std::string>{path_});
+  bench_.boot_id = "boot-2";
+  const auto session = open();
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(bench_.started.size(), 3U);  // the other pass; the flip was not done twice
+  EXPECT_EQ(session->recorded().visits.back().boot_id, "boot-2");
+  EXPECT_TRUE(running.all().empty());
+}
+
+TEST_F(Sessions, FlipAgainWhereTheMachineDidNotRestart) {
+  core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
+  study.levels[1].set_command = {"sh", "-c", "test -e twice || { touch twice; sleep 60; }"};
+  const auto session = sessionFor(study);
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return bench_.started.size() == 2; }));
+  ASSERT_TRUE(support::waitUntil([&] { return std::filesystem::exists(folder_ / "twice"); }));
+  session->stopNow();
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(bench_.started.size(), 4U);  // one pass, the flip twice, the other pass
+}
+
 TEST_F(Sessions, RetryAsThePlanSaysAndKeepEveryAttempt) {
   core::Study study =
       support::timedStudyOf(shell("test -e second || { touch second; exit 1; }; echo '{\"seconds\": 1}'"));

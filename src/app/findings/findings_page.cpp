@@ -97,7 +97,11 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   left->addWidget(axis_);
   left->addWidget(list_, 1);
   left->addWidget(empty_);
-  left->addWidget(open_early_, 0, Qt::AlignLeft);
+  auto* opening = new QHBoxLayout;
+  opening->setContentsMargins(12, 8, 0, 0);
+  opening->addWidget(open_early_);
+  opening->addStretch(1);
+  left->addLayout(opening);
   left->addStretch(0);
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);

@@ -22,6 +22,7 @@ QString LogbookModel::eventText(const store::Event& event) const {
              toQt(event.text));
   if (event.kind == "opened_early") return tr("opened the results early: %1").arg(toQt(event.text));
   if (event.kind == "restored") return tr("put back: %1").arg(toQt(event.text));
+  if (event.kind == "flip") return tr("flip to visit %1 begun").arg(toQt(event.subject));
   if (event.kind == "repeat") return tr("granted another attempt at a failed pass");
   return toQt(event.kind + ": " + event.text);
 }

@@ -50,10 +50,12 @@ void PlanningChart::show(const PlanningView& view) {
   legend->setBorderPen(Qt::NoPen);
   legend->setFont(textFont(TextSize::Small));
   legend->setTextColor(theme().soft_ink);
-  legend->setRowSpacing(-2);
+  legend->setFillOrder(QCPLayoutGrid::foColumnsFirst);
+  legend->setWrap(0);  // one row
+  legend->setMargins(QMargins(0, 0, 0, 0));
   legend->setIconSize(26, 12);
   const double most_hours = view.most_minutes / 60;
-  const double most_percent = std::max(1e-3, 4 * view.threshold_percent);
+  const double most_percent = std::max(1e-3, 5 * view.threshold_percent);
   for (QCPAxis* axis : {xAxis, yAxis}) {
     axis->setBasePen(QPen(theme().line));
     axis->setTickPen(QPen(theme().line));
