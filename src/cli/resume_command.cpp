@@ -60,9 +60,8 @@ core::Status installResume(std::ostream& out) {
   fs::create_directories(wants, code);
   std::ofstream unit(folder / kUnit);
   // A line of ExecStart splits at blanks and expands %: the path goes in quotes, with % doubled.
-  const std::string program = QCoreApplication::applicationFilePath()
-                                  .replace(QLatin1Char('%'), QStringLiteral("%%"))
-                                  .toStdString();
+  const std::string program =
+      QCoreApplication::applicationFilePath().replace(QLatin1Char('%'), QStringLiteral("%%")).toStdString();
   unit << "[Unit]\nDescription=Goes on with measuring sheets that a restart interrupted\n\n"
        << "[Service]\nType=exec\nExecStart=\"" << program << "\" resume\n\n[Install]\nWantedBy=default.target\n";
   unit.close();

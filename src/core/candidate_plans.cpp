@@ -55,10 +55,11 @@ std::optional<CandidatePlan> sufficient(Order order, int passes_per_visit, const
 
 }  // namespace
 
-CandidatePlan candidateOf(Order order, int size, int passes_per_visit, const PlanningOrder& planning) {
+CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, const PlanningOrder& planning) {
+  const int size = order == Order::ThereAndBack ? 2 : asked_size;  // two visits at each level, always
   CandidatePlan plan;
   plan.order = order;
-  plan.size = order == Order::ThereAndBack ? 2 : size;
+  plan.size = size;
   plan.passes_per_visit = order == Order::Blocked ? size : passes_per_visit;
   plan.visits = order == Order::Blocked ? 2 : order == Order::ThereAndBack ? 4 : 2 * size;
   plan.minutes = minutesOf(order, size, plan.passes_per_visit, planning);

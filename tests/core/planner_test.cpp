@@ -82,6 +82,14 @@ TEST(Planning, SeesMoreWithMoreTime) {
   EXPECT_FALSE(core::bestWithin(5, planning));
 }
 
+TEST(Planning, KnowsThatThereAndBackIsFourVisits) {
+  const auto planning = planningOf(0.01, 0.005, 2);
+  const auto plan = core::candidateOf(Order::ThereAndBack, 99, 4, planning);
+  EXPECT_EQ(plan.size, 2);
+  EXPECT_NEAR(plan.smallest_detectable_percent, 4.9225, 1e-3);  // the known answer of two visits of four
+  EXPECT_FALSE(plan.is_sufficient);
+}
+
 TEST(Planning, SaysWhatAPlanCostsAndHidesNoUnseenFlip) {
   const auto planning = planningOf(0.01, 0.005, 2);
   const std::string blocked = core::reasonFor(core::candidateOf(Order::Blocked, 5, 1, planning), planning);
