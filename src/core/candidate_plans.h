@@ -36,7 +36,7 @@ struct PlanningOrder {
 /// One order with growing sizes, for a curve of what each hour buys; up to `most_minutes` and `most_points`.
 /// Balanced shuffle with `passes_per_visit`; the other two grow by passes.
 [[nodiscard]] std::vector<CandidatePlan> candidatesOf(Order order, int passes_per_visit, const PlanningOrder& planning,
-                                                      double most_minutes, int most_points = 60);
+                                                      double most_minutes, int most_points = 32);
 
 /// The cheapest plan that is sufficient, whatever its order and passes a visit; nothing where none of up to 1000 passes
 /// or 500 rounds is. At least 5 rounds, unless 3 or 4 reach the aim.

@@ -29,7 +29,8 @@ struct PlanningView {
 };
 
 /// The spreads come from null studies of this bench where there are any (the noisiest of the study's cases), else from
-/// the study's guess. Takes about a millisecond.
+/// the study's guess. Takes a few
+/// hundredths of a second.
 [[nodiscard]] PlanningView planningView(const StudyModel& study);
 
 }  // namespace app
