@@ -18,6 +18,7 @@ struct RunOptions {
   bool is_approved = false;     ///< the person has read the commands and approves them
   bool repeats_failed = false;  ///< another attempt at passes that failed
   bool is_quiet = false;
+  bool is_resumed = false;  ///< after a restart, with nobody there
 };
 /// Runs a study to the end of its plan, or goes on where it stood. Ctrl+C stops it after ending the pass in hand, which
 /// will run again. Needs a QCoreApplication.

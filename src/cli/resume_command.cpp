@@ -45,6 +45,7 @@ core::Status resumeCommand(std::ostream& out) {
     }
     RunOptions options;
     options.study_path = study;
+    options.is_resumed = true;
     const core::Status done = runCommand(options, out);
     if (done) continue;
     std::cerr << done.error().sentence() << '\n';

@@ -40,7 +40,8 @@ core::Status approveOrExplain(session::Session& session, bool is_approved, std::
 
 }  // namespace
 
-core::Status runToEnd(session::Session& session, const std::function<void(const core::Pass&)>& on_pass) {
+core::Status runToEnd(session::Session& session, const std::function<void(const core::Pass&)>& on_pass,
+                      bool is_resumed) {
   // Ctrl+C arrives as a readable descriptor, so that the pass in hand is ended in the open.
   sigset_t stop_signals;
   sigemptyset(&stop_signals);
@@ -59,7 +60,7 @@ core::Status runToEnd(session::Session& session, const std::function<void(const 
       session.stopNow();
   });
   QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) { on_pass(pass); });
-  core::Status started = session.start();
+  core::Status started = is_resumed ? session.resume() : session.start();
   if (started) {
     QObject::connect(&session, &session::Session::stateChanged, &notifier, [&] {
       if (!session.isRunning()) QCoreApplication::exit(0);
@@ -92,7 +93,7 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   const auto on_pass = [&](const core::Pass& pass) {
     if (!options.is_quiet) out << passLine(session, pass) << std::flush;
   };
-  if (auto done = runToEnd(session, on_pass); !done) return done;
+  if (auto done = runToEnd(session, on_pass, options.is_resumed); !done) return done;
   if (session.nextSlot()) {
     const core::Study& study = session.study();
     const std::string& level = study.level(session.schedule()[*session.nextSlot()].side).name;

@@ -6,12 +6,14 @@
 #include <QFileInfo>
 #include <algorithm>
 #include <map>
+#include <set>
 
 #include <fmt/format.h>
 
 #include "bench/capture.h"
 #include "bench/local_bench.h"
 #include "core/stated_fact.h"
+#include "core/variable_kind.h"
 #include "store/json_result.h"
 
 namespace session {
@@ -22,6 +24,8 @@ using core::ErrorKind;
 
 constexpr const char* kRepeat = "repeat";
 constexpr const char* kFlip = "flip";
+// So often a machine is restarted for one visit; then something keeps the sheet from going on.
+constexpr std::size_t kMostFlipsInVain = 5;
 // So long after its start a pass is surely under way, and a link no longer sinks.
 constexpr int kUnderLoadMs = 1500;
 
@@ -63,6 +67,7 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
 
 Session::~Session() {
   command_.reset();
+  if (isRunning() && !is_suspending_) running_.remove(absolutePath());  // a person closed it
   (void)restoreSettings();  // what cannot be put back stays in the journal, for the next start
 }
 
@@ -151,6 +156,9 @@ core::Status Session::checkReady() const {
   if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
   for (const core::ExactCommand& exact : core::commandsOf(study()))
     if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
+  if (!study().measure_command.empty())
+    if (const auto program = bench_.findProgram(study().measure_command.front(), folder()); !program)
+      return program.error();
   for (const core::Case& a_case : study().cases)  // behind a prefix the program is not the first word
     if (const auto program = bench_.findProgram(a_case.command.front(), folder()); !program) return program.error();
   if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
@@ -160,7 +168,17 @@ core::Status Session::checkReady() const {
   return core::Done{};
 }
 
+core::Status Session::resume() {
+  is_resumed_ = true;
+  return begin();
+}
+
 core::Status Session::start() {
+  is_resumed_ = false;
+  return begin();
+}
+
+core::Status Session::begin() {
   if (isRunning()) return core::Done{};
   if (auto ready = checkReady(); !ready) return ready;
   auto lock = FileLock::acquire(path());
@@ -242,10 +260,18 @@ std::optional<core::CaptureMoment> Session::measurementDue(bool visit_goes_on) c
   const bool has_passes = std::any_of(recorded_.passes.begin(), recorded_.passes.end(),
                                       [&](const core::Pass& pass) { return pass.visit_id == visit.id; });
   if (visit_goes_on && !has_passes && !is_measured(core::CaptureMoment::Start)) return core::CaptureMoment::Start;
-  const bool is_open = visit.boot_id == bench::bootId(machine()) && !hasCapture(visit.id, core::CaptureMoment::End);
-  if (!visit_goes_on && is_open && has_passes && !is_measured(core::CaptureMoment::End))
+  if (!visit_goes_on && isVisitOpen() && has_passes && !is_measured(core::CaptureMoment::End))
     return core::CaptureMoment::End;
   return std::nullopt;
+}
+
+// Can the end of the last visit still be seen? Not after a restart, and not once its settings were put back: a capture
+// now would say that the level did not hold.
+bool Session::isVisitOpen() const {
+  if (recorded_.visits.empty()) return false;
+  const core::Visit& visit = recorded_.visits.back();
+  const bool stands_as_set = settings_are_on_ || study().level(visit.side).writes.empty();
+  return stands_as_set && visit.boot_id == bench::bootId(machine()) && !hasCapture(visit.id, core::CaptureMoment::End);
 }
 
 // A level that cannot be measured does not stop the sheet: that it was not is on record, and becomes a doubt.
@@ -304,11 +330,9 @@ core::Capture Session::captureNow() const {
   return capture;
 }
 
-// Proof is repeated after the last pass: a level that sagged under load is found out. After a restart it is too late
-// for that.
+// Proof is repeated after the last pass: a level that sagged under load is found out.
 core::Status Session::closeVisit() {
-  if (recorded_.visits.empty() || recorded_.visits.back().boot_id != bench::bootId(machine())) return core::Done{};
-  return captureVisit(core::CaptureMoment::End);
+  return isVisitOpen() ? captureVisit(core::CaptureMoment::End) : core::Status(core::Done{});
 }
 
 // Once a visit, in its first pass that is long enough: the warm-up, where there is one. A capture that cannot be filed
@@ -352,23 +376,43 @@ bool Session::isFlippedByRestart(const core::Slot& slot) const {
   return !is_begun && !last->text.empty() && last->text != bench::bootId(machine());
 }
 
+// In how many boots the level was to be set since a visit last began.
+std::size_t Session::flipsInVain(const core::Slot& slot) const {
+  const std::int64_t since_ms = recorded_.visits.empty() ? 0 : recorded_.visits.back().started_ms;
+  std::set<std::string> boots;
+  for (const store::Event& event : recorded_.events)
+    if (event.kind == kFlip && event.subject == std::to_string(slot.visit) && event.at_ms > since_ms)
+      boots.insert(event.text);
+  return boots.size();
+}
+
 void Session::setLevel(const core::Slot& slot) {
   const core::Level& level = study().level(slot.side);
   if (auto restored = restoreSettings(); !restored) return hold(restored.error());
   if (auto applied = applySettings(slot.side); !applied) return hold(applied.error());
   if (level.set_command.empty() || isFlippedByRestart(slot)) return beginVisit(slot);
+  if (is_resumed_ && flipsInVain(slot) >= kMostFlipsInVain)
+    return hold({ErrorKind::CommandFailed, fmt::format("{} restarts in a row brought no visit", kMostFlipsInVain),
+                 "setting " + study().variable + " to " + level.name,
+                 "Look why the sheet does not go on after the restart, then start it yourself"});
   // On the disk before the command runs: it may restart the machine, and us with it.
   if (auto noted = note(kFlip, std::to_string(slot.visit), bench::bootId(machine())); !noted)
     return hold(noted.error());
   setState(State::SettingLevel);
   const double limit_s = study().plan.time_limit_s;
-  launch({{{}, level.set_command, {}}, folder(), limit_s}, [this, slot, limit_s](const bench::CommandOutcome& outcome) {
-    if (outcome.ending == bench::Ending::Stopped) return finishStop();
-    if (const auto failure =
-            failureOf(outcome, "setting " + study().variable + " to " + study().level(slot.side).name, limit_s))
-      return hold(*failure);
-    beginVisit(slot);
-  });
+  const std::string boot = bench::bootId(machine());
+  launch({{{}, level.set_command, {}}, folder(), limit_s},
+         [this, slot, limit_s, boot](const bench::CommandOutcome& outcome) {
+           if (outcome.ending == bench::Ending::Stopped) return finishStop();
+           const std::string where = "setting " + study().variable + " to " + study().level(slot.side).name;
+           if (const auto failure = failureOf(outcome, where, limit_s)) return hold(*failure);
+           // A command that asks for a restart is back before the machine goes down: no pass must begin meanwhile.
+           const core::VariableKind* kind = core::findVariableKind(study().kind);
+           if (kind && kind->needs_reboot && boot == bench::bootId(machine()))
+             return hold({ErrorKind::NotAllowed, "this variable needs a restart, and the machine has not restarted yet",
+                          where, "Wait for the restart, or restart it; the sheet goes on after it"});
+           beginVisit(slot);
+         });
 }
 
 void Session::beginVisit(const core::Slot& slot) {
@@ -483,6 +527,8 @@ core::Status Session::state(const std::string& fact_id, const std::string& value
 }
 
 core::Status Session::openEarly(const std::string& reason) {
+  if (!study().plan.is_sealed || !nextSlot())
+    return Error{ErrorKind::NotAllowed, "nothing is sealed", path(), "The results are open to everybody"};
   if (reason.find_first_not_of(" \t\n") == std::string::npos)
     return Error{ErrorKind::OutOfRange, "results are opened early with a reason only", "reason",
                  "Say why it cannot wait; it stands in the study and its report"};

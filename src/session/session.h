@@ -74,6 +74,8 @@ class Session : public QObject {
 
   /// Starts, or goes on where it stood. Errors: what problemsOf names first; Missing{program}; NotApproved; Busy
   core::Status start();
+  /// The same after a restart, with nobody there: gives up where restart after restart brings no visit.
+  core::Status resume();
   void stopAfterPass();
   /// Ends the pass in hand; it is not recorded and will run again.
   void stopNow();
@@ -108,12 +110,15 @@ class Session : public QObject {
  private:
   [[nodiscard]] std::string folder() const;
   core::Status checkReady() const;
+  core::Status begin();
   void setState(State state);
   void hold(core::Error problem);
   void goOn();
   void finish();
   void setLevel(const core::Slot& slot);
   [[nodiscard]] bool isFlippedByRestart(const core::Slot& slot) const;
+  [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;
+  [[nodiscard]] bool isVisitOpen() const;
   void beginVisit(const core::Slot& slot);
   void runPass(std::size_t slot_index);
   core::Status captureVisit(core::CaptureMoment moment);
@@ -146,6 +151,7 @@ class Session : public QObject {
   store::BenchRegister benches_;
   RunningStudies running_;
   bool is_suspending_ = false;
+  bool is_resumed_ = false;
   std::string root_facts_;
   std::string person_;
   std::vector<core::Slot> schedule_;

@@ -2,6 +2,7 @@
 #include <signal.h>
 
 #include <QCoreApplication>
+#include <QDateTime>
 #include <QProcess>
 #include <filesystem>
 #include <fstream>
@@ -183,7 +184,6 @@ TEST_F(BenchWork, GoesOnWhereALevelCannotBeMeasuredAndSaysWhy) {
     core::Study one = study();
     one.levels[1].writes.clear();
     one.levels[1].set_command = {"true"};
-    one.kind = "memory_speed";
     one.measure_command = {"sh", "-c", script};
     const auto session = sessionFor(one);
     runToEnd(*session);
@@ -195,6 +195,63 @@ TEST_F(BenchWork, GoesOnWhereALevelCannotBeMeasuredAndSaysWhy) {
   EXPECT_NE(failureOf("echo '{\"read_GBps\": {\"values\": [0]}}'").find("no positive number"), std::string::npos);
   EXPECT_NE(failureOf("echo '{\"mib\": 256}'").find("holds no measurement"), std::string::npos);
   EXPECT_NE(failureOf("echo '{\"is_software\": true}'").find("no link is crossed"), std::string::npos);
+}
+
+TEST_F(BenchWork, TakesNoEndOfAVisitWhoseSettingsWerePutBack) {
+  core::Study one = study();
+  std::swap(one.levels[0].writes, one.levels[1].writes);
+  {
+    const auto session = sessionFor(one);
+    QObject::connect(session.get(), &Session::passFiled, session.get(), &Session::stopAfterPass);
+    runToEnd(*session);  // stopped between the last pass of the visit and its end
+    EXPECT_EQ(session->recorded().passes.size(), 1U);
+    EXPECT_EQ(reads(governor(0)), "powersave");
+  }
+  const auto session = open();
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  const auto proof = core::proveBench(session->study(), store::recordOf(session->recorded()));
+  for (const core::VisitProof& visit : proof.visits) EXPECT_TRUE(visit.not_held.empty()) << visit.planned;
+  EXPECT_EQ(proof.verdict, core::ProofVerdict::MovedAsDeclared) << proof.reason;
+}
+
+TEST_F(BenchWork, BeginsNoPassBeforeTheMachineHasRestarted) {
+  core::Study one = study();
+  one.kind = "memory_speed";
+  one.levels[1].writes.clear();
+  one.levels[1].set_command = {"true"};  // asks for a restart, and is back at once
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_NE(session->problem()->sentence().find("has not restarted yet"), std::string::npos);
+  EXPECT_EQ(session->recorded().visits.size(), 1U);
+  setting("/proc/sys/kernel/random/boot_id", "boot-2\n");
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(session->recorded().visits.size(), 2U);
+}
+
+TEST_F(BenchWork, GivesUpAfterRestartsThatBringNoVisit) {
+  core::Study one = study();
+  one.kind = "memory_speed";
+  one.levels[1].writes.clear();
+  one.levels[1].set_command = {"false"};
+  const auto session = sessionFor(one);
+  const auto resume = [&](int boot) {
+    setting("/proc/sys/kernel/random/boot_id", "boot-" + std::to_string(boot) + "\n");
+    // As if the restart had come before the command could say how it went.
+    ASSERT_TRUE(store::StudyFile::open(path_)
+                    ->addEvent({0, QDateTime::currentMSecsSinceEpoch() + 1, "T. Varga", "flip", "2",
+                                "boot-" + std::to_string(boot)})
+                    .ok());
+    ASSERT_TRUE(session->resume().ok());
+    ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  };
+  for (int boot = 1; boot <= 5; ++boot) resume(boot);
+  EXPECT_NE(session->problem()->sentence().find("5 restarts in a row brought no visit"), std::string::npos)
+      << session->problem()->sentence();
+  runToEnd(*session);  // a person may try again
+  EXPECT_EQ(session->problem()->sentence().find("restarts in a row"), std::string::npos);
 }
 
 TEST_F(BenchWork, PutsWhatPeopleStateIntoEveryCapture) {
