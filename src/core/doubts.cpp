@@ -60,13 +60,14 @@ void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
   const Comparison& levels = *proof.levels;
   const std::string between = fmt::format("between {} and {}", study.levels[0].name, study.levels[1].name);
   if (proof.verdict == ProofVerdict::DidNotMove)
-    doubts.push_back({"did_not_move",
-                      DoubtRank::Stop,
-                      fmt::format("The {} did not move {}: {}", study.variable, between, proof.reason),
-                      "Set the level again and see that it takes hold",
-                      Place::Bench,
-                      {},
-                      {}});
+    doubts.push_back(
+        {"did_not_move",
+         DoubtRank::Stop,
+         fmt::format("The {} did not move {}: {}", study.variable, between, proof.reason),
+         "Set the level again and see that it takes hold; one that cannot be reached is a result, to be recorded",
+         Place::Bench,
+         {},
+         {}});
   if (proof.verdict == ProofVerdict::MovedElsewhere)
     doubts.push_back({"moved_elsewhere",
                       DoubtRank::Stop,
