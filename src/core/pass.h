@@ -22,6 +22,14 @@ struct FrameSummary {
 /// How a pass ended. Written into study files; never renumbered.
 enum class PassStatus { Finished = 0, Failed = 1 };
 
+/// How busy a graphics device was while a pass ran.
+struct DeviceLoad {
+  std::string device;  ///< PCI address
+  double busy_percent = 0;
+
+  bool operator==(const DeviceLoad&) const = default;
+};
+
 /// One pass as it was recorded. Never changed afterwards.
 struct Pass {
   std::int64_t id = 0;  ///< given by the study file
@@ -36,6 +44,7 @@ struct Pass {
   std::optional<FrameSummary> frames;  ///< from its frame log; absent where the result is a single number
   std::string output;                  ///< standard output, as captured
   std::string error_output;            ///< standard error, as captured
+  std::vector<DeviceLoad> loads;       ///< where the bench has several graphics devices and the pass was long enough
 };
 
 /// When in a visit the machine was read or measured. Written into study files; never renumbered.

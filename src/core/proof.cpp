@@ -41,17 +41,15 @@ std::vector<VisitRecord> recordsOf(std::span<const Visit> visits, std::span<cons
 
 // Where there is more than one graphics device the wrong one may do the work. A device that does it is busy most of the
 // time, one that does not hardly ever.
-constexpr double kWorksPercent = 50;
-
-std::string renderedElsewhere(const Capture& loaded, const std::string& declared_device) {
-  const std::string device = declared_device.empty() ? likelyGraphicsDevice(loaded) : declared_device;
-  const auto own = loaded.number("pci/" + device + "/gpu_busy_percent");
-  if (!isIdle(loaded, device)) return "";
-  for (const Fact& fact : loaded.below("pci/")) {
-    if (!fact.name.ends_with("/gpu_busy_percent") || fact.number.value_or(0) < kWorksPercent) continue;
-    return fmt::format("{} was {:g} % busy, {} {:g} %", fact.name.substr(4, fact.name.find('/', 4) - 4), *fact.number,
-                       device, *own);
-  }
+std::string renderedElsewhere(const std::vector<DeviceLoad>& loads, const std::string& device) {
+  constexpr double kWorksPercent = 50;
+  constexpr double kIdlesPercent = 10;
+  const auto own =
+      std::find_if(loads.begin(), loads.end(), [&](const DeviceLoad& one) { return one.device == device; });
+  if (own == loads.end() || own->busy_percent >= kIdlesPercent) return "";
+  for (const DeviceLoad& other : loads)
+    if (other.busy_percent >= kWorksPercent)
+      return fmt::format("{} was {:g} % busy, {} {:g} %", other.device, other.busy_percent, device, own->busy_percent);
   return "";
 }
 
@@ -77,7 +75,10 @@ bool hasMovedElsewhere(const VariableKind& kind, const std::vector<Difference>& 
 class Proving {
  public:
   Proving(const Study& study, const Record& record)
-      : study_(study), records_(recordsOf(record.visits, record.captures)), measurements_(record.measurements) {
+      : study_(study),
+        records_(recordsOf(record.visits, record.captures)),
+        measurements_(record.measurements),
+        passes_(record.passes) {
     const VariableKind* declared = findVariableKind(study.is_null ? "other" : study.kind);
     const std::string device =
         study.device.empty() && !records_.empty() ? likelyGraphicsDevice(*records_.front().best()) : study.device;
@@ -97,7 +98,7 @@ class Proving {
       if (reference && reference != &record)
         visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
       if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
-      if (record.loaded) visit.rendered_elsewhere = renderedElsewhere(*record.loaded, study_.device);
+      visit.rendered_elsewhere = renderedElsewhereIn(record);
       addMeasured(visit);
       addTooMuch(visit, *record.best());
       proof_.is_virtual = proof_.is_virtual || record.best()->is_virtual;
@@ -143,6 +144,16 @@ class Proving {
 
   [[nodiscard]] const VisitMeasurement* measurementAt(std::int64_t visit_id, CaptureMoment moment) const {
     return measurementOf(visit_id, moment, measurements_);
+  }
+
+  // Of any of the visit's passes.
+  [[nodiscard]] std::string renderedElsewhereIn(const VisitRecord& record) const {
+    const std::string device = study_.device.empty() ? likelyGraphicsDevice(*record.best()) : study_.device;
+    for (const Pass& pass : passes_) {
+      if (pass.visit_id != record.visit->id) continue;
+      if (std::string elsewhere = renderedElsewhere(pass.loads, device); !elsewhere.empty()) return elsewhere;
+    }
+    return "";
   }
 
   void addMeasured(VisitProof& visit) const {
@@ -202,6 +213,7 @@ class Proving {
   const Study& study_;
   std::vector<VisitRecord> records_;
   std::span<const VisitMeasurement> measurements_;
+  std::span<const Pass> passes_;
   ComparisonOrder declared_;
   ComparisonOrder alike_;
   BenchProof proof_;

@@ -11,6 +11,7 @@
 #include <fmt/format.h>
 
 #include "bench/capture.h"
+#include "bench/graphics_load.h"
 #include "bench/local_bench.h"
 #include "core/stated_fact.h"
 #include "core/variable_kind.h"
@@ -335,13 +336,16 @@ core::Status Session::closeVisit() {
   return isVisitOpen() ? captureVisit(core::CaptureMoment::End) : core::Status(core::Done{});
 }
 
-// Once a visit, in its first pass that is long enough: the warm-up, where there is one. A capture that cannot be filed
-// is left out: the pass goes on, and what is wrong with the file stops the sheet when the pass itself is filed.
-void Session::captureUnderLoad(std::size_t slot_index) {
-  if (hasCapture(recorded_.visits.back().id, core::CaptureMoment::UnderLoad)) return;
+// While a pass is surely under way: which graphics device is busy, in each; and once a visit, in its first pass that is
+// long enough (the warm-up, where there is one), the whole bench. A capture that cannot be filed is left out: the pass
+// goes on, and what is wrong with the file stops the sheet when the pass itself is filed.
+void Session::lookUnderLoad(std::size_t slot_index) {
+  loads_.clear();
   const std::int64_t started_ms = pass_started_ms_;
   QTimer::singleShot(kUnderLoadMs, this, [this, slot_index, started_ms] {
     if (slotInHand() != slot_index || pass_started_ms_ != started_ms) return;  // a short pass is over by now
+    loads_ = bench::graphicsLoads(machine());
+    if (loads_.size() < 2) loads_.clear();  // with one device there is no question
     (void)captureVisit(core::CaptureMoment::UnderLoad);
   });
 }
@@ -433,7 +437,7 @@ void Session::runPass(std::size_t slot_index) {
   pass_started_ms_ = now();
   slot_in_hand_ = slot_index;
   setState(State::RunningPass);
-  captureUnderLoad(slot_index);
+  lookUnderLoad(slot_index);
   const double limit_s = study().plan.time_limit_s;
   const core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
   launch({exact, folder(), limit_s}, [this, slot_index, log_path, limit_s](const bench::CommandOutcome& outcome) {
@@ -444,6 +448,7 @@ void Session::runPass(std::size_t slot_index) {
     measured.pass.slot = slot_index;
     measured.pass.attempt = attemptsOf(slot_index) + 1;
     measured.pass.visit_id = recorded_.visits.back().id;
+    measured.pass.loads = std::exchange(loads_, {});
     filePass(std::move(measured));
   });
 }

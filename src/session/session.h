@@ -127,7 +127,7 @@ class Session : public QObject {
   void measure(core::CaptureMoment moment);
   core::Status applySettings(core::Side side);
   core::Status restoreSettings();
-  void captureUnderLoad(std::size_t slot_index);
+  void lookUnderLoad(std::size_t slot_index);
   core::Status closeVisit();
   [[nodiscard]] bool hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const;
   [[nodiscard]] bench::BenchConnection& machine() const { return stand_in_ ? *stand_in_ : bench_; }
@@ -168,6 +168,7 @@ class Session : public QObject {
   std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<std::size_t> slot_in_hand_;
   std::int64_t pass_started_ms_ = 0;
+  std::vector<core::DeviceLoad> loads_;  ///< of the pass in hand
 };
 
 }  // namespace session

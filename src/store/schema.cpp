@@ -63,6 +63,7 @@ constexpr const char* kSteps[] = {
       );
     )sql",
     R"sql(
+      ALTER TABLE pass ADD COLUMN loads TEXT NOT NULL DEFAULT '';
       CREATE TABLE measurement (
         id INTEGER PRIMARY KEY,
         visit_id INTEGER NOT NULL REFERENCES visit (id),

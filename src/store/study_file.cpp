@@ -3,6 +3,9 @@
 #include <cstdio>
 #include <filesystem>
 #include <map>
+#include <sstream>
+
+#include <fmt/format.h>
 
 #include "core/schedule.h"
 #include "core/secondary.h"
@@ -29,6 +32,20 @@ core::Visit visitFrom(const Statement& row) {
           row.integer(5)};
 }
 
+// A line for each device: its address and how busy it was, in percent.
+std::string loadsText(const std::vector<core::DeviceLoad>& loads) {
+  std::string text;
+  for (const core::DeviceLoad& load : loads) text += fmt::format("{} {:g}\n", load.device, load.busy_percent);
+  return text;
+}
+
+std::vector<core::DeviceLoad> loadsFrom(const std::string& text) {
+  std::vector<core::DeviceLoad> loads;
+  std::istringstream lines(text);
+  for (core::DeviceLoad load; lines >> load.device >> load.busy_percent;) loads.push_back(load);
+  return loads;
+}
+
 core::Pass passFrom(const Statement& row) {
   core::Pass pass;
   pass.id = row.integer(0);
@@ -40,6 +57,7 @@ core::Pass passFrom(const Statement& row) {
   pass.started_ms = row.integer(6);
   pass.duration_s = row.real(7);
   if (!row.isNull(8)) pass.value = row.real(8);
+  pass.loads = loadsFrom(row.text(10));
   return pass;
 }
 
@@ -156,14 +174,15 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
   const Status written = database_.inTransaction([&]() -> Status {
     auto statement = database_.prepare(
         "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, "
-        "error_output) "
-        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)");
+        "error_output, loads) "
+        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)");
     if (!statement) return statement.error();
     statement->bind(1, pass.visit_id).bind(2, static_cast<std::int64_t>(pass.slot)).bind(3, std::int64_t{pass.attempt});
     statement->bind(4, static_cast<std::int64_t>(pass.status)).bind(5, std::string_view(pass.failure));
     statement->bind(6, pass.started_ms).bind(7, pass.duration_s).bind(8, pass.value);
     if (!frame_ms.empty()) statement->bind(9, Blob{packFrames(frame_ms)});
-    return stepOnce(statement->bind(10, Blob{packText(pass.output)}).bind(11, Blob{packText(pass.error_output)}));
+    statement->bind(10, Blob{packText(pass.output)}).bind(11, Blob{packText(pass.error_output)});
+    return stepOnce(statement->bind(12, std::string_view(loadsText(pass.loads))));
   });
   if (!written) return written.error();
   pass.id = database_.lastInsertId();
@@ -225,11 +244,11 @@ core::Result<Recorded> StudyFile::recorded() {
                              take_visit);
       !rows)
     return rows.error();
-  if (auto rows =
-          forEachRow(database_,
-                     "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames "
-                     "FROM pass ORDER BY id",
-                     take_pass);
+  if (auto rows = forEachRow(
+          database_,
+          "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, loads "
+          "FROM pass ORDER BY id",
+          take_pass);
       !rows)
     return rows.error();
   if (auto rows =

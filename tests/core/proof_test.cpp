@@ -115,20 +115,21 @@ TEST_F(Proofs, TrustTheCaptureUnderLoad) {
   EXPECT_TRUE(stops().empty());
 }
 
-TEST_F(Proofs, StopWhenTheOtherDeviceRendered) {
-  core::Capture loaded = captures_[1].capture;  // the changed level, while a pass runs
-  for (const auto& [device, busy] : {std::pair{"0000:00:02.0", 97.0}, std::pair{"0000:03:00.0", 2.0}}) {
-    core::Fact load;
-    load.name = std::string("pci/") + device + "/gpu_busy_percent";
-    load.kind = core::FactKind::Volatile;
-    load.number = busy;
-    loaded.put(load);
-  }
-  captures_.push_back({2, CaptureMoment::UnderLoad, loaded});
+TEST_F(Proofs, StopWhenTheOtherDeviceRenderedInAnyPass) {
   study_.device = "0000:03:00.0";
-  EXPECT_EQ(stops(), std::vector<std::string>{"other_device/visit 2"});
+  std::vector<core::Pass> passes(3);
+  for (core::Pass& pass : passes) pass.visit_id = 2;
+  passes[0].loads = {{"0000:00:02.0", 1}, {"0000:03:00.0", 98}};
+  passes[1].loads = {{"0000:00:02.0", 97}, {"0000:03:00.0", 2}};
+  const auto elsewhere = [&] { return core::proveBench(study_, record(passes)).visits[1].rendered_elsewhere; };
+  EXPECT_EQ(elsewhere(), "0000:00:02.0 was 97 % busy, 0000:03:00.0 2 %");
   study_.device = "0000:00:02.0";
-  EXPECT_TRUE(stops().empty());
+  EXPECT_EQ(elsewhere(), "0000:03:00.0 was 98 % busy, 0000:00:02.0 1 %");
+  passes[0].loads.clear();
+  EXPECT_EQ(elsewhere(), "");
+  const auto judged = core::judgementOf(study_, record(passes));
+  EXPECT_TRUE(std::none_of(judged.doubts.begin(), judged.doubts.end(),
+                           [](const auto& doubt) { return doubt.id.starts_with("other_device"); }));
 }
 
 TEST_F(Proofs, BelieveWhatWasReadOnlyWhereTheMeasurementDoesNotSpeakAgainstIt) {

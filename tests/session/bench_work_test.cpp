@@ -254,6 +254,29 @@ TEST_F(BenchWork, GivesUpAfterRestartsThatBringNoVisit) {
   EXPECT_EQ(session->problem()->sentence().find("restarts in a row"), std::string::npos);
 }
 
+TEST_F(BenchWork, RecordsWithEachPassWhichGraphicsDeviceWasBusy) {
+  const auto card = [&](const std::string& address, const std::string& busy) {
+    setting("/sys/bus/pci/devices/" + address + "/class", "0x030000\n");
+    setting("/sys/bus/pci/devices/" + address + "/gpu_busy_percent", busy + "\n");
+  };
+  card("0000:00:02.0", "97");
+  card("0000:03:00.0", "2");
+  core::Study one = study();
+  one.device = "0000:03:00.0";
+  one.cases[0].command = {"sh", "-c", "sleep 1.8; echo '{\"seconds\": 1.8}'"};
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  const auto again = open();
+  ASSERT_EQ(again->recorded().passes.size(), 2U);
+  const std::vector<core::DeviceLoad> loads{{"0000:00:02.0", 97}, {"0000:03:00.0", 2}};
+  for (const core::Pass& pass : again->recorded().passes) EXPECT_EQ(pass.loads, loads);
+  const auto judged = core::judgementOf(one, store::recordOf(again->recorded()));
+  EXPECT_EQ(judged.doubts.front().rank, core::DoubtRank::Stop);
+  EXPECT_EQ(std::count_if(judged.doubts.begin(), judged.doubts.end(),
+                          [](const auto& doubt) { return doubt.id.starts_with("other_device"); }),
+            2);
+}
+
 TEST_F(BenchWork, PutsWhatPeopleStateIntoEveryCapture) {
   const auto session = sessionFor(study());
   EXPECT_EQ(session->state("room_temperature", "warm").error().kind, ErrorKind::Malformed);

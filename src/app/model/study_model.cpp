@@ -92,7 +92,10 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
 void StudyModel::update() {
   const store::Recorded& recorded = session_->recorded();
   // Captures come a few times a visit, passes all the time: the proof is worked out anew only when it can have changed.
-  const std::size_t records = recorded.captures.size() + recorded.measurements.size();
+  const auto loaded = std::count_if(recorded.passes.begin(), recorded.passes.end(),
+                                    [](const core::Pass& pass) { return !pass.loads.empty(); });
+  const std::size_t records =
+      recorded.captures.size() + recorded.measurements.size() + static_cast<std::size_t>(loaded);
   const bool is_proof_current = proved_records_ == records && proved_study_ == study();
   const core::Record record = store::recordOf(recorded);
   if (!is_proof_current) judged_.proof = core::proveBench(study(), record);

@@ -89,7 +89,8 @@ class StudyModel final : public QObject {
   session::UserFiles files_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
-  std::optional<std::size_t> proved_records_;  ///< how many captures and measurements the proof rests on
+  std::optional<std::size_t>
+      proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on
   core::Study proved_study_;
   std::vector<core::Error> problems_;
 };
