@@ -13,6 +13,7 @@
 #include "probe/compute_probe.h"
 #include "probe/copy_probe.h"
 #include "probe/memory_probe.h"
+#include "probe/memory_test.h"
 #include "probe/scene_run.h"
 #include "probe/storage_probe.h"
 
@@ -38,6 +39,7 @@ struct Options {
   ComputeOptions compute;
   StorageOptions storage;
   CopyOptions copy;
+  MemoryTestOptions memory_test;
   bool lists_devices = false;
 };
 
@@ -65,6 +67,13 @@ CLI::App* addMemory(CLI::App& app, Options& options) {
                      "Threads that share them; 0: one for each processor that it may use");
   memory->add_option("--repeats", options.memory.repeats, "Measurements of each");
   return memory;
+}
+
+CLI::App* addMemoryTest(CLI::App& app, Options& options) {
+  CLI::App* test = app.add_subcommand("memory-test", "Write and read back main memory; any error ends it with code 1");
+  test->add_option("--mib", options.memory_test.mib, "Tested at once, MiB; 0: half of what is free");
+  test->add_option("--seconds", options.memory_test.seconds, "For how long");
+  return test;
 }
 
 CLI::App* addCompute(CLI::App& app, Options& options) {
@@ -130,6 +139,21 @@ Answer memory(Options& options) {
                       {"clock_GHz", json(readings->clock_GHz)}};
 }
 
+Answer memoryTest(const Options& options) {
+  const auto result = testMemory(options.memory_test);
+  if (!result) return result.error();
+  if (result->errors > 0)
+    return core::Error{core::ErrorKind::CommandFailed,
+                       fmt::format("{} words of memory came back otherwise than they were written", result->errors),
+                       fmt::format("{} MiB, {} rounds", result->mib, result->rounds),
+                       "Lower the profile or its speed; never trust results or data at this level"};
+  return ordered_json{{"workload", "memory-test"},
+                      {"mib", result->mib},
+                      {"rounds", result->rounds},
+                      {"tested_GB", result->tested_GB},
+                      {"errors", result->errors}};
+}
+
 Answer compute(Options& options) {
   if (options.compute.threads == 0) options.compute.threads = usableProcessors();
   const auto readings = measureCompute(options.compute);
@@ -174,6 +198,7 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   const std::pair<CLI::App*, std::function<Answer()>> commands[] = {
       {addScene(app, options), [&] { return scene(options); }},
       {addMemory(app, options), [&] { return memory(options); }},
+      {addMemoryTest(app, options), [&] { return memoryTest(options); }},
       {addCompute(app, options), [&] { return compute(options); }},
       {addStorage(app, options), [&] { return storage(options); }},
       {addCopy(app, options), [&] { return copy(options); }}};

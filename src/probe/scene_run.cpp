@@ -3,6 +3,7 @@
 #include <atomic>
 #include <barrier>
 #include <chrono>
+#include <csignal>
 #include <cstdio>
 #include <memory>
 #include <thread>
@@ -81,6 +82,9 @@ core::Status checkOptions(const SceneOptions& options) {
   return core::Done{};
 }
 
+// Asked to end, it finishes its log.
+volatile std::sig_atomic_t is_asked_to_end = 0;
+
 }  // namespace
 
 core::Result<SceneSummary> runScene(const SceneOptions& options) {
@@ -94,6 +98,7 @@ core::Result<SceneSummary> runScene(const SceneOptions& options) {
   const auto begin = Clock::now();
   auto flushed = begin;
   auto frame_begin = begin;
+  std::signal(SIGTERM, [](int) { is_asked_to_end = 1; });
   for (bool is_over = false; !is_over;) {
     const double passed = std::chrono::duration<double>(frame_begin - begin).count();
     // By time or by number of frames: either way every pass sees the same path from 0 to 1.
@@ -107,7 +112,8 @@ core::Result<SceneSummary> runScene(const SceneOptions& options) {
     }
     frame_begin = frame_end;  // writing the log belongs to the next frame, as it would in a real program
     ++summary.frames;
-    is_over = options.seconds ? secondsSince(begin) >= *options.seconds : summary.frames >= *options.frames;
+    is_over = is_asked_to_end != 0 ||
+              (options.seconds ? secondsSince(begin) >= *options.seconds : summary.frames >= *options.frames);
   }
   summary.seconds = std::chrono::duration<double>(frame_begin - begin).count();
   summary.average_fps = summary.frames / summary.seconds;

@@ -1,6 +1,7 @@
 #include "simbench/commands.h"
 
 #include <chrono>
+#include <csignal>
 #include <cstdio>
 #include <fstream>
 #include <thread>
@@ -31,6 +32,25 @@ struct Options {
   double pace = 1;
 };
 
+// Asked to end, a workload finishes its log, as a well-made one does.
+volatile std::sig_atomic_t is_asked_to_end = 0;
+
+/// What a planted fault leaves of a run: half a log, and a program that is gone, hangs or complains.
+Status fail(Fault fault, const std::string& log_path) {
+  if (!log_path.empty())
+    std::ofstream(log_path) << "frame_ms\n12.5\n12.6\n" << (fault == Fault::BrokenLog ? "-12.7\n" : "12.");
+  switch (fault) {
+    case Fault::Crash:
+      std::signal(SIGSEGV, SIG_DFL);
+      std::raise(SIGSEGV);
+      break;
+    case Fault::Hang: std::this_thread::sleep_for(std::chrono::hours(1)); break;
+    case Fault::Error: break;
+    case Fault::BrokenLog: return core::Done{};
+  }
+  return Error{ErrorKind::CommandFailed, "the save would not load", "run", "Run it again"};
+}
+
 /// Writes frames as they fall due, so that somebody who watches the log sees the pass advance.
 Status writeLog(const std::string& path, const std::vector<double>& frame_ms, double pace) {
   using Clock = std::chrono::steady_clock;
@@ -40,6 +60,7 @@ Status writeLog(const std::string& path, const std::vector<double>& frame_ms, do
   const auto begin = Clock::now();
   double now_ms = 0;
   for (const double d : frame_ms) {
+    if (is_asked_to_end != 0) break;
     std::fputs(fmt::format("{:.4f}\n", d).c_str(), log);
     now_ms += d;
     const auto due = begin + std::chrono::duration<double, std::milli>(now_ms * pace);
@@ -66,6 +87,9 @@ Status runPass(const Options& options, std::ostream& out) {
   const PassResult pass = simulatePass(*state, found->second, options.case_name);
   state->warm_minutes += pass.seconds / 60;
   if (auto saved = saveBench(*state); !saved) return saved;
+  if (const auto fault = state->truth.faults.find(state->runs); fault != state->truth.faults.end())
+    return fail(fault->second, options.log_path);
+  std::signal(SIGTERM, [](int) { is_asked_to_end = 1; });
   if (found->second.is_time) {
     if (options.pace > 0) std::this_thread::sleep_for(std::chrono::duration<double>(pass.seconds * options.pace));
     out << ordered_json{{"case", options.case_name}, {"seconds", pass.seconds}}.dump() << '\n';
@@ -121,7 +145,7 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   run->add_option("--pace", options.pace, "1 = as long as the real thing, 0 = as fast as it can")
       ->check(CLI::NonNegativeNumber);
   CLI::App* measuring = with_state(app.add_subcommand("measure", "Print what the machine yields, as the probe does"));
-  measuring->add_option("what", options.measured, "memory, copy or compute")->required();
+  measuring->add_option("what", options.measured, "memory, memory-test, copy or compute")->required();
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {

@@ -206,10 +206,13 @@ void writeGraphics(FakeTree& tree, const Machine& m) {
                     {"power_dpm_force_performance_level", "auto"},
                     {"resource0_resize", "0000000000007f00"},
                     {"hwmon/hwmon2/name", "amdgpu"},
-                    {"hwmon/hwmon2/temp1_input", "61000"},
+                    {"hwmon/hwmon2/temp1_input", std::to_string(1000 * m.graphics_c)},
+                    {"hwmon/hwmon2/temp1_crit", "105000"},
+                    {"hwmon/hwmon2/fan1_input", std::to_string(m.fan_rpm)},
                     {"hwmon/hwmon2/power1_cap", "190000000"},
                     {"drm/card0/card0-DP-1/status", "connected"},
                     {"drm/card0/card0-DP-1/modes", "2560x1440"}});
+  tree.link("sys/class/hwmon/hwmon2", card + "/hwmon/hwmon2");
   if (m.is_external) tree.line(card + "/removable", "removable");
 }
 
@@ -264,6 +267,9 @@ const std::map<std::string, Field>& fields() {
                                                 {"cable_gbps", into(&Machine::cable_gbps)},
                                                 {"kernel", into(&Machine::kernel)},
                                                 {"swappiness", into(&Machine::swappiness)},
+                                                {"graphics_c", into(&Machine::graphics_c)},
+                                                {"fan_rpm", into(&Machine::fan_rpm)},
+                                                {"memory_errors", into(&Machine::memory_errors)},
                                                 {"yields", into(&Machine::yields)}};
   return all;
 }

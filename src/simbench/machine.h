@@ -38,7 +38,10 @@ struct Machine {
   double cable_gbps = 20;    ///< per lane
   std::string kernel = "6.12.48-corvane";
   int swappiness = 60;
-  double yields = 1;  ///< share of what it shows that it really yields; shown nowhere, only a measurement finds it
+  int graphics_c = 61;    ///< what the card's sensor shows
+  int fan_rpm = 1450;     ///< and its fan
+  int memory_errors = 0;  ///< that a test of the memory finds
+  double yields = 1;      ///< share of what it shows that it really yields; shown nowhere, only a measurement finds it
 };
 
 /// Applies overrides. Errors  Malformed for a field that a machine has not

@@ -34,6 +34,12 @@ CaseTruth caseFrom(const json& object) {
   return truth;
 }
 
+Fault faultFrom(const std::string& name) {
+  static const std::map<std::string, Fault> names{
+      {"crash", Fault::Crash}, {"hang", Fault::Hang}, {"error", Fault::Error}, {"broken_log", Fault::BrokenLog}};
+  return names.at(name);
+}
+
 }  // namespace
 
 core::Result<Truth> truthFromJson(const json& object, const std::string& source_name) {
@@ -52,10 +58,15 @@ core::Result<Truth> truthFromJson(const json& object, const std::string& source_
     truth.machine = object.value("machine", json::object());
     for (const json& accident : object.value("accidents", json::array()))
       truth.accidents[accident.at("at_boot")] = influenceFrom(accident);
+    for (const json& fault : object.value("faults", json::array()))
+      truth.faults[fault.at("at_run")] = faultFrom(fault.at("fault"));
     for (const auto& [name, a_case] : object.at("cases").items()) truth.cases[name] = caseFrom(a_case);
   } catch (const json::exception& e) {
     return core::Error{core::ErrorKind::Malformed, std::string("the truth does not fit: ") + e.what(), source_name,
                        "Compare it with docs/simulated-bench.md"};
+  } catch (const std::out_of_range&) {
+    return core::Error{core::ErrorKind::OutOfRange, "the truth plants a fault that is not known", source_name,
+                       "Use crash, hang, error or broken_log"};
   }
   // A field that no machine has is found now, not at the restart that would need it.
   Machine tried;

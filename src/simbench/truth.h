@@ -34,6 +34,9 @@ struct CaseTruth {
   double stutter_memory_power = 0;  ///< how a stutter grows with the memory factor
 };
 
+/// How a run goes wrong: the program crashes, hangs, ends with an error, or leaves half a log.
+enum class Fault { Crash, Hang, Error, BrokenLog };
+
 /// The hidden truth of a simulated bench. Described in docs/simulated-bench.md.
 struct Truth {
   std::uint64_t seed = 1;
@@ -52,6 +55,7 @@ struct Truth {
   std::map<std::string, Variable> variables;
   nlohmann::json machine = nlohmann::json::object();  ///< how this machine differs from the usual one
   std::map<std::int64_t, Influence> accidents;        ///< by the boot in which they happen, from 1
+  std::map<std::int64_t, Fault> faults;               ///< by the run in which they happen, from 1
   std::map<std::string, CaseTruth> cases;             ///< by "NAME@PRESET"
 };
 
