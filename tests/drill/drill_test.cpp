@@ -1,0 +1,205 @@
+// A sheet of three rounds that restarts its bench at every flip, on a bench that goes wrong, killed and cut off at
+// moments drawn at random. IRON_LEVER_DRILL=200 in the environment makes it 200 moments of each kind; `./lever drill
+// 200` does.
+#include <gtest/gtest.h>
+
+#include <QCoreApplication>
+#include <QElapsedTimer>
+#include <QProcess>
+#include <cstdlib>
+#include <filesystem>
+#include <map>
+#include <random>
+#include <set>
+#include <sstream>
+
+#include "core/judgement.h"
+#include "core/schedule.h"
+#include "store/study_file.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+
+namespace {
+
+using PassKey = std::pair<std::size_t, int>;  // slot and attempt
+
+int moments() {
+  const char* asked = std::getenv("IRON_LEVER_DRILL");
+  return asked ? std::atoi(asked) : 3;
+}
+
+core::Study sheet() {
+  core::Study study = support::studyOf({"iron-lever-simbench", "run", "--state", "bench", "--case", "Ring pass@4K dome",
+                                        "--pace", "0", "--out", "{log}"});
+  core::Case timed = study.cases[0];
+  timed.workload = "Sky survey";
+  timed.preset = "full catalogue";
+  timed.command = {"iron-lever-simbench",       "run",    "--state", "bench", "--case",
+                   "Sky survey@full catalogue", "--pace", "0"};
+  timed.source = core::ResultSource::JsonField;
+  timed.field = "seconds";
+  timed.metric = {"time", "s", core::Direction::LowerIsBetter};
+  study.cases.push_back(timed);
+  study.kind = "memory_speed";
+  study.machine = "bench/machine";
+  study.measure_command = {"iron-lever-simbench", "measure", "--state", "bench", "memory"};
+  study.stability_command = {"iron-lever-simbench", "measure", "--state", "bench", "memory-test"};
+  for (std::size_t i = 0; i < 2; ++i)
+    study.levels[i].set_command = {"iron-lever-simbench",
+                                   "set",
+                                   "--state",
+                                   "bench",
+                                   i == 0 ? "memory_speed=4800" : "memory_speed=6000",
+                                   "--reboot"};
+  study.plan.order = core::Order::BalancedShuffle;
+  study.plan.rounds = 3;
+  study.plan.passes_per_visit = 2;
+  study.plan.drawn = {core::Side::Baseline, core::Side::Changed, core::Side::Baseline};
+  study.plan.retries = 1;
+  study.plan.time_limit_s = 2;
+  return study;
+}
+
+class Drill : public testing::Test {
+ protected:
+  Drill() { setUpAgain(); }
+  /// A fresh bench and a fresh study.
+  void setUpAgain() {
+    std::filesystem::remove_all(bench().toStdString());
+    std::filesystem::remove(path_);
+    told_.clear();
+    EXPECT_EQ(run(QStringLiteral("iron-lever-simbench"),
+                  {QStringLiteral("init"), QStringLiteral("--state"), bench(), QStringLiteral("--truth"),
+                   QStringLiteral(IRON_LEVER_SOURCE "/tests/drill/faulty_bench.json")}),
+              0);
+    EXPECT_TRUE(store::StudyFile::create(path_, sheet()).ok());
+  }
+  [[nodiscard]] QString bench() const { return QString::fromStdString(folder_ / "bench"); }
+  static QString program(const QString& name) {
+    return QCoreApplication::applicationDirPath() + QLatin1Char('/') + name;
+  }
+  static int run(const QString& name, const QStringList& arguments) {
+    QProcess process;
+    process.start(program(name), arguments);
+    process.waitForFinished(-1);
+    return process.exitCode();
+  }
+  /// Runs the sheet until it ends, the power goes at `cut_at`, or it is killed after so many milliseconds. Remembers
+  /// every pass of which it told. Returns its exit code.
+  int runSheet(std::int64_t cut_at = 0, int kill_after_ms = -1) {
+    QProcess process;
+    process.setProcessChannelMode(QProcess::SeparateChannels);
+    process.start(program(QStringLiteral("sheet_runner")),
+                  {QString::fromStdString(folder_.path()), QString::number(cut_at), QString::number(seed_)});
+    if (kill_after_ms >= 0) {
+      process.waitForFinished(kill_after_ms);
+      process.kill();
+    }
+    process.waitForFinished(-1);
+    std::istringstream told(process.readAllStandardOutput().toStdString());
+    std::string word;
+    while (told >> word) {
+      if (word == "acts") {
+        told >> acts_;
+      } else if (std::size_t slot = 0; word == "filed") {
+        int attempt = 0;
+        int status = 0;
+        told >> slot >> attempt >> status;
+        told_[{slot, attempt}] = status;
+      }
+    }
+    problem_ = process.readAllStandardError().toStdString();
+    return process.exitCode();
+  }
+  [[nodiscard]] store::Recorded recorded() const {
+    auto file = store::StudyFile::open(path_);
+    EXPECT_TRUE(file.ok()) << file.error().sentence();
+    return file ? *file->recorded() : store::Recorded{};
+  }
+  /// No pass of which it told is lost, and none is there twice.
+  void expectNothingLost() const {
+    std::map<PassKey, int> kept;
+    std::map<std::size_t, int> finished;
+    for (const core::Pass& pass : recorded().passes) {
+      EXPECT_TRUE(kept.emplace(PassKey{pass.slot, pass.attempt}, static_cast<int>(pass.status)).second);
+      if (pass.status != core::PassStatus::Finished) continue;
+      EXPECT_EQ(++finished[pass.slot], 1) << "slot " << pass.slot;
+    }
+    for (const auto& [pass, status] : told_)
+      EXPECT_TRUE(kept.contains(pass) && kept[pass] == status) << "slot " << pass.first << " attempt " << pass.second;
+  }
+  /// However often it was interrupted before, it can be run to its end.
+  void expectItCanBeFinished() {
+    EXPECT_EQ(runSheet(), 0) << problem_;
+    expectNothingLost();
+    const auto judged = core::judgementOf(sheet(), store::recordOf(recorded()));
+    EXPECT_TRUE(judged.findings.is_plan_complete);
+    EXPECT_EQ(judged.findings.failed_passes, 0);  // each fault was made good by the plan's one retry
+  }
+
+  support::TestFolder folder_;
+  std::string path_ = folder_ / "study.ironlever";
+  std::map<PassKey, int> told_;
+  std::int64_t acts_ = 0;
+  std::uint64_t seed_ = 1;
+  std::string problem_;
+};
+
+TEST_F(Drill, RunsAloneThroughRestartsAndFaultsAndCatchesEachWhereItHappened) {
+  expectItCanBeFinished();
+  const store::Recorded all = recorded();
+  EXPECT_EQ(all.visits.size(), 6U);
+  std::set<std::string> boots;
+  for (const core::Visit& visit : all.visits) boots.insert(visit.boot_id);
+  EXPECT_EQ(boots.size(), 6U);  // a restart at every flip
+  std::vector<std::string> failures;
+  for (const core::Pass& pass : all.passes)
+    if (pass.status == core::PassStatus::Failed) failures.push_back(pass.failure);
+  ASSERT_EQ(failures.size(), 4U) << testing::PrintToString(failures);
+  EXPECT_NE(failures[0].find("crashed (signal 11"), std::string::npos) << failures[0];
+  EXPECT_NE(failures[1].find("time limit of 2 s"), std::string::npos) << failures[1];
+  EXPECT_NE(failures[2].find("frame log, line 4"), std::string::npos) << failures[2];
+  EXPECT_NE(failures[3].find("the save would not load"), std::string::npos) << failures[3];
+  // The memory fell back in one visit: its passes stay out until somebody accepts it.
+  const auto judged = core::judgementOf(sheet(), store::recordOf(all));
+  EXPECT_EQ(judged.doubts.front().rank, core::DoubtRank::Stop);
+  EXPECT_NE(judged.doubts.front().sentence.find("memory configured speed dropped from 6000 to 4800"), std::string::npos)
+      << judged.doubts.front().sentence;
+}
+
+TEST_F(Drill, LosesNoPassToAKillAtAnyMoment) {
+  QElapsedTimer clock;
+  clock.start();
+  expectItCanBeFinished();
+  const auto whole_ms = static_cast<int>(clock.elapsed());
+  std::mt19937 random(20261125);
+  for (int i = 0; i < moments() && !HasFailure(); ++i) {
+    setUpAgain();
+    const int kills = 1 + static_cast<int>(random() % 3);
+    for (int k = 0; k < kills; ++k) {
+      (void)runSheet(0, static_cast<int>(random() % static_cast<unsigned>(whole_ms)));
+      expectNothingLost();
+    }
+    expectItCanBeFinished();
+  }
+}
+
+TEST_F(Drill, LosesNoPassToAPowerCutAtAnyMoment) {
+  expectItCanBeFinished();
+  const auto acts = static_cast<std::uint64_t>(acts_);
+  ASSERT_GT(acts, 100U);
+  std::mt19937_64 random(20261126);
+  for (int i = 0; i < moments() && !HasFailure(); ++i) {
+    setUpAgain();
+    seed_ = random();
+    const int code = runSheet(static_cast<std::int64_t>(1 + random() % acts));
+    EXPECT_EQ(code, 77) << problem_;
+    expectNothingLost();
+    // Without power the bench restarts too.
+    EXPECT_EQ(
+        run(QStringLiteral("iron-lever-simbench"), {QStringLiteral("reboot"), QStringLiteral("--state"), bench()}), 0);
+    expectItCanBeFinished();
+  }
+}
+
+}  // namespace
