@@ -11,8 +11,8 @@
 
 namespace bench {
 
-/// How a command ended.
-enum class Ending { Exited, Crashed, TimedOut, Stopped, NotStarted };
+/// How a command ended. `Ended`: it was asked to end, since its work was done.
+enum class Ending { Exited, Crashed, TimedOut, Stopped, NotStarted, Ended };
 
 /// What a command did.
 struct CommandOutcome {
@@ -22,7 +22,8 @@ struct CommandOutcome {
   std::string what;             ///< for NotStarted: why
   std::int64_t started_ms = 0;  ///< UTC, milliseconds since 1970
   double duration_s = 0;
-  std::string output;  ///< standard output; the middle of very long output is left out and says so
+  double processor_s = 0;  ///< processor time that it and what it started used
+  std::string output;      ///< standard output; the middle of very long output is left out and says so
   std::string error_output;
 };
 
@@ -39,6 +40,8 @@ class RunningCommand : public QObject {
  public:
   /// Ends the command and everything that it started; `finished` follows with Ending::Stopped.
   virtual void stop() = 0;
+  /// Asks it to end, and ends it if it does not within three seconds; `finished` follows with Ending::Ended.
+  virtual void askToEnd() = 0;
 
  Q_SIGNALS:
   void finished(const bench::CommandOutcome& outcome);

@@ -2,11 +2,27 @@
 
 #include <signal.h>
 #include <sys/prctl.h>
+#include <sys/resource.h>
 #include <unistd.h>
 
 #include <QDateTime>
 
 namespace bench {
+namespace {
+
+constexpr int kPatienceMs = 3000;
+
+// Of every child that has ended and was waited for, with theirs.
+double childrensTime() {
+  rusage usage{};
+  ::getrusage(RUSAGE_CHILDREN, &usage);
+  const auto seconds = [](const timeval& t) {
+    return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6;
+  };
+  return seconds(usage.ru_utime) + seconds(usage.ru_stime);
+}
+
+}  // namespace
 
 ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection& connection,
                                const QString& own_folder) {
@@ -14,7 +30,8 @@ ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection&
   connect(&process_, &QProcess::readyReadStandardError, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::started, this, [this] {
     group_ = process_.processId();
-    if (is_stopped_ || is_timed_out_) killGroup();  // asked for while the process was still coming up
+    if (is_stopped_ || is_timed_out_ || is_asked_to_end_)
+      killGroup();  // asked for while the process was still coming up
   });
   connect(&process_, &QProcess::finished, this, [this](int code, QProcess::ExitStatus status) {
     outcome_.exit_code = code;
@@ -72,6 +89,9 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
   });
   limit_.start(static_cast<int>(std::min(order.time_limit_s * 1000.0, 2e9)));
+  patience_.setSingleShot(true);
+  connect(&patience_, &QTimer::timeout, this, &ProcessCommand::killGroup);
+  children_s_ = childrensTime();
   outcome_.started_ms = QDateTime::currentMSecsSinceEpoch();
   clock_.start();
   process_.start(program, arguments);
@@ -80,6 +100,13 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
 void ProcessCommand::stop() {
   is_stopped_ = true;
   killGroup();
+}
+
+void ProcessCommand::askToEnd() {
+  is_asked_to_end_ = true;
+  if (group_ <= 0 || is_concluded_) return;
+  ::kill(static_cast<pid_t>(-group_), SIGTERM);
+  patience_.start(kPatienceMs);
 }
 
 void ProcessCommand::collect() {
@@ -97,7 +124,12 @@ void ProcessCommand::conclude(Ending ending) {
   killGroup();  // what the command left running would disturb the next pass
   is_concluded_ = true;
   limit_.stop();
-  outcome_.ending = is_stopped_ ? Ending::Stopped : is_timed_out_ ? Ending::TimedOut : ending;
+  patience_.stop();
+  outcome_.ending = is_stopped_        ? Ending::Stopped
+                    : is_timed_out_    ? Ending::TimedOut
+                    : is_asked_to_end_ ? Ending::Ended
+                                       : ending;
+  outcome_.processor_s = childrensTime() - children_s_;
   outcome_.duration_s = static_cast<double>(clock_.nsecsElapsed()) / 1e9;
   outcome_.output = output_.text();
   outcome_.error_output = error_output_.text();

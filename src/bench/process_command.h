@@ -16,6 +16,7 @@ class ProcessCommand final : public RunningCommand {
   ProcessCommand(const CommandOrder& order, const BenchConnection& connection, const QString& own_folder);
   ~ProcessCommand() override;
   void stop() override;
+  void askToEnd() override;
 
  private:
   void startProcess(const CommandOrder& order, const QString& program, const QString& own_folder);
@@ -25,6 +26,7 @@ class ProcessCommand final : public RunningCommand {
 
   QProcess process_;
   QTimer limit_;
+  QTimer patience_;  ///< since it was asked to end
   QElapsedTimer clock_;
   KeptOutput output_;
   KeptOutput error_output_;
@@ -32,6 +34,8 @@ class ProcessCommand final : public RunningCommand {
   qint64 group_ = 0;
   bool is_stopped_ = false;
   bool is_timed_out_ = false;
+  bool is_asked_to_end_ = false;
+  double children_s_ = 0;  ///< processor time of all ended children before this one started
   bool is_concluded_ = false;
 };
 

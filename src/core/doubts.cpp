@@ -1,6 +1,7 @@
 #include "core/doubts.h"
 
 #include <algorithm>
+#include <iterator>
 
 #include <fmt/format.h>
 
@@ -110,6 +111,15 @@ void addUnproved(Doubts& doubts, const Study& study, const BenchProof& proof) {
                       DoubtRank::Stop,
                       fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
                       "Set it right and repeat, or accept it with a reason",
+                      Place::Bench,
+                      {},
+                      {}});
+  if (study.school == School::WithHeadroom && !levels.comes_along.empty())
+    doubts.push_back({"came_along",
+                      DoubtRank::Caution,
+                      fmt::format("With headroom only the {} is to differ, and this came along: {}", study.variable,
+                                  joined(differenceSentences(levels.comes_along))),
+                      "Hold it, or ask the question as delivered",
                       Place::Bench,
                       {},
                       {}});
@@ -312,7 +322,7 @@ const char* doubtRankName(DoubtRank rank) {
 }
 
 std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, std::span<const Acceptance> acceptances,
-                            const BenchProof& proof) {
+                            const BenchProof& proof, std::vector<Doubt> of_passes) {
   Doubts doubts;
   for (const CaseFinding& finding : findings.cases) {
     addFailedPasses(doubts, finding);
@@ -321,6 +331,7 @@ std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, std::s
     addTooFewFrames(doubts, finding);
   }
   addBenchDoubts(doubts, study, findings, proof);
+  doubts.insert(doubts.end(), std::make_move_iterator(of_passes.begin()), std::make_move_iterator(of_passes.end()));
   addThinLows(doubts, findings);
   addDesignDoubts(doubts, study, findings);
   for (Doubt& doubt : doubts)

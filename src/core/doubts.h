@@ -27,8 +27,10 @@ struct Doubt {
   std::optional<std::string> accepted_because;  ///< a person's reason; an accepted doubt no longer counts as open
 };
 
-/// All doubts about a study, worst first. `acceptances` pairs a doubt's id with a person's reason.
+/// All doubts about a study, worst first. `acceptances` pairs a doubt's id with a person's reason; `of_passes` are
+/// those that core::passDoubts found.
 [[nodiscard]] std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                                          std::span<const Acceptance> acceptances = {}, const BenchProof& proof = {});
+                                          std::span<const Acceptance> acceptances = {}, const BenchProof& proof = {},
+                                          std::vector<Doubt> of_passes = {});
 
 }  // namespace core

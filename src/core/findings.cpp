@@ -13,7 +13,8 @@
 namespace core {
 namespace {
 
-void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes) {
+void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
+                 std::span<const std::size_t> skipped_slots) {
   std::set<std::size_t> recorded;
   std::set<std::size_t> finished;
   for (const Pass& pass : passes) {
@@ -23,7 +24,9 @@ void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<c
   findings.planned_passes = static_cast<int>(schedule.size());
   findings.recorded_passes = static_cast<int>(recorded.size());
   findings.failed_passes = static_cast<int>(recorded.size() - finished.size());
-  findings.is_plan_complete = recorded.size() == schedule.size() && !schedule.empty();
+  std::set<std::size_t> settled = recorded;
+  settled.insert(skipped_slots.begin(), skipped_slots.end());
+  findings.is_plan_complete = settled.size() == schedule.size() && !schedule.empty();
 }
 
 HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
@@ -103,11 +106,12 @@ void adjustForFamily(Findings& findings, const Study& study) {
 
 std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study,
                                     const std::vector<std::vector<CountedPass>>& counted) {
-  if (study.cases.size() < 2) return std::nullopt;
   std::vector<SuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i)
-    cases.push_back(
-        {study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
+    if (study.cases[i].shouldRespond())
+      cases.push_back(
+          {study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
+  if (cases.size() < 2) return std::nullopt;
   const auto summary = summarizeSuite(cases, study.confidence);
   if (!summary) return std::nullopt;
   const auto in_percent = [](const Contrast& contrast) {
@@ -125,10 +129,10 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 }  // namespace
 
 Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::span<const Pass> passes,
-                    std::span<const std::int64_t> retired_visits) {
+                    std::span<const std::int64_t> retired_visits, std::span<const std::size_t> skipped_slots) {
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
-  countPasses(findings, schedule, passes);
+  countPasses(findings, schedule, passes, skipped_slots);
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
   };

@@ -78,7 +78,9 @@ struct Findings {
 /// Computes the findings of a study from everything recorded so far.
 /// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
 /// the finished one counts Cost    dominated by the frame metrics of the counted passes
+/// `skipped_slots` were left out of the sheet by a person. Cases that should not respond stay out of the suite.
 [[nodiscard]] Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
-                                  std::span<const std::int64_t> retired_visits = {});
+                                  std::span<const std::int64_t> retired_visits = {},
+                                  std::span<const std::size_t> skipped_slots = {});
 
 }  // namespace core

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include "core/pass_doubts.h"
+
 namespace core {
 
 // What would tell of the effect is taken out: the number, and the doubts that quote it.
@@ -10,7 +12,9 @@ static void seal(Judgement& judgement) {
   judgement.claim.has_result = false;
   judgement.claim.verdict.clear();
   judgement.claim.outcome = fmt::format("… sealed until pass {} of {}", planned, planned);
-  std::erase_if(judgement.doubts, [](const Doubt& doubt) { return doubt.id.starts_with("lows_disagree/"); });
+  std::erase_if(judgement.doubts, [](const Doubt& doubt) {
+    return doubt.id.starts_with("lows_disagree/") || doubt.id.starts_with("control_moved/");
+  });
 }
 
 Judgement judgementOf(const Study& study, const Record& record) {
@@ -20,12 +24,17 @@ Judgement judgementOf(const Study& study, const Record& record) {
 Judgement judgementOf(const Study& study, const Record& record, BenchProof proof) {
   Judgement judgement;
   judgement.proof = std::move(proof);
+  std::vector<std::size_t> skipped;
+  for (const Skipped& one : record.skipped) skipped.push_back(one.slot);
   judgement.findings =
-      findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances));
+      findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances), skipped);
   judgement.findings.opened_early = record.opened_early;
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
                         !judgement.findings.is_plan_complete;
-  judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof);
+  judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof,
+                              passDoubts(study, record, judgement.findings));
+  judgement.extension = extensionOf(study, judgement.findings);
+  judgement.predictions = record.predictions;
   judgement.unreachable = record.unreachable;
   judgement.claim = claimOf(study, judgement.findings, record.unreachable);
   if (judgement.is_sealed) seal(judgement);

@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "core/doubts.h"
+#include "core/extension.h"
 #include "core/findings.h"
 #include "core/proof.h"
 #include "core/wording.h"
@@ -16,7 +17,9 @@ struct Judgement {
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;
-  bool is_sealed = false;  ///< nothing that tells of the effect is to be shown yet
+  std::optional<Extension> extension;   ///< what would make a finished plan decide, where it is allowed
+  std::vector<Prediction> predictions;  ///< what people expected before the first counted pass
+  bool is_sealed = false;               ///< nothing that tells of the effect is to be shown yet
 };
 
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/frame_metrics.h"
+#include "core/samples.h"
 #include "core/study.h"
 
 namespace core {
@@ -45,6 +46,10 @@ struct Pass {
   std::string output;                  ///< standard output, as captured
   std::string error_output;            ///< standard error, as captured
   std::vector<DeviceLoad> loads;       ///< where the bench has several graphics devices and the pass was long enough
+  std::optional<double> others_busy_percent;  ///< of one core, by programs that are not the pass
+  std::string settings;                       ///< the text of the workload's settings file after the pass
+  std::vector<ChannelSummary> samples;        ///< what was sampled while it ran, in a few numbers
+  std::optional<double> throttled;            ///< how often a limit set in
 };
 
 /// When in a visit the machine was read or measured. Written into study files; never renumbered.

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <span>
 #include <string>
@@ -23,6 +24,27 @@ struct VisitCapture {
 /// A doubt's id, and the reason with which a person took it upon themselves.
 using Acceptance = std::pair<std::string, std::string>;
 
+/// What a person expects before the first counted pass, and how they said it.
+struct Prediction {
+  std::string person;
+  double percent = 0;  ///< change of the headline metric
+
+  bool operator==(const Prediction&) const = default;
+};
+
+/// How a pass felt to the person who played or watched it, said before any number was shown.
+struct Felt {
+  std::int64_t pass_id = 0;
+  std::string person;
+  std::string word;  ///< "smooth", "hitches" or "unusable"
+};
+
+/// A pass that a person left out of the sheet.
+struct Skipped {
+  std::size_t slot = 0;
+  std::string reason;
+};
+
 /// Everything recorded in a study that a judgement rests on. The spans are whoever's who made it.
 struct Record {
   std::span<const Visit> visits;
@@ -32,6 +54,11 @@ struct Record {
   std::vector<Acceptance> acceptances;
   std::vector<Unreachable> unreachable;
   std::string opened_early;  ///< why the results were opened before the plan was complete; empty where they were not
+  std::vector<Prediction> predictions = {};  ///< the latest of each person
+  std::vector<Felt> felt = {};
+  std::vector<Skipped> skipped = {};
+  std::vector<std::string> plan_changes = {};   ///< what was changed of the plan after the first pass, and why
+  std::array<bool, 2> is_stable{false, false};  ///< was tested for errors, baseline and changed, and had none
 };
 
 }  // namespace core

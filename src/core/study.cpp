@@ -3,6 +3,7 @@
 #include "core/variable_kind.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <random>
 #include <set>
@@ -52,6 +53,10 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                     "a frame log yields a rate in FPS or a mean frame time in ms",
                     "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
   }
+  problems.unless(!a_case.is_played || (a_case.played_s >= 1 && a_case.played_s <= 7200), ErrorKind::OutOfRange, where,
+                  "the stretch that is played must last 1 to 7200 s", "A minute is usual");
+  problems.unless(!a_case.is_played || hasText(a_case.route), ErrorKind::Missing, where,
+                  "nobody knows what is to be played", "Write the route in words, the same for every pass");
   problems.unless(a_case.trim_first_s >= 0 && a_case.trim_last_s >= 0, ErrorKind::OutOfRange, where,
                   "seconds to leave out must be 0 or more", "Enter 0 to keep all frames");
 }
@@ -79,7 +84,8 @@ void checkRounds(Problems& problems, const Plan& plan) {
                   "passes in a visit must be 1 to 100", "One to four are usual; more rounds help more");
   const auto first = std::count(plan.drawn.begin(), plan.drawn.end(), Side::Baseline);
   const auto other = static_cast<std::ptrdiff_t>(plan.drawn.size()) - first;
-  problems.unless(static_cast<int>(plan.drawn.size()) == plan.rounds && std::abs(first - other) <= 1,
+  const int most_uneven = plan.extension_rounds > 0 ? 2 : 1;  // an extension is a balanced shuffle of its own
+  problems.unless(static_cast<int>(plan.drawn.size()) == plan.rounds && std::abs(first - other) <= most_uneven,
                   ErrorKind::OutOfRange, "plan",
                   "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
                   "Leave it out, and it is drawn anew");
@@ -97,6 +103,12 @@ void checkPlan(Problems& problems, const Plan& plan) {
                   "warm-ups must be 0 to 100", "One is usual");
   problems.unless(plan.settle_s >= 0 && plan.settle_s <= 86400, ErrorKind::OutOfRange, "plan",
                   "settling must take 0 to 86400 s", "A minute or two is usual after a restart");
+  problems.unless(plan.settle_to_c == 0 || (plan.settle_to_c >= 15 && plan.settle_to_c <= 110), ErrorKind::OutOfRange,
+                  "plan", "the temperature to settle to must be 15 to 110 °C", "Enter 0 to go by time alone");
+  problems.unless(plan.most_settle_s >= 0 && plan.most_settle_s <= 86400, ErrorKind::OutOfRange, "plan",
+                  "settling to a temperature must take 0 to 86400 s", "A quarter of an hour is usual");
+  problems.unless(plan.quiet_wait_s >= 0 && plan.quiet_wait_s <= 86400, ErrorKind::OutOfRange, "plan",
+                  "waiting for quiet must take 0 to 86400 s", "Enter 0 not to wait");
   problems.unless(plan.retries >= 0 && plan.retries <= 10, ErrorKind::OutOfRange, "plan", "retries must be 0 to 10",
                   "A pass that fails more often will not succeed by chance");
   problems.unless(plan.most_failures_in_a_row >= 1 && plan.most_failures_in_a_row <= 1000, ErrorKind::OutOfRange,
@@ -107,8 +119,6 @@ void checkPlan(Problems& problems, const Plan& plan) {
 
 }  // namespace
 
-std::string Case::title() const { return preset.empty() ? workload : workload + ", " + preset; }
-
 const char* orderName(Order order) {
   switch (order) {
     case Order::Blocked: return "blocked";
@@ -116,6 +126,23 @@ const char* orderName(Order order) {
     case Order::BalancedShuffle: return "balanced shuffle";
   }
   return "unknown";
+}
+
+const char* schoolName(School school) {
+  switch (school) {
+    case School::AsDelivered: return "as delivered";
+    case School::WithHeadroom: return "with headroom";
+  }
+  return "unknown";
+}
+
+std::vector<std::string> schoolAsks(School school) {
+  if (school == School::AsDelivered)
+    return {"Leave the machine as its users have it: their limits, their cooling, their background programs.",
+            "What comes along with the change is a part of the answer."};
+  return {"Lift out of the way whatever but the variable could decide: a frame cap, a power limit, heat, a slow drive.",
+          "Choose presets that wait for what the variable feeds.",
+          "Hold what would come along with the change, so that only the variable differs."};
 }
 
 std::vector<Side> drawRounds(int rounds, int seed) {
@@ -133,6 +160,13 @@ std::vector<Side> drawRounds(int rounds, int seed) {
 bool isSetByHand(const Study& study) {
   return !study.kind.empty() && std::all_of(study.levels.begin(), study.levels.end(), [](const Level& level) {
     return level.prefix.empty() && level.environment.empty() && level.set_command.empty() && level.writes.empty();
+  });
+}
+
+bool raisesLimits(const Level& level) {
+  constexpr std::array kLimits{"_power_limit_uw", "/power1_cap", "/pp_od_clk_voltage"};
+  return std::any_of(level.writes.begin(), level.writes.end(), [&](const SettingWrite& write) {
+    return std::any_of(kLimits.begin(), kLimits.end(), [&](const char* limit) { return write.path.ends_with(limit); });
   });
 }
 
@@ -182,6 +216,10 @@ ExactCommand measureCommand(const Study& study, Side side) {
   return study.measure_command.empty() ? ExactCommand{} : atLevel(study.level(side), study.measure_command);
 }
 
+ExactCommand stabilityCommand(const Study& study, Side side) {
+  return study.stability_command.empty() ? ExactCommand{} : atLevel(study.level(side), study.stability_command);
+}
+
 std::vector<ExactCommand> commandsOf(const Study& study) {
   std::vector<ExactCommand> commands;
   const auto add = [&](ExactCommand exact) {
@@ -190,7 +228,9 @@ std::vector<ExactCommand> commandsOf(const Study& study) {
   };
   for (const Level& level : study.levels) {
     add({{}, level.set_command, {}});
-    add(measureCommand(study, &level == &study.levels[0] ? Side::Baseline : Side::Changed));
+    const Side side = &level == &study.levels[0] ? Side::Baseline : Side::Changed;
+    add(stabilityCommand(study, side));
+    add(measureCommand(study, side));
     for (const Case& a_case : study.cases) add(passCommand(level, a_case));
   }
   return commands;

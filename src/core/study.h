@@ -7,14 +7,11 @@
 #include <utility>
 #include <vector>
 
+#include "core/case.h"
 #include "core/effect.h"
-#include "core/metric.h"
 #include "core/result.h"
 
 namespace core {
-
-/// A program and its arguments. Never a shell line: no quoting, no expansion, no pipes.
-using Command = std::vector<std::string>;
 
 /// A setting that a running Linux takes: a text written into a file of the kernel's.
 struct SettingWrite {
@@ -33,26 +30,6 @@ struct Level {
   std::string menu_path;             ///< where a person finds it on this bench: "Advanced > Memory > Profile 1"
 
   bool operator==(const Level&) const = default;
-};
-
-/// Where the result of a pass is found.
-enum class ResultSource { FrameLog, JsonField };
-
-/// A workload with a preset: the thing that is run again and again.
-/// In `command` the text "{log}" stands for the path of the frame log that the pass is to write.
-struct Case {
-  std::string workload;
-  std::string preset;
-  Command command;
-  ResultSource source = ResultSource::FrameLog;
-  std::string field = "frame_ms";  ///< the log's column, or the path of the JSON field ("result.seconds")
-  Metric metric;
-  double trim_first_s = 0;
-  double trim_last_s = 0;
-
-  /// "Ring pass, 4K dome"; the workload alone where there is no preset.
-  [[nodiscard]] std::string title() const;
-  bool operator==(const Case&) const = default;
 };
 
 /// In which order the levels are visited. `Blocked`: all passes of the baseline, then all of the changed level.
@@ -84,9 +61,13 @@ struct Plan {
   std::vector<Side> drawn = {};  ///< for BalancedShuffle: the level that each round begins with
   PlanningGuess guess = {};
   double settle_s = 0;             ///< waited at the start of each visit, before anything is measured
+  double settle_to_c = 0;          ///< and until the hottest part is this cool, °C; 0: time alone decides
+  double most_settle_s = 900;      ///< waited for that temperature, at most
+  double quiet_wait_s = 0;         ///< waited before each pass until other programs keep still, at most; 0: not at all
   int retries = 0;                 ///< further attempts at a pass that failed; each is on record
   int most_failures_in_a_row = 5;  ///< then the sheet is held: something is wrong with the bench, not with a pass
-  bool is_sealed = true;  ///< no estimate is shown before the plan is complete, so nobody stops when it looks good
+  bool is_sealed = true;     ///< no estimate is shown before the plan is complete, so nobody stops when it looks good
+  int extension_rounds = 0;  ///< of `rounds`: added once after the plan was complete, sized from the spread alone
 
   bool operator==(const Plan&) const = default;
 };
@@ -94,6 +75,14 @@ struct Plan {
 /// A balanced shuffle's order: which level each of so many rounds begins with. An odd one out is drawn too.
 /// The same seed yields the same order on every machine.
 [[nodiscard]] std::vector<Side> drawRounds(int rounds, int seed);
+
+/// What the bench is to be like. `AsDelivered`: the machine as its users have it; what comes along with the change is a
+/// part of the answer. `WithHeadroom`: everything but the variable is lifted out of the way, so that it can show; what
+/// comes along is to be held, and a limit that sets in spoils the pass.
+enum class School { AsDelivered, WithHeadroom };
+[[nodiscard]] const char* schoolName(School school);
+/// What a school asks of the bench before the first pass, as sentences.
+[[nodiscard]] std::vector<std::string> schoolAsks(School school);
 
 /// One question about one bench. levels[0] is the baseline.
 struct Study {
@@ -103,8 +92,10 @@ struct Study {
   std::string device;  ///< PCI address of the device under test; empty: the graphics device that shows the picture
   std::vector<std::string> fields;  ///< for the kind "other": the facts that must change, * stands for any text
   Command measure_command;          ///< prints what a level yields, as one JSON object; empty: nothing is measured
-  bool is_null = false;             ///< the flip is performed, but the level stays: it measures the bench's noise floor
-  std::string machine;              ///< a folder that stands for the bench, seen from the study's; empty: this machine
+  Command stability_command;  ///< exits with 0 when a level works without error; empty: a person says so, or nobody
+  School school = School::AsDelivered;
+  bool is_null = false;  ///< the flip is performed, but the level stays: it measures the bench's noise floor
+  std::string machine;   ///< a folder that stands for the bench, seen from the study's; empty: this machine
   std::array<Level, 2> levels;
   std::vector<Case> cases;
   Plan plan;
@@ -119,6 +110,10 @@ struct Study {
 /// Does a person bring the levels about, with no command, variable or setting that would? Only a study that declares
 /// its kind says so; one without a kind may well compare a thing with itself.
 [[nodiscard]] bool isSetByHand(const Study& study);
+
+/// Does a level write a limit of power, voltage or clock beyond which the maker did not go? Such a level is not left
+/// unattended: each of its visits waits for a person.
+[[nodiscard]] bool raisesLimits(const Level& level);
 
 /// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
 [[nodiscard]] std::vector<Error> problemsOf(const Study& study);
@@ -136,6 +131,9 @@ struct ExactCommand {
 
 /// The exact command by which a level is measured; empty where it is not.
 [[nodiscard]] ExactCommand measureCommand(const Study& study, Side side);
+
+/// The exact command by which a level is tested for errors; empty where it is not.
+[[nodiscard]] ExactCommand stabilityCommand(const Study& study, Side side);
 
 /// Every different command that running the study would start, in the order of first use.
 [[nodiscard]] std::vector<ExactCommand> commandsOf(const Study& study);

@@ -133,7 +133,7 @@ std::vector<VariableKind> linkKinds() {
 
 std::vector<VariableKind> memoryKinds() {
   VariableKind speed = kind("memory_speed", "memory speed or profile", "memory speed");
-  speed.needs_reboot = true;
+  speed.needs_reboot = speed.needs_stability_test = true;
   speed.must_change = {"dmi/memory/*/configured_speed"};
   speed.comes_along = {kMenuItem,           "dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total",
                        "memory/system_ram", "memory/firmware_reserve"};
@@ -143,7 +143,7 @@ std::vector<VariableKind> memoryKinds() {
   speed.cautions = {kMemory, kFirmware, kManual};
 
   VariableKind capacity = kind("memory_capacity", "memory amount and channels", "memory amount");
-  capacity.needs_reboot = true;
+  capacity.needs_reboot = capacity.needs_stability_test = true;
   capacity.any_of = {"dmi/memory/*/size", "memory/total", "memory/installed"};
   capacity.comes_along = {"dmi/memory/*", "memory/*", "numa/*"};
   capacity.must_stay = {"dmi/memory/*/configured_speed"};
@@ -303,6 +303,11 @@ std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const
   std::vector<std::string> copy{"iron-lever-probe", "copy"};
   if (!device.empty()) copy.insert(copy.end(), {"--pci", device});
   return copy;
+}
+
+std::vector<std::string> suggestedStabilityCommand(const VariableKind& kind) {
+  if (!kind.needs_stability_test) return {};
+  return {"iron-lever-probe", "memory-test", "--seconds", "60"};
 }
 
 std::vector<std::string> placedPatterns(std::string_view pattern, const std::string& device, const DevicePath& path) {

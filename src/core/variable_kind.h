@@ -35,6 +35,7 @@ struct VariableKind {
   std::string_view title;                     ///< "PCIe generation"
   std::string_view noun;                      ///< in a sentence: "the link change"
   bool needs_reboot = false;                  ///< two captures of one boot cannot show it
+  bool needs_stability_test = false;          ///< a level that seems to work may still make errors
   bool is_link = false;                       ///< a link is only to be trusted under load
   bool is_whole = false;                      ///< one part against another as wholes: much must change
   std::vector<std::string_view> must_change;  ///< every fact that fits must change; none may be missing
@@ -56,6 +57,9 @@ struct VariableKind {
 
 /// The probe's command that measures a kind; empty where measuring proves nothing. `device` may be empty.
 [[nodiscard]] std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const std::string& device);
+
+/// The probe's command that tests a level for errors; empty where the kind calls for none.
+[[nodiscard]] std::vector<std::string> suggestedStabilityCommand(const VariableKind& kind);
 
 /// Puts a path's addresses into a pattern's places: one pattern for each address.
 [[nodiscard]] std::vector<std::string> placedPatterns(std::string_view pattern, const std::string& device,

@@ -22,6 +22,9 @@ enum class Verdict {
 /// The verdict in words, e.g. "gain, size not settled". Scripts may rely on it.
 [[nodiscard]] const char* verdictName(Verdict verdict);
 
+/// Gain, loss, real but negligible, or no difference that matters.
+[[nodiscard]] inline bool isSettled(Verdict verdict) { return verdict <= Verdict::NoDifferenceThatMatters; }
+
 /// The loss as large as a gain of `threshold_percent`, in percent (negative): -1.96 for 2.
 [[nodiscard]] double lossBoundPercent(double threshold_percent);
 

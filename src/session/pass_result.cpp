@@ -20,18 +20,33 @@ std::string lastLine(const std::string& text) {
       .substr(0, 200);
 }
 
-core::Status takeFrames(MeasuredPass& measured, const core::Case& a_case, double target_fps,
-                        const std::string& log_path) {
-  auto frame_ms = store::readFrameLog(log_path, a_case.field);
+// The frames that lie whole within a stretch of their log.
+std::vector<double> framesWithin(const std::vector<double>& frame_ms, const LogStretch& stretch) {
+  std::vector<double> kept;
+  double begins_ms = 0;
+  for (const double d : frame_ms) {
+    if (begins_ms >= 1000 * stretch.from_s && begins_ms + d <= 1000 * stretch.to_s) kept.push_back(d);
+    begins_ms += d;
+  }
+  return kept;
+}
+
+core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
+  const core::Case& a_case = order.a_case;
+  auto frame_ms =
+      store::readFrameLog(order.log_path, a_case.field, order.is_played ? store::LogEnd::CutOff : store::LogEnd::Whole);
   if (!frame_ms) {
     core::Error error = frame_ms.error();
     // The path is a temporary one and gone by the time anybody reads this.
-    if (const auto at = error.where.find(log_path); at != std::string::npos)
-      error.where.replace(at, log_path.size(), "frame log");
+    if (const auto at = error.where.find(order.log_path); at != std::string::npos)
+      error.where.replace(at, order.log_path.size(), "frame log");
     return error;
   }
-  measured.frame_ms = *std::move(frame_ms);
-  const auto summary = core::summarizeFrames(measured.frame_ms, a_case, target_fps);
+  measured.frame_ms = order.stretch ? framesWithin(*frame_ms, *order.stretch) : *std::move(frame_ms);
+  if (measured.frame_ms.empty())
+    return core::Error{core::ErrorKind::TooFew, "the log holds no frame of the counted stretch", "frame log",
+                       "See that the workload writes its log until it is asked to end"};
+  const auto summary = core::summarizeFrames(measured.frame_ms, a_case, order.target_fps);
   if (!summary) return summary.error();
   measured.pass.frames = *summary;
   measured.pass.value = a_case.metric.unit == "ms" ? 1000.0 / summary->average_fps : summary->average_fps;
@@ -67,6 +82,7 @@ std::optional<core::Error> failureOf(const bench::CommandOutcome& outcome, const
       return failed(
           fmt::format("the program crashed (signal {}, {})", outcome.signal_number, strsignal(outcome.signal_number)),
           "Run the command by hand at this level and look at its output");
+    case bench::Ending::Ended: return std::nullopt;
     case bench::Ending::Exited:
       if (outcome.exit_code == 0) return std::nullopt;
       return failed(fmt::format("the program ended with code {}", outcome.exit_code),
@@ -75,19 +91,21 @@ std::optional<core::Error> failureOf(const bench::CommandOutcome& outcome, const
   return std::nullopt;
 }
 
-MeasuredPass measurePass(const bench::CommandOutcome& outcome, const core::Case& a_case, double target_fps,
-                         double time_limit_s, const std::string& log_path) {
+MeasuredPass measurePass(const bench::CommandOutcome& outcome, const PassOrder& order) {
   MeasuredPass measured;
   core::Pass& pass = measured.pass;
   pass.started_ms = outcome.started_ms;
   pass.duration_s = outcome.duration_s;
   pass.output = outcome.output;
   pass.error_output = outcome.error_output;
-  auto failure = failureOf(outcome, a_case.title(), time_limit_s);
+  auto failure = failureOf(outcome, order.a_case.title(), order.time_limit_s);
+  if (!failure && order.is_played && !order.stretch)
+    failure = core::Error{core::ErrorKind::CommandFailed, "it ended before the counted stretch was played",
+                          order.a_case.title(), "Play it again, to the end of the countdown"};
   if (!failure) {
-    const core::Status taken = a_case.source == core::ResultSource::FrameLog
-                                   ? takeFrames(measured, a_case, target_fps, log_path)
-                                   : takeNumber(measured, a_case, outcome.output);
+    const core::Status taken = order.a_case.source == core::ResultSource::FrameLog
+                                   ? takeFrames(measured, order)
+                                   : takeNumber(measured, order.a_case, outcome.output);
     if (!taken) failure = taken.error();
   }
   if (failure) {

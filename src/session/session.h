@@ -10,12 +10,18 @@
 #include <vector>
 
 #include "bench/bench_connection.h"
+#include "bench/sampler.h"
+#include "core/extension.h"
 #include "core/findings.h"
+#include "core/noise.h"
 #include "core/schedule.h"
 #include "session/approvals.h"
+#include "session/bench_rest.h"
 #include "session/file_lock.h"
 #include "session/pass_result.h"
+#include "session/played_stretch.h"
 #include "session/running_studies.h"
+#include "session/second_copies.h"
 #include "session/setting_journal.h"
 #include "session/user_files.h"
 #include "store/bench_register.h"
@@ -23,10 +29,25 @@
 
 namespace session {
 
-/// What a session is doing. `Settling`: the bench comes to rest after a flip. `Measuring`: what the level yields,
-/// before the first and after the last pass of a visit. `Held`: it cannot go on before a person has dealt with
-/// problem().
-enum class State { Idle, SettingLevel, Settling, Measuring, RunningPass, Held, Finished };
+/// What a session is doing. `Settling`: the bench comes to rest after a flip. `Testing`: a level is tested for errors.
+/// `Measuring`: what the level yields, before the first and after the last pass of a visit. `AwaitingQuiet`: other
+/// programs are to keep still. `AwaitingPlayer`: the next pass is played by hand, and a person is to start it. `Held`:
+/// it cannot go on before a person has dealt with problem().
+enum class State {
+  Idle,
+  SettingLevel,
+  Settling,
+  Testing,
+  Measuring,
+  AwaitingQuiet,
+  AwaitingPlayer,
+  RunningPass,
+  Held,
+  Finished
+};
+
+/// So long after a player's key the counted stretch begins, in seconds: time to take up the controls.
+constexpr double kLeadInS = 5;
 
 /// Runs a study: brings the bench to each level, runs its passes one after the other, files each before anything else
 /// happens. It can be stopped and gone on with at any time, also by being killed. A pass that fails is kept and does
@@ -48,8 +69,7 @@ class Session : public QObject {
   [[nodiscard]] State state() const { return state_; }
   [[nodiscard]] const std::optional<core::Error>& problem() const { return problem_; }
   [[nodiscard]] bool isRunning() const {
-    return state_ == State::SettingLevel || state_ == State::Settling || state_ == State::Measuring ||
-           state_ == State::RunningPass;
+    return state_ != State::Idle && state_ != State::Held && state_ != State::Finished;
   }
   [[nodiscard]] bool isStopping() const { return is_stopping_; }
 
@@ -59,6 +79,10 @@ class Session : public QObject {
   [[nodiscard]] std::optional<std::size_t> slotInHand() const { return slot_in_hand_; }
   /// Seconds since the pass in hand started; 0 when none runs.
   [[nodiscard]] double secondsInPass() const;
+  /// What was sampled in the pass in hand so far; nothing when none runs.
+  [[nodiscard]] const core::Samples* liveSamples() const { return sampler_ ? &sampler_->samples() : nullptr; }
+  /// The counted stretch of the pass in hand; nothing where it is not played by hand.
+  [[nodiscard]] const PlayedStretch* playedStretch() const { return stretch_ ? &*stretch_ : nullptr; }
   /// From the durations measured so far; nothing before the first pass.
   [[nodiscard]] std::optional<double> secondsLeft() const;
   /// The pass in hand's frame log as far as it is written; empty without one.
@@ -87,8 +111,36 @@ class Session : public QObject {
   /// Opens sealed results before the plan is complete; it stays on record. Errors of the study file; OutOfRange for an
   /// empty reason
   core::Status openEarly(const std::string& reason);
-  /// Seconds until the bench counts as settled; 0 when it is not settling.
-  [[nodiscard]] double secondsToSettle() const { return settling_.remainingTime() / 1000.0; }
+  /// Seconds until the bench counts as at rest, at most; 0 when nobody waits for it.
+  [[nodiscard]] double secondsToRest() const { return rest_.secondsLeft(); }
+  /// A player is there: starts the workload of the pass that is waited for. Errors  NotAllowed while none is
+  core::Status startPlaying();
+  /// The player is at the start of the route: counting begins after the lead-in. Errors  NotAllowed while nothing is
+  /// played
+  core::Status beginStretch();
+  /// Ends the counted stretch before its time. Errors  NotAllowed while nothing is counted
+  core::Status endStretch();
+  /// How a pass felt: "smooth", "hitches" or "unusable". Errors of the study file; OutOfRange for another word
+  core::Status feel(std::int64_t pass_id, const std::string& word);
+  /// The last pass that was played and of which nobody has said yet how it felt.
+  [[nodiscard]] std::optional<std::int64_t> passToFeel() const;
+  /// What somebody expects the headline metric to change by, in percent; nothing takes it back.
+  /// Errors of the study file; NotAllowed from the first counted pass on
+  core::Status predict(const std::string& who, std::optional<double> percent);
+  /// Leaves the next pass out of the sheet. Errors of the study file; OutOfRange for an empty reason; NotAllowed while
+  /// running, or where every pass is in
+  core::Status skipNext(const std::string& reason);
+  /// One more round at the end of the plan. Errors of the study file; OutOfRange for an empty reason; NotAllowed for
+  /// another order than rounds, or once the results can be seen
+  core::Status addRound(const std::string& reason);
+  /// The one extension of a finished plan. Errors of the study file; NotAllowed where none is due
+  core::Status extendPlan(const core::Extension& extension);
+  /// A level was tested elsewhere and made no error. Errors of the study file; OutOfRange for an empty text
+  core::Status stateStable(core::Side side, const std::string& how);
+  /// Where a copy goes after each pass; empty where nowhere.
+  [[nodiscard]] std::string secondFolder() const { return copies_.folderOf(absolutePath()); }
+  /// Names that folder and makes the first copy. Errors  Io; those of StudyFile::copyTo
+  core::Status setSecondFolder(const std::string& folder);
   /// A remark for the logbook. Errors of the study file; OutOfRange for an empty one
   core::Status addNote(const std::string& text);
   /// What only a person knows about the bench; goes into every capture from now on. Empty takes it back.
@@ -120,7 +172,21 @@ class Session : public QObject {
   [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;
   [[nodiscard]] bool isVisitOpen() const;
   void beginVisit(const core::Slot& slot);
+  void preparePass(std::size_t slot_index);
   void runPass(std::size_t slot_index);
+  void endPass(std::size_t slot_index, const bench::CommandOutcome& outcome);
+  void sample();
+  void observeStretch();
+  void keepLimits();
+  void stopAtLimit();
+  [[nodiscard]] bool isStabilityDue() const;
+  void testStability();
+  [[nodiscard]] bool waitsForPerson(const core::Slot& slot) const;
+  [[nodiscard]] const core::Case& caseOf(std::size_t slot) const;
+  [[nodiscard]] std::string settingsOf(const core::Case& a_case) const;
+  [[nodiscard]] core::Status changePlan(const core::Study& study, const std::string& why);
+  void makeSecondCopy();
+  void waitForRest();
   core::Status captureVisit(core::CaptureMoment moment);
   [[nodiscard]] core::Capture captureNow() const;
   [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;
@@ -139,7 +205,9 @@ class Session : public QObject {
   [[nodiscard]] bool isPending(std::size_t slot) const;
   [[nodiscard]] int attemptsOf(std::size_t slot) const;
   void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
-  core::Status note(const std::string& kind, const std::string& subject, const std::string& text);
+  core::Status note(const std::string& kind, const std::string& subject, const std::string& text,
+                    const std::string& who = {});
+  [[nodiscard]] std::vector<core::CaseNoise> noiseOfPlayers(std::vector<core::CaseNoise> noise) const;
 
   store::StudyFile file_;
   bench::BenchConnection& bench_;
@@ -150,6 +218,7 @@ class Session : public QObject {
   bool settings_are_on_ = false;  ///< the level's settings were written by this session and not yet put back
   store::BenchRegister benches_;
   RunningStudies running_;
+  SecondCopies copies_;
   bool is_suspending_ = false;
   bool is_resumed_ = false;
   std::string root_facts_;
@@ -163,7 +232,17 @@ class Session : public QObject {
   std::optional<FileLock> lock_;
   std::unique_ptr<QTemporaryDir> scratch_;
   std::unique_ptr<bench::RunningCommand> command_;
-  QTimer settling_;
+  BenchRest rest_;
+  QTimer sampling_;
+  std::unique_ptr<bench::Sampler> sampler_;  ///< of the pass in hand
+  std::optional<PlayedStretch> stretch_;     ///< of the pass in hand, where it is played
+  QTimer stretch_end_;
+  bool is_player_ready_ = false;
+  bool is_quiet_ = false;             ///< it was waited for before the pass that comes next
+  std::optional<core::Error> limit_;  ///< what stopped the pass in hand, to keep the machine from harm
+  std::optional<bench::ProcessorTime> processor_before_;
+  double own_before_s_ = 0;
+  bool is_copy_current_ = true;          ///< the second folder's, so that a failure is said once
   int failures_in_a_row_ = 0;            ///< since the sheet was started
   std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<std::size_t> slot_in_hand_;

@@ -16,14 +16,17 @@ std::string baseOf(const char* variable, const char* below_home) {
 
 UserFiles UserFiles::ofThisUser() {
   const std::string state = baseOf("XDG_STATE_HOME", "/.local/state");
-  return {state + "/approved-commands.jsonl", state + "/settings-to-put-back.jsonl",
-          baseOf("XDG_DATA_HOME", "/.local/share") + "/benches.sqlite", state + "/running-studies.txt",
+  return {state + "/approved-commands.jsonl",
+          state + "/settings-to-put-back.jsonl",
+          baseOf("XDG_DATA_HOME", "/.local/share") + "/benches.sqlite",
+          state + "/running-studies.txt",
+          state + "/second-copies.json",
           "/run/iron-lever/root-facts"};
 }
 
 UserFiles UserFiles::in(const std::string& folder) {
   return {folder + "/approved-commands.jsonl", folder + "/settings-to-put-back.jsonl", folder + "/benches.sqlite",
-          folder + "/running-studies.txt", folder + "/root-facts"};
+          folder + "/running-studies.txt",     folder + "/second-copies.json",         folder + "/root-facts"};
 }
 
 }  // namespace session

@@ -118,7 +118,7 @@ core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::stri
   return std::move(parsed.frame_ms);
 }
 
-core::Result<std::vector<double>> readFrameLog(const std::string& path, std::string_view column) {
+core::Result<std::vector<double>> readFrameLog(const std::string& path, std::string_view column, LogEnd end) {
   std::ifstream file(path, std::ios::binary);
   if (!file)
     return Error{ErrorKind::Missing, "the workload wrote no frame log", path,
@@ -126,7 +126,9 @@ core::Result<std::vector<double>> readFrameLog(const std::string& path, std::str
   std::ostringstream content;
   content << file.rdbuf();
   if (file.bad()) return Error{ErrorKind::Io, "the frame log cannot be read", path, "Check the disk"};
-  return parseFrameLog(content.str(), column, path);
+  std::string text = content.str();
+  if (end == LogEnd::CutOff) text.erase(text.find_last_of('\n') + 1);
+  return parseFrameLog(text, column, path);
 }
 
 }  // namespace store

@@ -29,7 +29,11 @@ struct FrameLines {
 [[nodiscard]] core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::string_view column,
                                                               const std::string& log_name);
 
+/// Is the log whole, or was its writer stopped in the middle of a line? Then a last line without its end is no frame.
+enum class LogEnd { Whole, CutOff };
+
 /// Reads the file and parses it. Errors besides: Missing or Io for the file itself.
-[[nodiscard]] core::Result<std::vector<double>> readFrameLog(const std::string& path, std::string_view column);
+[[nodiscard]] core::Result<std::vector<double>> readFrameLog(const std::string& path, std::string_view column,
+                                                             LogEnd end = LogEnd::Whole);
 
 }  // namespace store

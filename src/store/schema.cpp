@@ -72,6 +72,11 @@ constexpr const char* kSteps[] = {
         UNIQUE (visit_id, moment)
       );
     )sql",
+    R"sql(
+      ALTER TABLE pass ADD COLUMN others_busy REAL;
+      ALTER TABLE pass ADD COLUMN settings BLOB;
+      ALTER TABLE pass ADD COLUMN samples BLOB;
+    )sql",
 };
 
 std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {

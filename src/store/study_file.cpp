@@ -1,5 +1,8 @@
 #include "store/study_file.h"
 
+#include <fcntl.h>
+#include <unistd.h>
+
 #include <cstdio>
 #include <filesystem>
 #include <map>
@@ -13,6 +16,7 @@
 #include "store/capture_json.h"
 #include "store/frame_codec.h"
 #include "store/measurement_json.h"
+#include "store/samples_json.h"
 #include "store/schema.h"
 #include "store/study_json.h"
 
@@ -44,6 +48,28 @@ std::vector<core::DeviceLoad> loadsFrom(const std::string& text) {
   std::istringstream lines(text);
   for (core::DeviceLoad load; lines >> load.device >> load.busy_percent;) loads.push_back(load);
   return loads;
+}
+
+// On the disk before it takes the earlier copy's name: a pulled stick holds the old one or the new one.
+Status putInPlace(const std::string& fresh, const std::string& path) {
+  const auto synced = [](const std::string& what, int flags) {
+    const int file = ::open(what.c_str(), flags | O_CLOEXEC);
+    const bool is_synced = file >= 0 && ::fsync(file) == 0;
+    if (file >= 0) ::close(file);
+    return is_synced;
+  };
+  const std::string folder = std::filesystem::path(path).parent_path().string();
+  if (synced(fresh, O_RDONLY) && ::rename(fresh.c_str(), path.c_str()) == 0 &&
+      synced(folder.empty() ? "." : folder, O_RDONLY | O_DIRECTORY))
+    return core::Done{};
+  return Error{ErrorKind::Io, "the copy could not be put in its place", path,
+               "Check the folder and its free space; the study itself is safe"};
+}
+
+core::Result<core::Samples> samplesFromPacked(std::string_view packed) {
+  const auto text = unpackText(packed);
+  if (!text) return text.error();
+  return samplesFromJson(*text);
 }
 
 core::Pass passFrom(const Statement& row) {
@@ -145,12 +171,30 @@ Status StudyFile::replaceStudy(const core::Study& study) {
     if (has_passes)
       return Error{ErrorKind::NotAllowed, "the question is locked since the first pass was recorded", path(),
                    "Make a new study from this one to ask another question"};
-    auto statement =
-        database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
-    if (!statement) return statement.error();
-    return stepOnce(statement->bind(1, std::string_view(studyToJson(study))));
+    return writeDesign(study);
   };
   Status written = database_.inTransaction(write);
+  if (written) study_ = study;
+  return written;
+}
+
+Status StudyFile::writeDesign(const core::Study& study) {
+  auto statement =
+      database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
+  if (!statement) return statement.error();
+  return stepOnce(statement->bind(1, std::string_view(studyToJson(study))));
+}
+
+Status StudyFile::changePlan(const core::Study& study, const Event& why) {
+  const std::vector<core::Slot> before = core::scheduleOf(study_);
+  const std::vector<core::Slot> after = core::scheduleOf(study);
+  if (after.size() < before.size() || !std::equal(before.begin(), before.end(), after.begin()))
+    return Error{ErrorKind::NotAllowed, "what is planned already cannot be moved", path(),
+                 "Add to the end of the plan"};
+  Status written = database_.inTransaction([&]() -> Status {
+    if (auto designed = writeDesign(study); !designed) return designed;
+    return insertEvent(why);
+  });
   if (written) study_ = study;
   return written;
 }
@@ -170,33 +214,41 @@ core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
   return visit;
 }
 
-core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms) {
+core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms,
+                                            const core::Samples& samples) {
   const Status written = database_.inTransaction([&]() -> Status {
     auto statement = database_.prepare(
         "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, "
-        "error_output, loads) "
-        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)");
+        "error_output, loads, others_busy, settings, samples) "
+        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)");
     if (!statement) return statement.error();
     statement->bind(1, pass.visit_id).bind(2, static_cast<std::int64_t>(pass.slot)).bind(3, std::int64_t{pass.attempt});
     statement->bind(4, static_cast<std::int64_t>(pass.status)).bind(5, std::string_view(pass.failure));
     statement->bind(6, pass.started_ms).bind(7, pass.duration_s).bind(8, pass.value);
     if (!frame_ms.empty()) statement->bind(9, Blob{packFrames(frame_ms)});
     statement->bind(10, Blob{packText(pass.output)}).bind(11, Blob{packText(pass.error_output)});
-    return stepOnce(statement->bind(12, std::string_view(loadsText(pass.loads))));
+    statement->bind(12, std::string_view(loadsText(pass.loads))).bind(13, pass.others_busy_percent);
+    if (!pass.settings.empty()) statement->bind(14, Blob{packText(pass.settings)});
+    if (!samples.empty()) statement->bind(15, Blob{packText(samplesToJson(samples))});
+    return stepOnce(*statement);
   });
   if (!written) return written.error();
   pass.id = database_.lastInsertId();
+  pass.samples = core::summarize(samples);
+  pass.throttled = core::throttlings(samples);
   return pass;
 }
 
 Status StudyFile::addEvent(const Event& event) {
-  return database_.inTransaction([&]() -> Status {
-    auto statement =
-        database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
-    if (!statement) return statement.error();
-    statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(event.kind));
-    return stepOnce(statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
-  });
+  return database_.inTransaction([&] { return insertEvent(event); });
+}
+
+Status StudyFile::insertEvent(const Event& event) {
+  auto statement =
+      database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
+  if (!statement) return statement.error();
+  statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(event.kind));
+  return stepOnce(statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
 }
 
 Status StudyFile::addCapture(const core::VisitCapture& capture) {
@@ -217,6 +269,23 @@ Status StudyFile::addMeasurement(const core::VisitMeasurement& measurement) {
   });
 }
 
+Status StudyFile::copyTo(const std::string& path) {
+  std::error_code code;
+  if (std::filesystem::exists(path, code))
+    if (auto checked = checkHeader(path); !checked) return checked;
+  const std::string fresh = path + ".new";
+  std::filesystem::remove(fresh, code);
+  auto statement = database_.prepare("VACUUM INTO ?1");
+  if (!statement) return statement.error();
+  if (auto copied = stepOnce(statement->bind(1, std::string_view(fresh))); !copied) {
+    std::filesystem::remove(fresh, code);
+    return Error{copied.error().kind, "the copy could not be made: " + copied.error().what, path,
+                 "Check the folder and its free space; the study itself is safe"};
+  }
+  if (const Status kept = putInPlace(fresh, path); !kept) return kept;
+  return core::Done{};
+}
+
 core::Result<Recorded> StudyFile::recorded() {
   Recorded recorded;
   const std::vector<core::Slot> schedule = core::scheduleOf(study_);
@@ -233,6 +302,18 @@ core::Result<Recorded> StudyFile::recorded() {
               core::summarizeFrames(*frame_ms, study_.cases[schedule[pass.slot].case_index], study_.target_fps))
         pass.frames = *summary;
     }
+    if (!row.isNull(11)) pass.others_busy_percent = row.real(11);
+    if (!row.isNull(12)) {
+      auto text = unpackText(row.blob(12));
+      if (!text) return text.error();
+      pass.settings = *std::move(text);
+    }
+    if (!row.isNull(13)) {
+      const auto samples = samplesFromPacked(row.blob(13));
+      if (!samples) return samples.error();
+      pass.samples = core::summarize(*samples);
+      pass.throttled = core::throttlings(*samples);
+    }
     recorded.passes.push_back(std::move(pass));
     return core::Done{};
   };
@@ -246,8 +327,8 @@ core::Result<Recorded> StudyFile::recorded() {
     return rows.error();
   if (auto rows = forEachRow(
           database_,
-          "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, loads "
-          "FROM pass ORDER BY id",
+          "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, loads, "
+          "others_busy, settings, samples FROM pass ORDER BY id",
           take_pass);
       !rows)
     return rows.error();
@@ -291,6 +372,15 @@ core::Result<std::vector<double>> StudyFile::frames(std::int64_t pass_id) {
   return unpackFrames(statement->blob(0));
 }
 
+core::Result<core::Samples> StudyFile::samples(std::int64_t pass_id) {
+  auto statement = database_.prepare("SELECT samples FROM pass WHERE id = ?1 AND samples IS NOT NULL");
+  if (!statement) return statement.error();
+  const auto row = statement->bind(1, pass_id).step();
+  if (!row) return row.error();
+  if (!*row) return core::Samples{};
+  return samplesFromPacked(statement->blob(0));
+}
+
 core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
   auto statement = database_.prepare("SELECT output, error_output FROM pass WHERE id = ?1");
   if (!statement) return statement.error();
@@ -304,14 +394,34 @@ core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
   return Output{*std::move(output), *std::move(error_output)};
 }
 
+namespace {
+
+core::Side sideFrom(const std::string& subject) {
+  return subject == "baseline" ? core::Side::Baseline : core::Side::Changed;
+}
+
+void takePrediction(std::vector<core::Prediction>& predictions, const Event& event) {
+  std::erase_if(predictions, [&](const core::Prediction& one) { return one.person == event.person; });
+  if (!event.text.empty()) predictions.push_back({event.person, std::strtod(event.text.c_str(), nullptr)});
+}
+
+}  // namespace
+
 core::Record recordOf(const Recorded& recorded) {
-  core::Record record{recorded.visits, recorded.passes, recorded.captures, recorded.measurements, {}, {}, {}};
+  core::Record record;
+  record.visits = recorded.visits;
+  record.passes = recorded.passes;
+  record.captures = recorded.captures;
+  record.measurements = recorded.measurements;
   for (const Event& event : recorded.events) {
     if (event.kind == "accepted") record.acceptances.emplace_back(event.subject, event.text);
     if (event.kind == "opened_early" && record.opened_early.empty()) record.opened_early = event.text;
-    if (event.kind == "not_reachable")
-      record.unreachable.push_back(
-          {event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed, event.text});
+    if (event.kind == "not_reachable") record.unreachable.push_back({sideFrom(event.subject), event.text});
+    if (event.kind == "stable") record.is_stable[static_cast<std::size_t>(sideFrom(event.subject))] = true;
+    if (event.kind == "predicted") takePrediction(record.predictions, event);
+    if (event.kind == "felt") record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
+    if (event.kind == "skip") record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
+    if (event.kind == "plan_changed") record.plan_changes.push_back(event.text);
   }
   return record;
 }

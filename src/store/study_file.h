@@ -48,12 +48,17 @@ class StudyFile {
   /// Replaces question and plan. Errors besides: NotAllowed once a pass is recorded
   core::Status replaceStudy(const core::Study& study);
 
+  /// Changes the plan after the first pass, with the event that says why, in one transaction. What is planned so far
+  /// keeps its place. Errors besides: NotAllowed where the new schedule does not begin with the old one
+  core::Status changePlan(const core::Study& study, const Event& why);
+
   /// Records the start of a visit; gives it its id.
   [[nodiscard]] core::Result<core::Visit> addVisit(core::Visit visit);
 
-  /// Files a pass with its untrimmed frames (empty where it has none); gives it its id. A slot and attempt can be filed
-  /// once.
-  [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms);
+  /// Files a pass with its untrimmed frames (empty where it has none) and what was sampled meanwhile; gives it its id.
+  /// A slot and attempt can be filed once.
+  [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms,
+                                                 const core::Samples& samples = {});
 
   core::Status addEvent(const Event& event);
 
@@ -64,8 +69,14 @@ class StudyFile {
   /// Files what a level yielded by measurement. One for each moment of a visit, as with captures.
   core::Status addMeasurement(const core::VisitMeasurement& measurement);
 
+  /// Makes a copy that is whole at every moment; an earlier copy of a study in its place is replaced.
+  /// Errors besides: ForeignFile where something else lies there (it is left as it is)
+  core::Status copyTo(const std::string& path);
+
   [[nodiscard]] core::Result<Recorded> recorded();
   [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id);
+  /// What was sampled during a pass; empty where nothing was.
+  [[nodiscard]] core::Result<core::Samples> samples(std::int64_t pass_id);
   struct Output {
     std::string output;
     std::string error_output;
@@ -75,6 +86,8 @@ class StudyFile {
  private:
   explicit StudyFile(Database database) : database_(std::move(database)) {}
   core::Status load();
+  core::Status writeDesign(const core::Study& study);
+  core::Status insertEvent(const Event& event);
 
   Database database_;
   core::Study study_;

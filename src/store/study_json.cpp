@@ -146,10 +146,31 @@ core::Metric readMetric(const json& object, const std::string& where, std::optio
 core::Case readCase(const json& object, const std::string& where, std::optional<Error>& error) {
   core::Case a_case;
   Fields fields(object, where, error);
-  fields.allow({"workload", "preset", "command", "result", "field", "metric", "trim_first_s", "trim_last_s"});
+  fields.allow({"workload", "preset", "command", "result", "field", "metric", "trim_first_s", "trim_last_s",
+                "is_synthetic", "is_control", "feature_acts", "is_played", "route", "played_s", "settings_file",
+                "declared"});
   fields.required("workload", a_case.workload);
   fields.optional("preset", a_case.preset);
   fields.required("command", a_case.command);
+  fields.optional("is_synthetic", a_case.is_synthetic);
+  fields.optional("is_control", a_case.is_control);
+  fields.choice(
+      "feature_acts",
+      {{"unknown", core::FeatureActs::Unknown}, {"yes", core::FeatureActs::Yes}, {"no", core::FeatureActs::No}},
+      a_case.feature);
+  fields.optional("is_played", a_case.is_played);
+  fields.optional("route", a_case.route);
+  fields.optional("played_s", a_case.played_s);
+  fields.optional("settings_file", a_case.settings_file);
+  if (const json* declared = fields.find("declared")) {
+    Fields facts(*declared, fields.path("declared"), error);
+    for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
+      std::string text;
+      facts.optional(fact.key.data(), text);
+      if (!text.empty()) a_case.declared.emplace_back(fact.key, text);
+    }
+    facts.allow({"settings", "upscaling", "generated_frames", "automatic_quality", "frame_cap", "background_load"});
+  }
   fields.choice("result", {{"frame_log", core::ResultSource::FrameLog}, {"json_field", core::ResultSource::JsonField}},
                 a_case.source);
   if (a_case.source == core::ResultSource::JsonField)
@@ -182,7 +203,8 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   core::Plan plan;
   Fields fields(object, "plan", error);
   fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s", "rounds", "passes_per_visit", "seed", "drawn",
-                "guess", "settle_s", "retries", "most_failures_in_a_row", "is_sealed"});
+                "guess", "settle_s", "settle_to_c", "most_settle_s", "quiet_wait_s", "retries",
+                "most_failures_in_a_row", "is_sealed", "extension_rounds"});
   fields.optional("passes_per_level", plan.passes_per_level);
   fields.optional("warm_ups", plan.warm_ups);
   fields.choice("order",
@@ -192,6 +214,10 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
                 plan.order);
   fields.optional("time_limit_s", plan.time_limit_s);
   fields.optional("settle_s", plan.settle_s);
+  fields.optional("settle_to_c", plan.settle_to_c);
+  fields.optional("most_settle_s", plan.most_settle_s);
+  fields.optional("quiet_wait_s", plan.quiet_wait_s);
+  fields.optional("extension_rounds", plan.extension_rounds);
   fields.optional("retries", plan.retries);
   fields.optional("most_failures_in_a_row", plan.most_failures_in_a_row);
   fields.optional("is_sealed", plan.is_sealed);
@@ -212,14 +238,18 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
-  fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "machine", "is_null", "levels",
-                "cases", "plan", "notice_threshold_percent", "confidence", "target_fps"});
+  fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "stability_command", "school",
+                "machine", "is_null", "levels", "cases", "plan", "notice_threshold_percent", "confidence",
+                "target_fps"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
   fields.optional("kind", study.kind);
   fields.optional("device", study.device);
   fields.optional("fields", study.fields);
   fields.optional("measure_command", study.measure_command);
+  fields.optional("stability_command", study.stability_command);
+  fields.choice("school", {{"as_delivered", core::School::AsDelivered}, {"with_headroom", core::School::WithHeadroom}},
+                study.school);
   fields.optional("machine", study.machine);
   fields.optional("is_null", study.is_null);
   const json* levels = fields.find("levels");
@@ -253,18 +283,33 @@ json levelJson(const core::Level& level) {
   return object;
 }
 
+// What is as it usually is stays unsaid.
+void addNature(json& object, const core::Case& a_case) {
+  if (a_case.is_synthetic) object["is_synthetic"] = true;
+  if (a_case.is_control) object["is_control"] = true;
+  if (a_case.feature != core::FeatureActs::Unknown)
+    object["feature_acts"] = a_case.feature == core::FeatureActs::Yes ? "yes" : "no";
+  if (a_case.is_played) object["is_played"] = true;
+  if (!a_case.route.empty()) object["route"] = a_case.route;
+  if (a_case.is_played) object["played_s"] = a_case.played_s;
+  if (!a_case.settings_file.empty()) object["settings_file"] = a_case.settings_file;
+  for (const auto& [key, text] : a_case.declared) object["declared"][key] = text;
+}
+
 json caseJson(const core::Case& a_case) {
-  return {{"workload", a_case.workload},
-          {"preset", a_case.preset},
-          {"command", a_case.command},
-          {"result", a_case.source == core::ResultSource::FrameLog ? "frame_log" : "json_field"},
-          {"field", a_case.field},
-          {"metric",
-           {{"name", a_case.metric.name},
-            {"unit", a_case.metric.unit},
-            {"direction", a_case.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
-          {"trim_first_s", a_case.trim_first_s},
-          {"trim_last_s", a_case.trim_last_s}};
+  json object{{"workload", a_case.workload},
+              {"preset", a_case.preset},
+              {"command", a_case.command},
+              {"result", a_case.source == core::ResultSource::FrameLog ? "frame_log" : "json_field"},
+              {"field", a_case.field},
+              {"metric",
+               {{"name", a_case.metric.name},
+                {"unit", a_case.metric.unit},
+                {"direction", a_case.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
+              {"trim_first_s", a_case.trim_first_s},
+              {"trim_last_s", a_case.trim_last_s}};
+  addNature(object, a_case);
+  return object;
 }
 
 json planJson(const core::Plan& plan) {
@@ -277,6 +322,9 @@ json planJson(const core::Plan& plan) {
               {"warm_ups", plan.warm_ups},
               {"time_limit_s", plan.time_limit_s},
               {"settle_s", plan.settle_s},
+              {"settle_to_c", plan.settle_to_c},
+              {"most_settle_s", plan.most_settle_s},
+              {"quiet_wait_s", plan.quiet_wait_s},
               {"retries", plan.retries},
               {"most_failures_in_a_row", plan.most_failures_in_a_row},
               {"is_sealed", plan.is_sealed}};
@@ -286,6 +334,7 @@ json planJson(const core::Plan& plan) {
     for (const core::Side side : plan.drawn)
       object["drawn"].push_back(side == core::Side::Baseline ? "baseline" : "changed");
   }
+  if (plan.extension_rounds > 0) object["extension_rounds"] = plan.extension_rounds;
   object["guess"] = {{"pass_spread_percent", plan.guess.pass_spread_percent},
                      {"flip_spread_percent", plan.guess.flip_spread_percent},
                      {"flip_minutes", plan.guess.flip_minutes},
@@ -302,6 +351,8 @@ std::string studyToJson(const core::Study& study) {
     if (!text->empty()) object[name] = *text;
   if (!study.fields.empty()) object["fields"] = study.fields;
   if (!study.measure_command.empty()) object["measure_command"] = study.measure_command;
+  if (!study.stability_command.empty()) object["stability_command"] = study.stability_command;
+  object["school"] = study.school == core::School::AsDelivered ? "as_delivered" : "with_headroom";
   object["levels"] = {levelJson(study.levels[0]), levelJson(study.levels[1])};
   object["cases"] = json::array();
   for (const core::Case& a_case : study.cases) object["cases"].push_back(caseJson(a_case));

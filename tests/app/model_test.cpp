@@ -7,6 +7,7 @@
 #include "app/model/evidence.h"
 #include "app/model/live_trace.h"
 #include "app/model/next_action.h"
+#include "app/model/pass_table_model.h"
 #include "app/model/run_sheet_view_model.h"
 #include "bench/local_bench.h"
 #include "support/run_session.h"

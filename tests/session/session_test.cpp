@@ -159,7 +159,7 @@ TEST_F(Sessions, LetTheBenchSettleAndCanBeStoppedMeanwhile) {
   const auto session = sessionFor(study);
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Settling; }));
-  EXPECT_GT(session->secondsToSettle(), 0);
+  EXPECT_GT(session->secondsToRest(), 0);
   session->stopAfterPass();
   EXPECT_EQ(session->state(), State::Idle);
   runToEnd(*session);

@@ -41,6 +41,18 @@ class ScriptedPrompts final : public app::Prompts {
     asked << levels.value(suggested);
     return answer ? std::optional(LevelReason{suggested, *answer}) : std::nullopt;
   }
+  [[nodiscard]] std::optional<LevelReason> tested(QWidget*, const QStringList&) override {
+    return answer ? std::optional(LevelReason{1, *answer}) : std::nullopt;
+  }
+  [[nodiscard]] std::optional<Expectation> prediction(QWidget*, const QString& who) override {
+    return expected ? std::optional(Expectation{who, *expected}) : std::nullopt;
+  }
+  [[nodiscard]] std::optional<core::Case> caseNature(QWidget*, const core::Case& a_case) override {
+    asked << QString::fromStdString(a_case.title());
+    return nature ? std::optional(nature(a_case)) : std::nullopt;
+  }
+  [[nodiscard]] std::optional<QString> folder(QWidget*, const QString&) override { return path; }
+  void call(QWidget*, const QString& sentence) override { called << sentence; }
   void tell(QWidget*, const QString& sentence) override { told << sentence; }
   void inform(QWidget*, const QString& sentence) override { informed << sentence; }
 
@@ -49,6 +61,9 @@ class ScriptedPrompts final : public app::Prompts {
   QStringList asked;
   QStringList told;
   QStringList informed;
+  QStringList called;
+  std::optional<double> expected;
+  std::function<core::Case(core::Case)> nature;
   std::optional<std::map<QString, QString>> facts;
   std::map<QString, QString> known_facts;
 };

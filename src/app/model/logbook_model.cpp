@@ -2,6 +2,7 @@
 
 #include <QDateTime>
 #include <algorithm>
+#include <cstdlib>
 
 namespace app {
 
@@ -21,6 +22,18 @@ QString LogbookModel::eventText(const store::Event& event) const {
         .arg(toQt(study_.study().level(event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed).name),
              toQt(event.text));
   if (event.kind == "opened_early") return tr("opened the results early: %1").arg(toQt(event.text));
+  if (event.kind == "predicted")
+    return event.text.empty()
+               ? tr("took back a prediction")
+               : tr("predicts %1").arg(toQt(core::percentText(std::strtod(event.text.c_str(), nullptr))));
+  if (event.kind == "felt") return tr("a pass felt: %1").arg(toQt(event.text));
+  if (event.kind == "skip") return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
+  if (event.kind == "plan_changed") return tr("changed the plan: %1").arg(toQt(event.text));
+  if (event.kind == "limit") return tr("stopped at a limit: %1").arg(toQt(event.text));
+  if (event.kind == "stable")
+    return tr("%1 makes no errors: %2")
+        .arg(toQt(study_.study().level(event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed).name),
+             toQt(event.text));
   if (event.kind == "restored") return tr("put back: %1").arg(toQt(event.text));
   if (event.kind == "flip") return tr("flip to visit %1 begun").arg(toQt(event.subject));
   if (event.kind == "repeat") return tr("granted another attempt at a failed pass");

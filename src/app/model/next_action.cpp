@@ -5,10 +5,25 @@ namespace {
 
 QString tr(const char* text) { return QString::fromUtf8(text); }
 
+NextAction whilePlaying(const session::PlayedStretch& stretch, double at_s) {
+  using Phase = session::PlayedStretch::Phase;
+  switch (stretch.phase(at_s)) {
+    case Phase::Waiting:
+      return {NextIntent::BeginStretch, tr("Count from here"), tr("Counting begins a few seconds later."), true};
+    case Phase::Counting:
+      return {NextIntent::EndStretch, tr("End the counting now"), tr("What was counted so far is the pass."), true};
+    default: return {NextIntent::None, tr("Play"), tr("The countdown runs by itself."), false};
+  }
+}
+
 NextAction whileRunning(const session::Session& session) {
   if (session.isStopping())
     return {NextIntent::None, tr("Stopping after this pass"), tr("The pass in hand is finished and filed first."),
             false};
+  if (session.state() == session::State::AwaitingPlayer)
+    return {NextIntent::StartPlaying, tr("Start the workload"), tr("Then go to where the route begins."), true};
+  if (const session::PlayedStretch* stretch = session.playedStretch())
+    return whilePlaying(*stretch, session.secondsInPass());
   return {NextIntent::StopAfterPass, tr("Stop after this pass"),
           tr("The pass in hand is finished and filed; go on at any time."), true};
 }
@@ -29,6 +44,14 @@ NextAction whenDone(const StudyModel& model, core::Place place) {
     return {NextIntent::RepeatFailed,
             failed == 1 ? tr("Repeat the failed pass") : tr("Repeat %1 failed passes").arg(failed),
             tr("Failed passes stay on record; each gets one more attempt."), true};
+  if (const auto& extension = model.extension(); extension && !core::isSettled(model.headlineVerdict()))
+    return {
+        NextIntent::Extend,
+        extension->rounds == 1 ? tr("Extend once by 1 round") : tr("Extend once by %1 rounds").arg(extension->rounds),
+        tr("The interval would be about ±%1 % instead of ±%2 %; sized from the spread, not from the effect.")
+            .arg(extension->extended_half_width_percent, 0, 'f', 1)
+            .arg(extension->half_width_percent, 0, 'f', 1),
+        true};
   return {NextIntent::NewFromThis, tr("Ask the next question"), tr("A new study that starts from this one."), true};
 }
 

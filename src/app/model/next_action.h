@@ -19,6 +19,10 @@ enum class NextIntent {
   ReadFindings,
   RepeatFailed,
   NewFromThis,
+  Extend,  ///< the one extension of a finished plan
+  StartPlaying,
+  BeginStretch,
+  EndStretch,
   AskLower,  ///< the same with the next lower level
   None
 };

@@ -1,6 +1,7 @@
 #include "app/model/run_sheet_view_model.h"
 
 #include <QDateTime>
+#include <cmath>
 
 #include "core/variable_kind.h"
 
@@ -73,46 +74,6 @@ HandCard RunSheetViewModel::approvalCard() const {
   return card;
 }
 
-HandCard RunSheetViewModel::runningCard() const {
-  const session::Session& session = study_.session();
-  HandCard card;
-  const auto next = session.nextSlot();
-  // After the last pass only the last measurement is left.
-  const core::Slot& slot = session.schedule()[next.value_or(session.schedule().size() - 1)];
-  const QString level = toQt(study_.study().level(slot.side).name);
-  if (session.state() == session::State::SettingLevel) {
-    card.title = tr("Setting %1 to %2").arg(toQt(study_.study().variable), level);
-    card.line = tr("Visit %1").arg(slot.visit);
-    return card;
-  }
-  if (session.state() == session::State::Settling) {
-    card.title = tr("Let the bench settle");
-    card.line = tr("%1 · visit %2 · %3 s left").arg(level).arg(slot.visit).arg(session.secondsToSettle(), 0, 'f', 0);
-    card.caution = tr("Leave the machine alone: no other work, no mouse, no updates.");
-    return card;
-  }
-  if (session.state() == session::State::Measuring) {
-    const core::Visit& visit = session.recorded().visits.back();
-    card.title = tr("Measuring what %1 yields").arg(toQt(study_.study().level(visit.side).name));
-    card.line = tr("Visit %1").arg(visit.planned);
-    card.caution = tr("Leave the machine alone: no other work, no mouse, no updates.");
-    return card;
-  }
-  card.title = toQt(study_.study().cases[slot.case_index].title());
-  int in_visit = 0;
-  for (const core::PlannedVisit& visit : core::visitsOf(study_.study().plan))
-    if (visit.number == slot.visit) in_visit = slot.is_warm_up ? study_.study().plan.warm_ups : visit.passes;
-  card.line = tr("%1 · visit %2 · %3 %4 of %5")
-                  .arg(level)
-                  .arg(slot.visit)
-                  .arg(slot.is_warm_up ? tr("warm-up") : tr("pass"))
-                  .arg(slot.number)
-                  .arg(in_visit);
-  card.caution = tr(
-      "Leave the machine alone: no other work, no mouse, no updates. Cards, coolers and drives are hot after a pass.");
-  return card;
-}
-
 // How the bench comes to a level: by a person, step by step, or by the program.
 void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Level& level) const {
   const core::Study& study = study_.study();
@@ -154,6 +115,10 @@ HandCard RunSheetViewModel::readyCard() const {
   card.title[0] = card.title[0].toUpper();
   card.line = tr("Next: visit %1 of the sheet").arg(slot.visit);
   addFlipSteps(card, level);
+  if (session.recorded().visits.empty())
+    for (const std::string& asks : core::schoolAsks(study_.study().school)) card.steps << toQt(asks);
+  if (core::raisesLimits(level))
+    card.steps << tr("This level goes beyond what the maker set: stay with it while it runs.");
   card.steps << tr("Close other programs, and let the machine come to rest.");
   card.steps << tr(
       "Start, and leave it alone until the sheet is done or you stop it. A stop or a crash loses no finished pass.");
@@ -163,7 +128,7 @@ HandCard RunSheetViewModel::readyCard() const {
 
 HandCard RunSheetViewModel::hand() const {
   const session::Session& session = study_.session();
-  if (session.isRunning()) return runningCard();
+  if (session.isRunning()) return runningCardOf(study_);
   if (!study_.problems().empty()) {
     HandCard card;
     card.title = tr("The question is not complete");
@@ -203,68 +168,30 @@ QString RunSheetViewModel::timeLine() const {
   return parts.join(QStringLiteral(" · "));
 }
 
-PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
-  connect(&study, &StudyModel::changed, this, &PassTableModel::refresh);
-  if (study.hasStudy()) refresh();
-}
-
-void PassTableModel::refresh() {
-  const auto& recorded = study_.session().recorded().passes;
-  const bool is_same =
-      recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
-  if (is_same && was_sealed_ == study_.isSealed()) return;
-  was_sealed_ = study_.isSealed();
-  beginResetModel();
-  passes_.assign(recorded.rbegin(), recorded.rend());
-  endResetModel();
-}
-
-int PassTableModel::rowCount(const QModelIndex& parent) const {
-  return parent.isValid() ? 0 : static_cast<int>(passes_.size());
-}
-int PassTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
-
-QString PassTableModel::text(const core::Pass& pass, int column) const {
-  const core::Slot& slot = study_.session().schedule()[pass.slot];
-  const core::Case& a_case = study_.study().cases[slot.case_index];
-  switch (column) {
-    case ClockColumn: return clockText(pass.started_ms);
-    case LevelColumn: return toQt(study_.study().level(slot.side).name);
-    case CaseColumn: return toQt(a_case.title());
-    case PassColumn:
-      return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
-             (pass.attempt > 1 ? tr(", again") : QString());
-    case ResultColumn:
-      if (pass.value && study_.isSealed()) return tr("filed");
-      return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
-                        : tr("failed: %1").arg(toQt(pass.failure));
-    default: return {};
+// The hottest part, the highest clock, the power and the load: what a person glances at.
+QString RunSheetViewModel::sampleLine() const {
+  const core::Samples* samples = study_.session().liveSamples();
+  if (!samples || samples->empty()) return {};
+  using core::ChannelRole;
+  QStringList parts;
+  for (const auto& [role, format] :
+       {std::pair{ChannelRole::Temperature, tr("hottest part %1 °C")},
+        std::pair{ChannelRole::Clock, tr("highest clock %1 MHz")}, std::pair{ChannelRole::Power, tr("most power %1 W")},
+        std::pair{ChannelRole::Load, tr("highest load %1 %")}}) {
+    std::optional<double> highest;
+    for (const core::Channel& channel : samples->channels)
+      if (channel.role == role && std::isfinite(channel.values.back()))
+        highest = std::max(highest.value_or(channel.values.back()), channel.values.back());
+    if (highest) parts << format.arg(*highest, 0, 'f', 0);
   }
+  return parts.join(QStringLiteral(" · "));
 }
 
-QVariant PassTableModel::data(const QModelIndex& index, int role) const {
-  if (!index.isValid() || index.row() >= rowCount()) return {};
-  const core::Pass& pass = passes_[static_cast<std::size_t>(index.row())];
-  switch (role) {
-    case Qt::DisplayRole: return text(pass, index.column());
-    case Qt::ToolTipRole: return pass.failure.empty() ? QVariant() : QVariant(toQt(pass.failure));
-    case Qt::TextAlignmentRole:
-      return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
-                                                          : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
-    case RawRole: return pass.value && !study_.isSealed() ? QVariant(*pass.value) : QVariant();
-    case FailedRole: return pass.status == core::PassStatus::Failed;
-    case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
-    default: return {};
-  }
-}
-
-QVariant PassTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
-  if (orientation != Qt::Horizontal) return {};
-  if (role == Qt::TextAlignmentRole && section == ResultColumn)
-    return QVariant(Qt::AlignRight | Qt::AlignVCenter);  // over its numbers
-  if (role != Qt::DisplayRole) return {};
-  const QStringList names{tr("clock"), tr("level"), tr("case"), tr("pass"), tr("result")};
-  return section < names.size() ? names[section] : QVariant();
+QString RunSheetViewModel::feelQuestion() const {
+  const auto pass = study_.session().passToFeel();
+  if (!pass) return {};
+  const core::Slot& slot = study_.session().schedule()[study_.session().recorded().passes.back().slot];
+  return tr("How did %1 feel?").arg(toQt(study_.study().cases[slot.case_index].title()));
 }
 
 }  // namespace app

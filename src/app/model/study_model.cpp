@@ -20,8 +20,8 @@ QString StudyModel::whyLocked() const {
   if (session_->isRunning()) return tr("Locked while passes run.");
   if (!session_->recorded().passes.empty())
     return tr(
-        "Locked since the first pass: a question changed afterwards would fit its answer. Study > New from this one "
-        "asks another.");
+        "Locked since the first pass: a question changed afterwards would fit its answer. Study > Repeat this study "
+        "asks again, or another one.");
   return {};
 }
 
@@ -177,6 +177,52 @@ void StudyModel::putBackLeftOvers() {
   for (const std::string& sentence : session::putBackLeftOvers(files_, session::personAtThisMachine()))
     sentences << toQt(sentence);
   if (!sentences.isEmpty()) Q_EMIT informed(sentences.join(QLatin1Char('\n')));
+}
+
+core::Verdict StudyModel::headlineVerdict() const {
+  if (findings().suite) return findings().suite->verdict;
+  return findings().cases.empty() ? core::Verdict::NotSettled : findings().cases.front().verdict;
+}
+
+void StudyModel::startPlaying() {
+  if (hasStudy()) report(session_->startPlaying());
+}
+
+void StudyModel::beginStretch() {
+  if (hasStudy()) report(session_->beginStretch());
+}
+
+void StudyModel::endStretch() {
+  if (hasStudy()) report(session_->endStretch());
+}
+
+void StudyModel::feel(const QString& word) {
+  if (!hasStudy()) return;
+  if (const auto pass = session_->passToFeel()) report(session_->feel(*pass, word.toStdString()));
+}
+
+void StudyModel::predict(const QString& who, std::optional<double> percent) {
+  if (hasStudy()) report(session_->predict(who.trimmed().toStdString(), percent));
+}
+
+void StudyModel::skipNext(const QString& reason) {
+  if (hasStudy()) report(session_->skipNext(reason.toStdString()));
+}
+
+void StudyModel::addRound(const QString& reason) {
+  if (hasStudy()) report(session_->addRound(reason.toStdString()));
+}
+
+void StudyModel::extendPlan() {
+  if (hasStudy() && extension()) report(session_->extendPlan(*extension()));
+}
+
+void StudyModel::stateStable(core::Side side, const QString& how) {
+  if (hasStudy()) report(session_->stateStable(side, how.toStdString()));
+}
+
+void StudyModel::setSecondFolder(const QString& folder) {
+  if (hasStudy()) report(session_->setSecondFolder(folder.toStdString()));
 }
 
 void StudyModel::acceptDoubt(const QString& doubt_id, const QString& reason) {

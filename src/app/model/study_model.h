@@ -32,6 +32,12 @@ class StudyModel final : public QObject {
   [[nodiscard]] bool isSealed() const { return judged_.is_sealed; }
   /// Levels that could not be reached, the latest last.
   [[nodiscard]] const std::vector<core::Unreachable>& unreachable() const { return judged_.unreachable; }
+  /// What would make a finished plan decide, where that is allowed.
+  [[nodiscard]] const std::optional<core::Extension>& extension() const { return judged_.extension; }
+  /// What people expected, before the first counted pass.
+  [[nodiscard]] const std::vector<core::Prediction>& predictions() const { return judged_.predictions; }
+  /// Of the suite, or of the one case.
+  [[nodiscard]] core::Verdict headlineVerdict() const;
   /// The next lower level than the last one that could not be reached; empty where nobody can tell.
   [[nodiscard]] QString nextLowerLevel() const;
   /// Every bench that was worked on: of the open study's user, or of this one.
@@ -67,6 +73,18 @@ class StudyModel final : public QObject {
   void stateFacts(const std::map<QString, QString>& facts);
   void openEarly(const QString& reason);
   void declareUnreachable(core::Side side, const QString& reason);
+  void startPlaying();
+  void beginStretch();
+  void endStretch();
+  /// How the last played pass felt: "smooth", "hitches" or "unusable".
+  void feel(const QString& word);
+  /// What somebody expects, in percent; nothing takes it back.
+  void predict(const QString& who, std::optional<double> percent);
+  void skipNext(const QString& reason);
+  void addRound(const QString& reason);
+  void extendPlan();
+  void stateStable(core::Side side, const QString& how);
+  void setSecondFolder(const QString& folder);
   /// Puts back what a program that died had left set, and says so.
   void putBackLeftOvers();
 

@@ -6,6 +6,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
@@ -167,7 +168,13 @@ CaseEditor::CaseEditor(QWidget* parent)
     trim_row->addWidget(spin);
     connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   }
+  auto* kind = new QPushButton(tr("Kind of case …"), this);
+  kind->setObjectName(QStringLiteral("natureButton"));
+  kind->setToolTip(tr("Real or synthetic, a control, played by hand, its settings, upscaling, frame cap and the like"));
+  trim_row->addStretch(1);
+  trim_row->addWidget(kind);
   form->addRow(tr("leave out"), trim_row);
+  connect(kind, &QPushButton::clicked, this, &CaseEditor::natureRequested);
   for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_})
     connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
   connect(direction_, &QComboBox::activated, this, &CaseEditor::changed);
@@ -210,6 +217,20 @@ void CaseEditor::load(const core::Case& a_case) {
                            : a_case.metric.unit == "ms"                   ? kFrameTime
                                                                           : kFrameRate);
   showSource();
+}
+
+void CaseEditor::setNature(const core::Case& nature) {
+  core::Case kept = edited();
+  kept.is_synthetic = nature.is_synthetic;
+  kept.is_control = nature.is_control;
+  kept.feature = nature.feature;
+  kept.is_played = nature.is_played;
+  kept.route = nature.route;
+  kept.played_s = nature.played_s;
+  kept.settings_file = nature.settings_file;
+  kept.declared = nature.declared;
+  load(kept);
+  Q_EMIT changed();
 }
 
 core::Case CaseEditor::edited() const {

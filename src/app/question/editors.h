@@ -45,9 +45,13 @@ class CaseEditor final : public QWidget {
   [[nodiscard]] core::Case edited() const;
   void focusName();
   void focusMetric();
+  /// Puts in what a person declared about the case that was loaded.
+  void setNature(const core::Case& nature);
 
  Q_SIGNALS:
   void changed();
+  /// A person wants to say what kind of case it is.
+  void natureRequested();
 
  private:
   void showSource();

@@ -68,10 +68,19 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   settle_->setDecimals(0);
   settle_->setPrefix(tr("settle "));
   settle_->setToolTip(tr("Waited at the start of each visit, before anything is measured"));
+  settle_to_ = numberField<QDoubleSpinBox>(this, "settleToSpin", 0.0, 110.0, tr(" °C"));
+  settle_to_->setDecimals(0);
+  settle_to_->setPrefix(tr("and to "));
+  settle_to_->setSpecialValueText(tr("any heat"));
+  settle_to_->setToolTip(tr("And until the hottest part is this cool, a quarter of an hour at most; 0: time alone"));
+  quiet_ = numberField<QDoubleSpinBox>(this, "quietSpin", 0.0, 86400.0, tr(" s"));
+  quiet_->setDecimals(0);
+  quiet_->setPrefix(tr("quiet "));
+  quiet_->setToolTip(tr("Waited before each pass until other programs keep still, at most; 0: not at all"));
   retries_ = numberField<QSpinBox>(this, "retriesSpin", 0, 10, QString());
   retries_->setPrefix(tr("retries "));
   retries_->setToolTip(tr("Further attempts at a pass that failed; each is on record"));
-  sealed_ = new QCheckBox(tr("sealed until complete"), this);
+  sealed_ = new QCheckBox(tr("sealed"), this);
   sealed_->setObjectName(QStringLiteral("sealedCheck"));
   sealed_->setToolTip(tr("No estimate is shown before the plan is complete, so nobody stops when it looks good"));
   auto* sizes = new QHBoxLayout;
@@ -81,12 +90,15 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   limits->addWidget(time_limit_);
   auto* rest = new QHBoxLayout;
   rest->addWidget(settle_);
+  rest->addWidget(settle_to_);
+  rest->addWidget(quiet_);
   rest->addWidget(retries_);
   rest->addWidget(sealed_);
   column->addLayout(sizes);
   column->addLayout(limits);
   column->addLayout(rest);
-  connect(settle_, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
+  for (QDoubleSpinBox* box : {settle_, settle_to_, quiet_})
+    connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
   connect(retries_, &QSpinBox::valueChanged, this, &PlanEditor::edited);
   connect(sealed_, &QCheckBox::clicked, this, &PlanEditor::edited);
   for (QSpinBox* box : {passes_, rounds_, passes_per_visit_, warm_ups_})
@@ -127,6 +139,8 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   warm_ups_->setValue(plan.warm_ups);
   time_limit_->setValue(plan.time_limit_s);
   settle_->setValue(plan.settle_s);
+  settle_to_->setValue(plan.settle_to_c);
+  quiet_->setValue(plan.quiet_wait_s);
   retries_->setValue(plan.retries);
   sealed_->setChecked(plan.is_sealed);
   pass_spread_->setValue(plan.guess.pass_spread_percent);
@@ -144,9 +158,9 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   take_->setVisible(view.proposed.has_value() && can_edit);
   chart_->setChoosable(can_edit);
   chart_->show(view);
-  for (QWidget* widget :
-       std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_, settle_,
-                                       retries_, sealed_, pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_,
+                                                         time_limit_, settle_, settle_to_, quiet_, retries_, sealed_,
+                                                         pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     widget->setEnabled(can_edit);
 }
 
@@ -159,6 +173,8 @@ core::Plan PlanEditor::plan() const {
   plan.warm_ups = warm_ups_->value();
   plan.time_limit_s = time_limit_->value();
   plan.settle_s = settle_->value();
+  plan.settle_to_c = settle_to_->value();
+  plan.quiet_wait_s = quiet_->value();
   plan.retries = retries_->value();
   plan.is_sealed = sealed_->isChecked();
   plan.guess = {pass_spread_->value(), flip_spread_->value(), flip_minutes_->value(), pass_minutes_->value()};

@@ -43,6 +43,8 @@ class PlanEditor final : public QWidget {
   QSpinBox* warm_ups_ = nullptr;
   QDoubleSpinBox* time_limit_ = nullptr;
   QDoubleSpinBox* settle_ = nullptr;
+  QDoubleSpinBox* settle_to_ = nullptr;
+  QDoubleSpinBox* quiet_ = nullptr;
   QSpinBox* retries_ = nullptr;
   QCheckBox* sealed_ = nullptr;
   QDoubleSpinBox* pass_spread_ = nullptr;

@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/model/command_text.h"
+#include "app/question/case_dialog.h"
 #include "app/question/editors.h"
 #include "app/question/number_field.h"
 #include "app/question/plan_editor.h"
@@ -132,7 +133,9 @@ void QuestionPage::buildCases(QVBoxLayout* column) {
 }
 
 void QuestionPage::buildRight(QVBoxLayout* column) {
-  column->addWidget(heading(tr("What matters"), this));
+  auto* line = predictionRow();
+  line->insertWidget(0, heading(tr("What matters"), this));
+  column->addLayout(line);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   threshold_ = numberField<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
@@ -142,24 +145,25 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   confidence_->setDecimals(1);
   target_ = numberField<QDoubleSpinBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
   target_->setDecimals(0);
-  form->addRow(tr("smallest change worth acting on"), threshold_);
-  auto* held = new QHBoxLayout;
-  held->setSpacing(8);
-  held->addWidget(confidence_);
-  auto* held_label = new QLabel(tr("rate to hold"), this);
-  held_label->setBuddy(target_);
-  held->addWidget(held_label);
-  held->addWidget(target_);
-  form->addRow(tr("confidence of the intervals"), held);
-  column->addLayout(form);
+  form->addRow(tr("the machine is"), schoolRow());
+  form->addRow(tr("change that matters"),
+               fieldsRow({{QString(), threshold_}, {tr("confidence"), confidence_}, {tr("rate to hold"), target_}}));
   measure_ = new QLineEdit(this);
   measure_->setObjectName(QStringLiteral("measureEdit"));
   measure_->setFont(monoFont());
-  measure_->setPlaceholderText(tr("nothing is measured"));
+  measure_->setPlaceholderText(tr("nothing measures it"));
   measure_->setToolTip(
       tr("Run before the first and after the last pass of each visit; prints what the level yields as JSON, as "
          "iron-lever-probe memory, copy and compute do"));
-  form->addRow(tr("each level is measured by"), measure_);
+  stability_ = new QLineEdit(this);
+  stability_->setObjectName(QStringLiteral("stabilityEdit"));
+  stability_->setFont(monoFont());
+  stability_->setPlaceholderText(tr("nothing tests it"));
+  stability_->setToolTip(
+      tr("Run once at each level before its first pass; an error ends the level as not reachable. A "
+         "test of hours off-line can be entered under Bench work"));
+  form->addRow(tr("a level is measured by"), fieldsRow({{QString(), measure_}, {tr("tested by"), stability_}}));
+  column->addLayout(form);
   column->addSpacing(8);
   column->addWidget(heading(tr("The plan"), this));
   plan_ = new PlanEditor(this);
@@ -171,8 +175,63 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   column->addWidget(problem_);
 }
 
+// Several fields on one line, each but the first with its name before it.
+QLayout* QuestionPage::fieldsRow(const std::vector<std::pair<QString, QWidget*>>& fields) {
+  auto* row = new QHBoxLayout;
+  row->setSpacing(8);
+  for (const auto& [name, field] : fields) {
+    if (!name.isEmpty()) {
+      auto* label = new QLabel(name, this);
+      label->setBuddy(field);
+      row->addWidget(label);
+    }
+    row->addWidget(field, 1);
+  }
+  return row;
+}
+
+QWidget* QuestionPage::schoolRow() {
+  school_ = new QComboBox(this);
+  school_->setObjectName(QStringLiteral("schoolBox"));
+  school_->setAccessibleName(tr("school"));
+  for (const core::School school : {core::School::AsDelivered, core::School::WithHeadroom}) {
+    QStringList asks;
+    for (const std::string& sentence : core::schoolAsks(school)) asks << toQt(sentence);
+    school_->addItem(school == core::School::AsDelivered ? tr("as delivered: as its users have it")
+                                                         : tr("with headroom: so that the variable can show"));
+    school_->setItemData(school_->count() - 1, asks.join(QLatin1Char('\n')), Qt::ToolTipRole);
+  }
+  return school_;
+}
+
+QBoxLayout* QuestionPage::predictionRow() {
+  predictions_ = softLabel(this);
+  predictions_->setObjectName(QStringLiteral("predictionsLabel"));
+  predictions_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  predict_ = new QPushButton(tr("Predict …"), this);
+  predict_->setObjectName(QStringLiteral("predictButton"));
+  predict_->setToolTip(tr("What each of you expects; locked at the first counted pass, shown beside the result"));
+  auto* row = new QHBoxLayout;
+  row->addWidget(predictions_, 1);
+  row->addWidget(predict_);
+  return row;
+}
+
+void QuestionPage::loadPredictions() {
+  QStringList said;
+  for (const core::Prediction& one : study_.predictions())
+    said << tr("%1: %2").arg(toQt(one.person), toQt(core::percentText(one.percent)));
+  predictions_->setText(said.isEmpty() ? tr("nobody has predicted yet") : said.join(QStringLiteral(", ")));
+  predict_->setEnabled(study_.session().recorded().passes.empty());
+}
+
+void QuestionPage::setNature(const core::Case& nature) { case_editor_->setNature(nature); }
+
 void QuestionPage::connectEdits() {
-  for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_})
+  connect(predict_, &QPushButton::clicked, this, &QuestionPage::predictionRequested);
+  connect(school_, &QComboBox::activated, this, &QuestionPage::save);
+  connect(case_editor_, &CaseEditor::natureRequested, this, [this] { Q_EMIT natureRequested(case_editor_->edited()); });
+  for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
   for (QDoubleSpinBox* box : {threshold_, confidence_, target_})
@@ -199,6 +258,12 @@ void QuestionPage::load() {
   if (device_->text() != toQt(study.device)) device_->setText(toQt(study.device));
   if (const QString command = textOf(study.measure_command); measure_->text() != command) measure_->setText(command);
   if (!measure_->hasFocus()) measure_->setCursorPosition(0);  // the program first
+  if (const QString command = textOf(study.stability_command); stability_->text() != command)
+    stability_->setText(command);
+  if (!stability_->hasFocus()) stability_->setCursorPosition(0);
+  school_->setCurrentIndex(static_cast<int>(study.school));
+  school_->setToolTip(school_->itemData(school_->currentIndex(), Qt::ToolTipRole).toString());
+  loadPredictions();
   if (const QString fields = textOf(study.fields); fields_->text() != fields) fields_->setText(fields);
   fields_->setVisible(study.kind == "other");
   offerWrites();
@@ -213,7 +278,8 @@ void QuestionPage::load() {
     cases_->clear();
     for (const core::Case& a_case : study.cases)
       cases_->addItem(a_case.workload.empty() ? tr("a case without a name")
-                                              : toQt(a_case.title() + " · " + a_case.metric.name));
+                                              : toQt(a_case.title() + " · " + a_case.metric.name) +
+                                                    QStringLiteral(" · ") + natureText(a_case));
     cases_->setCurrentRow(std::min(row, cases_->count() - 1));
   }
   showCase(cases_->currentRow());
@@ -221,8 +287,8 @@ void QuestionPage::load() {
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
   for (QWidget* widget :
-       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, baseline_, changed_,
-                                       threshold_, confidence_, target_, add_case_})
+       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
+                                       baseline_, changed_, threshold_, confidence_, target_, add_case_})
     widget->setEnabled(can_edit);
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   loadPlan(can_edit);
@@ -266,6 +332,8 @@ void QuestionPage::save() {
   study.device = device_->text().trimmed().toStdString();
   study.fields = wordsOf(fields_->text());
   study.measure_command = wordsOf(measure_->text());
+  study.stability_command = wordsOf(stability_->text());
+  study.school = static_cast<core::School>(school_->currentIndex());
   study.levels = {baseline_->level(), changed_->level()};
   recallMenuPaths(study);
   study.notice_threshold_percent = threshold_->value();
@@ -287,6 +355,10 @@ void QuestionPage::takeKind() {
   const bool is_own = !written.empty() && !(before && written == core::suggestedMeasureCommand(*before, device));
   if (!is_own && study_.study().machine.empty())
     measure_->setText(kind ? textOf(core::suggestedMeasureCommand(*kind, device)) : QString());
+  const core::Command tested = wordsOf(stability_->text());
+  const bool is_own_test = !tested.empty() && !(before && tested == core::suggestedStabilityCommand(*before));
+  if (!is_own_test && study_.study().machine.empty())
+    stability_->setText(kind ? textOf(core::suggestedStabilityCommand(*kind)) : QString());
   save();
 }
 

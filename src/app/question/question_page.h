@@ -2,13 +2,17 @@
 
 #include <QWidget>
 #include <optional>
+#include <utility>
+#include <vector>
 
 #include "app/model/study_model.h"
 
+class QBoxLayout;
 class QComboBox;
 class QDoubleSpinBox;
 class QFormLayout;
 class QLabel;
+class QLayout;
 class QLineEdit;
 class QListWidget;
 class QPushButton;
@@ -34,6 +38,14 @@ class QuestionPage final : public QWidget {
 
   void restyle();
 
+ Q_SIGNALS:
+  void predictionRequested();
+  void natureRequested(const core::Case& a_case);
+
+ public Q_SLOTS:
+  /// Puts in what a person declared about the case that is shown.
+  void setNature(const core::Case& nature);
+
  protected:
   void showEvent(QShowEvent* event) override;
 
@@ -41,6 +53,9 @@ class QuestionPage final : public QWidget {
   void buildLeft(QVBoxLayout* column);
   void buildRight(QVBoxLayout* column);
   void buildCases(QVBoxLayout* column);
+  [[nodiscard]] QWidget* schoolRow();
+  [[nodiscard]] QBoxLayout* predictionRow();
+  [[nodiscard]] QLayout* fieldsRow(const std::vector<std::pair<QString, QWidget*>>& fields);
   void connectEdits();
   /// From the study into the fields; does nothing to a field that already says the same.
   void load();
@@ -50,6 +65,7 @@ class QuestionPage final : public QWidget {
   void removeCase();
   void showCase(int row);
   void loadPlan(bool can_edit);
+  void loadPredictions();
   void takeKind();
   void offerWrites();
   void recallMenuPaths(core::Study& study) const;
@@ -65,6 +81,10 @@ class QuestionPage final : public QWidget {
   QLineEdit* fields_ = nullptr;
   QLineEdit* variable_ = nullptr;
   QLineEdit* measure_ = nullptr;
+  QLineEdit* stability_ = nullptr;
+  QComboBox* school_ = nullptr;
+  QLabel* predictions_ = nullptr;
+  QPushButton* predict_ = nullptr;
   LevelEditor* baseline_ = nullptr;
   LevelEditor* changed_ = nullptr;
   QListWidget* cases_ = nullptr;

@@ -110,8 +110,27 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   for (QWidget* widget : std::initializer_list<QWidget*>{title_, line_, steps_, scroll, caution_, progress_})
     card->addWidget(widget);
   card->addLayout(foot);
+  buildFeel(card);
   column->addWidget(hand_);
   connect(stop_now_, &QPushButton::clicked, &study_, &StudyModel::stopNow);
+}
+
+// Asked right after a played pass, before any number is shown.
+void RunSheetPage::buildFeel(QVBoxLayout* column) {
+  feel_ = new QWidget(hand_);
+  feel_->setObjectName(QStringLiteral("feelRow"));
+  auto* row = new QHBoxLayout(feel_);
+  row->setContentsMargins(0, 0, 0, 0);
+  feel_question_ = new QLabel(feel_);
+  feel_question_->setObjectName(QStringLiteral("feelQuestion"));
+  row->addWidget(feel_question_, 1);
+  for (const auto& [word, key] : {std::pair{"smooth", "F6"}, std::pair{"hitches", "F7"}, std::pair{"unusable", "F8"}}) {
+    auto* button = new QPushButton(tr("%1 (%2)").arg(tr(word), QLatin1String(key)), feel_);
+    button->setObjectName(QLatin1String(word) + QStringLiteral("Button"));
+    connect(button, &QPushButton::clicked, this, [this, word] { study_.feel(QLatin1String(word)); });
+    row->addWidget(button);
+  }
+  column->addWidget(feel_);
 }
 
 QWidget* RunSheetPage::buildLive() {
@@ -133,7 +152,9 @@ QWidget* RunSheetPage::buildLive() {
   plot_->yAxis->setLabel(tr("ms a frame"));
   column->addWidget(live_title_);
   column->addWidget(live_value_);
+  live_samples_ = wrapped(live_, "liveSamples");
   column->addWidget(plot_);
+  column->addWidget(live_samples_);
   column->addStretch(1);
   return live_;
 }
@@ -161,6 +182,8 @@ void RunSheetPage::refresh() {
   heading_->setText(sheet_.heading());
   cards_->show(sheet_.visits());
   showHand();
+  feel_question_->setText(sheet_.feelQuestion());
+  feel_->setVisible(!sheet_.feelQuestion().isEmpty());
   progress_->setRange(0, std::max(1, sheet_.planned()));
   progress_->setValue(sheet_.recorded());
   progress_->setFormat(tr("%1 of %2 passes").arg(sheet_.recorded()).arg(sheet_.planned()));
@@ -186,6 +209,11 @@ void RunSheetPage::showHand() {
 
 void RunSheetPage::tick() {
   time_->setText(study_.session().isRunning() ? sheet_.timeLine() : QString());
+  live_samples_->setText(sheet_.sampleLine());
+  if (study_.session().playedStretch()) {
+    showHand();  // a countdown counts down
+    Q_EMIT played();
+  }
   drawTrace();
 }
 

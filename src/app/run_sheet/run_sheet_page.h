@@ -4,6 +4,7 @@
 #include <QWidget>
 
 #include "app/model/live_trace.h"
+#include "app/model/pass_table_model.h"
 #include "app/model/run_sheet_view_model.h"
 
 class QCPItemText;
@@ -27,11 +28,16 @@ class RunSheetPage final : public QWidget {
   /// After a change of theme.
   void restyle();
 
+ Q_SIGNALS:
+  /// A moment of a pass that a person plays has passed.
+  void played();
+
  private:
   void buildHand(QVBoxLayout* column);
   [[nodiscard]] QWidget* buildLive();
   void refresh();
   void showHand();
+  void buildFeel(QVBoxLayout* column);
   void tick();
   void drawTrace();
 
@@ -54,6 +60,9 @@ class RunSheetPage final : public QWidget {
   QWidget* live_ = nullptr;
   QLabel* live_title_ = nullptr;
   QLabel* live_value_ = nullptr;
+  QLabel* live_samples_ = nullptr;
+  QWidget* feel_ = nullptr;
+  QLabel* feel_question_ = nullptr;
   QCustomPlot* plot_ = nullptr;
 };
 

@@ -20,6 +20,7 @@
 #include "app/shell/track.h"
 #include "app/shell/welcome.h"
 #include "app/shell/window_actions.h"
+#include "session/person.h"
 
 namespace app {
 
@@ -76,6 +77,12 @@ void MainWindow::connectParts() {
   connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
   connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
   connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
+  connect(question_, &QuestionPage::predictionRequested, this, &MainWindow::askPrediction);
+  connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
+    if (const auto nature = prompts_.caseNature(this, a_case)) question_->setNature(*nature);
+  });
+  connect(run_sheet_, &RunSheetPage::played, this, [this] { claim_->refresh(nextActionOf(study_, place_)); });
+  connect(&study_, &StudyModel::changed, this, &MainWindow::callWhereNeeded);
   connect(bench_page_, &BenchPage::statedFactsRequested, this, &MainWindow::askStatedFacts);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     const session::Session& session = study_.session();
@@ -180,6 +187,10 @@ void MainWindow::pressNext() {
     }
     case NextIntent::ReadFindings: return goTo(core::Place::Findings);
     case NextIntent::RepeatFailed: return study_.repeatFailed();
+    case NextIntent::Extend: return study_.extendPlan();
+    case NextIntent::StartPlaying: goTo(core::Place::RunSheet); return study_.startPlaying();
+    case NextIntent::BeginStretch: return study_.beginStretch();
+    case NextIntent::EndStretch: return study_.endStretch();
     case NextIntent::NewFromThis: return newStudy(true);
     case NextIntent::AskLower:
       if (const auto path = prompts_.newStudyPath(this)) study_.newStudyWithLowerLevel(*path);
@@ -270,6 +281,43 @@ void MainWindow::askUnreachable() {
   const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
   if (const auto chosen = prompts_.unreachable(this, levels, static_cast<int>(suggested)))
     study_.declareUnreachable(static_cast<core::Side>(chosen->level), chosen->reason);
+}
+
+void MainWindow::askPrediction() {
+  if (!study_.hasStudy()) return;
+  if (const auto said = prompts_.prediction(this, toQt(session::personAtThisMachine())))
+    study_.predict(said->who, said->percent);
+}
+
+void MainWindow::askSkip() {
+  if (!study_.hasStudy()) return;
+  if (const auto reason = prompts_.reason(this, tr("Leave the next pass out of the sheet"))) study_.skipNext(*reason);
+}
+
+void MainWindow::askRound() {
+  if (!study_.hasStudy()) return;
+  if (const auto reason = prompts_.reason(this, tr("One more round at the end of the plan"))) study_.addRound(*reason);
+}
+
+void MainWindow::askTested() {
+  if (!study_.hasStudy()) return;
+  const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
+  if (const auto tested = prompts_.tested(this, levels))
+    study_.stateStable(static_cast<core::Side>(tested->level), tested->reason);
+}
+
+void MainWindow::askSecondFolder() {
+  if (!study_.hasStudy()) return;
+  if (const auto folder = prompts_.folder(this, toQt(study_.session().secondFolder()))) study_.setSecondFolder(*folder);
+}
+
+void MainWindow::callWhereNeeded() {
+  if (!study_.hasStudy()) return;
+  const session::Session& session = study_.session();
+  const bool waits_for_player = session.state() == session::State::AwaitingPlayer;
+  const bool is_running = session.isRunning() && !waits_for_player;
+  if (std::exchange(was_running_, is_running) && !is_running)
+    prompts_.call(this, tr("%1: %2").arg(sheet_.hand().title, nextActionOf(study_, place_).text));
 }
 
 void MainWindow::addNote() {

@@ -7,6 +7,7 @@
 #include "app/model/lever_model.h"
 #include "app/model/logbook_model.h"
 #include "app/model/next_action.h"
+#include "app/model/pass_table_model.h"
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
 #include "app/shell/prompts.h"
@@ -64,6 +65,13 @@ class MainWindow final : public QMainWindow {
   void askUnreachable();
   void openEarly();
   void openBenches();
+  void askPrediction();
+  void askSkip();
+  void askRound();
+  void askTested();
+  void askSecondFolder();
+  /// Calls a person where the sheet cannot go on without one.
+  void callWhereNeeded();
 
   StudyModel& study_;
   Prompts& prompts_;
@@ -74,6 +82,7 @@ class MainWindow final : public QMainWindow {
   PassTableModel passes_;
   BenchViewModel bench_;
   LogbookModel logbook_;
+  bool was_running_ = false;  ///< when the window last looked
   core::Place place_ = core::Place::Question;
   ClaimLine* claim_ = nullptr;
   Track* track_ = nullptr;

@@ -1,10 +1,13 @@
 #include "app/shell/prompts.h"
 
-#include <QCoreApplication>
+#include <QApplication>
+#include <QDBusConnection>
+#include <QDBusMessage>
 #include <QFileDialog>
 #include <QInputDialog>
 #include <QMessageBox>
 
+#include "app/question/case_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
 
 namespace app {
@@ -50,23 +53,78 @@ std::optional<std::map<QString, QString>> DialogPrompts::statedFacts(QWidget* pa
   return dialog.exec() == QDialog::Accepted ? std::optional(dialog.facts()) : std::nullopt;
 }
 
+namespace {
+
+/// Asks for one of two levels, then for a text about it.
+std::optional<Prompts::LevelReason> levelAndText(QWidget* parent, const QString& title, const QString& which,
+                                                 const QString& what, const QStringList& levels, int suggested) {
+  bool is_chosen = false;
+  const QString level = QInputDialog::getItem(parent, title, which, levels, suggested, false, &is_chosen);
+  if (!is_chosen) return std::nullopt;
+  const auto text = unlessEmpty(QInputDialog::getMultiLineText(parent, title, what.arg(level)));
+  return text ? std::optional(Prompts::LevelReason{static_cast<int>(levels.indexOf(level)), *text}) : std::nullopt;
+}
+
+}  // namespace
+
 std::optional<Prompts::LevelReason> DialogPrompts::unreachable(QWidget* parent, const QStringList& levels,
                                                                int suggested) {
-  bool is_chosen = false;
-  const QString level = QInputDialog::getItem(parent, tr("A level that cannot be reached"),
-                                              tr("Which level could not be reached, or did not hold?"), levels,
-                                              suggested, false, &is_chosen);
-  if (!is_chosen) return std::nullopt;
-  const auto reason = unlessEmpty(QInputDialog::getMultiLineText(
-      parent, tr("A level that cannot be reached"),
-      tr("%1 — what was tried, and what happened? That is a result, and stands in the study.").arg(level)));
-  return reason ? std::optional(LevelReason{static_cast<int>(levels.indexOf(level)), *reason}) : std::nullopt;
+  return levelAndText(
+      parent, tr("A level that cannot be reached"), tr("Which level could not be reached, or did not hold?"),
+      tr("%1 — what was tried, and what happened? That is a result, and stands in the study."), levels, suggested);
+}
+
+std::optional<Prompts::LevelReason> DialogPrompts::tested(QWidget* parent, const QStringList& levels) {
+  return levelAndText(parent, tr("A level without errors"), tr("Which level was tested for errors, and made none?"),
+                      tr("%1 — tested by what, and for how long?"), levels, 0);
+}
+
+std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, const QString& who) {
+  bool is_given = false;
+  const QString name =
+      QInputDialog::getText(parent, tr("A prediction"), tr("Who predicts?"), QLineEdit::Normal, who, &is_given);
+  if (!is_given || name.trimmed().isEmpty()) return std::nullopt;
+  const QString text = QInputDialog::getText(
+      parent, tr("A prediction"),
+      tr("By how many percent will the headline metric change? It is locked at the first counted pass.\n"
+         "An empty field takes the prediction back."),
+      QLineEdit::Normal, {}, &is_given);
+  if (!is_given) return std::nullopt;
+  if (text.trimmed().isEmpty()) return Expectation{name, std::nullopt};
+  bool is_number = false;
+  const double percent =
+      QString(text).replace(QLatin1Char(','), QLatin1Char('.')).remove(QLatin1Char('%')).toDouble(&is_number);
+  if (is_number) return Expectation{name, percent};
+  tell(parent, tr("“%1” is no number. Write the percent as 4 or -2.5.").arg(text));
+  return std::nullopt;
+}
+
+std::optional<core::Case> DialogPrompts::caseNature(QWidget* parent, const core::Case& a_case) {
+  CaseDialog dialog(a_case, parent);
+  return dialog.exec() == QDialog::Accepted ? std::optional(dialog.edited()) : std::nullopt;
+}
+
+std::optional<QString> DialogPrompts::folder(QWidget* parent, const QString& current) {
+  return unlessEmpty(
+      QFileDialog::getExistingDirectory(parent, tr("A second folder that gets a copy after each pass"), current));
 }
 
 void DialogPrompts::tell(QWidget* parent, const QString& sentence) { showBox(QMessageBox::Warning, parent, sentence); }
 
 void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
   showBox(QMessageBox::Information, parent, sentence);
+}
+
+// The desktop's own way to reach somebody; where there is none, the window asks for attention alone.
+void DialogPrompts::call(QWidget* parent, const QString& sentence) {
+  if (parent->isActiveWindow()) return;
+  QApplication::alert(parent);
+  QDBusMessage message = QDBusMessage::createMethodCall(
+      QStringLiteral("org.freedesktop.Notifications"), QStringLiteral("/org/freedesktop/Notifications"),
+      QStringLiteral("org.freedesktop.Notifications"), QStringLiteral("Notify"));
+  message << QStringLiteral("Iron Lever") << 0U << QString() << tr("Needed at the bench") << sentence << QStringList()
+          << QVariantMap() << -1;
+  QDBusConnection::sessionBus().send(message);  // without an answer to wait for
 }
 
 }  // namespace app

@@ -5,6 +5,8 @@
 #include <map>
 #include <optional>
 
+#include "core/case.h"
+
 class QWidget;
 
 namespace app {
@@ -28,9 +30,23 @@ class Prompts {
   };
   [[nodiscard]] virtual std::optional<LevelReason> unreachable(QWidget* parent, const QStringList& levels,
                                                                int suggested) = 0;
+  /// Which of two levels was tested for errors, and how.
+  [[nodiscard]] virtual std::optional<LevelReason> tested(QWidget* parent, const QStringList& levels) = 0;
+  /// Who expects what, in percent; without a number it is taken back.
+  struct Expectation {
+    QString who;
+    std::optional<double> percent;
+  };
+  [[nodiscard]] virtual std::optional<Expectation> prediction(QWidget* parent, const QString& who) = 0;
+  /// The kind of a case, with all that is declared about it.
+  [[nodiscard]] virtual std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) = 0;
+  /// Empty when the person thinks better of it.
+  [[nodiscard]] virtual std::optional<QString> folder(QWidget* parent, const QString& current) = 0;
   virtual void tell(QWidget* parent, const QString& sentence) = 0;
   /// Good to know, and nothing is wrong.
   virtual void inform(QWidget* parent, const QString& sentence) = 0;
+  /// A person is needed at the bench, who may be looking elsewhere.
+  virtual void call(QWidget* parent, const QString& sentence) = 0;
 };
 
 /// The real ones.
@@ -45,7 +61,12 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<LevelReason> unreachable(QWidget* parent, const QStringList& levels,
                                                        int suggested) override;
   void tell(QWidget* parent, const QString& sentence) override;
+  [[nodiscard]] std::optional<LevelReason> tested(QWidget* parent, const QStringList& levels) override;
+  [[nodiscard]] std::optional<Expectation> prediction(QWidget* parent, const QString& who) override;
+  [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;
+  [[nodiscard]] std::optional<QString> folder(QWidget* parent, const QString& current) override;
   void inform(QWidget* parent, const QString& sentence) override;
+  void call(QWidget* parent, const QString& sentence) override;
 };
 
 }  // namespace app

@@ -1,0 +1,76 @@
+#include "app/model/pass_table_model.h"
+
+#include <QDateTime>
+
+namespace app {
+namespace {
+
+QString clockText(std::int64_t ms) { return QDateTime::fromMSecsSinceEpoch(ms).toString(QStringLiteral("HH:mm:ss")); }
+
+}  // namespace
+
+PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
+  connect(&study, &StudyModel::changed, this, &PassTableModel::refresh);
+  if (study.hasStudy()) refresh();
+}
+
+void PassTableModel::refresh() {
+  const auto& recorded = study_.session().recorded().passes;
+  const bool is_same =
+      recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
+  if (is_same && was_sealed_ == study_.isSealed()) return;
+  was_sealed_ = study_.isSealed();
+  beginResetModel();
+  passes_.assign(recorded.rbegin(), recorded.rend());
+  endResetModel();
+}
+
+int PassTableModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(passes_.size());
+}
+int PassTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
+
+QString PassTableModel::text(const core::Pass& pass, int column) const {
+  const core::Slot& slot = study_.session().schedule()[pass.slot];
+  const core::Case& a_case = study_.study().cases[slot.case_index];
+  switch (column) {
+    case ClockColumn: return clockText(pass.started_ms);
+    case LevelColumn: return toQt(study_.study().level(slot.side).name);
+    case CaseColumn: return toQt(a_case.title());
+    case PassColumn:
+      return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
+             (pass.attempt > 1 ? tr(", again") : QString());
+    case ResultColumn:
+      if (pass.value && study_.isSealed()) return tr("filed");
+      return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
+                        : tr("failed: %1").arg(toQt(pass.failure));
+    default: return {};
+  }
+}
+
+QVariant PassTableModel::data(const QModelIndex& index, int role) const {
+  if (!index.isValid() || index.row() >= rowCount()) return {};
+  const core::Pass& pass = passes_[static_cast<std::size_t>(index.row())];
+  switch (role) {
+    case Qt::DisplayRole: return text(pass, index.column());
+    case Qt::ToolTipRole: return pass.failure.empty() ? QVariant() : QVariant(toQt(pass.failure));
+    case Qt::TextAlignmentRole:
+      return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
+                                                          : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
+    case RawRole: return pass.value && !study_.isSealed() ? QVariant(*pass.value) : QVariant();
+    case FailedRole: return pass.status == core::PassStatus::Failed;
+    case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
+    default: return {};
+  }
+}
+
+QVariant PassTableModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (orientation != Qt::Horizontal) return {};
+  if (role == Qt::TextAlignmentRole && section == ResultColumn)
+    return QVariant(Qt::AlignRight | Qt::AlignVCenter);  // over its numbers
+  if (role != Qt::DisplayRole) return {};
+  const QStringList names{tr("clock"), tr("level"), tr("case"), tr("pass"), tr("result")};
+  return section < names.size() ? names[section] : QVariant();
+}
+
+}  // namespace app

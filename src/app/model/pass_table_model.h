@@ -1,0 +1,31 @@
+#pragma once
+
+#include <QAbstractTableModel>
+#include <QString>
+#include <vector>
+
+#include "app/model/study_model.h"
+
+namespace app {
+
+/// The recorded passes, newest first.
+class PassTableModel final : public QAbstractTableModel {
+  Q_OBJECT
+ public:
+  enum Column { ClockColumn, LevelColumn, CaseColumn, PassColumn, ResultColumn, ColumnCount };
+  enum Role { RawRole = Qt::UserRole, FailedRole, SideRole };
+  explicit PassTableModel(const StudyModel& study, QObject* parent = nullptr);
+  [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
+  [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override;
+  [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
+  [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+
+ private:
+  void refresh();
+  [[nodiscard]] QString text(const core::Pass& pass, int column) const;
+  const StudyModel& study_;
+  bool was_sealed_ = false;
+  std::vector<core::Pass> passes_;
+};
+
+}  // namespace app

@@ -1,0 +1,130 @@
+#include "app/question/case_dialog.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QCoreApplication>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/question/number_field.h"
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+// The entries of the response box.
+enum Response { Open, FeatureActs, FeatureDoesNotAct, Control };
+
+Response responseOf(const core::Case& a_case) {
+  if (a_case.is_control) return Control;
+  if (a_case.feature == core::FeatureActs::Yes) return FeatureActs;
+  return a_case.feature == core::FeatureActs::No ? FeatureDoesNotAct : Open;
+}
+
+QString text(std::string_view view) { return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size())); }
+
+}  // namespace
+
+CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
+  setObjectName(QStringLiteral("caseDialog"));
+  setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
+  resize(660, 0);
+  nature_ = new QComboBox(this);
+  nature_->setObjectName(QStringLiteral("natureBox"));
+  nature_->addItems({tr("a piece of real work"), tr("synthetic: made for measuring")});
+  nature_->setCurrentIndex(a_case.is_synthetic ? 1 : 0);
+  response_ = new QComboBox(this);
+  response_->setObjectName(QStringLiteral("responseBox"));
+  response_->addItems({tr("nobody knows whether what is changed acts here"), tr("what is changed acts here"),
+                       tr("what is changed does not act here: it should not move"),
+                       tr("a control: it should not move, or something else moved")});
+  response_->setCurrentIndex(responseOf(a_case));
+  played_ = new QCheckBox(tr("a person plays it"), this);
+  played_->setObjectName(QStringLiteral("playedCheck"));
+  played_->setChecked(a_case.is_played);
+  length_ = numberField<QDoubleSpinBox>(this, "playedLengthSpin", 1.0, 7200.0, tr(" s counted"));
+  length_->setDecimals(0);
+  length_->setValue(a_case.played_s);
+  route_ = new QLineEdit(QString::fromStdString(a_case.route), this);
+  route_->setObjectName(QStringLiteral("routeEdit"));
+  route_->setPlaceholderText(tr("from the gate once around the rings, looking ahead"));
+  settings_file_ = new QLineEdit(QString::fromStdString(a_case.settings_file), this);
+  settings_file_->setObjectName(QStringLiteral("settingsFileEdit"));
+  settings_file_->setFont(monoFont());
+  settings_file_->setPlaceholderText(QStringLiteral("ring-pass.conf"));
+  settings_file_->setToolTip(
+      tr("Kept with each pass, and compared: a preset that resets itself is found. Seen from the study's folder"));
+  auto* form = new QFormLayout;
+  form->setVerticalSpacing(8);
+  form->addRow(tr("it is"), nature_);
+  form->addRow(tr("response"), response_);
+  auto* played = new QHBoxLayout;
+  played->addWidget(played_, 1);
+  played->addWidget(length_);
+  form->addRow(tr("by hand"), played);
+  form->addRow(tr("route"), route_);
+  form->addRow(tr("settings file"), settings_file_);
+  auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
+  words->setProperty("soft", true);
+  form->addRow(words);
+  for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
+    auto* edit = new QLineEdit(QString::fromStdString(a_case.declaredFact(fact.key)), this);
+    edit->setObjectName(text(fact.key) + QStringLiteral("Edit"));
+    edit->setPlaceholderText(text(fact.example));
+    form->addRow(text(fact.title), edit);
+    declared_.push_back(edit);
+  }
+  auto* buttons = new QDialogButtonBox(this);
+  buttons->addButton(tr("Keep"), QDialogButtonBox::AcceptRole);
+  buttons->addButton(tr("Leave as it was"), QDialogButtonBox::RejectRole);
+  auto* layout = new QVBoxLayout(this);
+  layout->setSpacing(12);
+  layout->addLayout(form);
+  layout->addWidget(buttons);
+  connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+  connect(played_, &QCheckBox::toggled, this, &CaseDialog::showPlayed);
+  showPlayed();
+}
+
+void CaseDialog::showPlayed() {
+  for (QWidget* widget : std::initializer_list<QWidget*>{route_, length_}) widget->setEnabled(played_->isChecked());
+}
+
+core::Case CaseDialog::edited() const {
+  core::Case a_case = given_;
+  a_case.is_synthetic = nature_->currentIndex() == 1;
+  const int response = response_->currentIndex();
+  a_case.is_control = response == Control;
+  a_case.feature = response == FeatureActs         ? core::FeatureActs::Yes
+                   : response == FeatureDoesNotAct ? core::FeatureActs::No
+                                                   : core::FeatureActs::Unknown;
+  a_case.is_played = played_->isChecked();
+  a_case.route = route_->text().trimmed().toStdString();
+  a_case.played_s = length_->value();
+  a_case.settings_file = settings_file_->text().trimmed().toStdString();
+  a_case.declared.clear();
+  for (std::size_t i = 0; i < declared_.size(); ++i)
+    if (const QString said = declared_[i]->text().trimmed(); !said.isEmpty())
+      a_case.declared.emplace_back(core::kDeclaredFacts[i].key, said.toStdString());
+  return a_case;
+}
+
+QString natureText(const core::Case& a_case) {
+  const auto tr = [](const char* words) { return QCoreApplication::translate("CaseNature", words); };
+  QStringList parts{a_case.is_synthetic ? tr("synthetic") : tr("real"),
+                    a_case.is_played ? tr("played by hand") : tr("by command")};
+  if (a_case.is_control) parts << tr("a control");
+  if (a_case.feature == core::FeatureActs::No) parts << tr("should not move");
+  if (a_case.feature == core::FeatureActs::Yes) parts << tr("what is changed acts here");
+  if (!a_case.declared.empty())
+    parts << (a_case.declared.size() == 1 ? tr("1 fact declared")
+                                          : tr("%1 facts declared").arg(a_case.declared.size()));
+  return parts.join(QStringLiteral(" · "));
+}
+
+}  // namespace app

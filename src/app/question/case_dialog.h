@@ -1,0 +1,39 @@
+#pragma once
+
+#include <QDialog>
+#include <vector>
+
+#include "core/case.h"
+
+class QCheckBox;
+class QComboBox;
+class QDoubleSpinBox;
+class QLabel;
+class QLineEdit;
+
+namespace app {
+
+/// What kind of case it is: real or synthetic, run or played, and what a person declares about it.
+class CaseDialog final : public QDialog {
+  Q_OBJECT
+ public:
+  explicit CaseDialog(const core::Case& a_case, QWidget* parent = nullptr);
+  /// The case that was given, with the fields put in.
+  [[nodiscard]] core::Case edited() const;
+
+ private:
+  void showPlayed();
+  core::Case given_;
+  QComboBox* nature_ = nullptr;
+  QComboBox* response_ = nullptr;
+  QCheckBox* played_ = nullptr;
+  QLineEdit* route_ = nullptr;
+  QDoubleSpinBox* length_ = nullptr;
+  QLineEdit* settings_file_ = nullptr;
+  std::vector<QLineEdit*> declared_;  ///< in the order of core::kDeclaredFacts
+};
+
+/// "real · by command · should respond": the kind of a case in a few words.
+[[nodiscard]] QString natureText(const core::Case& a_case);
+
+}  // namespace app

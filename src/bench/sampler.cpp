@@ -1,0 +1,202 @@
+#include "bench/sampler.h"
+
+#include <chrono>
+#include <cmath>
+#include <limits>
+
+#include "bench/sysfs_text.h"
+
+namespace bench {
+namespace {
+
+using core::Channel;
+using core::ChannelRole;
+
+constexpr double kNotRead = std::numeric_limits<double>::quiet_NaN();
+
+// "cpu0/thermal_throttle/..." and "cpufreq": one core stands for all, since each file costs a core's attention.
+constexpr const char* kFirstCore = "/sys/devices/system/cpu/cpu0/";
+
+std::optional<double> leadingNumber(const std::string& text) {
+  char* end = nullptr;
+  const double value = std::strtod(text.c_str(), &end);
+  return end == text.c_str() ? std::nullopt : std::optional(value);
+}
+
+// "some avg10=0.12 avg60=..." of a pressure file.
+std::optional<double> pressureOf(const std::string& text) {
+  const auto at = text.find("avg10=");
+  return at == std::string::npos ? std::nullopt : leadingNumber(text.substr(at + 6));
+}
+
+// The active line of a table of clocks: "1: 2400Mhz *".
+std::optional<double> activeClock(const std::string& text) {
+  const auto star = text.find('*');
+  if (star == std::string::npos) return std::nullopt;
+  const auto colon = text.rfind(':', star);
+  return colon == std::string::npos ? std::nullopt : leadingNumber(text.substr(colon + 1));
+}
+
+}  // namespace
+
+Sampler::Sampler(const BenchConnection& bench) : bench_(bench), before_(processorTime(bench)) {
+  findMonitors();
+  findProcessor();
+  findMemory();
+  findGraphics();
+  samples_.channels.push_back({"sampling", "ms", ChannelRole::Cost, "Iron Lever", {}, {}});
+}
+
+std::string Sampler::text(const std::string& path) const {
+  const auto read = bench_.readFile(path);
+  return read ? trimmed(*read) : std::string();
+}
+
+std::vector<std::string> Sampler::list(const std::string& path) const {
+  auto names = bench_.listFolder(path);
+  return names ? *std::move(names) : std::vector<std::string>();
+}
+
+void Sampler::add(Channel channel, Reading reading) {
+  samples_.channels.push_back(std::move(channel));
+  readings_.push_back(std::move(reading));
+}
+
+// Only what can be read now becomes a channel: a file that needs root would be an empty column.
+void Sampler::addFile(Channel channel, const std::string& path, double divisor) {
+  if (!wholeNumber(text(path))) return;
+  add(std::move(channel), [this, path, divisor]() -> std::optional<double> {
+    const auto number = wholeNumber(text(path));
+    return number ? std::optional(static_cast<double>(*number) / divisor) : std::nullopt;
+  });
+}
+
+void Sampler::findMonitors() {
+  const std::string base = "/sys/class/hwmon/";
+  for (const std::string& monitor : list(base)) {
+    const std::string path = base + monitor + "/";
+    const std::string chip = text(path + "name");
+    for (const std::string& file : list(path)) {
+      if (!file.ends_with("_input") && !file.ends_with("_average")) continue;
+      const std::string sensor = file.substr(0, file.rfind('_'));
+      const std::string label = text(path + sensor + "_label");
+      const std::string name = chip + " " + (label.empty() ? sensor : label);
+      if (sensor.starts_with("temp")) {
+        const auto critical = wholeNumber(text(path + sensor + "_crit"));
+        const bool is_sound = critical && *critical >= 30000 && *critical <= 150000;  // some chips leave nonsense there
+        addFile({name,
+                 "°C",
+                 ChannelRole::Temperature,
+                 monitor,
+                 is_sound ? std::optional(static_cast<double>(*critical) / 1000) : std::nullopt,
+                 {}},
+                path + file, 1000);
+      } else if (sensor.starts_with("fan")) {
+        addFile({name, "rpm", ChannelRole::Fan, monitor, {}, {}}, path + file);
+      } else if (sensor.starts_with("power")) {
+        addFile({name, "W", ChannelRole::Power, monitor, {}, {}}, path + file, 1e6);
+      } else if (sensor.starts_with("freq")) {
+        addFile({name, "MHz", ChannelRole::Clock, monitor, {}, {}}, path + file, 1e6);
+      }
+    }
+  }
+}
+
+void Sampler::findProcessor() {
+  if (before_) {
+    now_ = before_;
+    const auto share = [](double busy, double all) { return all > 0 ? std::optional(100 * busy / all) : std::nullopt; };
+    add({"processor load", "%", ChannelRole::Load, "processor", {}, {}}, [this, share]() -> std::optional<double> {
+      return before_ && now_ ? share(now_->busy_s - before_->busy_s, now_->all_s - before_->all_s) : std::nullopt;
+    });
+    add({"busiest core", "%", ChannelRole::Load, "processor", {}, {}}, [this, share]() -> std::optional<double> {
+      if (!before_ || !now_ || before_->cores.size() != now_->cores.size()) return std::nullopt;
+      std::optional<double> most;
+      for (std::size_t i = 0; i < now_->cores.size(); ++i)
+        if (const auto busy =
+                share(now_->cores[i].first - before_->cores[i].first, now_->cores[i].second - before_->cores[i].second))
+          most = std::max(most.value_or(0), *busy);
+      return most;
+    });
+  }
+  addFile({"processor clock", "MHz", ChannelRole::Clock, "processor", {}, {}},
+          std::string(kFirstCore) + "cpufreq/scaling_cur_freq", 1000);
+  for (const char* counter : {"core_throttle_count", "package_throttle_count"})
+    addFile({std::string("processor ") + counter, "times", ChannelRole::Throttle, "processor", {}, {}},
+            std::string(kFirstCore) + "thermal_throttle/" + counter);
+}
+
+void Sampler::findMemory() {
+  const auto in_use = [this]() -> std::optional<double> {
+    const std::string info = text("/proc/meminfo");
+    const auto total = meminfoBytes(info, "MemTotal");
+    const auto available = meminfoBytes(info, "MemAvailable");
+    constexpr double kMiB = 1024 * 1024;
+    if (!total || !available || *available > *total) return std::nullopt;
+    return static_cast<double>(*total - *available) / kMiB;
+  };
+  if (in_use()) add({"memory in use", "MiB", ChannelRole::Memory, "memory", {}, {}}, in_use);
+  for (const char* resource : {"cpu", "io", "memory"}) {
+    const std::string path = std::string("/proc/pressure/") + resource;
+    if (pressureOf(text(path)))
+      add({std::string("waiting for ") + resource, "%", ChannelRole::Pressure, resource, {}, {}},
+          [this, path] { return pressureOf(text(path)); });
+  }
+}
+
+void Sampler::findGraphics() {
+  const std::string devices = "/sys/bus/pci/devices/";
+  for (const std::string& address : list(devices)) {
+    const std::string path = devices + address + "/";
+    const bool is_graphics = text(path + "class").starts_with("0x03");
+    // Asking a sleeping device wakes it.
+    if (is_graphics && text(path + "power/runtime_status") != "suspended") findDevice(address);
+  }
+}
+
+void Sampler::findDevice(const std::string& address) {
+  const std::string path = "/sys/bus/pci/devices/" + address + "/";
+  addFile({"graphics load", "%", ChannelRole::Load, address, {}, {}}, path + "gpu_busy_percent");
+  addFile({"graphics memory in use", "MiB", ChannelRole::Memory, address, {}, {}}, path + "mem_info_vram_used",
+          1024 * 1024);
+  if (activeClock(text(path + "pp_dpm_sclk")))
+    add({"graphics clock", "MHz", ChannelRole::Clock, address, {}, {}},
+        [this, path] { return activeClock(text(path + "pp_dpm_sclk")); });
+  if (leadingNumber(text(path + "current_link_speed")))
+    add({"link rate", "GT/s", ChannelRole::Link, address, {}, {}},
+        [this, path] { return leadingNumber(text(path + "current_link_speed")); });
+  addFile({"link lanes", "lanes", ChannelRole::Link, address, {}, {}}, path + "current_link_width");
+  for (const char* counter : {"aer_dev_correctable", "aer_dev_nonfatal"}) {
+    const std::string file = path + counter;
+    const auto total = [this, file]() -> std::optional<double> {
+      for (const auto& [name, count] : counterLines(text(file)))
+        if (name.starts_with("TOTAL_")) return static_cast<double>(count);
+      return std::nullopt;
+    };
+    if (total())
+      add({std::string("link errors, ") + (counter + 8), "errors", ChannelRole::LinkErrors, address, {}, {}}, total);
+  }
+}
+
+void Sampler::take(double at_s) {
+  using Clock = std::chrono::steady_clock;
+  const auto begin = Clock::now();
+  now_ = processorTime(bench_);
+  samples_.at_s.push_back(at_s);
+  for (std::size_t i = 0; i < readings_.size(); ++i)
+    samples_.channels[i].values.push_back(readings_[i]().value_or(kNotRead));
+  if (now_) before_ = now_;
+  samples_.channels.back().values.push_back(std::chrono::duration<double, std::milli>(Clock::now() - begin).count());
+}
+
+std::optional<double> hottestC(const BenchConnection& bench) {
+  Sampler sampler(bench);
+  sampler.take(0);
+  std::optional<double> hottest;
+  for (const Channel& channel : sampler.samples().channels)
+    if (channel.role == ChannelRole::Temperature && std::isfinite(channel.values.back()))
+      hottest = std::max(hottest.value_or(channel.values.back()), channel.values.back());
+  return hottest;
+}
+
+}  // namespace bench

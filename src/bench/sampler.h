@@ -1,0 +1,45 @@
+#pragma once
+
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "bench/bench_connection.h"
+#include "bench/processor_time.h"
+#include "core/samples.h"
+
+namespace bench {
+
+/// Samples a bench while a pass runs: temperatures, fans, power, clocks, load, memory in use, the graphics device's
+/// link, throttle and link-error counters, pressure. Which files to read is found out once, at the start.
+class Sampler {
+ public:
+  /// `bench` outlives the sampler.
+  explicit Sampler(const BenchConnection& bench);
+  /// Takes one sample, so many seconds into the pass; it also records what taking it cost.
+  void take(double at_s);
+  [[nodiscard]] const core::Samples& samples() const { return samples_; }
+
+ private:
+  using Reading = std::function<std::optional<double>()>;
+  void add(core::Channel channel, Reading reading);
+  void addFile(core::Channel channel, const std::string& path, double divisor = 1);
+  void findMonitors();
+  void findProcessor();
+  void findMemory();
+  void findGraphics();
+  void findDevice(const std::string& address);
+  [[nodiscard]] std::string text(const std::string& path) const;
+  [[nodiscard]] std::vector<std::string> list(const std::string& path) const;
+
+  const BenchConnection& bench_;
+  core::Samples samples_;
+  std::vector<Reading> readings_;  ///< of each channel but the last, which is the cost
+  std::optional<ProcessorTime> before_;
+  std::optional<ProcessorTime> now_;
+};
+
+/// The temperature of the hottest part that the bench shows, °C; nothing where it shows none.
+[[nodiscard]] std::optional<double> hottestC(const BenchConnection& bench);
+
+}  // namespace bench

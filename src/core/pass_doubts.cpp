@@ -1,0 +1,184 @@
+#include "core/pass_doubts.h"
+
+#include <algorithm>
+#include <array>
+#include <sstream>
+
+#include <fmt/format.h>
+
+#include "core/schedule.h"
+#include "core/variable_kind.h"
+#include "core/wording.h"
+
+namespace core {
+namespace {
+
+// So much of one core is the usual murmur of a machine at rest.
+constexpr double kQuietPercent = 20;
+
+std::vector<std::string> linesOf(const std::string& text) {
+  std::vector<std::string> lines;
+  std::istringstream stream(text);
+  for (std::string line; std::getline(stream, line);) lines.push_back(line);
+  return lines;
+}
+
+// The first line that is not the same, before and after.
+std::string firstDifference(const std::string& before, const std::string& after) {
+  const auto was = linesOf(before);
+  const auto is = linesOf(after);
+  for (std::size_t i = 0; i < std::max(was.size(), is.size()); ++i) {
+    const std::string old_line = i < was.size() ? was[i] : "";
+    const std::string new_line = i < is.size() ? is[i] : "";
+    if (old_line != new_line)
+      return fmt::format("line {}: “{}” became “{}”", i + 1, old_line.substr(0, 60), new_line.substr(0, 60));
+  }
+  return "";
+}
+
+class PassDoubts {
+ public:
+  PassDoubts(const Study& study, const Record& record, const Findings& findings)
+      : study_(study), record_(record), findings_(findings), schedule_(scheduleOf(study)) {}
+
+  std::vector<Doubt> take() {
+    for (std::size_t i = 0; i < study_.cases.size(); ++i) {
+      addPresetReset(i);
+      addDeclared(i);
+      addControlMoved(i);
+    }
+    addNoisyBench();
+    addThrottled();
+    addUntested();
+    addOnBattery();
+    addChangesOfPlan();
+    return std::move(doubts_);
+  }
+
+ private:
+  void add(std::string id, DoubtRank rank, std::string sentence, std::string remedy, Place place,
+           std::optional<std::size_t> case_index = {}) {
+    doubts_.push_back({std::move(id), rank, std::move(sentence), std::move(remedy), place, case_index, {}});
+  }
+
+  // Every finished pass of a case ran with the settings of its first one, or it was another workload.
+  void addPresetReset(std::size_t case_index) {
+    const Pass* first = nullptr;
+    for (const Pass& pass : record_.passes) {
+      if (pass.slot >= schedule_.size() || schedule_[pass.slot].case_index != case_index || pass.settings.empty())
+        continue;
+      if (!first) first = &pass;
+      if (pass.settings == first->settings) continue;
+      add("preset_reset/" + study_.cases[case_index].title(), DoubtRank::Stop,
+          fmt::format("{}: its settings were not the same in every pass: in visit {}, {}",
+                      study_.cases[case_index].title(), schedule_[pass.slot].visit,
+                      firstDifference(first->settings, pass.settings)),
+          "A preset that resets itself is another workload: set it right and repeat the study", Place::RunSheet,
+          case_index);
+      return;
+    }
+  }
+
+  void addDeclared(std::size_t case_index) {
+    const Case& a_case = study_.cases[case_index];
+    const bool is_rate = a_case.metric.unit == "FPS";
+    if (const std::string made = a_case.declaredFact("generated_frames"); !made.empty() && is_rate)
+      add("generated_frames/" + a_case.title(), DoubtRank::Caution,
+          fmt::format("{}: its frames are in part generated ({}); they count as frames here", a_case.title(), made),
+          "Turn them off, or decide by what a person feels", Place::Question, case_index);
+    if (const std::string automatic = a_case.declaredFact("automatic_quality");
+        !automatic.empty() && automatic != "off")
+      add("automatic_quality/" + a_case.title(), DoubtRank::Caution,
+          fmt::format("{}: its quality adapts by itself ({}), which can hide the change", a_case.title(), automatic),
+          "Fix the quality", Place::Question, case_index);
+    if (const std::string cap = a_case.declaredFact("frame_cap"); !cap.empty() && cap != "off")
+      add("frame_cap/" + a_case.title(), DoubtRank::Caution,
+          fmt::format("{}: its frame rate is capped ({}), and a capped case cannot show a gain", a_case.title(), cap),
+          "Lift the cap, or look at the frames below it only", Place::Question, case_index);
+  }
+
+  void addControlMoved(std::size_t case_index) {
+    const Case& a_case = study_.cases[case_index];
+    if (a_case.shouldRespond() || case_index >= findings_.cases.size()) return;
+    const CaseFinding& finding = findings_.cases[case_index];
+    const auto& interval = finding.improvement.interval;
+    const bool is_small =
+        finding.verdict == Verdict::NoDifferenceThatMatters || finding.verdict == Verdict::RealButNegligible;
+    if (!interval || is_small || (interval->lo <= 0 && interval->hi >= 0)) return;
+    add("control_moved/" + a_case.title(), DoubtRank::Caution,
+        fmt::format("{} moved by {}, and it should not respond: something else moved too", a_case.title(),
+                    changeText(finding.change)),
+        "Look for what else changed; the other cases carry it too", Place::Findings, case_index);
+  }
+
+  void addNoisyBench() {
+    const auto noisy = std::count_if(record_.passes.begin(), record_.passes.end(), [](const Pass& pass) {
+      return pass.others_busy_percent.value_or(0) > kQuietPercent;
+    });
+    if (noisy == 0) return;
+    add("others_at_work", DoubtRank::Caution,
+        fmt::format("Other programs kept more than {:.0f} % of a core busy in {} of {} passes", kQuietPercent, noisy,
+                    record_.passes.size()),
+        "Close them, or let each pass wait until the bench is quiet", Place::RunSheet);
+  }
+
+  void addThrottled() {
+    std::array<int, 2> passes{};
+    for (const Pass& pass : record_.passes)
+      if (pass.throttled.value_or(0) > 0 && pass.slot < schedule_.size())
+        ++passes[static_cast<std::size_t>(schedule_[pass.slot].side)];
+    if (passes[0] + passes[1] == 0) return;
+    const bool may_not = study_.school == School::WithHeadroom;
+    add("throttled", may_not ? DoubtRank::Stop : DoubtRank::Caution,
+        fmt::format("A heat or power limit set in during {} passes at {} and {} at {}", passes[0],
+                    study_.levels[0].name, passes[1], study_.levels[1].name),
+        may_not ? "With headroom no limit may set in: cool better or raise it, and repeat"
+                : "The limit is a part of the answer only if users run into it as well",
+        Place::RunSheet);
+  }
+
+  void addUntested() {
+    const VariableKind* kind = findVariableKind(study_.kind);
+    if (!kind || !kind->needs_stability_test || study_.is_null || record_.passes.empty()) return;
+    for (std::size_t side = 0; side < study_.levels.size(); ++side)
+      if (!record_.is_stable[side])
+        add(fmt::format("untested/{}", side == 0 ? "baseline" : "changed"), DoubtRank::Caution,
+            fmt::format("Nobody has tested {} for errors", study_.levels[side].name),
+            "Let the sheet test it, or test it off-line for hours and enter the result", Place::RunSheet);
+  }
+
+  void addOnBattery() {
+    for (const VisitCapture& capture : record_.captures)
+      for (const Fact& fact : capture.capture.below("power/"))
+        if (fact.name.ends_with("/online") && fact.value == "0")
+          return add("on_battery", DoubtRank::Caution, "The bench ran on its battery",
+                     "Plug it in: on battery the limits are others", Place::Bench);
+  }
+
+  void addChangesOfPlan() {
+    if (!record_.skipped.empty())
+      add("skipped", DoubtRank::Note,
+          fmt::format(
+              "{} left out of the sheet: {}",
+              record_.skipped.size() == 1 ? "1 pass was" : fmt::format("{} passes were", record_.skipped.size()),
+              record_.skipped.back().reason),
+          "Passes that are left out for their result make false findings", Place::RunSheet);
+    if (!record_.plan_changes.empty())
+      add("plan_changed", DoubtRank::Note, fmt::format("The plan was changed: {}", record_.plan_changes.back()),
+          "It stands in the logbook", Place::RunSheet);
+  }
+
+  const Study& study_;
+  const Record& record_;
+  const Findings& findings_;
+  std::vector<Slot> schedule_;
+  std::vector<Doubt> doubts_;
+};
+
+}  // namespace
+
+std::vector<Doubt> passDoubts(const Study& study, const Record& record, const Findings& findings) {
+  return PassDoubts(study, record, findings).take();
+}
+
+}  // namespace core

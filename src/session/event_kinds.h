@@ -1,0 +1,20 @@
+#pragma once
+
+/// The kinds of events in a study file, as docs/study-format.md lists them. Written into study files; never renamed.
+namespace session::events {
+
+constexpr const char* kAccepted = "accepted";
+constexpr const char* kFelt = "felt";
+constexpr const char* kFlip = "flip";
+constexpr const char* kLimit = "limit";
+constexpr const char* kNotReachable = "not_reachable";
+constexpr const char* kNote = "note";
+constexpr const char* kOpenedEarly = "opened_early";
+constexpr const char* kPlanChanged = "plan_changed";
+constexpr const char* kPredicted = "predicted";
+constexpr const char* kRepeat = "repeat";
+constexpr const char* kSkip = "skip";
+constexpr const char* kStable = "stable";
+constexpr const char* kStated = "stated";
+
+}  // namespace session::events

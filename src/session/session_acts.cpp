@@ -1,0 +1,184 @@
+// What a person does to a study while it is worked on: each act is on record, with who and when.
+#include <QDateTime>
+#include <algorithm>
+#include <array>
+
+#include <fmt/format.h>
+
+#include "core/stated_fact.h"
+#include "session/event_kinds.h"
+#include "session/session.h"
+
+namespace session {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
+
+const char* sideName(core::Side side) { return side == core::Side::Baseline ? "baseline" : "changed"; }
+
+bool isEmpty(const std::string& text) { return text.find_first_not_of(" \t\n") == std::string::npos; }
+
+}  // namespace
+
+core::Status Session::repeatFailed() {
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
+    const bool has_failed = attemptsOf(slot) > 0 && !isPending(slot) &&
+                            std::none_of(recorded_.passes.begin(), recorded_.passes.end(), [&](const core::Pass& pass) {
+                              return pass.slot == slot && pass.status == core::PassStatus::Finished;
+                            });
+    if (!has_failed) continue;
+    if (auto noted = note(events::kRepeat, std::to_string(slot), "another attempt at a failed pass"); !noted)
+      return noted;
+  }
+  if (!isRunning()) setState(nextSlot() ? State::Idle : State::Finished);
+  return core::Done{};
+}
+
+core::Status Session::acceptDoubt(const std::string& doubt_id, const std::string& reason) {
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a doubt is accepted with a reason only", "reason",
+                 "Say why it does not matter here"};
+  if (auto noted = note(events::kAccepted, doubt_id, reason); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::addNote(const std::string& text) {
+  if (isEmpty(text)) return Error{ErrorKind::OutOfRange, "an empty note says nothing", "note", "Write what happened"};
+  if (auto noted = note(events::kNote, "", text); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::state(const std::string& fact_id, const std::string& value) {
+  if (!value.empty())
+    if (auto fact = core::statedFact(fact_id, value, person_); !fact) return fact.error();
+  if (auto noted = note(events::kStated, fact_id, value); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::openEarly(const std::string& reason) {
+  if (!study().plan.is_sealed || !nextSlot())
+    return Error{ErrorKind::NotAllowed, "nothing is sealed", path(), "The results are open to everybody"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "results are opened early with a reason only", "reason",
+                 "Say why it cannot wait; it stands in the study and its report"};
+  if (auto noted = note(events::kOpenedEarly, "", reason); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::declareUnreachable(core::Side side, const std::string& reason) {
+  if (isRunning())
+    return Error{ErrorKind::NotAllowed, "a level is not given up while the sheet runs", path(), "Stop first"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a level is called not reachable with a reason only", "reason",
+                 "Say what was tried, and what happened"};
+  if (auto noted = note(events::kNotReachable, sideName(side), reason); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::feel(std::int64_t pass_id, const std::string& word) {
+  constexpr std::array kWords{"smooth", "hitches", "unusable"};
+  if (std::find(kWords.begin(), kWords.end(), word) == kWords.end())
+    return Error{ErrorKind::OutOfRange, "'" + word + "' is not how a pass feels", "pass",
+                 "Say smooth, hitches or unusable"};
+  if (auto noted = note(events::kFelt, std::to_string(pass_id), word); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+std::optional<std::int64_t> Session::passToFeel() const {
+  if (recorded_.passes.empty()) return std::nullopt;
+  const core::Pass& last = recorded_.passes.back();
+  const bool is_told = std::any_of(recorded_.events.begin(), recorded_.events.end(), [&](const store::Event& event) {
+    return event.kind == events::kFelt && event.subject == std::to_string(last.id);
+  });
+  const bool is_asked = caseOf(last.slot).is_played && last.status == core::PassStatus::Finished && !slot_in_hand_;
+  return is_asked && !is_told ? std::optional(last.id) : std::nullopt;
+}
+
+core::Status Session::predict(const std::string& who, std::optional<double> percent) {
+  const bool is_counted = std::any_of(recorded_.passes.begin(), recorded_.passes.end(), [&](const core::Pass& pass) {
+    return pass.slot < schedule_.size() && !schedule_[pass.slot].is_warm_up;
+  });
+  if (is_counted)
+    return Error{ErrorKind::NotAllowed, "predictions are locked since the first counted pass", path(),
+                 "Predict in the next study"};
+  if (isEmpty(who)) return Error{ErrorKind::OutOfRange, "nobody predicts", "prediction", "Say who"};
+  if (auto noted = note(events::kPredicted, "", percent ? fmt::format("{:g}", *percent) : "", who); !noted)
+    return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::skipNext(const std::string& reason) {
+  const auto slot = nextSlot();
+  if (isRunning() || !slot)
+    return Error{ErrorKind::NotAllowed, slot ? "a pass is not left out while the sheet runs" : "every pass is in",
+                 path(), "Stop first"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a pass is left out with a reason only", "reason", "Say why it cannot be run"};
+  if (auto noted = note(events::kSkip, std::to_string(*slot), reason); !noted) return noted;
+  setState(nextSlot() ? State::Idle : State::Finished);
+  return core::Done{};
+}
+
+core::Status Session::changePlan(const core::Study& study, const std::string& why) {
+  const store::Event event{0, now(), person_, events::kPlanChanged, "", why};
+  if (auto changed = file_.changePlan(study, event); !changed) return changed;
+  recorded_.events.push_back(event);
+  schedule_ = core::scheduleOf(this->study());
+  if (!isRunning()) setState(nextSlot() ? State::Idle : State::Finished);
+  return core::Done{};
+}
+
+core::Status Session::addRound(const std::string& reason) {
+  const bool is_open = std::any_of(recorded_.events.begin(), recorded_.events.end(),
+                                   [](const store::Event& event) { return event.kind == events::kOpenedEarly; });
+  if (study().plan.order != core::Order::BalancedShuffle)
+    return Error{ErrorKind::NotAllowed, "this plan has no rounds", path(), "Plan rounds in the next study"};
+  if (!nextSlot() || is_open || !study().plan.is_sealed)
+    return Error{ErrorKind::NotAllowed, "a round is not added once the results can be seen", path(),
+                 "A finished plan may be extended once, by what its spread asks for"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a plan is changed with a reason only", "reason", "Say why one more is needed"};
+  return changePlan(core::withOneMoreRound(study()), "one more round: " + reason);
+}
+
+core::Status Session::extendPlan(const core::Extension& extension) {
+  if (nextSlot() || extension.rounds < 1 || study().plan.extension_rounds > 0)
+    return Error{ErrorKind::NotAllowed, "a plan is extended once, when it is complete", path(), "Finish it first"};
+  return changePlan(core::extended(study(), extension),
+                    fmt::format("extended once by {} rounds, sized from the spread alone", extension.rounds));
+}
+
+core::Status Session::stateStable(core::Side side, const std::string& how) {
+  if (isEmpty(how))
+    return Error{ErrorKind::OutOfRange, "an empty text says nothing", "test",
+                 "Say how it was tested, and for how long"};
+  if (auto noted = note(events::kStable, sideName(side), how); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::setSecondFolder(const std::string& folder) {
+  if (!folder.empty())
+    if (auto copied = file_.copyTo(copyPath(path(), folder)); !copied) return copied;
+  return copies_.setFolder(absolutePath(), folder);
+}
+
+core::Status Session::note(const std::string& kind, const std::string& subject, const std::string& text,
+                           const std::string& who) {
+  const store::Event event{0, now(), who.empty() ? person_ : who, kind, subject, text};
+  if (auto added = file_.addEvent(event); !added) return added;
+  recorded_.events.push_back(event);
+  return core::Done{};
+}
+
+}  // namespace session

@@ -1,0 +1,207 @@
+// The pass's part of a session: starting it, watching it, filing it.
+#include <sys/resource.h>
+
+#include <QDateTime>
+#include <QFile>
+#include <numeric>
+
+#include <fmt/format.h>
+
+#include "core/variable_kind.h"
+#include "session/event_kinds.h"
+#include "session/session.h"
+#include "store/frame_log.h"
+
+namespace session {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+// While a pass runs the program keeps still: one look a second.
+constexpr int kSampleMs = 1000;
+// A settings file larger than this is none.
+constexpr std::size_t kLargestSettings = 64 * 1024;
+
+std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
+
+double ownProcessorTime() {
+  rusage usage{};
+  ::getrusage(RUSAGE_SELF, &usage);
+  return static_cast<double>(usage.ru_utime.tv_sec + usage.ru_stime.tv_sec) +
+         static_cast<double>(usage.ru_utime.tv_usec + usage.ru_stime.tv_usec) / 1e6;
+}
+
+core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path) {
+  constexpr std::string_view kPlace = "{log}";
+  for (std::string& word : exact.command)
+    for (auto at = word.find(kPlace); at != std::string::npos; at = word.find(kPlace, at + path.size()))
+      word.replace(at, kPlace.size(), path);
+  return exact;
+}
+
+}  // namespace
+
+const core::Case& Session::caseOf(std::size_t slot) const { return study().cases[schedule_[slot].case_index]; }
+
+// A pass begins when its player is there, and the bench is quiet where the plan waits for that.
+void Session::preparePass(std::size_t slot_index) {
+  if (caseOf(slot_index).is_played && !is_player_ready_) return setState(State::AwaitingPlayer);
+  if (study().plan.quiet_wait_s > 0 && !std::exchange(is_quiet_, false)) {
+    rest_.untilQuiet(machine(), study().plan, [this](const std::string& remark) {
+      if (!remark.empty()) (void)note(events::kNote, "", "Before a pass: " + remark);
+      is_quiet_ = true;
+      goOn();
+    });
+    return setState(State::AwaitingQuiet);
+  }
+  is_player_ready_ = false;
+  runPass(slot_index);
+}
+
+void Session::runPass(std::size_t slot_index) {
+  const core::Slot& slot = schedule_[slot_index];
+  const core::Case& a_case = caseOf(slot_index);
+  const std::string log_path = liveLogPath();
+  QFile::remove(QString::fromStdString(log_path));  // a pass never reads the log of the one before
+  if (a_case.is_played) stretch_.emplace();
+  sampler_ = std::make_unique<bench::Sampler>(machine());
+  processor_before_ = bench::processorTime(machine());
+  own_before_s_ = ownProcessorTime();
+  pass_started_ms_ = now();
+  slot_in_hand_ = slot_index;
+  setState(State::RunningPass);
+  lookUnderLoad(slot_index);
+  sampling_.start(kSampleMs);
+  const core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
+  launch({exact, folder(), study().plan.time_limit_s},
+         [this, slot_index](const bench::CommandOutcome& outcome) { endPass(slot_index, outcome); });
+}
+
+void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outcome) {
+  sampling_.stop();
+  stretch_end_.stop();
+  observeStretch();
+  const auto stretch = stretch_ ? stretch_->stretch(secondsInPass()) : std::nullopt;
+  const bool is_played = std::exchange(stretch_, std::nullopt).has_value();
+  const auto sampler = std::move(sampler_);
+  slot_in_hand_.reset();
+  if (outcome.ending == bench::Ending::Stopped && !limit_) return finishStop();
+  PassOrder order{caseOf(slot_index), study().target_fps, study().plan.time_limit_s, liveLogPath(), is_played, stretch};
+  MeasuredPass measured = measurePass(outcome, order);
+  core::Pass& pass = measured.pass;
+  pass.slot = slot_index;
+  pass.attempt = attemptsOf(slot_index) + 1;
+  pass.visit_id = recorded_.visits.back().id;
+  pass.loads = std::exchange(loads_, {});
+  pass.settings = settingsOf(order.a_case);
+  const auto processor = bench::processorTime(machine());
+  if (processor_before_ && processor)
+    pass.others_busy_percent = bench::othersBusyPercent(*processor_before_, *processor,
+                                                        outcome.processor_s + ownProcessorTime() - own_before_s_);
+  if (limit_) pass.failure = limit_->sentence();
+  if (sampler) measured.samples = sampler->samples();
+  filePass(std::move(measured));
+}
+
+std::string Session::settingsOf(const core::Case& a_case) const {
+  if (a_case.settings_file.empty()) return {};
+  QFile file(QString::fromStdString(a_case.settings_file.starts_with('/') ? a_case.settings_file
+                                                                          : folder() + "/" + a_case.settings_file));
+  if (!file.open(QIODevice::ReadOnly) || file.size() > static_cast<qint64>(kLargestSettings)) return {};
+  return file.readAll().toStdString();
+}
+
+void Session::sample() {
+  if (!sampler_ || !slot_in_hand_) return;
+  sampler_->take(secondsInPass());
+  keepLimits();
+}
+
+// Nobody may be there to smell it: the pass ends at once, and the sheet with it.
+void Session::keepLimits() {
+  if (limit_) return;
+  auto reached = core::limitReached(sampler_->samples());
+  if (!reached) return;
+  limit_ = Error{ErrorKind::NotAllowed, "stopped to keep the machine from harm: " + *reached,
+                 caseOf(*slot_in_hand_).title(), "Let it cool down and look at its cooling before you go on"};
+  if (command_) command_->stop();
+}
+
+// Back to the baseline where a command can bring it about while the machine runs, then the sheet is held.
+void Session::stopAtLimit() {
+  const Error limit = *std::exchange(limit_, std::nullopt);
+  (void)note(events::kLimit, "", limit.sentence());
+  if (auto restored = restoreSettings(); !restored) return hold(restored.error());
+  const core::Level& baseline = study().levels[0];
+  const core::VariableKind* kind = core::findVariableKind(study().kind);
+  const bool is_changed = recorded_.visits.back().side == core::Side::Changed;
+  if (!is_changed || baseline.set_command.empty() || (kind && kind->needs_reboot)) return hold(limit);
+  setState(State::SettingLevel);
+  launch({{{}, baseline.set_command, {}}, folder(), study().plan.time_limit_s},
+         [this, limit](const bench::CommandOutcome&) { hold(limit); });
+}
+
+void Session::filePass(MeasuredPass measured) {
+  auto filed = file_.addPass(measured.pass, measured.frame_ms, measured.samples);
+  if (!filed) {
+    unfiled_ = std::move(measured);  // a finished pass is not thrown away because a disk is full
+    return hold(filed.error());
+  }
+  filed->output.clear();
+  filed->error_output.clear();
+  recorded_.passes.push_back(*filed);
+  failures_in_a_row_ = filed->status == core::PassStatus::Failed ? failures_in_a_row_ + 1 : 0;
+  makeSecondCopy();
+  Q_EMIT passFiled(*filed);
+  if (!limit_ && failures_in_a_row_ >= study().plan.most_failures_in_a_row)
+    return hold({ErrorKind::CommandFailed, fmt::format("{} passes in a row failed", failures_in_a_row_), filed->failure,
+                 "Something is wrong with the bench, not with one pass: put it right, then go on"});
+  goOn();
+}
+
+// A stick that was pulled holds nothing up; that the copy is old is said once, in the logbook.
+void Session::makeSecondCopy() {
+  const std::string second = secondFolder();
+  if (second.empty()) return;
+  const core::Status copied = file_.copyTo(copyPath(path(), second));
+  if (copied.ok() == is_copy_current_) return;
+  is_copy_current_ = copied.ok();
+  (void)note(events::kNote, "", copied ? "The second folder gets copies again" : copied.error().sentence());
+}
+
+core::Status Session::startPlaying() {
+  if (state_ != State::AwaitingPlayer)
+    return Error{ErrorKind::NotAllowed, "no pass waits for its player", path(), "Start the sheet first"};
+  is_player_ready_ = true;
+  setState(State::SettingLevel);
+  QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
+  return core::Done{};
+}
+
+core::Status Session::beginStretch() {
+  if (!stretch_ || stretch_->phase(secondsInPass()) != PlayedStretch::Phase::Waiting)
+    return Error{ErrorKind::NotAllowed, "nothing waits for its counted stretch", path(), "Start the pass first"};
+  const double length_s = caseOf(*slot_in_hand_).played_s;
+  stretch_->ready(secondsInPass(), kLeadInS, length_s);
+  stretch_end_.start(static_cast<int>(1000 * (kLeadInS + length_s)) + 50);
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::endStretch() {
+  if (!stretch_ || stretch_->phase(secondsInPass()) != PlayedStretch::Phase::Counting)
+    return Error{ErrorKind::NotAllowed, "nothing is counted at this moment", path(), "Begin the stretch first"};
+  stretch_->end(secondsInPass());
+  stretch_end_.start(0);
+  return core::Done{};
+}
+
+void Session::observeStretch() {
+  if (!stretch_ || !slot_in_hand_ || caseOf(*slot_in_hand_).source != core::ResultSource::FrameLog) return;
+  const double at_s = secondsInPass();
+  const auto frame_ms = store::readFrameLog(liveLogPath(), caseOf(*slot_in_hand_).field, store::LogEnd::CutOff);
+  if (frame_ms) stretch_->observe(at_s, std::accumulate(frame_ms->begin(), frame_ms->end(), 0.0) / 1000);
+}
+
+}  // namespace session

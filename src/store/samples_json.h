@@ -1,0 +1,17 @@
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include "core/result.h"
+#include "core/samples.h"
+
+namespace store {
+
+/// The samples of a pass as JSON, without loss; a value that could not be read is null.
+[[nodiscard]] std::string samplesToJson(const core::Samples& samples);
+
+/// The inverse. Errors  DamagedFile for text that samplesToJson did not write
+[[nodiscard]] core::Result<core::Samples> samplesFromJson(std::string_view text);
+
+}  // namespace store

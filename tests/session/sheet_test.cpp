@@ -1,0 +1,386 @@
+// The sheet's cards: settling, testing, playing, limits, and what a person may change of the plan.
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+
+#include "bench/local_bench.h"
+#include "core/judgement.h"
+#include "session/session.h"
+#include "support/run_session.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+
+namespace {
+
+using core::ErrorKind;
+using core::Side;
+using session::PlayedStretch;
+using session::Session;
+using session::State;
+
+/// A study on a folder that stands for a bench with one sensor and one fan.
+class Sheets : public testing::Test {
+ protected:
+  Sheets() {
+    sensor("temp1_input", "45000\n");
+    sensor("temp1_crit", "95000\n");
+    sensor("fan1_input", "1200\n");
+    sensor("name", "chip\n");
+    put("/proc/sys/kernel/random/boot_id", "boot-1\n");
+  }
+  void put(const std::string& path, const std::string& text) const {
+    const std::filesystem::path full = (folder_ / "machine") + path;
+    std::filesystem::create_directories(full.parent_path());
+    std::ofstream(full) << text;
+  }
+  void sensor(const std::string& file, const std::string& text) const { put("/sys/class/hwmon/hwmon0/" + file, text); }
+  [[nodiscard]] static core::Study study(const std::string& script = "echo '{\"seconds\": 1}'", int passes = 1) {
+    core::Study study = support::timedStudyOf({"sh", "-c", script}, passes);
+    study.machine = "machine";
+    return study;
+  }
+  [[nodiscard]] static core::Study rounds(const std::string& script = "echo '{\"seconds\": 1}'") {
+    core::Study one = study(script);
+    one.plan.order = core::Order::BalancedShuffle;
+    one.plan.rounds = 3;
+    one.plan.passes_per_visit = 1;
+    one.plan.drawn = {Side::Baseline, Side::Changed, Side::Baseline};
+    one.plan.is_sealed = true;
+    return one;
+  }
+  std::unique_ptr<Session> open() {
+    auto file = store::StudyFile::open(path_);
+    EXPECT_TRUE(file.ok()) << file.error().sentence();
+    auto session = std::make_unique<Session>(*std::move(file), bench_, files_, "T. Varga");
+    EXPECT_TRUE(session->approve().ok());
+    return session;
+  }
+  std::unique_ptr<Session> sessionFor(const core::Study& study) {
+    EXPECT_TRUE(store::StudyFile::create(path_, study).ok());
+    return open();
+  }
+  static void start(Session& session) {
+    const auto started = session.start();
+    ASSERT_TRUE(started.ok()) << started.error().sentence();
+  }
+  static void runToEnd(Session& session) {
+    start(session);
+    ASSERT_TRUE(support::waitUntil([&] { return !session.isRunning(); }));
+  }
+  static core::Judgement judged(const Session& session) {
+    return core::judgementOf(session.study(), store::recordOf(session.recorded()));
+  }
+  static const core::Doubt* doubt(const core::Judgement& judgement, const std::string& id) {
+    for (const core::Doubt& one : judgement.doubts)
+      if (one.id == id) return &one;
+    return nullptr;
+  }
+
+  support::TestFolder folder_;
+  std::string path_ = folder_ / "study.ironlever";
+  session::UserFiles files_ = session::UserFiles::in(folder_ / "user");
+  bench::LocalBench bench_;
+};
+
+TEST_F(Sheets, StopAtOnceWhereAPartGetsTooHotAndGoBackToTheBaseline) {
+  core::Study hot = study(
+      "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep "
+      "30; echo '{\"seconds\": 1}'");
+  hot.levels[0].set_command = {"rm", "-f", "hot"};
+  hot.levels[1].set_command = {"touch", "hot"};
+  const auto session = sessionFor(hot);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_NE(session->problem()->what.find("is at 97 °C, its maker's critical temperature is 95 °C"), std::string::npos)
+      << session->problem()->sentence();
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "hot"));  // back at the baseline
+  ASSERT_EQ(session->recorded().passes.size(), 2U);        // the pass that was stopped is on record, as failed
+  EXPECT_EQ(session->recorded().passes[1].status, core::PassStatus::Failed);
+  EXPECT_LT(session->recorded().passes[1].duration_s, 10);
+  EXPECT_EQ(session->recorded().passes[1].samples.at(1).highest, 97);
+}
+
+TEST_F(Sheets, StopWhereAFanStandsStillOnAHotPart) {
+  sensor("temp1_input", "90000\n");
+  sensor("fan1_input", "0\n");
+  const auto session = sessionFor(study("sleep 30"));
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_NE(session->problem()->what.find("stands still"), std::string::npos);
+}
+
+TEST_F(Sheets, KeepWhatWasSampledInThePass) {
+  const auto session = sessionFor(study("sleep 2.3; echo '{\"seconds\": 1}'"));
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->liveSamples() && !session->liveSamples()->empty(); }));
+  ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().passes.empty(); }));
+  session->stopNow();
+  auto file = store::StudyFile::open(path_);
+  const auto samples = file->samples(1);
+  ASSERT_TRUE(samples.ok());
+  ASSERT_EQ(samples->at_s.size(), 2U);  // one a second
+  EXPECT_NEAR(samples->at_s[0], 1, 0.5);
+  EXPECT_EQ(samples->channels.at(0).name, "chip fan1");
+  EXPECT_EQ(samples->channels.at(1).values, (std::vector<double>{45, 45}));
+  EXPECT_EQ(samples->channels.at(1).critical, 95);
+  EXPECT_EQ(samples->channels.back().role, core::ChannelRole::Cost);
+  EXPECT_EQ(file->recorded()->passes.at(0).samples, session->recorded().passes.at(0).samples);
+}
+
+TEST_F(Sheets, SettleUntilTheHottestPartIsCool) {
+  sensor("temp1_input", "70000\n");
+  core::Study one = study();
+  one.plan.settle_to_c = 50;
+  const auto session = sessionFor(one);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Settling; }));
+  EXPECT_FALSE(support::waitUntil([&] { return session->state() != State::Settling; }, 1500));
+  sensor("temp1_input", "49000\n");
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Finished; }));
+}
+
+TEST_F(Sheets, SaySoWhereTheBenchDoesNotCoolDown) {
+  sensor("temp1_input", "70000\n");
+  core::Study one = study();
+  one.plan.settle_to_c = 50;
+  one.plan.most_settle_s = 0.2;
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(session->recorded().events.at(0).text.find("Settling: the bench did not cool to 50 °C"), 0U);
+}
+
+TEST_F(Sheets, WaitForOtherProgramsToKeepStillAndSayWhenTheyDoNot) {
+  put("/proc/stat", "cpu 0 0 0 0 0 0 0 0\ncpu0 0 0 0 0 0 0 0 0\n");
+  core::Study one = study();
+  one.plan.quiet_wait_s = 1;
+  const auto session = sessionFor(one);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingQuiet; }));
+  put("/proc/stat", "cpu 90 0 0 10 0 0 0 0\ncpu0 90 0 0 10 0 0 0 0\n");  // 90 % of a core
+  ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().events.empty(); }, 5000));
+  EXPECT_EQ(session->recorded().events.at(0).text, "Before a pass: other programs did not keep still in 1 s");
+  session->stopNow();
+}
+
+TEST_F(Sheets, TestALevelOnceAndEndItWhereItMakesErrors) {
+  core::Study one = study("echo '{\"seconds\": 1}'", 2);
+  one.kind = "memory_speed";
+  one.levels[0].prefix = {"env", "LEVEL=good"};
+  one.levels[1].prefix = {"env", "LEVEL=bad"};
+  one.stability_command = {"sh", "-c",
+                           "echo $LEVEL >> tested; test $LEVEL = good || { echo 3 wrong words >&2; exit 1; }"};
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_EQ(support::contents(folder_ / "tested"), "good\nbad\n");
+  const auto judgement = judged(*session);
+  ASSERT_EQ(judgement.unreachable.size(), 1U);
+  EXPECT_EQ(judgement.unreachable[0].side, Side::Changed);
+  EXPECT_NE(judgement.unreachable[0].reason.find("3 wrong words"), std::string::npos);
+  EXPECT_EQ(doubt(judgement, "untested/baseline"), nullptr);
+  EXPECT_NE(doubt(judgement, "untested/changed"), nullptr);
+  ASSERT_TRUE(session->stateStable(Side::Changed, "four hours off-line, no error").ok());
+  runToEnd(*session);  // what was tested elsewhere counts
+  EXPECT_EQ(session->state(), State::Finished);
+}
+
+TEST_F(Sheets, CountTheFramesOfTheStretchThatWasPlayed) {
+  // A workload that writes its log as it goes: a frame of 20 ms until the marker is there, then frames of 10 ms.
+  core::Study played = study();
+  core::Case& a_case = played.cases[0];
+  a_case = support::studyOf({"sh", "-c",
+                             "trap 'exit 0' TERM; echo frame_ms > \"$0\"; d=20; while :; do echo $d >> \"$0\"; sleep "
+                             "0.0$d; test -e there && d=10; done",
+                             "{log}"})
+               .cases[0];
+  a_case.is_played = true;
+  a_case.route = "once around the rings";
+  a_case.played_s = 1;
+  const auto session = sessionFor(played);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingPlayer; }));
+  EXPECT_EQ(session->beginStretch().error().kind, ErrorKind::NotAllowed);  // nothing runs yet
+  ASSERT_TRUE(session->startPlaying().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->playedStretch() && session->secondsInPass() > 0.5; }));
+  ASSERT_TRUE(session->beginStretch().ok());
+  std::ofstream(folder_ / "there") << "";
+  EXPECT_EQ(session->playedStretch()->phase(session->secondsInPass()), PlayedStretch::Phase::LeadIn);
+  ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().passes.empty(); }, 15000));
+  const core::Pass& pass = session->recorded().passes[0];
+  ASSERT_EQ(pass.status, core::PassStatus::Finished) << pass.failure;
+  EXPECT_NEAR(*pass.value, 100, 0.01);  // only frames of the stretch, all of 10 ms
+  EXPECT_LE(pass.frames->frames, 100U);
+  EXPECT_GT(pass.frames->frames, 20U);
+  // How it felt is asked before the next one; the sheet waits for its player again.
+  EXPECT_EQ(session->passToFeel(), pass.id);
+  EXPECT_EQ(session->feel(pass.id, "grand").error().kind, ErrorKind::OutOfRange);
+  ASSERT_TRUE(session->feel(pass.id, "hitches").ok());
+  EXPECT_EQ(session->passToFeel(), std::nullopt);
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingPlayer; }));
+  session->stopAfterPass();
+  EXPECT_EQ(session->state(), State::Idle);
+  EXPECT_EQ(store::recordOf(open()->recorded()).felt.at(0).word, "hitches");
+}
+
+TEST_F(Sheets, KeepAPassThatWasNotPlayedToItsEndAsFailed) {
+  core::Study played = study("echo '{\"seconds\": 1}'");
+  played.cases[0].is_played = true;
+  played.cases[0].route = "once around";
+  const auto session = sessionFor(played);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingPlayer; }));
+  ASSERT_TRUE(session->startPlaying().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().passes.empty(); }));
+  EXPECT_NE(session->recorded().passes[0].failure.find("before the counted stretch"), std::string::npos);
+  session->stopNow();
+}
+
+TEST(PlayedStretches, FindTheirPlaceInALogThatLags) {
+  PlayedStretch stretch;
+  EXPECT_EQ(stretch.stretch(100), std::nullopt);
+  stretch.ready(10, 5, 60);
+  EXPECT_EQ(stretch.phase(12), PlayedStretch::Phase::LeadIn);
+  EXPECT_EQ(stretch.secondsLeft(12), 3);
+  stretch.observe(20, 16.5);  // the log is behind by its start of 2 s and a delay
+  stretch.observe(75, 73);
+  stretch.observe(76, 73.2);
+  EXPECT_EQ(stretch.phase(30), PlayedStretch::Phase::Counting);
+  const auto played = stretch.stretch(76);
+  ASSERT_TRUE(played);
+  EXPECT_DOUBLE_EQ(played->from_s, 13);
+  EXPECT_DOUBLE_EQ(played->to_s, 73);
+  stretch.ready(80, 5, 60);  // a second key changes nothing
+  EXPECT_EQ(stretch.phase(80), PlayedStretch::Phase::Over);
+}
+
+TEST_F(Sheets, FindAPresetThatResetItself) {
+  core::Study one = study(
+      "echo x >> count; test $(wc -l < count) -lt 3 || echo 'quality=low' > ring.conf; echo "
+      "'{\"seconds\": 1}'",
+      2);
+  one.cases[0].settings_file = "ring.conf";
+  folder_.write("ring.conf", "shadows=on\nquality=high\n");
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  const auto judgement = judged(*session);
+  const core::Doubt* reset = doubt(judgement, "preset_reset/Ring pass, 4K dome");
+  ASSERT_NE(reset, nullptr);
+  EXPECT_EQ(reset->rank, core::DoubtRank::Stop);
+  EXPECT_NE(reset->sentence.find("in visit 2, line 1: “shadows=on” became “quality=low”"), std::string::npos)
+      << reset->sentence;
+}
+
+TEST_F(Sheets, TellOfOtherProgramsAtWork) {
+  put("/proc/stat", "cpu 0 0 0 0 0 0 0 0\ncpu0 0 0 0 0 0 0 0 0\n");
+  const auto session = sessionFor(
+      study("printf 'cpu 60 0 0 40 0 0 0 0\\ncpu0 60 0 0 40 0 0 0 0\\n' > machine/proc/stat; echo '{\"seconds\": 1}'"));
+  runToEnd(*session);
+  EXPECT_NEAR(session->recorded().passes[0].others_busy_percent.value_or(0), 60, 5);
+  const auto judgement = judged(*session);
+  ASSERT_NE(doubt(judgement, "others_at_work"), nullptr);
+  EXPECT_NEAR(open()->recorded().passes[0].others_busy_percent.value_or(0), 60, 5);
+}
+
+TEST_F(Sheets, LeaveAPassOutWithAReasonOnly) {
+  const auto session = sessionFor(study("echo '{\"seconds\": 1}'", 2));
+  EXPECT_EQ(session->skipNext(" ").error().kind, ErrorKind::OutOfRange);
+  ASSERT_TRUE(session->skipNext("the save is broken").ok());
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(session->recorded().passes.size(), 3U);
+  EXPECT_EQ(session->recorded().passes[0].slot, 1U);
+  const auto judgement = judged(*session);
+  EXPECT_TRUE(judgement.findings.is_plan_complete);
+  EXPECT_NE(doubt(judgement, "skipped"), nullptr);
+  EXPECT_EQ(session->skipNext("again").error().kind, ErrorKind::NotAllowed);
+}
+
+TEST_F(Sheets, LockPredictionsAtTheFirstCountedPass) {
+  const auto session = sessionFor(study());
+  ASSERT_TRUE(session->predict("M. Osei", 4).ok());
+  ASSERT_TRUE(session->predict("T. Varga", 0).ok());
+  ASSERT_TRUE(session->predict("M. Osei", 3.5).ok());
+  runToEnd(*session);
+  EXPECT_EQ(session->predict("M. Osei", 9).error().kind, ErrorKind::NotAllowed);
+  EXPECT_EQ(judged(*open()).predictions, (std::vector<core::Prediction>{{"T. Varga", 0}, {"M. Osei", 3.5}}));
+}
+
+TEST_F(Sheets, AddARoundWhileTheResultsAreSealed) {
+  const auto session = sessionFor(rounds());
+  ASSERT_TRUE(session->addRound("a door stood open").ok());
+  EXPECT_EQ(session->schedule().size(), 8U);
+  EXPECT_EQ(session->study().plan.drawn.back(), Side::Changed);  // as many rounds begin with each
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.size(), 8U);
+  EXPECT_EQ(session->addRound("one more").error().kind, ErrorKind::NotAllowed);  // now the results can be seen
+  EXPECT_NE(doubt(judged(*open()), "plan_changed"), nullptr);
+}
+
+TEST_F(Sheets, ExtendAFinishedPlanOnceAndByItsSpreadAlone) {
+  // Times that scatter by some percent from round to round, the same at both levels.
+  const auto session = sessionFor(rounds(
+      "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; set -- 100 103 98 101 97 104 100 102; shift $((n%8)); "
+      "echo \"{\\\"seconds\\\": $1}\""));
+  runToEnd(*session);
+  const auto judgement = judged(*session);
+  ASSERT_TRUE(judgement.extension);
+  EXPECT_GT(judgement.extension->rounds, 1);
+  EXPECT_LE(judgement.extension->extended_half_width_percent, 0.6 * 2 + 0.01);
+  EXPECT_GT(judgement.extension->half_width_percent, 1.2);
+  ASSERT_TRUE(session->extendPlan(*judgement.extension).ok());
+  EXPECT_EQ(session->state(), State::Idle);
+  EXPECT_EQ(session->study().plan.rounds, 3 + judgement.extension->rounds);
+  EXPECT_TRUE(judged(*session).is_sealed);  // until the extension is complete
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.size(), static_cast<std::size_t>(2 * session->study().plan.rounds));
+  EXPECT_FALSE(judged(*session).extension);  // never twice
+  EXPECT_EQ(session->extendPlan({1, 0, 0}).error().kind, ErrorKind::NotAllowed);
+}
+
+TEST_F(Sheets, CopyTheStudyToASecondFolderAfterEachPass) {
+  std::filesystem::create_directories(folder_ / "stick");
+  const auto session = sessionFor(study());
+  ASSERT_TRUE(session->setSecondFolder(folder_ / "stick").ok());
+  runToEnd(*session);
+  const std::string copy = folder_ / "stick/study.copy.ironlever";
+  auto copied = store::StudyFile::open(copy);
+  ASSERT_TRUE(copied.ok()) << copied.error().sentence();
+  EXPECT_EQ(copied->recorded()->passes.size(), 2U);
+  EXPECT_EQ(open()->secondFolder(), folder_ / "stick");  // remembered for this user
+}
+
+TEST_F(Sheets, GoOnWithoutTheSecondFolderAndSaySoOnce) {
+  std::filesystem::create_directories(folder_ / "stick");
+  const auto session = sessionFor(study("echo '{\"seconds\": 1}'", 3));
+  ASSERT_TRUE(session->setSecondFolder(folder_ / "stick").ok());
+  std::filesystem::remove_all(folder_ / "stick");
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(std::count_if(
+                session->recorded().events.begin(), session->recorded().events.end(),
+                [](const auto& event) { return event.text.find("the copy could not be made") != std::string::npos; }),
+            1);
+}
+
+TEST_F(Sheets, NeverReplaceSomethingElseByACopy) {
+  folder_.write("study.copy.ironlever", "a shopping list");
+  const auto session = sessionFor(study());
+  EXPECT_EQ(session->setSecondFolder(folder_.path()).error().kind, ErrorKind::ForeignFile);
+  EXPECT_EQ(support::contents(folder_ / "study.copy.ironlever"), "a shopping list");
+}
+
+TEST_F(Sheets, AskForAPersonWhereALevelGoesBeyondTheMaker) {
+  core::Study one = study();
+  put("/sys/class/powercap/zone0/constraint_0_power_limit_uw", "65000000");
+  one.levels[1].writes = {{"/sys/class/powercap/zone0/constraint_0_power_limit_uw", "95000000"}};
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Idle);  // the raised level is not left unattended
+  EXPECT_EQ(session->recorded().passes.size(), 1U);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+}
+
+}  // namespace
