@@ -72,11 +72,11 @@ void Sampler::addFile(Channel channel, const std::string& path, double divisor) 
 }
 
 void Sampler::findMonitors() {
-  const std::string base = "/sys/class/hwmon/";
+  const std::string base = "/sys/class/hwmon";
   for (const std::string& monitor : list(base)) {
-    const std::string path = base + monitor + "/";
+    const std::string path = base + "/" + monitor + "/";
     const std::string chip = text(path + "name");
-    for (const std::string& file : list(path)) {
+    for (const std::string& file : list(base + "/" + monitor)) {
       if (!file.ends_with("_input") && !file.ends_with("_average")) continue;
       const std::string sensor = file.substr(0, file.rfind('_'));
       const std::string label = text(path + sensor + "_label");
@@ -145,9 +145,9 @@ void Sampler::findMemory() {
 }
 
 void Sampler::findGraphics() {
-  const std::string devices = "/sys/bus/pci/devices/";
+  const std::string devices = "/sys/bus/pci/devices";
   for (const std::string& address : list(devices)) {
-    const std::string path = devices + address + "/";
+    const std::string path = devices + "/" + address + "/";
     const bool is_graphics = text(path + "class").starts_with("0x03");
     // Asking a sleeping device wakes it.
     if (is_graphics && text(path + "power/runtime_status") != "suspended") findDevice(address);

@@ -32,6 +32,7 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       person_(std::move(person)) {
   connect(&sampling_, &QTimer::timeout, this, &Session::sample);
   stretch_end_.setSingleShot(true);
+  stretch_end_.setTimerType(Qt::PreciseTimer);  // the usual one may be early by a twentieth
   connect(&stretch_end_, &QTimer::timeout, this, [this] {
     observeStretch();
     if (command_) command_->askToEnd();
@@ -91,22 +92,42 @@ double Session::secondsInPass() const {
   return slot_in_hand_ ? static_cast<double>(now() - pass_started_ms_) / 1000.0 : 0;
 }
 
+// How long it usually took from the last pass of one visit to the first of the next; the plan's settling before that is
+// known.
+double Session::secondsBetweenVisits() const {
+  std::vector<double> gaps_s;
+  const std::vector<core::Pass>& passes = recorded_.passes;
+  for (std::size_t i = 1; i < passes.size(); ++i)
+    if (passes[i].visit_id != passes[i - 1].visit_id)
+      gaps_s.push_back(static_cast<double>(passes[i].started_ms - passes[i - 1].started_ms) / 1000 -
+                       passes[i - 1].duration_s);
+  if (gaps_s.empty()) return study().plan.settle_s;
+  // The middle one: a night in between is no flip.
+  const auto middle = gaps_s.begin() + static_cast<std::ptrdiff_t>(gaps_s.size() / 2);
+  std::nth_element(gaps_s.begin(), middle, gaps_s.end());
+  return std::max(0.0, *middle);
+}
+
 std::optional<double> Session::secondsLeft() const {
   std::map<std::size_t, std::pair<double, int>> by_case;
   double total_s = 0;
+  int finished = 0;
   for (const core::Pass& pass : recorded_.passes) {
+    if (pass.status != core::PassStatus::Finished) continue;  // a crash after a moment tells nothing
     auto& [sum, count] = by_case[schedule_[pass.slot].case_index];
     sum += pass.duration_s;
     ++count;
     total_s += pass.duration_s;
+    ++finished;
   }
-  if (recorded_.passes.empty()) return std::nullopt;
-  const double usual_s = total_s / static_cast<double>(recorded_.passes.size());
+  if (finished == 0) return std::nullopt;
   double left_s = 0;
+  int visit = recorded_.visits.empty() ? 0 : recorded_.visits.back().planned;
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
     if (!isPending(slot)) continue;
     const auto known = by_case.find(schedule_[slot].case_index);
-    left_s += known == by_case.end() ? usual_s : known->second.first / known->second.second;
+    left_s += known == by_case.end() ? total_s / finished : known->second.first / known->second.second;
+    if (std::exchange(visit, schedule_[slot].visit) != schedule_[slot].visit) left_s += secondsBetweenVisits();
   }
   return std::max(0.0, left_s - secondsInPass());
 }

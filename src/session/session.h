@@ -83,7 +83,7 @@ class Session : public QObject {
   [[nodiscard]] const core::Samples* liveSamples() const { return sampler_ ? &sampler_->samples() : nullptr; }
   /// The counted stretch of the pass in hand; nothing where it is not played by hand.
   [[nodiscard]] const PlayedStretch* playedStretch() const { return stretch_ ? &*stretch_ : nullptr; }
-  /// From the durations measured so far; nothing before the first pass.
+  /// From the durations measured so far, flips included; nothing before the first finished pass.
   [[nodiscard]] std::optional<double> secondsLeft() const;
   /// The pass in hand's frame log as far as it is written; empty without one.
   [[nodiscard]] std::string liveLogPath() const;
@@ -187,6 +187,7 @@ class Session : public QObject {
   [[nodiscard]] core::Status changePlan(const core::Study& study, const std::string& why);
   void makeSecondCopy();
   void waitForRest();
+  [[nodiscard]] double secondsBetweenVisits() const;
   core::Status captureVisit(core::CaptureMoment moment);
   [[nodiscard]] core::Capture captureNow() const;
   [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;

@@ -115,11 +115,11 @@ Status changeState(const Options& options, bool is_set) {
   if (!state) return state.error();
   if (is_set)
     if (auto set = setLevel(*state, options.assignment); !set) return set;
-  if (!is_set || options.reboot) {
-    reboot(*state);
-    if (auto shown = saveMachine(*state); !shown) return shown;
-  }
-  return saveBench(*state);
+  const bool restarts = !is_set || options.reboot;
+  if (restarts) reboot(*state);
+  // The state first: killed in between, the next restart is another one, and the machine shows it.
+  if (auto saved = saveBench(*state); !saved || !restarts) return saved;
+  return saveMachine(*state);
 }
 
 }  // namespace

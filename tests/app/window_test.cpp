@@ -102,6 +102,8 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   find<QSpinBox>("roundsSpin")->setValue(9);  // a new study begins with rounds
   find<QSpinBox>("passesPerVisitSpin")->setValue(3);
   find<QDoubleSpinBox>("settleSpin")->setValue(30);
+  find<QDoubleSpinBox>("settleToSpin")->setValue(45);
+  find<QDoubleSpinBox>("quietSpin")->setValue(20);
   find<QSpinBox>("retriesSpin")->setValue(2);
   find<QCheckBox>("sealedCheck")->click();
   find<QDoubleSpinBox>("passSpreadSpin")->setValue(0.8);
@@ -112,6 +114,8 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   choose("kindBox", find<QComboBox>("kindBox")->findData(QStringLiteral("governor")));
   EXPECT_EQ(study_->study().measure_command.front(), "iron-lever-probe");  // the kind brings what measures it
   type("measureEdit", QStringLiteral("own-tool --json"));
+  type("stabilityEdit", QStringLiteral("own-test --hours 1"));
+  choose("schoolBox", 1);
   type("changedWritesEdit", QStringLiteral("/sys/devices/system/cpu/cpufreq/boost=0 /proc/sys/vm/swappiness=10"));
   type("changedMenuPathEdit", QStringLiteral("Advanced > Processor"));
   press("addCaseButton");
@@ -121,6 +125,16 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   type("caseMetricEdit", QStringLiteral("render time"));
   type("caseUnitEdit", QStringLiteral("s"));
   choose("caseDirectionBox", 1);
+  prompts_.nature = [](core::Case a_case) {
+    a_case.is_synthetic = true;
+    a_case.declared = {{"frame_cap", "60 FPS"}};
+    return a_case;
+  };
+  press("natureButton");
+  prompts_.expected = 4.5;
+  press("predictButton");
+  EXPECT_TRUE(textOf("predictionsLabel").contains(QStringLiteral("+4.5 %")));
+  EXPECT_TRUE(find<QListWidget>("casesList")->item(0)->text().contains(QStringLiteral("synthetic · by command")));
   const auto file = store::StudyFile::open(prompts_.path->toStdString());  // what the disk says, not the screen
   ASSERT_TRUE(file.ok());
   const core::Study& kept = file->study();
@@ -138,10 +152,16 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   EXPECT_EQ(kept.plan.rounds, 9);
   EXPECT_EQ(kept.plan.settle_s, 30);
   EXPECT_EQ(kept.plan.retries, 2);
+  EXPECT_EQ(kept.plan.settle_to_c, 45);
+  EXPECT_EQ(kept.plan.quiet_wait_s, 20);
+  EXPECT_EQ(kept.stability_command, (core::Command{"own-test", "--hours", "1"}));
+  EXPECT_EQ(kept.school, core::School::WithHeadroom);
   EXPECT_FALSE(kept.plan.is_sealed);
   EXPECT_EQ(kept.plan.passes_per_visit, 3);
   EXPECT_EQ(kept.plan.guess, (core::PlanningGuess{0.8, 0.3, 12, 4}));
   ASSERT_EQ(kept.cases.size(), 1U);
+  EXPECT_TRUE(kept.cases[0].is_synthetic);
+  EXPECT_EQ(kept.cases[0].declaredFact("frame_cap"), "60 FPS");
   EXPECT_EQ(kept.cases[0].source, core::ResultSource::JsonField);
   EXPECT_EQ(kept.cases[0].field, "result.seconds");
   EXPECT_EQ(kept.cases[0].metric, (core::Metric{"render time", "s", core::Direction::LowerIsBetter}));
@@ -329,6 +349,69 @@ TEST_F(Window, SealsTheResultsUntilThePlanIsComplete) {
   EXPECT_TRUE(std::any_of(study_->doubts().begin(), study_->doubts().end(),
                           [](const core::Doubt& doubt) { return doubt.id == "opened_early"; }));
   EXPECT_EQ(table->index(0, app::PassTableModel::ResultColumn).data().toString(), QStringLiteral("1.250 s"));
+}
+
+TEST_F(Window, LeadsAPlayerThroughAPass) {
+  core::Study study = support::studyOf({"iron-lever-probe", "scene", "--seconds", "60", "--out", "{log}"}, 1);
+  study.cases[0].is_played = true;
+  study.cases[0].route = "once around the rings";
+  study.cases[0].played_s = 1;
+  openStudy(study);
+  trigger("nextAction");  // read the commands
+  trigger("nextAction");  // approve them
+  trigger("nextAction");  // start the sheet
+  ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::AwaitingPlayer; }));
+  EXPECT_EQ(prompts_.called.size(), 1);  // somebody is needed at the bench
+  EXPECT_TRUE(textOf("handSteps").contains(QStringLiteral("once around the rings")));
+  EXPECT_EQ(nextText(), QStringLiteral("Start the workload"));
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([this] { return nextText() == QStringLiteral("Count from here"); }));
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([this] { return textOf("handTitle").startsWith(QStringLiteral("Counting begins in")); }));
+  ASSERT_TRUE(waitUntil([this] { return !study_->session().recorded().passes.empty(); }));
+  ASSERT_EQ(study_->session().recorded().passes[0].status, core::PassStatus::Finished)
+      << study_->session().recorded().passes[0].failure;
+  const auto* table = find<QTableView>("passesTable")->model();
+  const auto result = table->index(0, app::PassTableModel::ResultColumn);
+  EXPECT_EQ(result.data().toString(), QStringLiteral("say first how it felt"));
+  press("hitchesButton");
+  EXPECT_TRUE(result.data().toString().endsWith(QStringLiteral("FPS")));
+  EXPECT_FALSE(find<QWidget>("feelRow")->isVisible());
+  study_->stopNow();
+}
+
+TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
+  core::Study study = support::timedStudyOf({"sh", "-c",
+                                             "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; set -- 100 103 98 "
+                                             "101 97 104 100 102; shift $((n%8)); echo "
+                                             "\"{\\\"seconds\\\": $1}\""});
+  study.plan.order = core::Order::BalancedShuffle;
+  study.plan.rounds = 3;
+  study.plan.passes_per_visit = 1;
+  study.plan.drawn = core::drawRounds(3, 7);
+  openStudy(study);
+  study_->approveCommands();
+  study_->start();
+  ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Finished; }));
+  trigger("findingsAction");
+  ASSERT_TRUE(nextText().startsWith(QStringLiteral("Extend once by"))) << nextText().toStdString();
+  trigger("nextAction");
+  EXPECT_GT(study_->study().plan.extension_rounds, 0);
+  EXPECT_TRUE(nextText().startsWith(QStringLiteral("Go on: visit 7"))) << nextText().toStdString();
+}
+
+TEST_F(Window, CarriesOutWhatAPersonChangesOfTheSheet) {
+  openStudy(support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 1));
+  prompts_.answer = QStringLiteral("the save is broken");
+  trigger("skipAction");
+  EXPECT_EQ(study_->session().nextSlot(), 1U);
+  trigger("testedAction");
+  EXPECT_EQ(study_->session().recorded().events.back().kind, "stable");
+  prompts_.path = QString::fromStdString(folder_.path());
+  trigger("secondFolderAction");
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "study.copy.ironlever"));
+  trigger("addRoundAction");
+  EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("this plan has no rounds")));
 }
 
 TEST_F(Window, PlansByWhatEachHourBuys) {

@@ -51,6 +51,34 @@ TEST_F(Commands, ReportHowTheyEnded) {
   EXPECT_LT(slow.duration_s, 20);
 }
 
+TEST_F(Commands, TellHowMuchProcessorTimeTheyUsed) {
+  const auto busy = script("i=0; while [ $i -lt 200000 ]; do i=$((i+1)); done");
+  EXPECT_GT(busy.processor_s, 0.01);
+  EXPECT_LE(busy.processor_s, busy.duration_s + 0.1);  // one thread
+  EXPECT_LT(script("sleep 0.3").processor_s, 0.2);
+}
+
+TEST_F(Commands, EndWhenTheyAreAskedTo) {
+  const auto ended = [&](const std::string& text) {
+    const auto command = bench_.start({{{}, {"sh", "-c", text}}, folder_.path(), 20});
+    bench::CommandOutcome outcome;
+    QEventLoop loop;
+    QObject::connect(command.get(), &bench::RunningCommand::finished, &loop, [&](const bench::CommandOutcome& done) {
+      outcome = done;
+      loop.quit();
+    });
+    QTimer::singleShot(300, &loop, [&] { command->askToEnd(); });
+    loop.exec();
+    return outcome;
+  };
+  const auto polite = ended("trap 'echo saved; exit 0' TERM; sleep 10 & wait");
+  EXPECT_EQ(polite.ending, Ending::Ended);
+  EXPECT_EQ(polite.output, "saved\n");
+  const auto stubborn = ended("trap '' TERM; while :; do sleep 0.1; done");
+  EXPECT_EQ(stubborn.ending, Ending::Ended);  // its time is up all the same
+  EXPECT_LT(stubborn.duration_s, 10);
+}
+
 TEST_F(Commands, SayThatTheyCouldNotBeStarted) {
   const auto outcome = run({{}, {"no-such-program"}});
   EXPECT_EQ(outcome.ending, Ending::NotStarted);

@@ -66,6 +66,50 @@ TEST_F(StudyFiles, GiveBackWhatWasFiled) {
   EXPECT_EQ(file->output(recorded->passes.at(0).id)->output, "said");
 }
 
+TEST_F(StudyFiles, GiveBackWhatWasSampledAndHowThePassWent) {
+  core::Samples samples;
+  samples.at_s = {1, 2};
+  samples.channels = {{"chip temp1", "°C", core::ChannelRole::Temperature, "hwmon0", 95, {61.5, 0.1 + 0.2}},
+                      {"throttle", "times", core::ChannelRole::Throttle, "processor", {}, {4, 6}}};
+  StudyFile file = make();
+  core::Pass pass = passAt(0, file.addVisit({})->id);
+  pass.others_busy_percent = 12.25;
+  pass.settings = "quality=high\n";
+  const auto filed = file.addPass(pass, {}, samples);
+  ASSERT_TRUE(filed.ok());
+  EXPECT_EQ(*file.samples(filed->id), samples);
+  const core::Pass back = file.recorded()->passes.at(0);
+  EXPECT_EQ(back.others_busy_percent, 12.25);
+  EXPECT_EQ(back.settings, "quality=high\n");
+  EXPECT_EQ(back.samples, filed->samples);
+  EXPECT_EQ(back.throttled, 2);
+  EXPECT_TRUE(file.samples(99)->empty());
+}
+
+TEST_F(StudyFiles, ChangeAPlanOnlyAtItsEnd) {
+  StudyFile file = make();
+  core::Study more = file.study();
+  more.plan.passes_per_level += 1;  // moves what comes after
+  EXPECT_EQ(file.changePlan(more, {}).error().kind, ErrorKind::NotAllowed);
+  more.plan = file.study().plan;
+  more.notice_threshold_percent = 5;
+  ASSERT_TRUE(file.changePlan(more, {0, 1, "M. Osei", "plan_changed", "", "why"}).ok());
+  auto again = StudyFile::open(path_);
+  EXPECT_EQ(again->study(), more);
+  EXPECT_EQ(again->recorded()->events.at(0).text, "why");
+}
+
+TEST_F(StudyFiles, AreCopiedWholeOverAnEarlierCopy) {
+  StudyFile file = make();
+  const std::string copy = folder_ / "copy.ironlever";
+  ASSERT_TRUE(file.copyTo(copy).ok());
+  ASSERT_TRUE(file.addPass(passAt(0, file.addVisit({})->id), {}).ok());
+  ASSERT_TRUE(file.copyTo(copy).ok());
+  EXPECT_EQ(StudyFile::open(copy)->recorded()->passes.size(), 1U);
+  EXPECT_FALSE(std::filesystem::exists(copy + ".new"));
+  EXPECT_FALSE(file.copyTo(folder_ / "no/such/folder/x").ok());
+}
+
 TEST_F(StudyFiles, FileAnAttemptOnlyOnce) {
   StudyFile file = make();
   const auto visit = file.addVisit({0, 1, 1, core::Side::Baseline, "", 0});
@@ -152,6 +196,19 @@ TEST(StudyJson, ComesBackWithoutLoss) {
   study.device = "0000:03:00.0";
   study.fields = {"kernel/swappiness", "cpu/*"};
   study.machine = "bench/machine";
+  study.stability_command = {"test", "it"};
+  study.school = core::School::WithHeadroom;
+  study.plan.settle_to_c = 45;
+  study.plan.most_settle_s = 300;
+  study.plan.quiet_wait_s = 20;
+  study.plan.extension_rounds = 2;
+  core::Case& a_case = study.cases[0];
+  a_case.is_synthetic = a_case.is_control = a_case.is_played = true;
+  a_case.feature = core::FeatureActs::No;
+  a_case.route = "once around";
+  a_case.played_s = 42;
+  a_case.settings_file = "ring.conf";
+  a_case.declared = {{"settings", "high"}, {"frame_cap", "60"}};
   const auto back = store::studyFromJson(store::studyToJson(study), "test");
   ASSERT_TRUE(back.ok()) << back.error().sentence();
   EXPECT_EQ(*back, study);

@@ -18,8 +18,9 @@ void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
   const bool is_same =
       recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
-  if (is_same && was_sealed_ == study_.isSealed()) return;
+  if (is_same && was_sealed_ == study_.isSealed() && was_asked_ == study_.session().passToFeel()) return;
   was_sealed_ = study_.isSealed();
+  was_asked_ = study_.session().passToFeel();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
   endResetModel();
@@ -42,8 +43,9 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
              (pass.attempt > 1 ? tr(", again") : QString());
     case ResultColumn:
       if (pass.value && study_.isSealed()) return tr("filed");
+      if (study_.session().passToFeel() == pass.id) return tr("say first how it felt");
       return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
-                        : tr("failed: %1").arg(toQt(pass.failure));
+                        : tr("failed: %1").arg(toQt(pass.failure).remove(toQt(a_case.title() + ": ")));
     default: return {};
   }
 }
@@ -57,7 +59,7 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
     case Qt::TextAlignmentRole:
       return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                                           : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
-    case RawRole: return pass.value && !study_.isSealed() ? QVariant(*pass.value) : QVariant();
+    case RawRole: return pass.value && !study_.isSealed() && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
     case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
     default: return {};

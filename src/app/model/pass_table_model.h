@@ -25,6 +25,7 @@ class PassTableModel final : public QAbstractTableModel {
   [[nodiscard]] QString text(const core::Pass& pass, int column) const;
   const StudyModel& study_;
   bool was_sealed_ = false;
+  std::optional<std::int64_t> was_asked_;  ///< the pass of which somebody is to say how it felt
   std::vector<core::Pass> passes_;
 };
 

@@ -115,13 +115,16 @@ HandCard RunSheetViewModel::readyCard() const {
   card.title[0] = card.title[0].toUpper();
   card.line = tr("Next: visit %1 of the sheet").arg(slot.visit);
   addFlipSteps(card, level);
-  if (session.recorded().visits.empty())
-    for (const std::string& asks : core::schoolAsks(study_.study().school)) card.steps << toQt(asks);
+  if (session.recorded().visits.empty()) {
+    QStringList asks;
+    for (const std::string& sentence : core::schoolAsks(study_.study().school)) asks << toQt(sentence);
+    card.steps << asks.join(QLatin1Char(' '));
+  }
   if (core::raisesLimits(level))
     card.steps << tr("This level goes beyond what the maker set: stay with it while it runs.");
-  card.steps << tr("Close other programs, and let the machine come to rest.");
   card.steps << tr(
-      "Start, and leave it alone until the sheet is done or you stop it. A stop or a crash loses no finished pass.");
+      "Close other programs, let the machine come to rest, start, and leave it alone until the sheet is "
+      "done or you stop it. A stop or a crash loses no finished pass.");
   card.caution = cautionText();
   return card;
 }

@@ -52,6 +52,7 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   left->addWidget(cards_, 1);
   auto* middle = new QVBoxLayout;
   left->setSpacing(8);
+  cards_->setMinimumWidth(200);
   columns->addLayout(left, 4);
   columns->addLayout(middle, 11);
   columns->addWidget(buildLive(), 6);
@@ -87,6 +88,7 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   line_->setFont(textFont(TextSize::Large));
   steps_ = wrapped(hand_, "handSteps");
   steps_->setFont(textFont(TextSize::Large));
+  steps_->setTextFormat(Qt::RichText);
   commands_ = wrapped(hand_, "handCommands");
   commands_->setFont(monoFont());
   commands_->setTextFormat(Qt::PlainText);
@@ -188,7 +190,8 @@ void RunSheetPage::refresh() {
   progress_->setValue(sheet_.recorded());
   progress_->setFormat(tr("%1 of %2 passes").arg(sheet_.recorded()).arg(sheet_.planned()));
   const bool is_running = study_.session().isRunning();
-  for (QWidget* widget : std::initializer_list<QWidget*>{stop_now_, time_, live_}) widget->setVisible(is_running);
+  for (QWidget* widget : std::initializer_list<QWidget*>{stop_now_, time_}) widget->setVisible(is_running);
+  live_->setVisible(study_.session().state() == session::State::RunningPass);
   if (is_running && !pulse_.isActive()) pulse_.start();
   if (!is_running) pulse_.stop();
   tick();
@@ -200,7 +203,9 @@ void RunSheetPage::showHand() {
   showOrHide(line_, card.line);
   QString steps;
   for (int i = 0; i < card.steps.size(); ++i)
-    steps += (i > 0 ? QStringLiteral("\n\n") : QString()) + tr("%1.  %2").arg(i + 1).arg(card.steps[i]);
+    steps +=
+        QStringLiteral("<p style='margin: 0 0 7px 0'>%1</p>")
+            .arg((card.steps.size() > 1 ? tr("%1.  %2").arg(i + 1).arg(card.steps[i]) : card.steps[i]).toHtmlEscaped());
   showOrHide(steps_, steps);
   commands_->setText(card.commands.join(QStringLiteral("\n\n")));
   commands_->parentWidget()->parentWidget()->setVisible(!card.commands.isEmpty());

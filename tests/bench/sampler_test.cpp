@@ -1,0 +1,96 @@
+#include "bench/sampler.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "bench/local_bench.h"
+#include "support/capture_tree.h"
+
+namespace {
+
+using core::ChannelRole;
+using support::FakedBench;
+
+const core::Channel* channel(const bench::Sampler& sampler, const std::string& name) {
+  for (const core::Channel& one : sampler.samples().channels)
+    if (one.name == name) return &one;
+  return nullptr;
+}
+
+TEST(ProcessorTimes, AreReadWithTheirCores) {
+  const auto time = bench::processorTimeFrom(
+      "cpu  300 0 100 600 100 0 0 0 0 0\ncpu0 300 0 100 100 0 0 0 0\ncpu1 0 0 0 500 100 0 0 0\nintr 5\n");
+  ASSERT_TRUE(time);
+  EXPECT_DOUBLE_EQ(time->busy_s / time->all_s, 400.0 / 1100);  // waiting for a drive is rest
+  ASSERT_EQ(time->cores.size(), 2U);
+  EXPECT_EQ(time->cores[1].first, 0);
+  for (const char* bad : {"", "rubbish", "cpu 1 2 3\n", "cpu0 1 2 3 4 5 6 7 8\n"})
+    EXPECT_FALSE(bench::processorTimeFrom(bad)) << bad;
+}
+
+TEST(ProcessorTimes, TellWhatOthersUsed) {
+  const bench::ProcessorTime before{10, 100, {{}, {}}};
+  const bench::ProcessorTime after{14, 110, {{}, {}}};  // five seconds of two cores
+  EXPECT_DOUBLE_EQ(*bench::othersBusyPercent(before, after, 3), 20);
+  EXPECT_EQ(bench::othersBusyPercent(before, after, 9), 0);  // clocks of different grain never say less than nothing
+  EXPECT_FALSE(bench::othersBusyPercent(before, before, 0));
+}
+
+TEST(Samplers, FollowWhatABenchShows) {
+  FakedBench bench;
+  const std::string chip = "/sys/class/hwmon/hwmon3/";
+  bench.files = {{chip + "name", "chip\n"},
+                 {chip + "temp1_input", "61500\n"},
+                 {chip + "temp1_label", "die\n"},
+                 {chip + "temp1_crit", "95000\n"},
+                 {chip + "temp2_input", "40000\n"},
+                 {chip + "temp2_crit", "-273150\n"},  // nonsense that some chips leave
+                 {chip + "power1_average", "120500000\n"},
+                 {"/proc/stat", "cpu 0 0 0 0 0 0 0 0\ncpu0 0 0 0 0 0 0 0 0\ncpu1 0 0 0 0 0 0 0 0\n"},
+                 {"/proc/meminfo", "MemTotal: 4096 kB\nMemAvailable: 1024 kB\n"},
+                 {"/proc/pressure/io", "some avg10=1.50 avg60=0 avg300=0 total=1\n"},
+                 {"/sys/bus/pci/devices/0000:03:00.0/class", "0x030000\n"},
+                 {"/sys/bus/pci/devices/0000:03:00.0/current_link_speed", "16.0 GT/s PCIe\n"},
+                 {"/sys/bus/pci/devices/0000:03:00.0/aer_dev_correctable", "Receiver Error 2\nTOTAL_ERR_COR 2\n"},
+                 {"/sys/bus/pci/devices/0000:03:00.0/pp_dpm_sclk", "0: 500Mhz\n1: 2400Mhz *\n"},
+                 {"/sys/bus/pci/devices/0000:04:00.0/class", "0x030000\n"},
+                 {"/sys/bus/pci/devices/0000:04:00.0/power/runtime_status", "suspended\n"},
+                 {"/sys/bus/pci/devices/0000:04:00.0/gpu_busy_percent", "0\n"}};
+  bench::Sampler sampler(bench);
+  bench.files["/proc/stat"] = "cpu 100 0 0 100 0 0 0 0\ncpu0 100 0 0 0 0 0 0 0\ncpu1 0 0 0 100 0 0 0 0\n";
+  sampler.take(1);
+  bench.files.erase(chip + "temp1_input");
+  bench.files["/sys/bus/pci/devices/0000:03:00.0/current_link_speed"] = "2.5 GT/s PCIe\n";
+  sampler.take(2);
+  EXPECT_EQ(sampler.samples().at_s, (std::vector<double>{1, 2}));
+  const core::Channel* die = channel(sampler, "chip die");
+  ASSERT_NE(die, nullptr);
+  EXPECT_EQ(die->critical, 95);
+  EXPECT_EQ(die->values[0], 61.5);
+  EXPECT_TRUE(std::isnan(die->values[1]));  // a gap stays a gap
+  EXPECT_FALSE(channel(sampler, "chip temp2")->critical);
+  EXPECT_EQ(channel(sampler, "chip power1")->values[0], 120.5);
+  EXPECT_EQ(channel(sampler, "processor load")->values[0], 50);
+  EXPECT_EQ(channel(sampler, "busiest core")->values[0], 100);
+  EXPECT_EQ(channel(sampler, "memory in use")->values[0], 3);
+  EXPECT_EQ(channel(sampler, "waiting for io")->values[0], 1.5);
+  EXPECT_EQ(channel(sampler, "link rate")->values, (std::vector<double>{16, 2.5}));
+  EXPECT_EQ(channel(sampler, "link errors, correctable")->values[0], 2);
+  EXPECT_EQ(channel(sampler, "graphics clock")->values[0], 2400);
+  EXPECT_EQ(channel(sampler, "graphics load"), nullptr);  // asking the sleeping one would wake it
+  EXPECT_GT(channel(sampler, "sampling")->values[0], 0);
+  EXPECT_EQ(bench::hottestC(bench), 40);
+}
+
+TEST(Samplers, ReadTheMachineThatRunsTheTests) {
+  const bench::LocalBench here;
+  bench::Sampler sampler(here);
+  sampler.take(1);
+  const core::Channel* memory = channel(sampler, "memory in use");
+  ASSERT_NE(memory, nullptr);
+  EXPECT_GT(memory->values[0], 10);
+  EXPECT_EQ(sampler.samples().channels.back().role, ChannelRole::Cost);
+}
+
+}  // namespace

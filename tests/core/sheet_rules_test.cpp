@@ -1,0 +1,223 @@
+// What the sheet decides by rule: limits, samples, extensions, and the doubts that rest on how passes went.
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <limits>
+
+#include "core/extension.h"
+#include "core/judgement.h"
+#include "core/samples.h"
+#include "core/schedule.h"
+#include "support/studies.h"
+
+namespace {
+
+using core::Channel;
+using core::ChannelRole;
+using core::DoubtRank;
+using core::Side;
+
+constexpr double kNotRead = std::numeric_limits<double>::quiet_NaN();
+
+core::Samples samplesOf(std::vector<Channel> channels) {
+  core::Samples samples;
+  samples.at_s.resize(channels.front().values.size());
+  samples.channels = std::move(channels);
+  return samples;
+}
+
+TEST(Samples, AreSummedUpWithoutWhatCouldNotBeRead) {
+  const auto summaries =
+      core::summarize(samplesOf({{"a", "°C", ChannelRole::Temperature, "p", {}, {50, kNotRead, 70, 60, 90, 80}},
+                                 {"b", "W", ChannelRole::Power, "p", {}, {kNotRead, kNotRead}}}));
+  ASSERT_EQ(summaries.size(), 1U);
+  EXPECT_EQ(summaries[0].lowest, 50);
+  EXPECT_EQ(summaries[0].median, 70);
+  EXPECT_EQ(summaries[0].highest, 90);
+  EXPECT_EQ(summaries[0].first_third, 50);
+  EXPECT_EQ(summaries[0].last_third, 80);
+}
+
+TEST(Limits, StopAtACriticalPartOrAFanThatFailed) {
+  const auto reached = [](double celsius, std::optional<double> critical, double rpm) {
+    return core::limitReached(
+        samplesOf({{"chip temp1", "°C", ChannelRole::Temperature, "hwmon0", critical, {20, celsius}},
+                   {"chip fan1", "rpm", ChannelRole::Fan, "hwmon0", {}, {900, rpm}}}));
+  };
+  EXPECT_FALSE(reached(94.9, 95, 900));
+  EXPECT_EQ(reached(95, 95, 900), "chip temp1 is at 95 °C, its maker's critical temperature is 95 °C");
+  EXPECT_FALSE(reached(120, {}, 900));  // no limit is known: the firmware has its own
+  EXPECT_FALSE(reached(60, 95, 0));     // a fan may rest on a cool part
+  EXPECT_TRUE(reached(85, 95, 0));
+  EXPECT_FALSE(reached(kNotRead, 95, kNotRead));
+}
+
+TEST(Limits, AreCountedByHowTheirCountersGrew) {
+  const Channel core_count{"a", "times", ChannelRole::Throttle, "processor", {}, {100, kNotRead, 103}};
+  const Channel package{"b", "times", ChannelRole::Throttle, "processor", {}, {7, 7, 8}};
+  EXPECT_EQ(core::throttlings(samplesOf({core_count, package})), 4);
+  EXPECT_EQ(core::throttlings(samplesOf({{"c", "%", ChannelRole::Load, "p", {}, {1}}})), std::nullopt);
+}
+
+TEST(Levels, ThatGoBeyondTheMakerAreKnownByWhatTheyWrite) {
+  core::Level level;
+  level.writes = {{"/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance"}};
+  EXPECT_FALSE(core::raisesLimits(level));
+  level.writes.push_back({"/sys/class/powercap/zone0/constraint_0_power_limit_uw", "95000000"});
+  EXPECT_TRUE(core::raisesLimits(level));
+}
+
+/// A study of three rounds whose passes are as a test wants them.
+class SheetDoubts : public testing::Test {
+ protected:
+  SheetDoubts() : study_(support::studyOf({"workload", "{log}"})) {
+    study_.plan.order = core::Order::BalancedShuffle;
+    study_.plan.rounds = 3;
+    study_.plan.passes_per_visit = 1;
+    study_.plan.drawn = {Side::Baseline, Side::Changed, Side::Baseline};
+  }
+  /// `change` of the changed level, with a scatter of `spread` from round to round.
+  void record(double change, double spread) {
+    schedule_ = core::scheduleOf(study_);
+    for (std::size_t i = 0; i < schedule_.size(); ++i) {
+      const core::Slot& slot = schedule_[i];
+      if (visits_.empty() || visits_.back().planned != slot.visit)
+        visits_.push_back(
+            {static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
+      core::Pass pass;
+      pass.visit_id = visits_.back().id;
+      pass.slot = i;
+      const double luck = slot.side == Side::Changed ? spread * (slot.round % 3 - 1) : 0;
+      pass.value = 100 * std::exp((slot.side == Side::Changed ? change : 0) + luck);
+      passes_.push_back(pass);
+    }
+  }
+  core::Judgement judged() {
+    core::Record record = record_;
+    record.visits = visits_;
+    record.passes = passes_;
+    return core::judgementOf(study_, record);
+  }
+  std::optional<core::Doubt> doubt(const std::string& id) {
+    for (const core::Doubt& one : judged().doubts)
+      if (one.id == id) return one;
+    return std::nullopt;
+  }
+
+  core::Study study_;
+  core::Record record_;
+  std::vector<core::Slot> schedule_;
+  std::vector<core::Visit> visits_;
+  std::vector<core::Pass> passes_;
+};
+
+TEST_F(SheetDoubts, FindAControlThatMoved) {
+  core::Case control = study_.cases[0];
+  control.workload = "Comet close-up";
+  control.is_control = true;
+  study_.cases.push_back(control);
+  record(0.06, 0.002);
+  const auto moved = doubt("control_moved/Comet close-up, 4K dome");
+  ASSERT_TRUE(moved);
+  EXPECT_EQ(moved->rank, DoubtRank::Caution);
+  EXPECT_FALSE(judged().findings.suite);  // a control is no part of the answer, and one case is no suite
+  study_.cases[1].is_control = false;
+  EXPECT_TRUE(judged().findings.suite);
+  EXPECT_FALSE(doubt("control_moved/Comet close-up, 4K dome"));
+  study_.cases[1].feature = core::FeatureActs::No;  // what is changed does not act there: it should not move either
+  EXPECT_TRUE(doubt("control_moved/Comet close-up, 4K dome"));
+}
+
+TEST_F(SheetDoubts, LeaveAControlAloneThatDidNotMove) {
+  study_.cases[0].is_control = true;
+  record(0.0001, 0.0002);
+  EXPECT_FALSE(doubt("control_moved/Ring pass, 4K dome"));
+}
+
+TEST_F(SheetDoubts, WeighALimitThatSetInByTheSchool) {
+  record(0.05, 0.001);
+  passes_[1].throttled = 3;
+  EXPECT_EQ(doubt("throttled")->rank, DoubtRank::Caution);
+  study_.school = core::School::WithHeadroom;
+  EXPECT_EQ(doubt("throttled")->rank, DoubtRank::Stop);
+}
+
+TEST_F(SheetDoubts, NameWhatAPersonDeclared) {
+  record(0.05, 0.001);
+  study_.cases[0].declared = {
+      {"generated_frames", "one for each"}, {"frame_cap", "60 FPS"}, {"automatic_quality", "off"}};
+  EXPECT_TRUE(doubt("generated_frames/Ring pass, 4K dome"));
+  EXPECT_TRUE(doubt("frame_cap/Ring pass, 4K dome"));
+  EXPECT_FALSE(doubt("automatic_quality/Ring pass, 4K dome"));
+}
+
+TEST_F(SheetDoubts, AskForATestWhereTheVariableCallsForOne) {
+  record(0.05, 0.001);
+  EXPECT_FALSE(doubt("untested/changed"));
+  study_.kind = "memory_speed";
+  EXPECT_TRUE(doubt("untested/changed"));
+  record_.is_stable = {true, true};
+  EXPECT_FALSE(doubt("untested/changed"));
+}
+
+TEST_F(SheetDoubts, SayThatTheBenchRanOnItsBattery) {
+  record(0.05, 0.001);
+  core::VisitCapture capture{1, core::CaptureMoment::Start, {}};
+  core::Fact mains;
+  mains.name = "power/AC/online";
+  mains.value = "0";
+  capture.capture.put(mains);
+  const std::vector captures{capture};
+  record_.captures = captures;
+  EXPECT_TRUE(doubt("on_battery"));
+}
+
+TEST_F(SheetDoubts, CompleteAPlanWithoutThePassesThatWereLeftOut) {
+  record(0.05, 0.001);
+  passes_.pop_back();
+  EXPECT_FALSE(judged().findings.is_plan_complete);
+  record_.skipped = {{5, "the save is broken"}};
+  EXPECT_TRUE(judged().findings.is_plan_complete);
+  EXPECT_NE(doubt("skipped")->sentence.find("the save is broken"), std::string::npos);
+}
+
+TEST_F(SheetDoubts, KeepWhatAControlSaysSealed) {
+  study_.cases[0].is_control = true;
+  record(0.06, 0.002);
+  passes_.pop_back();
+  study_.plan.is_sealed = true;
+  EXPECT_TRUE(judged().is_sealed);
+  EXPECT_FALSE(doubt("control_moved/Ring pass, 4K dome"));
+}
+
+TEST_F(SheetDoubts, SizeAnExtensionByTheSpreadAndNeverByTheEffect) {
+  record(0.03, 0.02);
+  const auto extension = judged().extension;
+  ASSERT_TRUE(extension);
+  // Round differences scatter by 2 % (sd): t s / sqrt(R) <= 0.6 ln 1.02 from R = 14 on.
+  EXPECT_EQ(extension->rounds, 11);
+  EXPECT_LE(extension->extended_half_width_percent, 100 * std::expm1(0.6 * std::log(1.02)));
+  passes_.clear();
+  visits_.clear();
+  record(-0.2, 0.02);
+  EXPECT_EQ(judged().extension->rounds, 11);  // another effect, the same spread
+  study_.plan.extension_rounds = 2;
+  EXPECT_FALSE(judged().extension);
+}
+
+TEST_F(SheetDoubts, OfferNoExtensionWhereTheIntervalIsNarrowEnough) {
+  record(0.03, 0.0005);
+  EXPECT_FALSE(judged().extension);
+}
+
+TEST_F(SheetDoubts, ExtendByABalancedShuffleOfItsOwn) {
+  const core::Study more = core::extended(study_, {5, 0, 0});
+  EXPECT_EQ(more.plan.rounds, 8);
+  ASSERT_EQ(more.plan.drawn.size(), 8U);
+  EXPECT_TRUE(std::equal(study_.plan.drawn.begin(), study_.plan.drawn.end(), more.plan.drawn.begin()));
+  const auto first = std::count(more.plan.drawn.begin() + 3, more.plan.drawn.end(), Side::Baseline);
+  EXPECT_TRUE(first == 2 || first == 3);
+  EXPECT_TRUE(core::problemsOf(more).empty());
+}
+
+}  // namespace
