@@ -41,15 +41,13 @@ void BenchRest::begin(const bench::BenchConnection& bench, double least_s, doubl
 
 void BenchRest::look() {
   const double elapsed_s = static_cast<double>(clock_.elapsed()) / 1000;
-  const bool is_quiet = !wants_quiet_ || isQuiet();
-  const bool is_ready = elapsed_s >= least_s_ && isCool() && is_quiet;
-  if (is_ready) return end({});
-  if (elapsed_s >= most_s_)
-    return end(wants_quiet_ ? "other programs did not keep still in " + core::durationText(most_s_)
-                            : fmt::format("the bench did not cool to {:.0f} °C in {}", wanted_c_.value_or(0),
-                                          core::durationText(most_s_)));
-  const double rest_s = elapsed_s < least_s_ ? least_s_ - elapsed_s : most_s_ - elapsed_s;
-  timer_.start(std::clamp(static_cast<int>(1000 * rest_s), 1, kLookMs));
+  const auto again = [&](double rest_s) { timer_.start(std::clamp(static_cast<int>(1000 * rest_s) + 1, 1, kLookMs)); };
+  if (elapsed_s < least_s_) return again(least_s_ - elapsed_s);
+  if (isCool() && (!wants_quiet_ || isQuiet())) return end({});
+  if (elapsed_s < most_s_) return again(kLookMs / 1000.0);  // less would be too short a time to judge by
+  end(wants_quiet_ ? "other programs did not keep still in " + core::durationText(most_s_)
+                   : fmt::format("the bench did not cool to {:.0f} °C in {}", wanted_c_.value_or(0),
+                                 core::durationText(most_s_)));
 }
 
 bool BenchRest::isCool() const {
