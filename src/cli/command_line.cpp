@@ -73,6 +73,22 @@ int runCommandLine(int argc, char** argv) {
   unreachable->add_option("study", path, "The study file")->required();
   unreachable->add_option("level", what, "Its name")->required();
   unreachable->add_option("reason", text, "What was tried, and what happened")->required();
+  double percent = 0;
+  const auto add_act = [&](const char* name, const char* words, const char* first, const char* second) {
+    CLI::App* act = app.add_subcommand(name, words);
+    act->add_option("study", path, "The study file")->required();
+    if (first) act->add_option("about", what, first)->required();
+    if (second) act->add_option("text", text, second)->required();
+    return act;
+  };
+  CLI::App* tested =
+      add_act("tested", "Record that a level was tested and made no errors", "The level", "How, how long");
+  CLI::App* skip = add_act("skip", "Leave the next pass out of the sheet", "Why", nullptr);
+  CLI::App* add_round = add_act("add-round", "One more round at the end of a sealed plan", "Why", nullptr);
+  CLI::App* extend = add_act("extend", "Extend a finished plan once, by what its spread asks for", nullptr, nullptr);
+  CLI::App* copy_to = add_act("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr);
+  CLI::App* predict = add_act("predict", "What somebody expects, before the first counted pass", "Who", nullptr);
+  predict->add_option("percent", percent, "The change of the headline metric")->required();
   CLI::App* demo = app.add_subcommand("demo", "Make the demo study and run it on its simulated bench");
   demo->add_option("folder", path, "Where to")->required();
   try {
@@ -106,6 +122,18 @@ int runCommandLine(int argc, char** argv) {
     done = stateCommand(path, what, text);
   else if (unreachable->parsed())
     done = notReachableCommand(path, what, text);
+  else if (tested->parsed())
+    done = testedCommand(path, what, text);
+  else if (skip->parsed())
+    done = skipCommand(path, what);
+  else if (add_round->parsed())
+    done = addRoundCommand(path, what);
+  else if (extend->parsed())
+    done = extendCommand(path, std::cout);
+  else if (copy_to->parsed())
+    done = copyToCommand(path, what);
+  else if (predict->parsed())
+    done = predictCommand(path, what, percent);
   else if (demo->parsed())
     done = demoCommand(path, std::cout);
   if (done) return 0;

@@ -33,6 +33,15 @@ struct RunOptions {
 [[nodiscard]] core::Status installResume(std::ostream& out);
 [[nodiscard]] core::Status removeResume(std::ostream& out);
 
+/// What a person does to a study's sheet, each with a reason, a name or a folder; it goes into the logbook.
+[[nodiscard]] core::Status skipCommand(const std::string& study_path, const std::string& reason);
+[[nodiscard]] core::Status addRoundCommand(const std::string& study_path, const std::string& reason);
+[[nodiscard]] core::Status extendCommand(const std::string& study_path, std::ostream& out);
+[[nodiscard]] core::Status testedCommand(const std::string& study_path, const std::string& level,
+                                         const std::string& how);
+[[nodiscard]] core::Status predictCommand(const std::string& study_path, const std::string& who, double percent);
+[[nodiscard]] core::Status copyToCommand(const std::string& study_path, const std::string& folder);
+
 /// Prints where a study's sheet stands, as JSON.
 [[nodiscard]] core::Status statusCommand(const std::string& study_path, std::ostream& out);
 

@@ -137,7 +137,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"proof", proofJson(judgement.proof)},
                    {"not_reachable", unreachableJson(study, judgement)},
                    {"notice_threshold_percent", study.notice_threshold_percent},
-                   {"confidence", study.confidence},
+                   {"confidence", study.intervalConfidence()},
                    {"target_fps", study.target_fps},
                    {"planned_passes", findings.planned_passes},
                    {"recorded_passes", findings.recorded_passes},

@@ -63,6 +63,7 @@ core::Status runToEnd(session::Session& session, const std::function<void(const 
   core::Status started = is_resumed ? session.resume() : session.start();
   if (started) {
     QObject::connect(&session, &session::Session::stateChanged, &notifier, [&] {
+      if (session.state() == session::State::AwaitingPlayer) return session.stopNow();  // no player sits here
       if (!session.isRunning()) QCoreApplication::exit(0);
     });
     QCoreApplication::exec();
@@ -97,7 +98,10 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   if (session.nextSlot()) {
     const core::Study& study = session.study();
     const std::string& level = study.level(session.schedule()[*session.nextSlot()].side).name;
-    out << (core::isSetByHand(study)
+    const std::size_t next = *session.nextSlot();
+    const bool is_played = study.cases[session.schedule()[next].case_index].is_played;
+    out << (is_played ? "The next pass is played by hand: open the study in the window.\n"
+            : core::isSetByHand(study)
                 ? fmt::format("Now bring {} to {} by hand, then run the same command again.\n", study.bench, level)
                 : "Stopped. Run the same command again to go on.\n");
     return core::Done{};

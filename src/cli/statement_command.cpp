@@ -1,5 +1,6 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
+#include "core/judgement.h"
 #include "session/person.h"
 #include "session/session.h"
 
@@ -26,13 +27,56 @@ core::Status openEarlyCommand(const std::string& study_path, const std::string& 
   return withSession(study_path, [&](session::Session& session) { return session.openEarly(reason); });
 }
 
+namespace {
+
+core::Result<core::Side> sideNamed(const session::Session& session, const std::string& level) {
+  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
+    if (session.study().level(side).name == level) return side;
+  return core::Error{core::ErrorKind::Missing, "the study has no level '" + level + "'", session.path(),
+                     "Use '" + session.study().levels[0].name + "' or '" + session.study().levels[1].name + "'"};
+}
+
+}  // namespace
+
 core::Status notReachableCommand(const std::string& study_path, const std::string& level, const std::string& reason) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
-      if (session.study().level(side).name == level) return session.declareUnreachable(side, reason);
-    return core::Error{core::ErrorKind::Missing, "the study has no level '" + level + "'", study_path,
-                       "Use '" + session.study().levels[0].name + "' or '" + session.study().levels[1].name + "'"};
+    const auto side = sideNamed(session, level);
+    return side ? session.declareUnreachable(*side, reason) : core::Status(side.error());
   });
+}
+
+core::Status testedCommand(const std::string& study_path, const std::string& level, const std::string& how) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto side = sideNamed(session, level);
+    return side ? session.stateStable(*side, how) : core::Status(side.error());
+  });
+}
+
+core::Status skipCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.skipNext(reason); });
+}
+
+core::Status addRoundCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.addRound(reason); });
+}
+
+core::Status extendCommand(const std::string& study_path, std::ostream& out) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto extension = core::judgementOf(session.study(), store::recordOf(session.recorded())).extension;
+    if (!extension)
+      return core::Error{core::ErrorKind::NotAllowed, "no extension is due", study_path,
+                         "A finished plan of rounds may be extended once, where its interval is too wide to decide"};
+    out << "Extended once by " << extension->rounds << " rounds. Run the study to go on.\n";
+    return session.extendPlan(*extension);
+  });
+}
+
+core::Status predictCommand(const std::string& study_path, const std::string& who, double percent) {
+  return withSession(study_path, [&](session::Session& session) { return session.predict(who, percent); });
+}
+
+core::Status copyToCommand(const std::string& study_path, const std::string& folder) {
+  return withSession(study_path, [&](session::Session& session) { return session.setSecondFolder(folder); });
 }
 
 }  // namespace cli

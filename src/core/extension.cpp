@@ -36,8 +36,8 @@ double halfWidth(double sd, int rounds, double confidence) {
 std::optional<Extension> extensionOf(const Study& study, const Findings& findings) {
   const auto headline = headlineOf(findings);
   if (!headline || !findings.is_plan_complete || study.plan.extension_rounds > 0 || study.is_null ||
-      study.plan.order != Order::BalancedShuffle || headline->design.estimator != Estimator::Rounds ||
-      !headline->contrast.inference || !headline->contrast.se)
+      !study.plan.looks.empty() || study.plan.order != Order::BalancedShuffle ||
+      headline->design.estimator != Estimator::Rounds || !headline->contrast.inference || !headline->contrast.se)
     return std::nullopt;
   const int rounds = headline->design.complete_rounds;
   const double sd = *headline->contrast.se * std::sqrt(rounds);

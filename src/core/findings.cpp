@@ -34,7 +34,7 @@ HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric
     return HoldsTarget::DoesNotApply;
   if (units.size() < 2) return HoldsTarget::NotSettled;
   // The one-group case of a paired difference: a mean with its t interval.
-  const auto mean = pairedDifference(units, study.confidence);
+  const auto mean = pairedDifference(units, study.intervalConfidence());
   if (!mean) return HoldsTarget::NotSettled;
   const double lo = mean->inference ? mean->inference->lo : mean->difference;
   const double hi = mean->inference ? mean->inference->hi : mean->difference;
@@ -79,7 +79,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<cons
   }
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   finding.spread = runToRunSpread(values);
-  if (const auto effect = effectOf(values, study.confidence))
+  if (const auto effect = effectOf(values, study.intervalConfidence()))
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
@@ -100,7 +100,7 @@ void adjustForFamily(Findings& findings, const Study& study) {
     finding.p_holm = adjusted[i];
     finding.marks =
         marksOf(finding.verdict, {findings.is_plan_complete, finding.effect && finding.effect->isFlipUnseen(),
-                                  adjusted[i], 1 - study.confidence, family});
+                                  adjusted[i], 1 - study.intervalConfidence(), family});
   }
 }
 
@@ -112,7 +112,7 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
       cases.push_back(
           {study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
   if (cases.size() < 2) return std::nullopt;
-  const auto summary = summarizeSuite(cases, study.confidence);
+  const auto summary = summarizeSuite(cases, study.intervalConfidence());
   if (!summary) return std::nullopt;
   const auto in_percent = [](const Contrast& contrast) {
     PercentChange change{percentOfLn(contrast.difference), std::nullopt};
@@ -129,10 +129,12 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 }  // namespace
 
 Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::span<const Pass> passes,
-                    std::span<const std::int64_t> retired_visits, std::span<const std::size_t> skipped_slots) {
+                    std::span<const std::int64_t> retired_visits, std::span<const std::size_t> skipped_slots,
+                    bool is_stopped_at_look) {
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
   countPasses(findings, schedule, passes, skipped_slots);
+  findings.is_plan_complete = findings.is_plan_complete || is_stopped_at_look;
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
   };
@@ -153,6 +155,16 @@ Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::
   adjustForFamily(findings, study);
   findings.suite = suiteOf(findings, study, counted);
   return findings;
+}
+
+std::optional<std::size_t> leastSurprising(const Findings& findings, std::size_t surprising) {
+  std::optional<std::size_t> calmest;
+  for (std::size_t i = 0; i < findings.cases.size(); ++i) {
+    if (i == surprising || !findings.cases[i].effect) continue;
+    if (!calmest || std::abs(findings.cases[i].change.value) < std::abs(findings.cases[*calmest].change.value))
+      calmest = i;
+  }
+  return calmest;
 }
 
 }  // namespace core

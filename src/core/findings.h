@@ -79,8 +79,13 @@ struct Findings {
 /// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
 /// the finished one counts Cost    dominated by the frame metrics of the counted passes
 /// `skipped_slots` were left out of the sheet by a person. Cases that should not respond stay out of the suite.
+/// A study that a person stopped at a planned look is complete.
 [[nodiscard]] Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
                                   std::span<const std::int64_t> retired_visits = {},
-                                  std::span<const std::size_t> skipped_slots = {});
+                                  std::span<const std::size_t> skipped_slots = {}, bool is_stopped_at_look = false);
+
+/// The case that moved least, beside one that moved: a measure of calm for a second look. Nothing in a study of one
+/// case.
+[[nodiscard]] std::optional<std::size_t> leastSurprising(const Findings& findings, std::size_t surprising);
 
 }  // namespace core

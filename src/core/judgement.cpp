@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "core/looks.h"
 #include "core/pass_doubts.h"
 
 namespace core {
@@ -27,10 +28,12 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   std::vector<std::size_t> skipped;
   for (const Skipped& one : record.skipped) skipped.push_back(one.slot);
   judgement.findings =
-      findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances), skipped);
+      findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances), skipped,
+                 record.is_stopped_at_look);
   judgement.findings.opened_early = record.opened_early;
+  judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
-                        !judgement.findings.is_plan_complete;
+                        !judgement.findings.is_plan_complete && !judgement.look;
   judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof,
                               passDoubts(study, record, judgement.findings));
   judgement.extension = extensionOf(study, judgement.findings);

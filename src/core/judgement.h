@@ -19,6 +19,7 @@ struct Judgement {
   Claim claim;
   std::optional<Extension> extension;   ///< what would make a finished plan decide, where it is allowed
   std::vector<Prediction> predictions;  ///< what people expected before the first counted pass
+  std::optional<int> look;              ///< the planned look at which the study stands, by its round
   bool is_sealed = false;               ///< nothing that tells of the effect is to be shown yet
 };
 

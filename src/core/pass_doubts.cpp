@@ -51,6 +51,7 @@ class PassDoubts {
     addThrottled();
     addUntested();
     addOnBattery();
+    addPutBack();
     addChangesOfPlan();
     return std::move(doubts_);
   }
@@ -155,7 +156,18 @@ class PassDoubts {
                      "Plug it in: on battery the limits are others", Place::Bench);
   }
 
+  // What a program that died had left set was put back; only a visit since shows that it is.
+  void addPutBack() {
+    if (record_.put_back.empty()) return;
+    add("put_back", DoubtRank::Stop,
+        fmt::format("A crash had left settings behind; they were put back: {}", record_.put_back),
+        "Begin the next visit: its capture proves what the machine is now", Place::RunSheet);
+  }
+
   void addChangesOfPlan() {
+    if (record_.is_stopped_at_look)
+      add("stopped_at_look", DoubtRank::Note, "The study was stopped at a planned look",
+          "Its intervals are wider, so that all looks together keep the confidence", Place::Question);
     if (!record_.skipped.empty())
       add("skipped", DoubtRank::Note,
           fmt::format(

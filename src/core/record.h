@@ -58,6 +58,8 @@ struct Record {
   std::vector<Felt> felt = {};
   std::vector<Skipped> skipped = {};
   std::vector<std::string> plan_changes = {};   ///< what was changed of the plan after the first pass, and why
+  bool is_stopped_at_look = false;              ///< the study ended at a planned look
+  std::string put_back = {};                    ///< settings that a program that died had left; empty once proved
   std::array<bool, 2> is_stable{false, false};  ///< was tested for errors, baseline and changed, and had none
 };
 

@@ -87,7 +87,8 @@ void fillSecondary(CaseFinding& finding, const Study& study, std::span<const Cou
   finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });
   if (!finding.fewest_frames) return;
   for (const Reading& reading : readings(study.target_fps))
-    if (auto metric = secondaryOf(reading, counted, study.confidence)) finding.secondary.push_back(*std::move(metric));
+    if (auto metric = secondaryOf(reading, counted, study.intervalConfidence()))
+      finding.secondary.push_back(*std::move(metric));
 }
 
 }  // namespace core

@@ -84,6 +84,12 @@ void checkRounds(Problems& problems, const Plan& plan) {
                   "passes in a visit must be 1 to 100", "One to four are usual; more rounds help more");
   const auto first = std::count(plan.drawn.begin(), plan.drawn.end(), Side::Baseline);
   const auto other = static_cast<std::ptrdiff_t>(plan.drawn.size()) - first;
+  const bool are_looks_fine =
+      plan.looks.empty() || (plan.looks.size() <= 3 && plan.looks.back() == plan.rounds && plan.looks.front() >= 3 &&
+                             std::is_sorted(plan.looks.begin(), plan.looks.end()));
+  problems.unless(are_looks_fine, ErrorKind::OutOfRange, "plan",
+                  "looks are at most three, after the third round or later, the last at the end of the plan",
+                  "List the rounds in order, for example 4 and 8 of 8");
   const int most_uneven = plan.extension_rounds > 0 ? 2 : 1;  // an extension is a balanced shuffle of its own
   problems.unless(static_cast<int>(plan.drawn.size()) == plan.rounds && std::abs(first - other) <= most_uneven,
                   ErrorKind::OutOfRange, "plan",
@@ -155,6 +161,17 @@ std::vector<Side> drawRounds(int rounds, int seed) {
   for (int i = static_cast<int>(order.size()) - 1; i > 0; --i)
     std::swap(order[static_cast<std::size_t>(i)], order[static_cast<std::size_t>(below(i + 1))]);
   return order;
+}
+
+std::vector<int> evenLooks(int looks, int rounds) {
+  constexpr int kFirst = 3;
+  std::vector<int> at;
+  if (looks < 2) return at;
+  for (int look = 1; look <= looks; ++look) {
+    const int round = std::max(kFirst, rounds * look / looks);
+    if (at.empty() || round > at.back()) at.push_back(round);
+  }
+  return at.size() < 2 || at.back() != rounds ? std::vector<int>{} : at;
 }
 
 bool isSetByHand(const Study& study) {

@@ -66,7 +66,10 @@ struct Plan {
   double quiet_wait_s = 0;         ///< waited before each pass until other programs keep still, at most; 0: not at all
   int retries = 0;                 ///< further attempts at a pass that failed; each is on record
   int most_failures_in_a_row = 5;  ///< then the sheet is held: something is wrong with the bench, not with a pass
-  bool is_sealed = true;     ///< no estimate is shown before the plan is complete, so nobody stops when it looks good
+  bool is_sealed = true;  ///< no estimate is shown before the plan is complete, so nobody stops when it looks good
+  /// After which complete rounds the results may be looked at, and the study stopped: chosen with the plan, at most 3,
+  /// the last at its end. Every interval pays for them. Empty: one look, at the end.
+  std::vector<int> looks = {};
   int extension_rounds = 0;  ///< of `rounds`: added once after the plan was complete, sized from the spread alone
 
   bool operator==(const Plan&) const = default;
@@ -75,6 +78,10 @@ struct Plan {
 /// A balanced shuffle's order: which level each of so many rounds begins with. An odd one out is drawn too.
 /// The same seed yields the same order on every machine.
 [[nodiscard]] std::vector<Side> drawRounds(int rounds, int seed);
+
+/// So many looks spread evenly over the rounds, the last at their end; none before the third round, which is the first
+/// with an interval. Empty for one look or fewer, and where there are too few rounds.
+[[nodiscard]] std::vector<int> evenLooks(int looks, int rounds);
 
 /// What the bench is to be like. `AsDelivered`: the machine as its users have it; what comes along with the change is a
 /// part of the answer. `WithHeadroom`: everything but the variable is lifted out of the way, so that it can show; what
@@ -103,6 +110,9 @@ struct Study {
   double confidence = 0.95;
   double target_fps = 60;
 
+  /// The confidence of every interval: with planned looks it is higher, so that all looks together keep what was asked.
+  /// Source  Bonferroni over three looks
+  [[nodiscard]] double intervalConfidence() const { return plan.looks.empty() ? confidence : 1 - (1 - confidence) / 3; }
   [[nodiscard]] const Level& level(Side side) const { return levels[static_cast<std::size_t>(side)]; }
   bool operator==(const Study&) const = default;
 };

@@ -15,6 +15,11 @@ constexpr std::string_view kPowerOff =
 constexpr std::string_view kHands = "Touch bare grounded metal or wear a wrist strap; hold boards by their edges.";
 constexpr std::string_view kSupply = "Never open a power supply: a lethal charge stays in it after unplugging.";
 constexpr std::string_view kHot = "Cards, coolers and drives are hot after a pass: let them cool down.";
+constexpr std::string_view kCompact =
+    "Compact cases: mind cables between lid and board and ribbons that tear; never bend or puncture a battery. Liquid "
+    "cooling: look for leaks before power.";
+constexpr std::string_view kChain =
+    "Close what uses disks behind the same cable first: unplugging takes them away too.";
 constexpr std::string_view kFirmware =
     "Photograph every page of the firmware menu before; change one item. A reset or an update restores all defaults: "
     "capture again.";
@@ -90,7 +95,7 @@ std::vector<VariableKind> linkKinds() {
   width.steps = kSwapSteps;
   width.measures = kCopyRate;
   width.expects = ExpectedStep::LinkRate;
-  width.cautions = {kPowerOff, kHands, kHot, kSupply, kManual};
+  width.cautions = {kPowerOff, kHands, kHot, kCompact, kSupply, kManual};
 
   VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
   bar.needs_reboot = false;  // a driver can resize it while the system runs
@@ -114,10 +119,11 @@ std::vector<VariableKind> linkKinds() {
                     "Box power on first, then the cable, then start and authorise."};
   external.measures = kCopyRate;
   external.expects = ExpectedStep::LinkRate;
-  external.cautions = {
-      kCable,
-      "An open-frame box has live parts: power off before you touch it. Only the maker's charger; no bridged start.",
-      kHot, kManual};
+  external.cautions = {kCable,
+                       "An open-frame box has live parts: power off before you touch it. Watts and plugs enough; only "
+                       "the maker's charger; "
+                       "no bridged start.",
+                       kChain, kHot, kManual};
 
   VariableKind aspm = kind("aspm", "link power saving", "link power saving");
   aspm.any_of = {"pci/*/link/*", "kernel/aspm_policy", "pci/*/config (link control, power saving)"};
@@ -238,7 +244,7 @@ std::vector<VariableKind> wholeKinds() {
   processor.must_stay = travels;
   processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.",
                      "Shut down and unplug.", "Change the processor.", "Start, and check the cooler."};
-  processor.cautions = {kPowerOff, kHands, kCooling, kUpdate, kManual};
+  processor.cautions = {kPowerOff, kHands, kCooling, kCompact, kUpdate, kManual};
 
   VariableKind board = kind("board", "board, as a whole", "board");
   board.needs_reboot = board.is_whole = true;
@@ -246,7 +252,7 @@ std::vector<VariableKind> wholeKinds() {
   board.comes_along = {"*"};
   board.must_stay = joined({travels, {"cpu/model"}});
   board.steps = kSwapSteps;
-  board.cautions = {kPowerOff, kHands, kSupply, kCooling, kManual};
+  board.cautions = {kPowerOff, kHands, kSupply, kCooling, kCompact, kManual};
 
   VariableKind host = kind("host", "host, as a whole", "host");
   host.needs_reboot = host.is_whole = true;
@@ -255,7 +261,7 @@ std::vector<VariableKind> wholeKinds() {
   host.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*",
                     "pci/{device}/vbios_version"};
   host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.", "Start."};
-  host.cautions = {kPowerOff, kHands, kCable, kManual};
+  host.cautions = {kPowerOff, kHands, kCable, kChain, kManual};
 
   VariableKind device = kind("device", "device, as a whole", "device");
   device.needs_reboot = device.is_whole = true;

@@ -16,5 +16,6 @@ constexpr const char* kRepeat = "repeat";
 constexpr const char* kSkip = "skip";
 constexpr const char* kStable = "stable";
 constexpr const char* kStated = "stated";
+constexpr const char* kStoppedAtLook = "stopped_at_look";
 
 }  // namespace session::events

@@ -12,7 +12,7 @@ PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister
   const core::PlanningGuess& guess = study.plan.guess;
   PlanningBasis basis;
   basis.planning = {{core::lnOfPercent(guess.pass_spread_percent), core::lnOfPercent(guess.flip_spread_percent), {}},
-                    {study.notice_threshold_percent, study.confidence, kPower},
+                    {study.notice_threshold_percent, study.intervalConfidence(), kPower},
                     {guess.flip_minutes, 0, guess.visit_pass_minutes, 0},
                     study.plan.warm_ups};
   const auto known = benches.noise(registered_name);

@@ -8,6 +8,7 @@
 #include <map>
 
 #include "bench/local_bench.h"
+#include "core/looks.h"
 #include "session/event_kinds.h"
 
 namespace session {
@@ -83,6 +84,9 @@ bool Session::isPending(std::size_t slot) const {
 }
 
 std::optional<std::size_t> Session::nextSlot() const {
+  const bool is_stopped = std::any_of(recorded_.events.begin(), recorded_.events.end(),
+                                      [](const store::Event& event) { return event.kind == events::kStoppedAtLook; });
+  if (is_stopped) return std::nullopt;
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
     if (isPending(slot)) return slot;
   return std::nullopt;
@@ -251,7 +255,8 @@ void Session::goOn() {
   if (auto closed = closeVisit(); !closed) return hold(closed.error());
   if (!slot) return finish();
   const bool is_confirmed = std::exchange(is_level_confirmed_, false);
-  if (waitsForPerson(schedule_[*slot]) && !is_confirmed) return setState(State::Idle);
+  if ((waitsForPerson(schedule_[*slot]) || core::followsLook(study(), schedule_, *slot)) && !is_confirmed)
+    return setState(State::Idle);
   setLevel(schedule_[*slot]);
 }
 

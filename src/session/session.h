@@ -133,6 +133,8 @@ class Session : public QObject {
   /// One more round at the end of the plan. Errors of the study file; OutOfRange for an empty reason; NotAllowed for
   /// another order than rounds, or once the results can be seen
   core::Status addRound(const std::string& reason);
+  /// Ends the study at the planned look at which it stands. Errors of the study file; NotAllowed anywhere else
+  core::Status stopAtLook();
   /// The one extension of a finished plan. Errors of the study file; NotAllowed where none is due
   core::Status extendPlan(const core::Extension& extension);
   /// A level was tested elsewhere and made no error. Errors of the study file; OutOfRange for an empty text

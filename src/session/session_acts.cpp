@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "core/looks.h"
 #include "core/stated_fact.h"
 #include "session/event_kinds.h"
 #include "session/session.h"
@@ -156,6 +157,16 @@ core::Status Session::extendPlan(const core::Extension& extension) {
     return Error{ErrorKind::NotAllowed, "a plan is extended once, when it is complete", path(), "Finish it first"};
   return changePlan(core::extended(study(), extension),
                     fmt::format("extended once by {} rounds, sized from the spread alone", extension.rounds));
+}
+
+core::Status Session::stopAtLook() {
+  const auto look = core::lookReached(study(), store::recordOf(recorded_));
+  if (isRunning() || !nextSlot() || !look)
+    return Error{ErrorKind::NotAllowed, "the study stands at no planned look", path(),
+                 "It may stop at a look that was chosen with the plan"};
+  if (auto noted = note(events::kStoppedAtLook, std::to_string(*look), ""); !noted) return noted;
+  setState(State::Finished);
+  return core::Done{};
 }
 
 core::Status Session::stateStable(core::Side side, const std::string& how) {

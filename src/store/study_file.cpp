@@ -420,6 +420,9 @@ core::Record recordOf(const Recorded& recorded) {
     if (event.kind == "stable") record.is_stable[static_cast<std::size_t>(sideFrom(event.subject))] = true;
     if (event.kind == "predicted") takePrediction(record.predictions, event);
     if (event.kind == "felt") record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
+    if (event.kind == "stopped_at_look") record.is_stopped_at_look = true;
+    const bool is_proved_since = !recorded.visits.empty() && recorded.visits.back().started_ms > event.at_ms;
+    if (event.kind == "restored" && !is_proved_since) record.put_back = event.text;
     if (event.kind == "skip") record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
     if (event.kind == "plan_changed") record.plan_changes.push_back(event.text);
   }

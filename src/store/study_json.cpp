@@ -86,6 +86,14 @@ class Fields {
     else
       fail(ErrorKind::Malformed, "a whole number is expected here", path(name), "Write it without quotes or decimals");
   }
+  void read(const json& value, const char* name, std::vector<int>& target) {
+    const bool is_list = value.is_array() &&
+                         std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_number_integer(); });
+    if (is_list)
+      target = value.get<std::vector<int>>();
+    else
+      fail(ErrorKind::Malformed, "a list of whole numbers is expected here", path(name), "Write [4, 8]");
+  }
   void read(const json& value, const char* name, bool& target) {
     if (value.is_boolean())
       target = value.get<bool>();
@@ -204,7 +212,7 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   Fields fields(object, "plan", error);
   fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s", "rounds", "passes_per_visit", "seed", "drawn",
                 "guess", "settle_s", "settle_to_c", "most_settle_s", "quiet_wait_s", "retries",
-                "most_failures_in_a_row", "is_sealed", "extension_rounds"});
+                "most_failures_in_a_row", "is_sealed", "extension_rounds", "looks"});
   fields.optional("passes_per_level", plan.passes_per_level);
   fields.optional("warm_ups", plan.warm_ups);
   fields.choice("order",
@@ -218,6 +226,7 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   fields.optional("most_settle_s", plan.most_settle_s);
   fields.optional("quiet_wait_s", plan.quiet_wait_s);
   fields.optional("extension_rounds", plan.extension_rounds);
+  fields.optional("looks", plan.looks);
   fields.optional("retries", plan.retries);
   fields.optional("most_failures_in_a_row", plan.most_failures_in_a_row);
   fields.optional("is_sealed", plan.is_sealed);
@@ -334,6 +343,7 @@ json planJson(const core::Plan& plan) {
     for (const core::Side side : plan.drawn)
       object["drawn"].push_back(side == core::Side::Baseline ? "baseline" : "changed");
   }
+  if (!plan.looks.empty()) object["looks"] = plan.looks;
   if (plan.extension_rounds > 0) object["extension_rounds"] = plan.extension_rounds;
   object["guess"] = {{"pass_spread_percent", plan.guess.pass_spread_percent},
                      {"flip_spread_percent", plan.guess.flip_spread_percent},

@@ -400,6 +400,31 @@ TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
   EXPECT_TRUE(nextText().startsWith(QStringLiteral("Go on: visit 7"))) << nextText().toStdString();
 }
 
+TEST_F(Window, ConfirmsASurpriseInAStudyOfItsOwn) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "echo \"{\\\"seconds\\\": $T}\""}, 2);
+  study.levels[0].environment = {{"T", "10"}};
+  study.levels[1].environment = {{"T", "8"}};
+  core::Case calm = study.cases[0];
+  calm.workload = "Comet close-up";
+  calm.command = {"sh", "-c", "echo '{\"seconds\": 5}'"};
+  study.cases.push_back(calm);
+  study.cases.push_back(calm);
+  study.cases[2].preset = "8K dome";
+  openStudy(study);
+  runToEnd();
+  trigger("findingsAction");
+  prompts_.path = QString::fromStdString(folder_ / "again.ironlever");
+  trigger("confirmAction");
+  EXPECT_EQ(prompts_.told.size(), 1);  // no case is chosen yet
+  const auto* list = find<QListView>("leverList");
+  find<QListView>("leverList")->setCurrentIndex(list->model()->index(1, 0));
+  trigger("confirmAction");
+  ASSERT_EQ(study_->study().cases.size(), 2U);
+  EXPECT_EQ(study_->study().cases[1].workload, "Comet close-up");
+  EXPECT_EQ(study_->study().plan.order, core::Order::BalancedShuffle);
+  EXPECT_TRUE(study_->session().recorded().passes.empty());
+}
+
 TEST_F(Window, CarriesOutWhatAPersonChangesOfTheSheet) {
   openStudy(support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 1));
   prompts_.answer = QStringLiteral("the save is broken");

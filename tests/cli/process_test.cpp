@@ -136,6 +136,38 @@ TEST_F(Programs, KeepWhatAPersonStatesAndALevelThatCannotBeReached) {
   EXPECT_EQ(cli({QStringLiteral("benches")}).out.find("No bench is known yet"), 0U);
 }
 
+TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
+  const QString design = QStringLiteral(IRON_LEVER_SOURCE "/examples/one-core-against-two.json");
+  ASSERT_EQ(cli({QStringLiteral("new"), QStringLiteral("cores"), QStringLiteral("--design"), design}).code, 0);
+  const auto act = [&](std::initializer_list<const char*> words) {
+    QStringList arguments;
+    for (const char* word : words) arguments << QLatin1String(word);
+    arguments.insert(1, QStringLiteral("cores"));
+    return cli(arguments);
+  };
+  EXPECT_EQ(act({"predict", "M. Osei", "90"}).code, 0);
+  EXPECT_EQ(act({"skip", "the save is broken"}).code, 0);
+  EXPECT_EQ(act({"tested", "two cores", "an hour of the probe"}).code, 0);
+  EXPECT_NE(act({"add-round", "why not"}).err.find("this plan has no rounds"), std::string::npos);
+  EXPECT_NE(act({"extend"}).err.find("no extension is due"), std::string::npos);
+  EXPECT_EQ(act({"copy-to", folder_.path().c_str()}).code, 0);
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "cores.copy.ironlever"));
+  const auto recorded = store::StudyFile::open(folder_ / "cores")->recorded();
+  std::vector<std::string> kinds;
+  for (const store::Event& event : recorded->events) kinds.push_back(event.kind);
+  EXPECT_EQ(kinds, (std::vector<std::string>{"predicted", "skip", "stable"}));
+}
+
+TEST_F(Programs, LeaveAPlayedPassToTheWindow) {
+  core::Study study = support::timedStudyOf({"true"}, 1);
+  study.cases[0].is_played = true;
+  study.cases[0].route = "once around";
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "played", study).ok());
+  const Outcome outcome = cli({QStringLiteral("run"), QStringLiteral("played"), QStringLiteral("--approve")});
+  EXPECT_EQ(outcome.code, 0) << outcome.err;
+  EXPECT_EQ(outcome.out, "The next pass is played by hand: open the study in the window.\n");
+}
+
 TEST_F(Programs, MeasureInEarnestThatASecondCoreAboutDoublesTheScene) {
   runExample(example("one-core-against-two.json"), QStringLiteral("cores.ironlever"));
   const QJsonObject effect = finding(QStringLiteral("cores.ironlever"))[QStringLiteral("effect")].toObject();

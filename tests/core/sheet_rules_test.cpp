@@ -220,4 +220,67 @@ TEST_F(SheetDoubts, ExtendByABalancedShuffleOfItsOwn) {
   EXPECT_TRUE(core::problemsOf(more).empty());
 }
 
+TEST(Looks, AreSpreadEvenlyAndNeverBeforeTheThirdRound) {
+  EXPECT_EQ(core::evenLooks(1, 8), std::vector<int>{});
+  EXPECT_EQ(core::evenLooks(2, 8), (std::vector{4, 8}));
+  EXPECT_EQ(core::evenLooks(3, 9), (std::vector{3, 6, 9}));
+  EXPECT_EQ(core::evenLooks(3, 5), (std::vector{3, 5}));
+  EXPECT_EQ(core::evenLooks(3, 3), std::vector<int>{});  // nothing to look at before the end
+}
+
+TEST_F(SheetDoubts, ShowTheResultsAtAPlannedLookAndNotBetween) {
+  study_.plan.rounds = 6;
+  study_.plan.drawn = core::drawRounds(6, 1);
+  study_.plan.looks = {3, 6};
+  study_.plan.is_sealed = true;
+  EXPECT_TRUE(core::problemsOf(study_).empty());
+  record(0.05, 0.001);
+  const auto all = passes_;
+  const auto with = [&](std::size_t passes) {
+    passes_.assign(all.begin(), all.begin() + static_cast<std::ptrdiff_t>(passes));
+    return judged();
+  };
+  EXPECT_TRUE(with(5).is_sealed);
+  EXPECT_EQ(with(6).look, 3);
+  EXPECT_FALSE(with(6).is_sealed);
+  EXPECT_FALSE(with(6).findings.is_plan_complete);
+  EXPECT_TRUE(with(7).is_sealed);
+  EXPECT_EQ(with(7).look, std::nullopt);
+  // Every interval pays for the looks, the one at the end too.
+  const auto width = [](const core::Judgement& judgement) {
+    const auto& interval = judgement.findings.cases[0].change.interval;
+    return interval->hi - interval->lo;
+  };
+  const double paid = width(with(12));
+  EXPECT_FALSE(judged().extension);
+  study_.plan.looks.clear();
+  EXPECT_GT(paid, 1.2 * width(judged()));
+  // Stopped there by a person, the study is complete.
+  study_.plan.looks = {3, 6};
+  record_.is_stopped_at_look = true;
+  EXPECT_TRUE(with(6).findings.is_plan_complete);
+  EXPECT_TRUE(doubt("stopped_at_look"));
+}
+
+TEST_F(SheetDoubts, StopUntilWhatACrashLeftBehindIsProvedToBeBack) {
+  record(0.05, 0.001);
+  record_.put_back = "wrote 'powersave' to its governor";
+  EXPECT_EQ(doubt("put_back")->rank, DoubtRank::Stop);
+}
+
+TEST_F(SheetDoubts, ConfirmASurpriseBesideTheCalmestCase) {
+  core::Case another = study_.cases[0];
+  another.workload = "Comet close-up";
+  study_.cases.push_back(another);
+  record(0.06, 0.002);
+  for (std::size_t i = 0; i < passes_.size(); ++i)
+    if (schedule_[i].case_index == 1) passes_[i].value = 100;
+  EXPECT_EQ(core::leastSurprising(judged().findings, 0), 1U);
+  study_.cases.pop_back();
+  passes_.clear();
+  visits_.clear();
+  record(0.06, 0.002);
+  EXPECT_EQ(core::leastSurprising(judged().findings, 0), std::nullopt);
+}
+
 }  // namespace

@@ -339,6 +339,35 @@ TEST_F(Sheets, ExtendAFinishedPlanOnceAndByItsSpreadAlone) {
   EXPECT_EQ(session->extendPlan({1, 0, 0}).error().kind, ErrorKind::NotAllowed);
 }
 
+TEST_F(Sheets, WaitAtAPlannedLookAndMayEndThere) {
+  core::Study looked = rounds();
+  looked.plan.rounds = 6;
+  looked.plan.drawn = core::drawRounds(6, 3);
+  looked.plan.looks = {3, 6};
+  const auto session = sessionFor(looked);
+  EXPECT_EQ(session->stopAtLook().error().kind, ErrorKind::NotAllowed);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Idle);
+  EXPECT_EQ(session->recorded().passes.size(), 6U);
+  EXPECT_FALSE(judged(*session).is_sealed);
+  ASSERT_TRUE(session->stopAtLook().ok());
+  EXPECT_EQ(session->state(), State::Finished);
+  EXPECT_EQ(open()->nextSlot(), std::nullopt);
+}
+
+TEST_F(Sheets, GoOnAfterAPlannedLook) {
+  core::Study looked = rounds();
+  looked.plan.rounds = 4;
+  looked.plan.drawn = core::drawRounds(4, 3);
+  looked.plan.looks = {3, 4};
+  const auto session = sessionFor(looked);
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.size(), 6U);
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.size(), 8U);
+  EXPECT_EQ(session->state(), State::Finished);
+}
+
 TEST_F(Sheets, CopyTheStudyToASecondFolderAfterEachPass) {
   std::filesystem::create_directories(folder_ / "stick");
   const auto session = sessionFor(study());

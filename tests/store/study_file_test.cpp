@@ -202,6 +202,7 @@ TEST(StudyJson, ComesBackWithoutLoss) {
   study.plan.most_settle_s = 300;
   study.plan.quiet_wait_s = 20;
   study.plan.extension_rounds = 2;
+  study.plan.looks = {4, 8};
   core::Case& a_case = study.cases[0];
   a_case.is_synthetic = a_case.is_control = a_case.is_played = true;
   a_case.feature = core::FeatureActs::No;

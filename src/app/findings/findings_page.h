@@ -19,6 +19,7 @@ class FindingsPage final : public QWidget {
  public:
   FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent = nullptr);
   void chooseCase(std::size_t case_index);
+  [[nodiscard]] std::optional<std::size_t> chosenCase() const { return chosen_case_; }
   /// After a change of theme.
   void restyle();
 

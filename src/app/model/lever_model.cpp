@@ -115,7 +115,7 @@ QString LeverModel::legend() const {
   if (!study_.hasStudy()) return {};
   return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2 %, too small to act on. Dotted: "
             "run-to-run spread.")
-      .arg(100 * study_.study().confidence, 0, 'g', 3)
+      .arg(100 * study_.study().intervalConfidence(), 0, 'g', 3)
       .arg(study_.study().notice_threshold_percent, 0, 'g', 3);
 }
 

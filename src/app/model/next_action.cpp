@@ -55,6 +55,17 @@ NextAction whenDone(const StudyModel& model, core::Place place) {
   return {NextIntent::NewFromThis, tr("Ask the next question"), tr("A new study that starts from this one."), true};
 }
 
+// At a planned look a person decides once: stop where it is settled, else go on.
+std::optional<NextAction> atLook(const StudyModel& model, core::Place place) {
+  if (!model.look() || !model.session().nextSlot()) return std::nullopt;
+  if (place != core::Place::Findings)
+    return NextAction{NextIntent::ReadFindings, tr("Look at the findings"), tr("A look that was chosen with the plan."),
+                      true};
+  if (!core::isSettled(model.headlineVerdict())) return std::nullopt;
+  return NextAction{NextIntent::StopAtLook, tr("Stop here: it is settled"),
+                    tr("The plan allows to stop at this look. Bench work > Start goes on instead."), true};
+}
+
 NextAction toStart(const StudyModel& model) {
   const session::Session& session = model.session();
   const core::Slot& slot = session.schedule()[*session.nextSlot()];
@@ -89,6 +100,7 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
     return {NextIntent::ShowCommands, tr("Read %1 to approve").arg(commands),
             tr("Nothing is started that nobody here has approved."), true};
   }
+  if (const auto look = atLook(model, place)) return *look;
   return toStart(model);
 }
 

@@ -19,7 +19,8 @@ enum class NextIntent {
   ReadFindings,
   RepeatFailed,
   NewFromThis,
-  Extend,  ///< the one extension of a finished plan
+  StopAtLook,  ///< the study ends at a planned look
+  Extend,      ///< the one extension of a finished plan
   StartPlaying,
   BeginStretch,
   EndStretch,

@@ -217,6 +217,26 @@ void StudyModel::extendPlan() {
   if (hasStudy() && extension()) report(session_->extendPlan(*extension()));
 }
 
+void StudyModel::stopAtLook() {
+  if (hasStudy()) report(session_->stopAtLook());
+}
+
+void StudyModel::newConfirmation(const QString& path, std::size_t case_index) {
+  if (!hasStudy() || case_index >= study().cases.size()) return;
+  core::Study again = study();
+  again.cases = {study().cases[case_index]};
+  if (const auto calm = core::leastSurprising(findings(), case_index)) again.cases.push_back(study().cases[*calm]);
+  constexpr int kRounds = 5;
+  again.plan.passes_per_visit = core::visitsOf(again.plan).front().passes;
+  again.plan.order = core::Order::BalancedShuffle;
+  again.plan.rounds = kRounds;
+  again.plan.extension_rounds = 0;
+  again.plan.looks.clear();
+  again.plan.is_sealed = true;
+  addNote(tr("A confirmation of %1 begins: %2").arg(toQt(again.cases.front().title()), path));
+  create(path, again);
+}
+
 void StudyModel::stateStable(core::Side side, const QString& how) {
   if (hasStudy()) report(session_->stateStable(side, how.toStdString()));
 }

@@ -34,6 +34,8 @@ class StudyModel final : public QObject {
   [[nodiscard]] const std::vector<core::Unreachable>& unreachable() const { return judged_.unreachable; }
   /// What would make a finished plan decide, where that is allowed.
   [[nodiscard]] const std::optional<core::Extension>& extension() const { return judged_.extension; }
+  /// The planned look at which the study stands, by its round.
+  [[nodiscard]] const std::optional<int>& look() const { return judged_.look; }
   /// What people expected, before the first counted pass.
   [[nodiscard]] const std::vector<core::Prediction>& predictions() const { return judged_.predictions; }
   /// Of the suite, or of the one case.
@@ -83,6 +85,10 @@ class StudyModel final : public QObject {
   void skipNext(const QString& reason);
   void addRound(const QString& reason);
   void extendPlan();
+  void stopAtLook();
+  /// Makes a study that looks at a surprise again: this case and an unsurprising one, at both levels, kept apart from
+  /// the first look.
+  void newConfirmation(const QString& path, std::size_t case_index);
   void stateStable(core::Side side, const QString& how);
   void setSecondFolder(const QString& folder);
   /// Puts back what a program that died had left set, and says so.

@@ -83,8 +83,17 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   sealed_ = new QCheckBox(tr("sealed"), this);
   sealed_->setObjectName(QStringLiteral("sealedCheck"));
   sealed_->setToolTip(tr("No estimate is shown before the plan is complete, so nobody stops when it looks good"));
+  looks_ = new QComboBox(this);
+  looks_->setObjectName(QStringLiteral("looksBox"));
+  looks_->setAccessibleName(tr("looks"));
+  looks_->addItems({tr("one look, at the end"), tr("two looks"), tr("three looks")});
+  looks_->setToolTip(
+      tr("Chosen with the plan: at each the results are shown, and the study may stop. Every interval is wider "
+         "for it"));
+  connect(looks_, &QComboBox::activated, this, &PlanEditor::edited);
   auto* sizes = new QHBoxLayout;
-  for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_}) sizes->addWidget(widget);
+  for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_, looks_})
+    sizes->addWidget(widget);
   auto* limits = new QHBoxLayout;
   limits->addWidget(warm_ups_);
   limits->addWidget(time_limit_);
@@ -151,6 +160,8 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   passes_->setVisible(!has_rounds);
   rounds_->setVisible(has_rounds);
   passes_per_visit_->setVisible(has_rounds);
+  looks_->setVisible(has_rounds);
+  looks_->setCurrentIndex(plan.looks.empty() ? 0 : std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 2));
   for (QDoubleSpinBox* box : {pass_spread_, flip_spread_}) box->setVisible(!view.is_noise_measured);
   noise_->setText(view.noise);
   current_->setText(tr("Now: %1. %2").arg(view.current_text, view.current_chances));
@@ -158,7 +169,7 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   take_->setVisible(view.proposed.has_value() && can_edit);
   chart_->setChoosable(can_edit);
   chart_->show(view);
-  for (QWidget* widget : std::initializer_list<QWidget*>{order_, passes_, rounds_, passes_per_visit_, warm_ups_,
+  for (QWidget* widget : std::initializer_list<QWidget*>{order_, looks_, passes_, rounds_, passes_per_visit_, warm_ups_,
                                                          time_limit_, settle_, settle_to_, quiet_, retries_, sealed_,
                                                          pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     widget->setEnabled(can_edit);
@@ -178,6 +189,8 @@ core::Plan PlanEditor::plan() const {
   plan.retries = retries_->value();
   plan.is_sealed = sealed_->isChecked();
   plan.guess = {pass_spread_->value(), flip_spread_->value(), flip_minutes_->value(), pass_minutes_->value()};
+  plan.looks = plan.order == core::Order::BalancedShuffle ? core::evenLooks(looks_->currentIndex() + 1, plan.rounds)
+                                                          : std::vector<int>{};
   if (plan.order == core::Order::BalancedShuffle && static_cast<int>(plan.drawn.size()) != plan.rounds)
     plan.drawn = core::drawRounds(plan.rounds, plan.seed);
   return plan;

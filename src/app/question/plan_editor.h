@@ -47,6 +47,7 @@ class PlanEditor final : public QWidget {
   QDoubleSpinBox* quiet_ = nullptr;
   QSpinBox* retries_ = nullptr;
   QCheckBox* sealed_ = nullptr;
+  QComboBox* looks_ = nullptr;
   QDoubleSpinBox* pass_spread_ = nullptr;
   QDoubleSpinBox* flip_spread_ = nullptr;
   QDoubleSpinBox* flip_minutes_ = nullptr;

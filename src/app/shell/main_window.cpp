@@ -187,6 +187,7 @@ void MainWindow::pressNext() {
     }
     case NextIntent::ReadFindings: return goTo(core::Place::Findings);
     case NextIntent::RepeatFailed: return study_.repeatFailed();
+    case NextIntent::StopAtLook: return study_.stopAtLook();
     case NextIntent::Extend: return study_.extendPlan();
     case NextIntent::StartPlaying: goTo(core::Place::RunSheet); return study_.startPlaying();
     case NextIntent::BeginStretch: return study_.beginStretch();
@@ -297,6 +298,13 @@ void MainWindow::askSkip() {
 void MainWindow::askRound() {
   if (!study_.hasStudy()) return;
   if (const auto reason = prompts_.reason(this, tr("One more round at the end of the plan"))) study_.addRound(*reason);
+}
+
+void MainWindow::newConfirmation() {
+  if (!study_.hasStudy() || study_.isSealed()) return;
+  const auto chosen = findings_->chosenCase();
+  if (!chosen) return prompts_.tell(this, tr("Choose the case that surprises you on the findings page first."));
+  if (const auto path = prompts_.newStudyPath(this)) study_.newConfirmation(*path, *chosen);
 }
 
 void MainWindow::askTested() {

@@ -68,6 +68,7 @@ class MainWindow final : public QMainWindow {
   void askPrediction();
   void askSkip();
   void askRound();
+  void newConfirmation();
   void askTested();
   void askSecondFolder();
   /// Calls a person where the sheet cannot go on without one.
