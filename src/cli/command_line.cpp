@@ -31,8 +31,9 @@ int runCommandLine(int argc, char** argv) {
   plan->add_option("study", path, "The study file")->required();
   plan->add_option("--minutes", minutes, "The best plan within so many minutes instead");
   plan->add_flag("--json", as_json, "For scripts");
-  CLI::App* status = app.add_subcommand("status", "Print where a study's sheet stands (JSON)");
+  CLI::App* status = app.add_subcommand("status", "Print where a study's sheet stands");
   status->add_option("study", path, "The study file")->required();
+  status->add_flag("--json", as_json, "For scripts");
   CLI::App* resume = app.add_subcommand("resume", "Go on with every sheet that a restart interrupted");
   bool installs = false;
   bool removes = false;
@@ -107,7 +108,7 @@ int runCommandLine(int argc, char** argv) {
   else if (resume->parsed())
     done = installs ? installResume(std::cout) : removes ? removeResume(std::cout) : resumeCommand(std::cout);
   else if (status->parsed())
-    done = statusCommand(path, std::cout);
+    done = statusCommand(path, as_json, std::cout);
   else if (findings->parsed())
     done = findingsCommand(path, as_json, open_because, std::cout);
   else if (compute->parsed())

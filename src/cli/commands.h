@@ -42,8 +42,8 @@ struct RunOptions {
 [[nodiscard]] core::Status predictCommand(const std::string& study_path, const std::string& who, double percent);
 [[nodiscard]] core::Status copyToCommand(const std::string& study_path, const std::string& folder);
 
-/// Prints where a study's sheet stands, as JSON.
-[[nodiscard]] core::Status statusCommand(const std::string& study_path, std::ostream& out);
+/// Prints where a study's sheet stands, for reading or as JSON.
+[[nodiscard]] core::Status statusCommand(const std::string& study_path, bool as_json, std::ostream& out);
 
 /// Prints what the study found, for reading or as JSON. Results that are sealed stay so, unless `open_because` gives a
 /// reason to open them, which is recorded.

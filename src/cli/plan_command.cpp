@@ -1,9 +1,12 @@
+#include <set>
+
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "core/percent.h"
+#include "core/wording.h"
 #include "session/person.h"
 #include "session/planning_basis.h"
 #include "session/session.h"
@@ -60,7 +63,7 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
   return core::Done{};
 }
 
-core::Status statusCommand(const std::string& study_path, std::ostream& out) {
+core::Status statusCommand(const std::string& study_path, bool as_json, std::ostream& out) {
   auto file = store::StudyFile::open(study_path);
   if (!file) return file.error();
   bench::LocalBench bench;
@@ -68,12 +71,27 @@ core::Status statusCommand(const std::string& study_path, std::ostream& out) {
                                  session::personAtThisMachine());
   if (session.problem()) return *session.problem();
   const auto next = session.nextSlot();
+  if (!as_json) {
+    std::set<std::size_t> recorded;
+    for (const core::Pass& pass : session.recorded().passes) recorded.insert(pass.slot);
+    out << fmt::format("{} of {} passes are on record.\n", recorded.size(), session.schedule().size());
+    if (!next) out << "The sheet is done.\n";
+    if (next) {
+      const core::Slot& slot = session.schedule()[*next];
+      out << fmt::format("Next: visit {}, {}, {}.\n", slot.visit, session.study().level(slot.side).name,
+                         session.study().cases[slot.case_index].title());
+    }
+    if (const auto left = session.secondsLeft(); left && next)
+      out << "About " << core::durationText(*left) << " are left.\n";
+    return core::Done{};
+  }
   json object{{"planned_passes", session.schedule().size()},
               {"recorded_passes", session.recorded().passes.size()},
               {"visits", session.recorded().visits.size()},
               {"is_complete", !next.has_value()},
               {"next", nullptr},
-              {"waits_for_a_person", core::isSetByHand(session.study()) && next.has_value()},
+              {"waits_for_a_person", next && (core::isSetByHand(session.study()) ||
+                                              session.study().cases[session.schedule()[*next].case_index].is_played)},
               {"seconds_left", nullptr}};
   if (const auto left = session.secondsLeft(); left && next) object["seconds_left"] = *left;
   if (next) {

@@ -1,6 +1,7 @@
 #include "core/noise.h"
 
 #include "core/case_passes.h"
+#include "core/spread.h"
 
 namespace core {
 
@@ -15,6 +16,33 @@ std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits
     if (const auto noise = nullStudy(by_visit)) all.push_back({study.cases[i].title(), *noise});
   }
   return all;
+}
+
+std::vector<CaseNoise> pilotOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
+  constexpr int kFewest = 2;  // degrees of freedom: three passes in one visit
+  const std::vector<Slot> schedule = scheduleOf(study);
+  std::vector<CaseNoise> all;
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    const auto counted = countedPasses(i, schedule, visits, passes);
+    const auto spread = runToRunSpread(visitValues(counted, [](const Pass& pass) { return pass.value; }));
+    if (!spread || spread->df < kFewest) continue;
+    NullStudy noise;
+    noise.visits = 1;
+    noise.pass_sd = spread->pass_sd;
+    noise.pass_df = spread->df;
+    all.push_back({study.cases[i].title(), noise});
+  }
+  return all;
+}
+
+constexpr const char* kPlayedBy = ", played by ";
+
+std::string noiseTitle(const Case& a_case, const std::string& player) {
+  return a_case.is_played ? a_case.title() + kPlayedBy + player : a_case.title();
+}
+
+bool isNoiseOf(const CaseNoise& noise, const Case& a_case) {
+  return a_case.is_played ? noise.title.starts_with(a_case.title() + kPlayedBy) : noise.title == a_case.title();
 }
 
 }  // namespace core

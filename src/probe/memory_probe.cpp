@@ -54,8 +54,9 @@ double latencyNs(const std::uint64_t* words) {
   return seconds * 1e9 / kSteps;
 }
 
-// An addition of two registers takes one cycle on every processor of the last decades; the barrier keeps each one in the
-// chain. Of a constant it may take none: newer ones do that while they rename registers, so the step is no constant.
+// An addition of two registers takes one cycle on every processor of the last decades; the barrier keeps each one in
+// the chain. Of a constant it may take none: newer ones do that while they rename registers, so the step is no
+// constant.
 double clockGHz() {
   constexpr int kSteps = 1 << 24;
   std::uint64_t value = 1;

@@ -5,6 +5,22 @@
 #include "core/percent.h"
 
 namespace session {
+namespace {
+
+bool isAsked(const core::Study& study, const core::CaseNoise& noise) {
+  return std::any_of(study.cases.begin(), study.cases.end(),
+                     [&](const core::Case& a_case) { return core::isNoiseOf(noise, a_case); });
+}
+
+// A null study before a pilot; among equals the noisiest.
+bool weighsMore(const core::CaseNoise& one, const std::optional<store::BenchRegister::Noise>& than) {
+  if (!than) return true;
+  if (one.isPilot() != than->measured.isPilot()) return !one.isPilot();
+  if (one.isPilot()) return *one.noise.pass_sd > *than->measured.noise.pass_sd;
+  return one.noise.visit_sd > than->measured.noise.visit_sd;
+}
+
+}  // namespace
 
 PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister& benches,
                             const std::string& registered_name) {
@@ -17,16 +33,15 @@ PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister
                     study.plan.warm_ups};
   const auto known = benches.noise(registered_name);
   if (!known) return basis;
-  for (const store::BenchRegister::Noise& one : *known) {
-    const bool is_asked = std::any_of(study.cases.begin(), study.cases.end(),
-                                      [&](const core::Case& a_case) { return a_case.title() == one.measured.title; });
-    const core::NullStudy& noise = one.measured.noise;
-    if (!is_asked || !noise.pass_sd) continue;
-    if (basis.measured && noise.visit_sd <= basis.measured->measured.noise.visit_sd) continue;
-    basis.measured = one;
-    basis.planning.noise = {*noise.pass_sd, noise.flip_sd,
-                            core::NoiseFloor::Null{noise.visits, noise.same_passes_everywhere, noise.flip_df}};
-  }
+  for (const store::BenchRegister::Noise& one : *known)
+    if (one.measured.noise.pass_sd && isAsked(study, one.measured) && weighsMore(one.measured, basis.measured))
+      basis.measured = one;
+  if (!basis.measured) return basis;
+  const core::NullStudy& noise = basis.measured->measured.noise;
+  basis.planning.noise.pass_sd = *noise.pass_sd;
+  if (basis.measured->measured.isPilot()) return basis;
+  basis.planning.noise = {*noise.pass_sd, noise.flip_sd,
+                          core::NoiseFloor::Null{noise.visits, noise.same_passes_everywhere, noise.flip_df}};
   return basis;
 }
 

@@ -112,27 +112,34 @@ double Session::secondsBetweenVisits() const {
   return std::max(0.0, *middle);
 }
 
-std::optional<double> Session::secondsLeft() const {
+std::map<int, double> Session::secondsByVisit() const {
   std::map<std::size_t, std::pair<double, int>> by_case;
-  double total_s = 0;
-  int finished = 0;
+  std::pair<double, int> all;
   for (const core::Pass& pass : recorded_.passes) {
     if (pass.status != core::PassStatus::Finished) continue;  // a crash after a moment tells nothing
-    auto& [sum, count] = by_case[schedule_[pass.slot].case_index];
-    sum += pass.duration_s;
-    ++count;
-    total_s += pass.duration_s;
-    ++finished;
+    for (auto* one : {&by_case[schedule_[pass.slot].case_index], &all}) {
+      one->first += pass.duration_s;
+      ++one->second;
+    }
   }
-  if (finished == 0) return std::nullopt;
-  double left_s = 0;
-  int visit = recorded_.visits.empty() ? 0 : recorded_.visits.back().planned;
+  std::map<int, double> seconds;
+  if (all.second == 0) return seconds;
+  const int in_hand = recorded_.visits.empty() ? 0 : recorded_.visits.back().planned;
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
     if (!isPending(slot)) continue;
-    const auto known = by_case.find(schedule_[slot].case_index);
-    left_s += known == by_case.end() ? total_s / finished : known->second.first / known->second.second;
-    if (std::exchange(visit, schedule_[slot].visit) != schedule_[slot].visit) left_s += secondsBetweenVisits();
+    const int visit = schedule_[slot].visit;
+    if (!seconds.contains(visit) && visit != in_hand) seconds[visit] = secondsBetweenVisits();
+    const auto& [sum, count] = by_case[schedule_[slot].case_index];
+    seconds[visit] += count > 0 ? sum / count : all.first / all.second;
   }
+  return seconds;
+}
+
+std::optional<double> Session::secondsLeft() const {
+  const auto by_visit = secondsByVisit();
+  if (by_visit.empty() && nextSlot()) return std::nullopt;
+  double left_s = 0;
+  for (const auto& [visit, seconds] : by_visit) left_s += seconds;
   return std::max(0.0, left_s - secondsInPass());
 }
 
@@ -216,9 +223,22 @@ core::Status Session::begin() {
   return core::Done{};
 }
 
+// What the next plans on this bench rest on: a finished null study, or the spread of whatever passes there are. The
+// register repeats what the study holds.
+void Session::rememberNoise() {
+  if (study().is_null && nextSlot()) return;
+  auto noise = study().is_null ? core::noiseOf(study(), recorded_.visits, recorded_.passes)
+                               : core::pilotOf(study(), recorded_.visits, recorded_.passes);
+  for (core::CaseNoise& one : noise)
+    for (const core::Case& a_case : study().cases)
+      if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, person_);
+  if (!noise.empty()) (void)benches_.addNoise(registeredName(), noise, now());
+}
+
 void Session::setState(State state) {
   state_ = state;
   if (!isRunning()) {
+    if (lock_) rememberNoise();  // it ran until now
     // Nothing runs on a bench that a person takes for untouched. The lock goes last: until then the journal is ours.
     if (const auto restored = restoreSettings(); !restored && !problem_) {
       problem_ = restored.error();
@@ -266,21 +286,7 @@ bool Session::waitsForPerson(const core::Slot& slot) const {
   return core::isSetByHand(study()) || core::raisesLimits(study().level(slot.side));
 }
 
-// What is played by hand has the noise of whoever plays it.
-std::vector<core::CaseNoise> Session::noiseOfPlayers(std::vector<core::CaseNoise> noise) const {
-  for (core::CaseNoise& one : noise)
-    for (const core::Case& a_case : study().cases)
-      if (a_case.is_played && a_case.title() == one.title) one.title += ", played by " + person_;
-  return noise;
-}
-
-// A finished null study is what the next plans on this bench rest on. The register repeats what the study holds.
-void Session::finish() {
-  if (study().is_null)
-    (void)benches_.addNoise(registeredName(),
-                            noiseOfPlayers(core::noiseOf(study(), recorded_.visits, recorded_.passes)), now());
-  setState(State::Finished);
-}
+void Session::finish() { setState(State::Finished); }
 
 void Session::stopAfterPass() {
   if (!isRunning()) return;

@@ -4,6 +4,7 @@
 #include <QTemporaryDir>
 #include <QTimer>
 #include <functional>
+#include <map>
 #include <memory>
 #include <optional>
 #include <string>
@@ -85,6 +86,8 @@ class Session : public QObject {
   [[nodiscard]] const PlayedStretch* playedStretch() const { return stretch_ ? &*stretch_ : nullptr; }
   /// From the durations measured so far, flips included; nothing before the first finished pass.
   [[nodiscard]] std::optional<double> secondsLeft() const;
+  /// The same for what is left of each visit, by its number; empty before the first finished pass.
+  [[nodiscard]] std::map<int, double> secondsByVisit() const;
   /// The pass in hand's frame log as far as it is written; empty without one.
   [[nodiscard]] std::string liveLogPath() const;
 
@@ -210,7 +213,7 @@ class Session : public QObject {
   void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
   core::Status note(const std::string& kind, const std::string& subject, const std::string& text,
                     const std::string& who = {});
-  [[nodiscard]] std::vector<core::CaseNoise> noiseOfPlayers(std::vector<core::CaseNoise> noise) const;
+  void rememberNoise();
 
   store::StudyFile file_;
   bench::BenchConnection& bench_;

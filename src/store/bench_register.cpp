@@ -123,7 +123,8 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::
   if (!database) return database.error();
   auto statement = database->prepare(
       "SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, flip_sd, flip_df "
-      "FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 GROUP BY case_title) ORDER BY case_title");
+      "FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 GROUP BY case_title, visits >= 2) ORDER BY "
+      "case_title");
   if (!statement) return statement.error();
   statement->bind(1, std::string_view(bench));
   std::vector<Noise> all;

@@ -112,7 +112,7 @@ TEST_F(Programs, PlanAStudyAndSayWhereItsSheetStands) {
   const auto within =
       cli({QStringLiteral("plan"), QStringLiteral("cores"), QStringLiteral("--minutes"), QStringLiteral("1")});
   EXPECT_NE(within.out.find("Not even three rounds fit"), std::string::npos);
-  const auto stands = cli({QStringLiteral("status"), QStringLiteral("cores")});
+  const auto stands = cli({QStringLiteral("status"), QStringLiteral("cores"), QStringLiteral("--json")});
   const QJsonDocument status = QJsonDocument::fromJson(QByteArray::fromStdString(stands.out));
   EXPECT_EQ(status[QStringLiteral("recorded_passes")].toInt(), 0);
   EXPECT_FALSE(status[QStringLiteral("is_complete")].toBool());

@@ -157,4 +157,35 @@ TEST(NoiseFloors, ComeFromBothSidesOfANullStudy) {
   EXPECT_EQ(noise[0].noise.same_passes_everywhere, 2);
 }
 
+TEST(Pilots, KnowTheSpreadOfPassesAndNothingOfFlips) {
+  core::Study study = support::studyOf({"workload", "{log}"}, 3);
+  const auto schedule = core::scheduleOf(study);
+  std::vector<core::Visit> visits{{1, 1, 1, Side::Baseline, "boot", 0}, {2, 2, 1, Side::Changed, "boot", 0}};
+  std::vector<core::Pass> passes(schedule.size());
+  for (std::size_t i = 0; i < schedule.size(); ++i) {
+    passes[i].slot = i;
+    passes[i].visit_id = schedule[i].visit;
+    // One percent up and down around the level; the effect and the flips are no part of it.
+    passes[i].value = (schedule[i].side == Side::Changed ? 200 : 100) * std::exp(0.01 * (schedule[i].number - 2));
+  }
+  const auto pilot = core::pilotOf(study, visits, passes);
+  ASSERT_EQ(pilot.size(), 1U);
+  EXPECT_TRUE(pilot[0].isPilot());
+  EXPECT_NEAR(*pilot[0].noise.pass_sd, 0.01, 1e-12);
+  EXPECT_EQ(pilot[0].noise.pass_df, 4);
+  passes.resize(2);
+  EXPECT_TRUE(core::pilotOf(study, visits, passes).empty());  // two passes are no pilot
+}
+
+TEST(Pilots, OfAPlayedCaseAreThoseOfItsPlayer) {
+  core::Case a_case = support::studyOf({"workload", "{log}"}).cases[0];
+  EXPECT_EQ(core::noiseTitle(a_case, "M. Osei"), "Ring pass, 4K dome");
+  a_case.is_played = true;
+  const core::CaseNoise noise{core::noiseTitle(a_case, "M. Osei"), {}};
+  EXPECT_EQ(noise.title, "Ring pass, 4K dome, played by M. Osei");
+  EXPECT_TRUE(core::isNoiseOf(noise, a_case));
+  a_case.is_played = false;
+  EXPECT_FALSE(core::isNoiseOf(noise, a_case));
+}
+
 }  // namespace

@@ -6,6 +6,7 @@
 
 #include "bench/local_bench.h"
 #include "core/judgement.h"
+#include "session/planning_basis.h"
 #include "session/session.h"
 #include "support/run_session.h"
 #include "support/studies.h"
@@ -295,6 +296,22 @@ TEST_F(Sheets, LeaveAPassOutWithAReasonOnly) {
   EXPECT_TRUE(judgement.findings.is_plan_complete);
   EXPECT_NE(doubt(judgement, "skipped"), nullptr);
   EXPECT_EQ(session->skipNext("again").error().kind, ErrorKind::NotAllowed);
+}
+
+TEST_F(Sheets, LeaveAPilotForLaterPlansWheneverTheyStop) {
+  const auto session = sessionFor(study(
+      "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; echo \"{\\\"seconds\\\": 10$((n%3))}\"; test $n -lt 3 || "
+      "sleep 30",
+      5));
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->recorded().passes.size() == 3; }));
+  session->stopNow();
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  const auto basis = session::planningBasis(session->study(), session->benches(), session->registeredName());
+  ASSERT_TRUE(basis.measured);
+  EXPECT_TRUE(basis.measured->measured.isPilot());
+  EXPECT_NEAR(basis.planning.noise.pass_sd, 0.01, 0.001);
+  EXPECT_FALSE(basis.planning.noise.null);
 }
 
 TEST_F(Sheets, LockPredictionsAtTheFirstCountedPass) {

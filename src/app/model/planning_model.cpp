@@ -14,6 +14,11 @@ QString tr(const char* text) { return QCoreApplication::translate("PlanningModel
 QString noiseWords(const std::optional<store::BenchRegister::Noise>& measured) {
   if (!measured) return tr("Spreads of passes and flips are guessed; a null study measures them.");
   const core::NullStudy& noise = measured->measured.noise;
+  if (measured->measured.isPilot())
+    return tr("Spread of passes from the study of %1 (%2): %3 %; that of flips is guessed, a null study measures it.")
+        .arg(QDateTime::fromMSecsSinceEpoch(measured->at_ms).toString(QStringLiteral("yyyy-MM-dd")),
+             toQt(measured->measured.title))
+        .arg(100 * noise.pass_sd.value_or(0), 0, 'f', 2);
   return tr("Spreads from the null study of %1 (%2): %3 % from pass to pass, %4 % from flips%5.")
       .arg(QDateTime::fromMSecsSinceEpoch(measured->at_ms).toString(QStringLiteral("yyyy-MM-dd")),
            toQt(measured->measured.title))
@@ -48,7 +53,8 @@ PlanningView planningView(const StudyModel& model) {
   PlanningView view;
   view.threshold_percent = study.notice_threshold_percent;
   view.noise = noiseWords(measured);
-  view.is_noise_measured = measured.has_value();
+  view.is_pass_spread_measured = measured.has_value();
+  view.is_flip_spread_measured = measured && !measured->measured.isPilot();
   view.current = session::currentPlan(study.plan, planning);
   view.current_text = tr("%1, done at %2 if begun now")
                           .arg(toQt(core::reasonFor(view.current, planning)), endsAt(view.current.minutes));

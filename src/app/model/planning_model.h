@@ -21,7 +21,8 @@ struct PlanningView {
   double most_minutes = 60;
   core::CandidatePlan current;                  ///< the plan as it stands
   std::optional<core::CandidatePlan> proposed;  ///< the cheapest sufficient one, where there is one
-  bool is_noise_measured = false;               ///< by a null study: then there is nothing to guess
+  bool is_pass_spread_measured = false;         ///< by a null study or a pilot; else it is guessed
+  bool is_flip_spread_measured = false;         ///< by a null study
   QString noise;                                ///< what the spreads rest on
   QString current_text;                         ///< what the plan costs and buys, in one sentence
   QString current_chances;                      ///< of its three verdicts, in one sentence

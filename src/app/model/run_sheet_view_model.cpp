@@ -33,6 +33,8 @@ QString RunSheetViewModel::heading() const {
 std::vector<VisitCard> RunSheetViewModel::visits() const {
   const session::Session& session = study_.session();
   const auto next = session.nextSlot();
+  const auto seconds = session.secondsByVisit();
+  double begins_s = -session.secondsInPass();
   std::vector<VisitCard> cards;
   for (const core::PlannedVisit& planned : core::visitsOf(study_.study().plan)) {
     int slot_count = 0;
@@ -49,6 +51,12 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
                                                           : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
     for (const core::Visit& visit : session.recorded().visits)
       if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);
+    const auto ahead = seconds.find(planned.number);
+    if (card.clock.isEmpty() && ahead != seconds.end())  // as it will be if it goes on as it went so far
+      card.clock = tr("~%1").arg(
+          clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s)))
+              .left(5));
+    if (ahead != seconds.end()) begins_s += ahead->second;
     if (next && session.schedule()[*next].visit == planned.number)
       card.state = VisitCard::State::InHand;
     else if (recorded == slot_count && slot_count > 0)
@@ -153,6 +161,10 @@ HandCard RunSheetViewModel::hand() const {
     const int failed = study_.findings().failed_passes;
     card.line = failed == 0 ? tr("All %1 passes are in.").arg(planned())
                             : tr("%1 passes are in, %2 of them failed.").arg(planned()).arg(failed);
+    if (!session.recorded().visits.empty() && session.recorded().visits.back().side == core::Side::Changed &&
+        !study_.study().level(core::Side::Changed).set_command.empty())
+      card.steps << tr("The bench still stands at %1: bring it back to %2 before other work.")
+                        .arg(toQt(study_.study().levels[1].name), toQt(study_.study().levels[0].name));
     return card;
   }
   return session.unapprovedCommands().empty() ? readyCard() : approvalCard();

@@ -11,7 +11,7 @@ namespace app {
 /// One card of the sheet: a planned visit.
 struct VisitCard {
   enum class State { Ahead, InHand, Done };
-  QString clock;  ///< when it began; empty ahead of time
+  QString clock;  ///< when it began, "~16:20" when it probably will; empty where nobody can tell
   QString title;  ///< "Visit 2 · 6000 MT/s"
   QString words;  ///< "9 of 35 passes"
   State state = State::Ahead;

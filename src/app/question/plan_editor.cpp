@@ -162,7 +162,8 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   passes_per_visit_->setVisible(has_rounds);
   looks_->setVisible(has_rounds);
   looks_->setCurrentIndex(plan.looks.empty() ? 0 : std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 2));
-  for (QDoubleSpinBox* box : {pass_spread_, flip_spread_}) box->setVisible(!view.is_noise_measured);
+  pass_spread_->setVisible(!view.is_pass_spread_measured);
+  flip_spread_->setVisible(!view.is_flip_spread_measured);
   noise_->setText(view.noise);
   current_->setText(tr("Now: %1. %2").arg(view.current_text, view.current_chances));
   proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
