@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "cli/compute_planning.h"
+#include "cli/compute_quality.h"
 #include "cli/effect_json.h"
 #include "core/frame_metrics.h"
 #include "core/holm.h"
@@ -259,21 +260,42 @@ Result<ordered_json> passesWithNullGroup(const json& input) {
   return out;
 }
 
+// A design's spread in the shape that its estimator leaves: differences of rounds, visit means, or passes.
+Result<ordered_json> extensionGroup(const json& input) {
+  const double confidence = input.value("confidence", 0.95);
+  if (input.at("design") != "rounds") {
+    const auto visits = input.at("design") == "visits" ? nestedVisits(input) : flatVisits(input);
+    const auto effect = core::effectOf(visits, confidence, flipOf(input));
+    return effect ? extensionJson(input, *effect) : Result<ordered_json>(effect.error());
+  }
+  core::Effect effect;
+  effect.design.estimator = core::Estimator::Rounds;
+  effect.round_differences = input.at("round_differences").get<Numbers>();
+  const auto contrast = core::pairedDifference(effect.round_differences, confidence);
+  if (!contrast) return contrast.error();
+  effect.contrast = *contrast;
+  return extensionJson(input, effect);
+}
+
 using Group = Result<ordered_json> (*)(const json&);
 const std::map<std::string, Group>& groups() {
   static const std::map<std::string, Group> table{
+      {"drift", driftGroup},
       {"effect_passes", [](const json& input) { return effectGroup(input, flatVisits(input)); }},
       {"effect_rounds", [](const json& input) { return effectGroup(input, roundVisits(input)); }},
       {"effect_visits", [](const json& input) { return effectGroup(input, nestedVisits(input)); }},
       {"estimator_choice", estimatorChoiceGroup},
+      {"extension", extensionGroup},
       {"flip_tipping", flipTippingGroup},
       {"frame_metrics", frameMetricsGroup},
       {"holm", holmGroup},
       {"null_study", nullStudyGroup},
+      {"odd_pass", oddPassGroup},
       {"passes_with_null", passesWithNullGroup},
       {"planning", planningGroup},
       {"run_to_run_spread", spreadGroup},
       {"verdicts", verdictsGroup},
+      {"warm_up", warmUpGroup},
   };
   return table;
 }

@@ -9,8 +9,12 @@ namespace cli {
 namespace {
 
 std::string caseLine(const core::CaseFinding& finding) {
-  if (!finding.effect || !finding.effect->is_log)
-    return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
+  if (finding.difference)
+    return fmt::format(
+        "  {}: {} {}: {}\n", finding.title, finding.metric.name,
+        core::unitChangeText(*finding.difference, finding.metric.unit),
+        finding.why_no_effect.empty() ? core::verdictText(finding.verdict, finding.marks) : finding.why_no_effect);
+  if (!finding.effect) return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
   std::string line = fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name,
                                  core::changeText(finding.change), core::changeText(finding.improvement),
                                  core::verdictText(finding.verdict, finding.marks));

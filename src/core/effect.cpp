@@ -112,10 +112,11 @@ EstimatorChoice chooseEstimator(std::span<const VisitValues> visits) {
   return choice;
 }
 
-Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, const std::optional<FlipSd>& flip) {
+Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, const std::optional<FlipSd>& flip,
+                        Scale scale) {
   Effect effect;
   effect.design = chooseEstimator(visits);
-  effect.is_log = allPositive(visits);
+  effect.is_log = scale == Scale::Ratio && allPositive(visits);
   const std::vector<VisitValues> scaled =
       effect.is_log ? onLnScale(visits) : std::vector<VisitValues>(visits.begin(), visits.end());
   // A flip sd is known on the ln scale only, and says something only where flips were not repeated.

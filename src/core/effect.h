@@ -45,7 +45,7 @@ struct EstimatorChoice {
 /// The change on one case. On the ln scale unless a value was 0 or below, then in the metric's own unit.
 struct Effect {
   EstimatorChoice design;
-  bool is_log = true;
+  bool is_log = true;         ///< false where the metric is a difference by nature, or a value is 0 or below
   Contrast contrast;          ///< changed minus baseline
   double level_baseline = 0;  ///< exp(mean ln) as the estimator sees it; the plain mean when not is_log
   double level_changed = 0;
@@ -64,7 +64,7 @@ struct Effect {
 /// Errors  TooFew when a level has no counted pass; OutOfRange as in contrast.h
 /// Source  Student t, paired and pooled; Welch 1947
 [[nodiscard]] Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence,
-                                      const std::optional<FlipSd>& flip = {});
+                                      const std::optional<FlipSd>& flip = {}, Scale scale = Scale::Ratio);
 
 /// A change in percent with its interval, lower end first.
 struct PercentInterval {

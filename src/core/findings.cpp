@@ -43,12 +43,26 @@ HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric
   return hi < target ? HoldsTarget::Fails : HoldsTarget::NotSettled;
 }
 
-void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) {
-  finding.effect = effect;
-  if (!effect.is_log) {
+// Counts, shares, decibels, degrees: what changed is a difference in the unit. Only a metric that is a difference by
+// nature has a threshold to be judged by.
+void fillDifference(CaseFinding& finding, const Effect& effect) {
+  finding.difference = UnitChange{effect.contrast.difference, {}};
+  const auto& inference = effect.contrast.inference;
+  if (inference) finding.difference->interval = {inference->lo, inference->hi};
+  if (finding.metric.scale == Scale::Ratio) {
     finding.why_no_effect = "A value is 0 or below: the difference is given in the metric's unit, without a verdict.";
     return;
   }
+  if (!inference) return;
+  const bool is_higher_better = finding.metric.direction == Direction::HigherIsBetter;
+  const double lo = is_higher_better ? inference->lo : -inference->hi;
+  const double hi = is_higher_better ? inference->hi : -inference->lo;
+  finding.verdict = verdictWithin(lo, hi, -finding.metric.threshold, finding.metric.threshold);
+}
+
+void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) {
+  finding.effect = effect;
+  if (!effect.is_log) return fillDifference(finding, effect);
   finding.change = changePercent(effect);
   finding.improvement = improvementPercent(effect, finding.metric.direction);
   finding.verdict = verdictOf(finding.improvement.interval, study.notice_threshold_percent);
@@ -78,8 +92,8 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<cons
     return finding;
   }
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
-  finding.spread = runToRunSpread(values);
-  if (const auto effect = effectOf(values, study.intervalConfidence()))
+  if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
+  if (const auto effect = effectOf(values, study.intervalConfidence(), {}, finding.metric.scale))
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
@@ -89,7 +103,8 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<cons
 void adjustForFamily(Findings& findings, const Study& study) {
   std::vector<std::optional<double>> p;
   for (const CaseFinding& finding : findings.cases) {
-    const bool has_p = finding.effect && finding.effect->is_log && finding.effect->contrast.inference;
+    const bool has_verdict = finding.effect && (finding.effect->is_log || finding.metric.scale == Scale::Difference);
+    const bool has_p = has_verdict && finding.effect->contrast.inference;
     p.push_back(has_p ? std::optional(finding.effect->contrast.inference->p) : std::nullopt);
   }
   const auto adjusted = holmAdjusted(p);
@@ -108,7 +123,7 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
                                     const std::vector<std::vector<CountedPass>>& counted) {
   std::vector<SuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i)
-    if (study.cases[i].shouldRespond())
+    if (study.cases[i].shouldRespond() && study.cases[i].metric.scale == Scale::Ratio)
       cases.push_back(
           {study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
   if (cases.size() < 2) return std::nullopt;

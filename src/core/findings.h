@@ -26,6 +26,12 @@ struct SecondaryMetric {
   [[nodiscard]] bool isThin() const { return fewest_frames > 0 && fewest_frames < 10; }
 };
 
+/// A change in the metric's own unit, with its interval.
+struct UnitChange {
+  double value = 0;
+  std::optional<std::pair<double, double>> interval;
+};
+
 /// Does a level hold the target rate? From the interval of its mean average FPS.
 enum class HoldsTarget { Holds, Fails, NotSettled, DoesNotApply };
 
@@ -39,8 +45,9 @@ struct CaseFinding {
   int failed = 0;
   std::string why_no_effect;  ///< a sentence where there is no effect yet, else empty
   std::optional<Effect> effect;
-  PercentChange change;       ///< of the metric
-  PercentChange improvement;  ///< direction taken out: what the chart shows
+  std::optional<UnitChange> difference;  ///< in the metric's unit, where a percentage makes no sense
+  PercentChange change;                  ///< of the metric
+  PercentChange improvement;             ///< direction taken out: what the chart shows
   Verdict verdict = Verdict::NotSettled;
   Marks marks;
   std::optional<double> p_holm;

@@ -9,6 +9,7 @@ std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits
   const std::vector<Slot> schedule = scheduleOf(study);
   std::vector<CaseNoise> all;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    if (study.cases[i].metric.scale == Scale::Difference) continue;  // plans are made in percent
     const auto counted = countedPasses(i, schedule, visits, passes);
     std::vector<std::vector<double>> by_visit;
     for (const VisitValues& visit : visitValues(counted, [](const Pass& pass) { return pass.value; }))
@@ -23,6 +24,7 @@ std::vector<CaseNoise> pilotOf(const Study& study, std::span<const Visit> visits
   const std::vector<Slot> schedule = scheduleOf(study);
   std::vector<CaseNoise> all;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    if (study.cases[i].metric.scale == Scale::Difference) continue;
     const auto counted = countedPasses(i, schedule, visits, passes);
     const auto spread = runToRunSpread(visitValues(counted, [](const Pass& pass) { return pass.value; }));
     if (!spread || spread->df < kFewest) continue;

@@ -53,6 +53,10 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                     "a frame log yields a rate in FPS or a mean frame time in ms",
                     "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
   }
+  problems.unless(
+      a_case.metric.scale == Scale::Ratio || (a_case.source == ResultSource::JsonField && a_case.metric.threshold >= 0),
+      ErrorKind::OutOfRange, where, "a difference needs a number as its result, and a threshold of 0 or more",
+      "Enter the smallest difference worth acting on, in the metric's unit; a frame log is compared in percent");
   problems.unless(!a_case.is_played || (a_case.played_s >= 1 && a_case.played_s <= 7200), ErrorKind::OutOfRange, where,
                   "the stretch that is played must last 1 to 7200 s", "A minute is usual");
   problems.unless(!a_case.is_played || hasText(a_case.route), ErrorKind::Missing, where,

@@ -29,9 +29,10 @@ double lossBoundPercent(double threshold_percent) { return 100.0 * (1.0 / (1.0 +
 
 Verdict verdictOf(const std::optional<PercentInterval>& improvement, double threshold_percent) {
   if (!improvement) return Verdict::NotSettled;
-  const auto [lo, hi] = *improvement;
-  const double upper = threshold_percent;
-  const double lower = lossBoundPercent(threshold_percent);
+  return verdictWithin(improvement->lo, improvement->hi, lossBoundPercent(threshold_percent), threshold_percent);
+}
+
+Verdict verdictWithin(double lo, double hi, double lower, double upper) {
   if (lo > upper) return Verdict::Gain;
   if (hi < lower) return Verdict::Loss;
   if (lower < lo && hi < upper)

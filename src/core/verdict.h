@@ -33,6 +33,9 @@ enum class Verdict {
 /// Source  interval inclusion; inside both bounds it is the rule of two one-sided tests (Schuirmann 1987)
 [[nodiscard]] Verdict verdictOf(const std::optional<PercentInterval>& improvement, double threshold_percent);
 
+/// The verdict for an interval of any kind, and the gain and the loss (negative) from which on it matters.
+[[nodiscard]] Verdict verdictWithin(double lo, double hi, double loss, double gain);
+
 /// What takes the weight from a verdict. In the order in which they are said.
 struct Marks {
   bool is_so_far = false;  ///< the plan is not complete

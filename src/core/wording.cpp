@@ -66,6 +66,13 @@ std::string differenceText(double value, const std::string& unit) {
   return withMinus(fmt::format("{:+.2f}", value)) + (unit.empty() ? "" : " " + unit);
 }
 
+std::string unitChangeText(const UnitChange& change, const std::string& unit) {
+  std::string text = differenceText(change.value, unit);
+  if (change.interval)
+    text += withMinus(fmt::format(" ({:.2f} to {:.2f})", change.interval->first, change.interval->second));
+  return text;
+}
+
 std::string verdictText(Verdict verdict, const Marks& marks) {
   std::string text = verdictName(verdict);
   for (const std::string& mark : marks.names()) text += ", " + mark;
@@ -114,6 +121,12 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
     const CaseFinding& only = findings.cases.front();
     claim.outcome = changeText(only.change);
     claim.verdict = verdictText(only.verdict, only.marks);
+    claim.has_result = true;
+  } else if (findings.cases.size() == 1 && findings.cases.front().difference) {
+    const CaseFinding& only = findings.cases.front();
+    claim.outcome = unitChangeText(*only.difference, only.metric.unit);
+    claim.verdict =
+        only.why_no_effect.empty() ? verdictText(only.verdict, only.marks) : "in its unit, without a verdict";
     claim.has_result = true;
   } else if (findings.recorded_passes > 0) {
     claim.outcome = "… not measured at both levels yet";

@@ -31,6 +31,9 @@ namespace core {
 /// A signed difference with its unit, two decimals for ms and FPS: "−0.78 ms".
 [[nodiscard]] std::string differenceText(double value, const std::string& unit);
 
+/// "−1.20 dB (−1.50 to −0.90)".
+[[nodiscard]] std::string unitChangeText(const UnitChange& change, const std::string& unit);
+
 /// "gain, so far, if flipping adds nothing".
 [[nodiscard]] std::string verdictText(Verdict verdict, const Marks& marks);
 

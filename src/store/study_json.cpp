@@ -143,7 +143,9 @@ core::Level readLevel(const json& object, const std::string& where, std::optiona
 core::Metric readMetric(const json& object, const std::string& where, std::optional<Error>& error) {
   core::Metric metric;
   Fields fields(object, where, error);
-  fields.allow({"name", "unit", "direction"});
+  fields.allow({"name", "unit", "direction", "scale", "threshold"});
+  fields.choice("scale", {{"ratio", core::Scale::Ratio}, {"difference", core::Scale::Difference}}, metric.scale);
+  fields.optional("threshold", metric.threshold);
   fields.required("name", metric.name);
   fields.required("unit", metric.unit);
   fields.choice("direction", {{"higher", core::Direction::HigherIsBetter}, {"lower", core::Direction::LowerIsBetter}},
@@ -317,6 +319,10 @@ json caseJson(const core::Case& a_case) {
                 {"direction", a_case.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
               {"trim_first_s", a_case.trim_first_s},
               {"trim_last_s", a_case.trim_last_s}};
+  if (a_case.metric.scale == core::Scale::Difference) {
+    object["metric"]["scale"] = "difference";
+    object["metric"]["threshold"] = a_case.metric.threshold;
+  }
   addNature(object, a_case);
   return object;
 }

@@ -46,7 +46,9 @@ void addHeadline(Evidence& evidence, const core::CaseFinding& finding) {
   const std::string& unit = finding.metric.unit;
   evidence.rows.push_back({toQt(finding.metric.name + ", " + unit), toQt(core::numberText(effect.level_baseline, unit)),
                            toQt(core::numberText(effect.level_changed, unit)),
-                           effect.is_log ? toQt(core::percentText(finding.change.value)) : QString()});
+                           effect.is_log        ? toQt(core::percentText(finding.change.value))
+                           : finding.difference ? toQt(core::differenceText(finding.difference->value, unit))
+                                                : QString()});
   const auto before = core::asFps(effect.level_baseline, unit);
   const auto after = core::asFps(effect.level_changed, unit);
   if (before && after && finding.frame_ms_change)

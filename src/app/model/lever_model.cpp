@@ -25,8 +25,10 @@ LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
   row.subtitle = toQt(a_case.preset);
   if (a_case.metric.direction == core::Direction::LowerIsBetter) row.subtitle += QObject::tr(" · lower is better");
   row.case_index = finding.case_index;
-  if (!finding.effect || !finding.effect->is_log) {
-    row.verdict = toQt(finding.why_no_effect);
+  if (finding.difference) row.change = toQt(core::unitChangeText(*finding.difference, finding.metric.unit));
+  if (!finding.why_no_effect.empty() || finding.difference) {
+    row.verdict =
+        toQt(finding.why_no_effect.empty() ? core::verdictText(finding.verdict, finding.marks) : finding.why_no_effect);
     return row;
   }
   row.change = toQt(core::changeText(finding.improvement));

@@ -58,6 +58,7 @@ QHBoxLayout* rowOf(QWidget* first, QLabel* label, QLineEdit* second) {
 constexpr int kFrameRate = 0;
 constexpr int kFrameTime = 1;
 constexpr int kJsonField = 2;
+constexpr int kDifferences = 2;  // from here on the directions are those of differences
 
 }  // namespace
 
@@ -134,7 +135,10 @@ CaseEditor::CaseEditor(QWidget* parent)
                      tr("a number in the output (JSON)")});
   direction_->setObjectName(QStringLiteral("caseDirectionBox"));
   direction_->setAccessibleName(tr("direction"));
-  direction_->addItems({tr("higher is better"), tr("lower is better")});
+  direction_->addItems(
+      {tr("higher is better"), tr("lower is better"), tr("higher, in its unit"), tr("lower, in its unit")});
+  direction_->setToolTip(
+      tr("Rates and times are compared in percent; decibels and degrees by their difference, in the unit"));
   field_->setObjectName(QStringLiteral("caseFieldEdit"));
   metric_->setObjectName(QStringLiteral("caseMetricEdit"));
   metric_->setAccessibleName(tr("metric"));
@@ -168,6 +172,15 @@ CaseEditor::CaseEditor(QWidget* parent)
     trim_row->addWidget(spin);
     connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   }
+  threshold_ = new QDoubleSpinBox(this);
+  threshold_->setObjectName(QStringLiteral("caseThresholdSpin"));
+  threshold_->setAccessibleName(tr("smallest difference worth acting on, in the unit"));
+  threshold_->setToolTip(threshold_->accessibleName());
+  threshold_->setPrefix(tr("matters from "));
+  threshold_->setRange(0, 1e6);
+  threshold_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  trim_row->addWidget(threshold_);
+  connect(threshold_, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   auto* kind = new QPushButton(tr("Kind of case …"), this);
   kind->setObjectName(QStringLiteral("natureButton"));
   kind->setToolTip(tr("Real or synthetic, a control, played by hand, its settings, upscaling, frame cap and the like"));
@@ -177,7 +190,10 @@ CaseEditor::CaseEditor(QWidget* parent)
   connect(kind, &QPushButton::clicked, this, &CaseEditor::natureRequested);
   for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_})
     connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
-  connect(direction_, &QComboBox::activated, this, &CaseEditor::changed);
+  connect(direction_, &QComboBox::activated, this, [this] {
+    showSource();
+    Q_EMIT changed();
+  });
   connect(source_, &QComboBox::activated, this, [this] {
     showSource();
     Q_EMIT changed();
@@ -191,7 +207,13 @@ void CaseEditor::showSource() {
   field_->setPlaceholderText(is_json ? QStringLiteral("result.seconds") : QStringLiteral("frame_ms"));
   field_->setToolTip(is_json ? tr("Names joined by dots") : tr("The log's column with frame times in ms"));
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) widget->setEnabled(is_json);
-  for (QWidget* widget : std::initializer_list<QWidget*>{trim_first_, trim_last_}) widget->setEnabled(!is_json);
+  const bool is_difference = is_json && direction_->currentIndex() >= kDifferences;
+  for (QWidget* widget : std::initializer_list<QWidget*>{trim_first_, trim_last_}) {
+    widget->setEnabled(!is_json);
+    widget->setVisible(!is_difference);
+  }
+  threshold_->setVisible(is_difference);
+  threshold_->setSuffix(QLatin1Char(' ') + unit_->text());
   if (is_json && field_->text() == QLatin1String("frame_ms")) field_->clear();
   if (!is_json && field_->text().isEmpty()) field_->setText(QStringLiteral("frame_ms"));
   if (!is_json) {
@@ -210,7 +232,9 @@ void CaseEditor::load(const core::Case& a_case) {
   put(field_, toQt(a_case.field));
   put(metric_, toQt(a_case.metric.name));
   put(unit_, toQt(a_case.metric.unit));
-  direction_->setCurrentIndex(a_case.metric.direction == core::Direction::HigherIsBetter ? 0 : 1);
+  direction_->setCurrentIndex((a_case.metric.direction == core::Direction::HigherIsBetter ? 0 : 1) +
+                              (a_case.metric.scale == core::Scale::Difference ? kDifferences : 0));
+  threshold_->setValue(a_case.metric.threshold);
   trim_first_->setValue(a_case.trim_first_s);
   trim_last_->setValue(a_case.trim_last_s);
   source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField ? kJsonField
@@ -240,8 +264,10 @@ core::Case CaseEditor::edited() const {
   a_case.command = wordsOf(command_->text());
   a_case.source = source_->currentIndex() == kJsonField ? core::ResultSource::JsonField : core::ResultSource::FrameLog;
   a_case.field = field_->text().trimmed().toStdString();
-  a_case.metric = {metric_->text().trimmed().toStdString(), unit_->text().trimmed().toStdString(),
-                   direction_->currentIndex() == 0 ? core::Direction::HigherIsBetter : core::Direction::LowerIsBetter};
+  a_case.metric = {
+      metric_->text().trimmed().toStdString(), unit_->text().trimmed().toStdString(),
+      direction_->currentIndex() % 2 == 0 ? core::Direction::HigherIsBetter : core::Direction::LowerIsBetter,
+      direction_->currentIndex() >= kDifferences ? core::Scale::Difference : core::Scale::Ratio, threshold_->value()};
   a_case.trim_first_s = trim_first_->value();
   a_case.trim_last_s = trim_last_->value();
   return a_case;

@@ -67,6 +67,7 @@ class CaseEditor final : public QWidget {
   QComboBox* direction_;
   QDoubleSpinBox* trim_first_;
   QDoubleSpinBox* trim_last_;
+  QDoubleSpinBox* threshold_ = nullptr;  ///< of a metric that is a difference
 };
 
 }  // namespace app
