@@ -48,6 +48,7 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("question")) window.goTo(core::Place::Question);
   if (place == QLatin1String("bench")) window.goTo(core::Place::Bench);
   if (place == QLatin1String("sheet")) window.goTo(core::Place::RunSheet);
+  if (place == QLatin1String("passes")) window.goTo(core::Place::Passes);
   if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
 }
 

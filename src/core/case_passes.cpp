@@ -12,6 +12,7 @@ std::vector<CountedPass> countedPasses(std::size_t case_index, std::span<const S
   std::vector<CountedPass> counted;
   for (const Pass& pass : passes) {
     if (pass.status != PassStatus::Finished || !pass.value || pass.slot >= schedule.size()) continue;
+    if (!pass.excluded_because.empty()) continue;
     const Slot& slot = schedule[pass.slot];
     const auto visit = visit_by_id.find(pass.visit_id);
     if (slot.is_warm_up || slot.case_index != case_index || visit == visit_by_id.end()) continue;

@@ -18,7 +18,8 @@ struct CountedPass {
   const Visit* visit = nullptr;
 };
 
-/// The counted passes of one case, in order of recording: finished, no warm-up, one for each slot.
+/// The counted passes of one case, in order of recording: finished, no warm-up, not left
+/// out by a person, one for each slot.
 [[nodiscard]] std::vector<CountedPass> countedPasses(std::size_t case_index, std::span<const Slot> schedule,
                                                      std::span<const Visit> visits, std::span<const Pass> passes);
 

@@ -80,6 +80,46 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
   finding.holds_changed = holdsTarget(effect.changed_units, effect.is_log, finding.metric, study);
 }
 
+bool allPositiveValues(std::span<const CountedPass> counted) {
+  return std::all_of(counted.begin(), counted.end(), [](const CountedPass& one) { return *one.pass->value > 0; });
+}
+
+void fillOddPasses(CaseFinding& finding, std::span<const CountedPass> counted) {
+  for (const Side side : {Side::Baseline, Side::Changed}) {
+    std::vector<double> values;
+    std::vector<int> visits;
+    std::vector<std::int64_t> ids;
+    for (const CountedPass& one : counted) {
+      if (one.visit->side != side) continue;
+      values.push_back(*one.pass->value);
+      visits.push_back(one.visit->planned);
+      ids.push_back(one.pass->id);
+    }
+    const OddPasses odd = oddPasses(values, visits);
+    if (odd.odd_visit) {
+      finding.odd_visits.push_back(*odd.odd_visit);
+      continue;
+    }
+    for (const std::size_t i : odd.flagged) finding.odd_passes.push_back(ids[i]);
+  }
+}
+
+void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, std::span<const VisitValues> values,
+                 const Study& study) {
+  constexpr double kMsPerHour = 3600e3;
+  fillOddPasses(finding, counted);
+  std::vector<TimedPass> timed;
+  const std::int64_t begin_ms = counted.empty() ? 0 : counted.front().pass->started_ms;
+  for (const CountedPass& one : counted)
+    timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->side),
+                     static_cast<double>(one.pass->started_ms - begin_ms) / kMsPerHour, *one.pass->value});
+  finding.drift =
+      driftOf(timed, static_cast<int>(Side::Baseline), static_cast<int>(Side::Changed), study.intervalConfidence());
+  std::vector<std::vector<double>> visits;
+  for (const VisitValues& visit : values) visits.push_back(visit.values);
+  finding.warm_up = warmUpOf(visits, study.intervalConfidence());
+}
+
 CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<const CountedPass> counted) {
   CaseFinding finding;
   finding.case_index = case_index;
@@ -93,6 +133,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<cons
   }
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
+  if (allPositiveValues(counted)) fillQuality(finding, counted, values, study);
   if (const auto effect = effectOf(values, study.intervalConfidence(), {}, finding.metric.scale))
     fillEffect(finding, *effect, study);
   else
@@ -156,6 +197,7 @@ Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::
   std::vector<Visit> visits;
   for (const Visit& visit : all_visits)
     if (!is_retired(visit.id)) visits.push_back(visit);
+  for (const Pass& pass : passes) findings.excluded_passes += !pass.excluded_because.empty();
   for (const Pass& pass : passes)
     findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
   std::vector<std::vector<CountedPass>> counted;

@@ -7,6 +7,7 @@
 
 #include "core/frame_metrics.h"
 #include "core/pass.h"
+#include "core/quality.h"
 #include "core/spread.h"
 #include "core/suite.h"
 #include "core/verdict.h"
@@ -59,6 +60,10 @@ struct CaseFinding {
   HoldsTarget holds_baseline = HoldsTarget::DoesNotApply;
   HoldsTarget holds_changed = HoldsTarget::DoesNotApply;
   std::vector<SecondaryMetric> secondary;
+  std::vector<std::int64_t> odd_passes;  ///< by id: far from their fellows at the same level
+  std::vector<int> odd_visits;           ///< planned visits whose passes all came out so; named in their place
+  std::optional<Drift> drift;            ///< where the case was measured at both levels
+  std::optional<WarmUp> warm_up;
   std::optional<std::size_t> fewest_frames;  ///< of any counted pass; absent without frame logs
 };
 
@@ -75,7 +80,8 @@ struct Findings {
   int planned_passes = 0;
   int recorded_passes = 0;  ///< slots with a record, finished or failed
   int failed_passes = 0;
-  int retired_passes = 0;  ///< finished, but of a visit that is not comparable with its level's
+  int excluded_passes = 0;  ///< left out by a person
+  int retired_passes = 0;   ///< finished, but of a visit that is not comparable with its level's
   bool is_plan_complete = false;
   std::string opened_early;  ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;

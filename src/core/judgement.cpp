@@ -31,6 +31,12 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
       findingsOf(study, record.visits, record.passes, retiredVisits(judgement.proof, record.acceptances), skipped,
                  record.is_stopped_at_look);
   judgement.findings.opened_early = record.opened_early;
+  if (judgement.findings.excluded_passes > 0) {
+    std::vector<Pass> all(record.passes.begin(), record.passes.end());
+    for (Pass& pass : all) pass.excluded_because.clear();
+    judgement.with_all = findingsOf(study, record.visits, all, retiredVisits(judgement.proof, record.acceptances),
+                                    skipped, record.is_stopped_at_look);
+  }
   judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
                         !judgement.findings.is_plan_complete && !judgement.look;

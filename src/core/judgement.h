@@ -14,6 +14,7 @@ namespace core {
 struct Judgement {
   BenchProof proof;
   Findings findings;
+  std::optional<Findings> with_all;  ///< the findings with what people left out, where anything was
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;

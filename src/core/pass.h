@@ -48,6 +48,7 @@ struct Pass {
   std::vector<DeviceLoad> loads;       ///< where the bench has several graphics devices and the pass was long enough
   std::optional<double> others_busy_percent;  ///< of one core, by programs that are not the pass
   std::string settings;                       ///< the text of the workload's settings file after the pass
+  std::string excluded_because;               ///< the physical cause for which a person left it out; empty: it counts
   std::vector<ChannelSummary> samples;        ///< what was sampled while it ran, in a few numbers
   std::optional<double> throttled;            ///< how often a limit set in
 };

@@ -6,6 +6,7 @@
 
 #include <fmt/format.h>
 
+#include "core/percent.h"
 #include "core/schedule.h"
 #include "core/variable_kind.h"
 #include "core/wording.h"
@@ -47,6 +48,10 @@ class PassDoubts {
       addDeclared(i);
       addControlMoved(i);
     }
+    addOdd();
+    addDrift();
+    addWarmUp();
+    addExcluded();
     addNoisyBench();
     addThrottled();
     addUntested();
@@ -110,6 +115,70 @@ class PassDoubts {
         fmt::format("{} moved by {}, and it should not respond: something else moved too", a_case.title(),
                     changeText(finding.change)),
         "Look for what else changed; the other cases carry it too", Place::Findings, case_index);
+  }
+
+  // One sentence for all cases; the passes page names each.
+  void addOdd() {
+    std::size_t passes = 0;
+    std::string first;
+    for (const CaseFinding& finding : findings_.cases) {
+      for (const int visit : finding.odd_visits)
+        add(fmt::format("odd_visit/{}/{}", finding.title, visit), DoubtRank::Caution,
+            fmt::format("{}: visit {} came out otherwise than its level's others", finding.title, visit),
+            "Look for what was different then", Place::Passes, finding.case_index);
+      if (!finding.odd_passes.empty() && first.empty()) first = finding.title;
+      passes += finding.odd_passes.size();
+    }
+    if (passes == 0) return;
+    add("odd_passes", DoubtRank::Note,
+        fmt::format("{} far from {} fellows: {}", passes == 1 ? "1 pass lies" : fmt::format("{} passes lie", passes),
+                    passes == 1 ? "its" : "their", first + (passes > 1 ? " and others" : "")),
+        "Look at it; leave a pass out only for a physical cause", Place::Passes);
+  }
+
+  // Of the cases that drift, the one whose order could pretend the most.
+  void addDrift() {
+    const CaseFinding* worst = nullptr;
+    const auto bias = [](const CaseFinding& one) {
+      return std::max(std::abs(one.drift->biasLo()), std::abs(one.drift->biasHi()));
+    };
+    for (const CaseFinding& finding : findings_.cases)
+      if (finding.drift && finding.drift->is_flagged && (!worst || bias(finding) > bias(*worst))) worst = &finding;
+    if (!worst) return;
+    const Drift& drift = *worst->drift;
+    const double pretends =
+        percentOfLn(std::abs(drift.biasLo()) > std::abs(drift.biasHi()) ? drift.biasLo() : drift.biasHi());
+    const bool is_small = std::abs(pretends) < study_.notice_threshold_percent / 10;
+    add("drift", is_small ? DoubtRank::Note : DoubtRank::Caution,
+        fmt::format("The bench drifts: {} by {} an hour; drift alone could explain up to {}", worst->title,
+                    percentText(percentOfLn(drift.per_hour)), percentText(pretends)),
+        is_small ? "The order of the visits cancels it" : "Let it warm up first, or let the order of rounds cancel it",
+        Place::Passes, worst->case_index);
+  }
+
+  void addWarmUp() {
+    for (const CaseFinding& finding : findings_.cases) {
+      if (!finding.warm_up || !finding.warm_up->inference || finding.warm_up->inference->p >= 0.05) continue;
+      const double percent = percentOfLn(*finding.warm_up->difference);
+      if (std::abs(percent) < study_.notice_threshold_percent / 4) continue;
+      return add("warm_up", DoubtRank::Note,
+                 fmt::format("{}: the first pass of a visit differs by {} from the others", finding.title,
+                             percentText(percent)),
+                 "One more warm-up pass, or a longer settling, keeps it out", Place::Passes, finding.case_index);
+    }
+  }
+
+  void addExcluded() {
+    if (findings_.excluded_passes == 0) return;
+    std::string cause;
+    for (const Pass& pass : record_.passes)
+      if (!pass.excluded_because.empty()) cause = pass.excluded_because;
+    add("excluded", DoubtRank::Note,
+        fmt::format(
+            "{} left out by a person: {}",
+            findings_.excluded_passes == 1 ? "1 pass was" : fmt::format("{} passes were", findings_.excluded_passes),
+            cause),
+        "Each finding shows what it would be with them", Place::Passes);
   }
 
   void addNoisyBench() {

@@ -4,7 +4,9 @@
 namespace session::events {
 
 constexpr const char* kAccepted = "accepted";
+constexpr const char* kExcluded = "excluded";
 constexpr const char* kFelt = "felt";
+constexpr const char* kIncluded = "included";
 constexpr const char* kFlip = "flip";
 constexpr const char* kLimit = "limit";
 constexpr const char* kNotReachable = "not_reachable";

@@ -136,6 +136,11 @@ class Session : public QObject {
   /// One more round at the end of the plan. Errors of the study file; OutOfRange for an empty reason; NotAllowed for
   /// another order than rounds, or once the results can be seen
   core::Status addRound(const std::string& reason);
+  /// Leaves a pass out of every result, for one of core::kExclusionCauses. It stays on record, and the act can be
+  /// undone. Errors of the study file; Missing for an unknown pass; OutOfRange for another cause
+  core::Status exclude(std::int64_t pass_id, const std::string& cause);
+  /// Takes it back.
+  core::Status include(std::int64_t pass_id);
   /// Ends the study at the planned look at which it stands. Errors of the study file; NotAllowed anywhere else
   core::Status stopAtLook();
   /// The one extension of a finished plan. Errors of the study file; NotAllowed where none is due

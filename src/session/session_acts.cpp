@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "core/exclusion.h"
 #include "core/looks.h"
 #include "core/stated_fact.h"
 #include "session/event_kinds.h"
@@ -157,6 +158,31 @@ core::Status Session::extendPlan(const core::Extension& extension) {
     return Error{ErrorKind::NotAllowed, "a plan is extended once, when it is complete", path(), "Finish it first"};
   return changePlan(core::extended(study(), extension),
                     fmt::format("extended once by {} rounds, sized from the spread alone", extension.rounds));
+}
+
+core::Status Session::exclude(std::int64_t pass_id, const std::string& cause) {
+  const auto pass = std::find_if(recorded_.passes.begin(), recorded_.passes.end(),
+                                 [&](const core::Pass& one) { return one.id == pass_id; });
+  if (pass == recorded_.passes.end() || pass->status != core::PassStatus::Finished)
+    return Error{ErrorKind::Missing, "there is no such finished pass", path(), "Choose one from the list"};
+  if (std::find(core::kExclusionCauses.begin(), core::kExclusionCauses.end(), cause) == core::kExclusionCauses.end())
+    return Error{ErrorKind::OutOfRange, "a pass is left out for a physical cause only", "cause",
+                 "Choose one from the list; that it lies far from the others is none"};
+  if (auto noted = note(events::kExcluded, std::to_string(pass_id), cause); !noted) return noted;
+  pass->excluded_because = cause;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::include(std::int64_t pass_id) {
+  const auto pass = std::find_if(recorded_.passes.begin(), recorded_.passes.end(),
+                                 [&](const core::Pass& one) { return one.id == pass_id; });
+  if (pass == recorded_.passes.end() || pass->excluded_because.empty())
+    return Error{ErrorKind::Missing, "this pass is not left out", path(), "Choose one that is"};
+  if (auto noted = note(events::kIncluded, std::to_string(pass_id), ""); !noted) return noted;
+  pass->excluded_because.clear();
+  Q_EMIT stateChanged();
+  return core::Done{};
 }
 
 core::Status Session::stopAtLook() {

@@ -336,6 +336,12 @@ core::Result<Recorded> StudyFile::recorded() {
           forEachRow(database_, "SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", take_event);
       !rows)
     return rows.error();
+  for (const Event& event : recorded.events) {
+    if (event.kind != "excluded" && event.kind != "included") continue;
+    for (core::Pass& pass : recorded.passes)
+      if (std::to_string(pass.id) == event.subject)
+        pass.excluded_because = event.kind == "excluded" ? event.text : std::string();
+  }
   const auto take_capture = [&](const Statement& row) -> Status {
     const auto text = unpackText(row.blob(2));
     if (!text) return text.error();

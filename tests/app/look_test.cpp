@@ -42,7 +42,7 @@ class Look : public support::WindowTest {
  protected:
   template <class Check>
   void onEveryPlace(const Check& check) {
-    for (const char* action : {"questionAction", "benchAction", "runSheetAction", "findingsAction"}) {
+    for (const char* action : {"questionAction", "benchAction", "runSheetAction", "passesAction", "findingsAction"}) {
       trigger(action);
       QCoreApplication::processEvents();
       check(std::string(action));

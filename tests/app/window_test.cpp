@@ -400,6 +400,31 @@ TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
   EXPECT_TRUE(nextText().startsWith(QStringLiteral("Go on: visit 7"))) << nextText().toStdString();
 }
 
+TEST_F(Window, LeavesAPassOutOnlyWhileItsLevelIsHidden) {
+  openDemo();
+  trigger("passesAction");
+  auto* table = find<QTableWidget>("passList");
+  ASSERT_EQ(table->rowCount(), 20);  // of the first case
+  EXPECT_EQ(table->item(1, 2)->text(), QStringLiteral("hidden"));
+  table->selectRow(1);
+  find<QCheckBox>("showLevelsCheck")->setChecked(true);
+  EXPECT_TRUE(table->item(1, 2)->text().contains(QStringLiteral("MT/s")));
+  EXPECT_FALSE(find<QPushButton>("excludeButton")->isEnabled());
+  find<QCheckBox>("showLevelsCheck")->setChecked(false);
+  prompts_.answer = QStringLiteral("1");  // the second cause
+  const auto counted = [this] {
+    const core::CaseFinding& finding = study_->findings().cases[0];
+    return finding.counted_baseline + finding.counted_changed;
+  };
+  const int before = counted();
+  press("excludeButton");
+  EXPECT_FALSE(prompts_.asked.last().contains(QStringLiteral("MT/s")));
+  EXPECT_EQ(counted(), before - 1);
+  EXPECT_TRUE(table->item(1, 4)->text().contains(QStringLiteral("left out: the workload did not do")));
+  press("excludeButton");  // puts it back in
+  EXPECT_EQ(counted(), before);
+}
+
 TEST_F(Window, ConfirmsASurpriseInAStudyOfItsOwn) {
   core::Study study = support::timedStudyOf({"sh", "-c", "echo \"{\\\"seconds\\\": $T}\""}, 2);
   study.levels[0].environment = {{"T", "10"}};

@@ -283,4 +283,62 @@ TEST_F(SheetDoubts, ConfirmASurpriseBesideTheCalmestCase) {
   EXPECT_EQ(core::leastSurprising(judged().findings, 0), std::nullopt);
 }
 
+TEST_F(SheetDoubts, NameAPassThatLiesFarFromItsFellowsAndLeaveItInUntilAPersonActs) {
+  study_.plan.rounds = 6;
+  study_.plan.drawn = core::drawRounds(6, 1);
+  record(0.05, 0.001);
+  for (std::size_t i = 0; i < passes_.size(); ++i) passes_[i].id = static_cast<std::int64_t>(i) + 1;
+  double nudge = 0;  // fellows differ a little
+  for (core::Pass& pass : passes_) *pass.value *= 1 + (nudge = nudge > 0 ? -0.0007 : 0.0011);
+  const auto baseline = std::find_if(schedule_.begin(), schedule_.end(), [](const core::Slot& slot) {
+    return slot.side == Side::Baseline && slot.round == 3;
+  });
+  core::Pass& odd = passes_[static_cast<std::size_t>(baseline - schedule_.begin())];
+  *odd.value *= 0.9;
+  EXPECT_EQ(judged().findings.cases[0].odd_passes, std::vector<std::int64_t>{odd.id});
+  EXPECT_EQ(doubt("odd_passes")->rank, DoubtRank::Note);
+  EXPECT_EQ(judged().findings.cases[0].counted_baseline, 6);  // nothing is left out by the program
+  const double with = judged().findings.cases[0].change.value;
+  odd.excluded_because = "another program was at work";
+  const core::Judgement without = judged();
+  EXPECT_EQ(without.findings.cases[0].counted_baseline, 5);
+  EXPECT_NE(without.findings.cases[0].change.value, with);
+  ASSERT_TRUE(without.with_all);
+  EXPECT_EQ(without.with_all->cases[0].change.value, with);  // both are there to be seen
+  EXPECT_NE(doubt("excluded")->sentence.find("another program"), std::string::npos);
+  EXPECT_TRUE(without.findings.is_plan_complete);
+}
+
+TEST_F(SheetDoubts, SayWhatDriftAloneCouldExplain) {
+  study_.plan.rounds = 6;
+  study_.plan.drawn.assign(6, Side::Baseline);  // always the same order: drift looks like a change
+  study_.plan.drawn[5] = Side::Changed;
+  record(0, 0);
+  for (std::size_t i = 0; i < passes_.size(); ++i) {
+    passes_[i].started_ms = static_cast<std::int64_t>(i) * 600'000;  // ten minutes apart
+    *passes_[i].value *= std::exp(-0.03 * static_cast<double>(i) / 6 + (i % 3 == 0 ? 0.0002 : -0.0001));
+  }
+  const auto drift = doubt("drift");
+  ASSERT_TRUE(drift);
+  EXPECT_EQ(drift->rank, DoubtRank::Caution);
+  EXPECT_NE(drift->sentence.find("drift alone could explain up to −0."), std::string::npos) << drift->sentence;
+}
+
+TEST_F(SheetDoubts, JudgeDecibelsByTheirDifferenceInTheUnit) {
+  study_.cases[0].source = core::ResultSource::JsonField;
+  study_.cases[0].metric = {"noise", "dB", core::Direction::LowerIsBetter, core::Scale::Difference, 1};
+  record(0, 0);
+  for (std::size_t i = 0; i < passes_.size(); ++i)
+    passes_[i].value = (schedule_[i].side == Side::Changed ? -2.0 : 1.0) + 0.1 * schedule_[i].round;
+  const core::CaseFinding finding = judged().findings.cases[0];
+  ASSERT_TRUE(finding.difference &&
+              finding.difference->interval == std::nullopt);  // the same in every round: no spread
+  EXPECT_NEAR(finding.difference->value, -3, 1e-12);
+  *passes_[0].value += 0.2;
+  const core::Judgement judgement = judged();
+  EXPECT_EQ(judgement.findings.cases[0].verdict, core::Verdict::Gain);  // three decibels quieter, one matters
+  EXPECT_EQ(judgement.claim.outcome.find("−3.0"), 0U) << judgement.claim.outcome;
+  EXPECT_NE(judgement.claim.outcome.find(" dB ("), std::string::npos);
+}
+
 }  // namespace

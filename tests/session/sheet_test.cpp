@@ -5,6 +5,7 @@
 #include <fstream>
 
 #include "bench/local_bench.h"
+#include "core/exclusion.h"
 #include "core/judgement.h"
 #include "session/planning_basis.h"
 #include "session/session.h"
@@ -312,6 +313,19 @@ TEST_F(Sheets, LeaveAPilotForLaterPlansWheneverTheyStop) {
   EXPECT_TRUE(basis.measured->measured.isPilot());
   EXPECT_NEAR(basis.planning.noise.pass_sd, 0.01, 0.001);
   EXPECT_FALSE(basis.planning.noise.null);
+}
+
+TEST_F(Sheets, LeavePassesOutForAPhysicalCauseAndTakeItBack) {
+  const auto session = sessionFor(study("echo '{\"seconds\": 1}'", 2));
+  runToEnd(*session);
+  const std::int64_t id = session->recorded().passes[0].id;
+  EXPECT_EQ(session->exclude(id, "it looks odd").error().kind, ErrorKind::OutOfRange);
+  EXPECT_EQ(session->exclude(99, core::kExclusionCauses[0]).error().kind, ErrorKind::Missing);
+  ASSERT_TRUE(session->exclude(id, core::kExclusionCauses[0]).ok());
+  EXPECT_EQ(judged(*open()).findings.cases[0].counted_baseline, 1);  // and it is in the file
+  ASSERT_TRUE(session->include(id).ok());
+  EXPECT_EQ(judged(*open()).findings.cases[0].counted_baseline, 2);
+  EXPECT_EQ(session->include(id).error().kind, ErrorKind::Missing);
 }
 
 TEST_F(Sheets, LockPredictionsAtTheFirstCountedPass) {

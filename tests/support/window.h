@@ -41,6 +41,10 @@ class ScriptedPrompts final : public app::Prompts {
     asked << levels.value(suggested);
     return answer ? std::optional(LevelReason{suggested, *answer}) : std::nullopt;
   }
+  [[nodiscard]] std::optional<QString> cause(QWidget*, const QString& what, const QStringList& causes) override {
+    asked << what;
+    return answer ? std::optional(causes.value(answer->toInt())) : std::nullopt;
+  }
   [[nodiscard]] std::optional<LevelReason> tested(QWidget*, const QStringList&) override {
     return answer ? std::optional(LevelReason{1, *answer}) : std::nullopt;
   }

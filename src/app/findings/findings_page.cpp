@@ -158,7 +158,8 @@ void FindingsPage::restyle() {
 void FindingsPage::showEvidence() {
   const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
   if (row >= levers_.rowCount()) return;
-  evidence_->setText(evidenceHtml(evidenceOf(study_.study(), study_.findings(), levers_.row(row).case_index)));
+  evidence_->setText(
+      evidenceHtml(evidenceOf(study_.study(), study_.findings(), levers_.row(row).case_index, study_.withAll())));
 }
 
 }  // namespace app

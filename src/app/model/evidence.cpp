@@ -106,7 +106,8 @@ Evidence suiteEvidence(const core::Study& study, const core::Findings& findings)
 
 }  // namespace
 
-Evidence evidenceOf(const core::Study& study, const core::Findings& findings, std::optional<std::size_t> case_index) {
+Evidence evidenceOf(const core::Study& study, const core::Findings& findings, std::optional<std::size_t> case_index,
+                    const std::optional<core::Findings>& with_all) {
   if (!case_index || *case_index >= findings.cases.size()) return suiteEvidence(study, findings);
   const core::CaseFinding& finding = findings.cases[*case_index];
   Evidence evidence;
@@ -121,6 +122,10 @@ Evidence evidenceOf(const core::Study& study, const core::Findings& findings, st
     addHolds(evidence, study, finding);
   }
   addRemarks(evidence, finding);
+  if (with_all && with_all->cases[*case_index].counted_baseline + with_all->cases[*case_index].counted_changed !=
+                      finding.counted_baseline + finding.counted_changed)
+    evidence.remarks.push_back(
+        tr("With every pass that was left out: %1.").arg(toQt(core::changeText(with_all->cases[*case_index].change))));
   return evidence;
 }
 

@@ -23,8 +23,9 @@ struct Evidence {
   std::vector<QString> remarks;  ///< sentences
 };
 
-/// `case_index` absent: the suite.
+/// `case_index` absent: the suite. `with_all`: the findings with what people left out, where anything was.
 [[nodiscard]] Evidence evidenceOf(const core::Study& study, const core::Findings& findings,
-                                  std::optional<std::size_t> case_index);
+                                  std::optional<std::size_t> case_index,
+                                  const std::optional<core::Findings>& with_all = {});
 
 }  // namespace app

@@ -27,6 +27,8 @@ QString LogbookModel::eventText(const store::Event& event) const {
                ? tr("took back a prediction")
                : tr("predicts %1").arg(toQt(core::percentText(std::strtod(event.text.c_str(), nullptr))));
   if (event.kind == "stopped_at_look") return tr("ended the study at the look after round %1").arg(toQt(event.subject));
+  if (event.kind == "excluded") return tr("left pass %1 out: %2").arg(toQt(event.subject), toQt(event.text));
+  if (event.kind == "included") return tr("put pass %1 back in").arg(toQt(event.subject));
   if (event.kind == "felt") return tr("a pass felt: %1").arg(toQt(event.text));
   if (event.kind == "skip") return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
   if (event.kind == "plan_changed") return tr("changed the plan: %1").arg(toQt(event.text));

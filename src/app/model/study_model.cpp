@@ -217,6 +217,14 @@ void StudyModel::extendPlan() {
   if (hasStudy() && extension()) report(session_->extendPlan(*extension()));
 }
 
+void StudyModel::exclude(std::int64_t pass_id, const QString& cause) {
+  if (hasStudy()) report(session_->exclude(pass_id, cause.toStdString()));
+}
+
+void StudyModel::include(std::int64_t pass_id) {
+  if (hasStudy()) report(session_->include(pass_id));
+}
+
 void StudyModel::stopAtLook() {
   if (hasStudy()) report(session_->stopAtLook());
 }

@@ -34,6 +34,8 @@ class StudyModel final : public QObject {
   [[nodiscard]] const std::vector<core::Unreachable>& unreachable() const { return judged_.unreachable; }
   /// What would make a finished plan decide, where that is allowed.
   [[nodiscard]] const std::optional<core::Extension>& extension() const { return judged_.extension; }
+  /// What a case would have changed by with every pass that people left out; nothing where none is.
+  [[nodiscard]] const std::optional<core::Findings>& withAll() const { return judged_.with_all; }
   /// The planned look at which the study stands, by its round.
   [[nodiscard]] const std::optional<int>& look() const { return judged_.look; }
   /// What people expected, before the first counted pass.
@@ -86,6 +88,8 @@ class StudyModel final : public QObject {
   void addRound(const QString& reason);
   void extendPlan();
   void stopAtLook();
+  void exclude(std::int64_t pass_id, const QString& cause);
+  void include(std::int64_t pass_id);
   /// Makes a study that looks at a surprise again: this case and an unsurprising one, at both levels, kept apart from
   /// the first look.
   void newConfirmation(const QString& path, std::size_t case_index);

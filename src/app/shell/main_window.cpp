@@ -10,6 +10,7 @@
 
 #include "app/bench/bench_page.h"
 #include "app/findings/findings_page.h"
+#include "app/passes/passes_page.h"
 #include "app/question/question_page.h"
 #include "app/run_sheet/run_sheet_page.h"
 #include "app/shell/benches_window.h"
@@ -33,6 +34,7 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
       levers_(study),
       sheet_(study),
       passes_(study),
+      pass_views_(study),
       bench_(study),
       logbook_(study) {
   setObjectName(QStringLiteral("mainWindow"));
@@ -54,8 +56,10 @@ void MainWindow::buildLayout() {
   question_ = new QuestionPage(study_, this);
   bench_page_ = new BenchPage(bench_, this);
   run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);
+  passes_page_ = new PassesPage(study_, pass_views_, this);
   findings_ = new FindingsPage(study_, levers_, this);
-  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, findings_})
+  for (QWidget* page :
+       std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, passes_page_, findings_})
     pages_->addWidget(page);
 
   auto* middle = new QHBoxLayout;
@@ -77,6 +81,9 @@ void MainWindow::connectParts() {
   connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
   connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
   connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
+  connect(passes_page_, &PassesPage::exclusionRequested, this, [this](qint64 pass_id, const QString& what) {
+    if (const auto cause = prompts_.cause(this, what, exclusionCauses())) study_.exclude(pass_id, *cause);
+  });
   connect(question_, &QuestionPage::predictionRequested, this, &MainWindow::askPrediction);
   connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
     if (const auto nature = prompts_.caseNature(this, a_case)) question_->setNature(*nature);
@@ -124,6 +131,7 @@ void MainWindow::refresh() {
     case core::Place::Question: pages_->setCurrentWidget(question_); break;
     case core::Place::Bench: pages_->setCurrentWidget(bench_page_); break;
     case core::Place::RunSheet: pages_->setCurrentWidget(run_sheet_); break;
+    case core::Place::Passes: pages_->setCurrentWidget(passes_page_); break;
     case core::Place::Findings: pages_->setCurrentWidget(findings_); break;
   }
 }
@@ -134,6 +142,7 @@ void MainWindow::refreshTrack() {
     track_->setProgress(core::Place::Question, tr("no study open"));
     track_->setProgress(core::Place::Bench, tr("not captured"));
     track_->setProgress(core::Place::RunSheet, tr("not begun"));
+    track_->setProgress(core::Place::Passes, tr("none yet"));
     track_->setProgress(core::Place::Findings, tr("none yet"));
     return;
   }
@@ -149,6 +158,7 @@ void MainWindow::refreshTrack() {
                       found.recorded_passes == 0
                           ? tr("not begun")
                           : tr("%1 of %2 passes").arg(found.recorded_passes).arg(found.planned_passes));
+  track_->setProgress(core::Place::Passes, pass_views_.progress());
   const auto read = static_cast<int>(
       std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
   track_->setProgress(core::Place::Findings, study_.isSealed() ? tr("sealed")
@@ -209,6 +219,7 @@ void MainWindow::toggleNight() {
   tray_->refresh();
   run_sheet_->restyle();
   findings_->restyle();
+  passes_page_->restyle();
   bench_page_->restyle();
   question_->restyle();
 }
@@ -218,6 +229,7 @@ void MainWindow::showDoubt(core::Place place, int case_index, const QString& dou
   bench_.showVisitOfDoubt(doubt_id);  // any doubt's, not only the first one's
   if (case_index < 0) return;
   if (place == core::Place::Findings) findings_->chooseCase(static_cast<std::size_t>(case_index));
+  if (place == core::Place::Passes) passes_page_->chooseCase(case_index);
 }
 
 void MainWindow::acceptDoubt(const QString& id, const QString& sentence) {

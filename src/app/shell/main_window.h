@@ -8,6 +8,7 @@
 #include "app/model/logbook_model.h"
 #include "app/model/next_action.h"
 #include "app/model/pass_table_model.h"
+#include "app/model/passes_view_model.h"
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
 #include "app/shell/prompts.h"
@@ -23,6 +24,7 @@ class BenchesWindow;
 class LogbookWindow;
 class FindingsPage;
 class QuestionPage;
+class PassesPage;
 class RunSheetPage;
 class Track;
 
@@ -81,6 +83,7 @@ class MainWindow final : public QMainWindow {
   LeverModel levers_;
   RunSheetViewModel sheet_;
   PassTableModel passes_;
+  PassesViewModel pass_views_;
   BenchViewModel bench_;
   LogbookModel logbook_;
   bool was_running_ = false;  ///< when the window last looked
@@ -93,6 +96,7 @@ class MainWindow final : public QMainWindow {
   QuestionPage* question_ = nullptr;
   BenchPage* bench_page_ = nullptr;
   RunSheetPage* run_sheet_ = nullptr;
+  PassesPage* passes_page_ = nullptr;
   FindingsPage* findings_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
   BenchesWindow* benches_window_ = nullptr;  ///< the same

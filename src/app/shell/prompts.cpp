@@ -79,6 +79,15 @@ std::optional<Prompts::LevelReason> DialogPrompts::tested(QWidget* parent, const
                       tr("%1 — tested by what, and for how long?"), levels, 0);
 }
 
+std::optional<QString> DialogPrompts::cause(QWidget* parent, const QString& what, const QStringList& causes) {
+  bool is_chosen = false;
+  const QString cause = QInputDialog::getItem(
+      parent, tr("Leave a pass out"),
+      tr("%1\n\nWhat happened? Only a physical cause is a reason. It stays on record, and can be undone.").arg(what),
+      causes, 0, false, &is_chosen);
+  return is_chosen ? std::optional(cause) : std::nullopt;
+}
+
 std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, const QString& who) {
   bool is_given = false;
   const QString name =

@@ -30,6 +30,9 @@ class Prompts {
   };
   [[nodiscard]] virtual std::optional<LevelReason> unreachable(QWidget* parent, const QStringList& levels,
                                                                int suggested) = 0;
+  /// One of the physical causes for which a pass may be left out.
+  [[nodiscard]] virtual std::optional<QString> cause(QWidget* parent, const QString& what,
+                                                     const QStringList& causes) = 0;
   /// Which of two levels was tested for errors, and how.
   [[nodiscard]] virtual std::optional<LevelReason> tested(QWidget* parent, const QStringList& levels) = 0;
   /// Who expects what, in percent; without a number it is taken back.
@@ -61,6 +64,7 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<LevelReason> unreachable(QWidget* parent, const QStringList& levels,
                                                        int suggested) override;
   void tell(QWidget* parent, const QString& sentence) override;
+  [[nodiscard]] std::optional<QString> cause(QWidget* parent, const QString& what, const QStringList& causes) override;
   [[nodiscard]] std::optional<LevelReason> tested(QWidget* parent, const QStringList& levels) override;
   [[nodiscard]] std::optional<Expectation> prediction(QWidget* parent, const QString& who) override;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;

@@ -59,6 +59,7 @@ Track::Track(QWidget* parent) : QWidget(parent) {
   add(core::Place::Question, tr("Question"), "questionPlaceButton");
   add(core::Place::Bench, tr("Bench"), "benchPlaceButton");
   add(core::Place::RunSheet, tr("Run sheet"), "runSheetPlaceButton");
+  add(core::Place::Passes, tr("Passes"), "passesPlaceButton");
   add(core::Place::Findings, tr("Findings"), "findingsPlaceButton");
   layout->addStretch(1);
 }

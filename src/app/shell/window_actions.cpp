@@ -54,6 +54,8 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        [&w] { w.goTo(core::Place::Bench); }},
       {id("runSheetAction"), look, tr("Run sheet"), QKeySequence(QStringLiteral("Ctrl+3")),
        [&w] { w.goTo(core::Place::RunSheet); }},
+      {id("passesAction"), look, tr("Passes"), QKeySequence(QStringLiteral("Ctrl+4")),
+       [&w] { w.goTo(core::Place::Passes); }},
       {id("findingsAction"), look, tr("Findings"), QKeySequence(QStringLiteral("Ctrl+5")),
        [&w] { w.goTo(core::Place::Findings); }},
       {id("doubtsAction"), look, tr("Doubts, open or close"), QKeySequence(QStringLiteral("Ctrl+0")),

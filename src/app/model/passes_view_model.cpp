@@ -1,0 +1,123 @@
+#include "app/model/passes_view_model.h"
+
+#include <QDateTime>
+#include <algorithm>
+#include <array>
+
+#include "core/exclusion.h"
+#include "core/percent.h"
+
+namespace app {
+namespace {
+
+double medianOf(std::vector<double> values) {
+  if (values.empty()) return 0;
+  std::sort(values.begin(), values.end());
+  const std::size_t middle = values.size() / 2;
+  return values.size() % 2 == 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
+}
+
+// Each pass against the middle of its own level: what differs between the levels is taken out.
+void takeOutLevels(std::vector<PassView>& passes) {
+  for (const core::Side side : {core::Side::Baseline, core::Side::Changed}) {
+    std::vector<double> values;
+    for (const PassView& pass : passes)
+      if (pass.side == side && pass.is_counted) values.push_back(pass.value);
+    const double middle = medianOf(values);
+    for (PassView& pass : passes)
+      if (pass.side == side && middle != 0) pass.percent_off = 100 * (pass.value / middle - 1);
+  }
+}
+
+}  // namespace
+
+QStringList exclusionCauses() {
+  QStringList causes;
+  for (const char* cause : core::kExclusionCauses) causes << QString::fromUtf8(cause);
+  return causes;
+}
+
+std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
+  std::vector<PassView> views;
+  if (!study_.hasStudy() || case_index >= study_.findings().cases.size()) return views;
+  const core::CaseFinding& finding = study_.findings().cases[case_index];
+  for (const core::Pass& pass : study_.session().recorded().passes) {
+    const core::Slot& slot = study_.session().schedule()[pass.slot];
+    if (slot.case_index != case_index || !pass.value) continue;
+    PassView view;
+    view.id = pass.id;
+    view.clock_s = static_cast<double>(pass.started_ms) / 1000;
+    view.clock = QDateTime::fromMSecsSinceEpoch(pass.started_ms).toString(QStringLiteral("HH:mm:ss"));
+    view.value = *pass.value;
+    view.side = slot.side;
+    view.visit = slot.visit;
+    view.title =
+        tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
+    view.is_excluded = !pass.excluded_because.empty();
+    view.is_counted = !slot.is_warm_up && !view.is_excluded;
+    view.is_odd = std::find(finding.odd_passes.begin(), finding.odd_passes.end(), pass.id) != finding.odd_passes.end();
+    QStringList remarks;
+    if (slot.is_warm_up) remarks << tr("never counts");
+    if (view.is_excluded) remarks << tr("left out: %1").arg(toQt(pass.excluded_because));
+    if (view.is_odd) remarks << tr("far from its fellows");
+    if (pass.others_busy_percent.value_or(0) > session::kQuietPercent)
+      remarks << tr("others used %1 % of a core").arg(*pass.others_busy_percent, 0, 'f', 0);
+    if (pass.throttled.value_or(0) > 0) remarks << tr("a limit set in");
+    view.remark = remarks.join(QStringLiteral("; "));
+    views.push_back(std::move(view));
+  }
+  takeOutLevels(views);
+  return views;
+}
+
+std::vector<VisitBand> PassesViewModel::bands() const {
+  std::vector<VisitBand> bands;
+  if (!study_.hasStudy()) return bands;
+  const store::Recorded& recorded = study_.session().recorded();
+  for (const core::Visit& visit : recorded.visits) {
+    VisitBand band{static_cast<double>(visit.started_ms) / 1000, 0, visit.planned, visit.side};
+    for (const core::Pass& pass : recorded.passes)
+      if (pass.visit_id == visit.id)
+        band.end_s = std::max(band.end_s, static_cast<double>(pass.started_ms) / 1000 + pass.duration_s);
+    if (band.end_s > band.begin_s) bands.push_back(band);
+  }
+  return bands;
+}
+
+QStringList PassesViewModel::cases() const {
+  QStringList titles;
+  if (!study_.hasStudy()) return titles;
+  for (const core::Case& a_case : study_.study().cases) titles << toQt(a_case.title() + " · " + a_case.metric.name);
+  return titles;
+}
+
+QStringList PassesViewModel::remarks(std::size_t case_index) const {
+  QStringList remarks;
+  if (!study_.hasStudy() || case_index >= study_.findings().cases.size()) return remarks;
+  const core::CaseFinding& finding = study_.findings().cases[case_index];
+  const auto percent = [](double ln) { return toQt(core::percentText(core::percentOfLn(ln))); };
+  if (finding.spread)
+    remarks << tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2);
+  if (finding.drift && finding.drift->is_estimable)
+    remarks << (finding.drift->is_flagged ? tr("It drifts by %1 an hour; with this order that pretends %2 to %3.")
+                                                .arg(percent(finding.drift->per_hour), percent(finding.drift->biasLo()),
+                                                     percent(finding.drift->biasHi()))
+                                          : tr("No drift is seen (%1 to %2 an hour).")
+                                                .arg(percent(finding.drift->lo), percent(finding.drift->hi)));
+  else if (finding.drift && finding.drift->visits > 0)
+    remarks << tr("Drift cannot be told from the change in this order.");
+  if (finding.warm_up && finding.warm_up->inference)
+    remarks << tr("The first pass of a visit differs by %1 from the others (%2 to %3).")
+                   .arg(percent(*finding.warm_up->difference), percent(finding.warm_up->inference->lo),
+                        percent(finding.warm_up->inference->hi));
+  return remarks;
+}
+
+QString PassesViewModel::progress() const {
+  const core::Findings& found = study_.findings();
+  if (found.recorded_passes == 0) return tr("none yet");
+  const QString passes = found.recorded_passes == 1 ? tr("1 pass") : tr("%1 passes").arg(found.recorded_passes);
+  return found.excluded_passes == 0 ? passes : passes + tr(", %1 left out").arg(found.excluded_passes);
+}
+
+}  // namespace app
