@@ -31,7 +31,7 @@ Options parse(const QApplication& application) {
                                 QStringLiteral("folder"));
   const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."),
                                 QStringLiteral("file"));
-  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, bench, sheet or findings."),
+  const QCommandLineOption place(QStringLiteral("place"), QStringLiteral("question, bench, sheet, passes or findings."),
                                  QStringLiteral("name"));
   parser.addOptions({theme, demo, shot, place});
   parser.process(application);

@@ -52,6 +52,7 @@ class Look : public support::WindowTest {
 
 TEST_F(Look, CutsNoTextAtTheUsualSize) {
   openDemo();
+  EXPECT_EQ(window_->width(), 1280);  // it did not have to grow
   window_->resize(1280, 800);
   onEveryPlace([this](const std::string& place) {
     EXPECT_LE(window_->minimumSizeHint().width(), 1280) << place;

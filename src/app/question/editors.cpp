@@ -180,6 +180,7 @@ CaseEditor::CaseEditor(QWidget* parent)
   threshold_->setRange(0, 1e6);
   threshold_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   trim_row->addWidget(threshold_);
+  threshold_->hide();  // before a case is loaded, the window is no wider for it
   connect(threshold_, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   auto* kind = new QPushButton(tr("Kind of case …"), this);
   kind->setObjectName(QStringLiteral("natureButton"));

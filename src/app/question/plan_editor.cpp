@@ -94,6 +94,8 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   auto* sizes = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_, looks_})
     sizes->addWidget(widget);
+  // Before a plan is loaded, the window is no wider for what belongs to another order.
+  for (QWidget* widget : std::initializer_list<QWidget*>{rounds_, passes_per_visit_, looks_}) widget->hide();
   auto* limits = new QHBoxLayout;
   limits->addWidget(warm_ups_);
   limits->addWidget(time_limit_);
