@@ -5,6 +5,7 @@
 #include <QFile>
 #include <QFileInfo>
 #include <algorithm>
+#include <cstdlib>
 #include <map>
 
 #include "bench/local_bench.h"
@@ -70,26 +71,32 @@ int Session::attemptsOf(std::size_t slot) const {
                                         [&](const core::Pass& pass) { return pass.slot == slot; }));
 }
 
-bool Session::isPending(std::size_t slot) const {
-  for (const core::Pass& pass : recorded_.passes)
-    if (pass.slot == slot && pass.status == core::PassStatus::Finished) return false;
-  const std::string subject = std::to_string(slot);
-  std::ptrdiff_t granted = 0;
+// All slots at once: a large study has thousands, and this is asked while a pass runs.
+std::vector<bool> Session::pendingSlots() const {
+  std::vector<int> left(schedule_.size(), 1 + study().plan.retries);
+  std::vector<bool> is_settled(schedule_.size(), false);
   for (const store::Event& event : recorded_.events) {
-    if (event.subject != subject) continue;
-    if (event.kind == events::kSkip) return false;
-    granted += event.kind == events::kRepeat;
+    if (event.kind == events::kStoppedAtLook) return std::vector<bool>(schedule_.size(), false);
+    if (event.kind != events::kSkip && event.kind != events::kRepeat) continue;
+    const std::size_t slot = std::strtoull(event.subject.c_str(), nullptr, 10);
+    if (slot >= schedule_.size()) continue;
+    if (event.kind == events::kSkip) is_settled[slot] = true;
+    left[slot] += event.kind == events::kRepeat;
   }
-  return attemptsOf(slot) < 1 + study().plan.retries + granted;
+  for (const core::Pass& pass : recorded_.passes) {
+    if (pass.slot >= schedule_.size()) continue;
+    --left[pass.slot];
+    if (pass.status == core::PassStatus::Finished) is_settled[pass.slot] = true;
+  }
+  std::vector<bool> pending(schedule_.size());
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) pending[slot] = !is_settled[slot] && left[slot] > 0;
+  return pending;
 }
 
 std::optional<std::size_t> Session::nextSlot() const {
-  const bool is_stopped = std::any_of(recorded_.events.begin(), recorded_.events.end(),
-                                      [](const store::Event& event) { return event.kind == events::kStoppedAtLook; });
-  if (is_stopped) return std::nullopt;
-  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
-    if (isPending(slot)) return slot;
-  return std::nullopt;
+  const std::vector<bool> pending = pendingSlots();
+  const auto next = std::find(pending.begin(), pending.end(), true);
+  return next == pending.end() ? std::nullopt : std::optional(static_cast<std::size_t>(next - pending.begin()));
 }
 
 double Session::secondsInPass() const {
@@ -125,8 +132,9 @@ std::map<int, double> Session::secondsByVisit() const {
   std::map<int, double> seconds;
   if (all.second == 0) return seconds;
   const int in_hand = recorded_.visits.empty() ? 0 : recorded_.visits.back().planned;
+  const std::vector<bool> pending = pendingSlots();
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
-    if (!isPending(slot)) continue;
+    if (!pending[slot]) continue;
     const int visit = schedule_[slot].visit;
     if (!seconds.contains(visit) && visit != in_hand) seconds[visit] = secondsBetweenVisits();
     const auto& [sum, count] = by_case[schedule_[slot].case_index];
@@ -267,7 +275,8 @@ void Session::goOn() {
   if (is_stopping_) return finishStop();
   const auto slot = nextSlot();
   const bool visit_goes_on = slot && isVisitInHand(schedule_[*slot]);
-  if (visit_goes_on && !settings_are_on_)  // a visit that was interrupted; its settings were put back then
+  if (visit_goes_on) is_level_confirmed_ = false;  // it was for this visit, not for the next level
+  if (visit_goes_on && !settings_are_on_)          // a visit that was interrupted; its settings were put back then
     if (auto applied = applySettings(schedule_[*slot].side); !applied) return hold(applied.error());
   if (visit_goes_on && isStabilityDue()) return testStability();
   if (const auto due = measurementDue(visit_goes_on)) return measure(*due);

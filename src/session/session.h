@@ -213,7 +213,7 @@ class Session : public QObject {
   void filePass(MeasuredPass measured);
   void finishStop();
   [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
-  [[nodiscard]] bool isPending(std::size_t slot) const;
+  [[nodiscard]] std::vector<bool> pendingSlots() const;
   [[nodiscard]] int attemptsOf(std::size_t slot) const;
   void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
   core::Status note(const std::string& kind, const std::string& subject, const std::string& text,

@@ -1,7 +1,9 @@
 // What a person does to a study while it is worked on: each act is on record, with who and when.
 #include <QDateTime>
+#include <QDir>
 #include <algorithm>
 #include <array>
+#include <set>
 
 #include <fmt/format.h>
 
@@ -26,12 +28,14 @@ bool isEmpty(const std::string& text) { return text.find_first_not_of(" \t\n") =
 }  // namespace
 
 core::Status Session::repeatFailed() {
-  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
-    const bool has_failed = attemptsOf(slot) > 0 && !isPending(slot) &&
-                            std::none_of(recorded_.passes.begin(), recorded_.passes.end(), [&](const core::Pass& pass) {
-                              return pass.slot == slot && pass.status == core::PassStatus::Finished;
-                            });
-    if (!has_failed) continue;
+  std::set<std::size_t> failed;
+  for (const core::Pass& pass : recorded_.passes)
+    if (pass.status == core::PassStatus::Failed) failed.insert(pass.slot);
+  for (const core::Pass& pass : recorded_.passes)
+    if (pass.status == core::PassStatus::Finished) failed.erase(pass.slot);
+  const std::vector<bool> pending = pendingSlots();
+  for (const std::size_t slot : failed) {
+    if (pending[slot]) continue;
     if (auto noted = note(events::kRepeat, std::to_string(slot), "another attempt at a failed pass"); !noted)
       return noted;
   }
@@ -205,9 +209,11 @@ core::Status Session::stateStable(core::Side side, const std::string& how) {
 }
 
 core::Status Session::setSecondFolder(const std::string& folder) {
-  if (!folder.empty())
-    if (auto copied = file_.copyTo(copyPath(path(), folder)); !copied) return copied;
-  return copies_.setFolder(absolutePath(), folder);
+  if (folder.empty()) return copies_.setFolder(absolutePath(), folder);
+  // As it is seen from here: the next program may stand elsewhere.
+  const std::string whole = QDir(QString::fromStdString(folder)).absolutePath().toStdString();
+  if (auto copied = file_.copyTo(copyPath(path(), whole)); !copied) return copied;
+  return copies_.setFolder(absolutePath(), whole);
 }
 
 core::Status Session::note(const std::string& kind, const std::string& subject, const std::string& text,

@@ -431,6 +431,19 @@ TEST_F(Sheets, NeverReplaceSomethingElseByACopy) {
   EXPECT_EQ(support::contents(folder_ / "study.copy.ironlever"), "a shopping list");
 }
 
+TEST_F(Sheets, WaitForTheFlipAlsoWhereTheyWereInterruptedInTheVisitBefore) {
+  core::Study one = study("test -e twice || { touch twice; sleep 30; }; echo '{\"seconds\": 1}'", 2);
+  one.kind = "memory_speed";  // set by hand: nothing here sets a level
+  const auto session = sessionFor(one);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return std::filesystem::exists(folder_ / "twice"); }));
+  session->stopNow();
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  runToEnd(*session);  // the person goes on with the visit; that says nothing of the next level
+  EXPECT_EQ(session->state(), State::Idle);
+  EXPECT_EQ(session->recorded().passes.size(), 2U);
+}
+
 TEST_F(Sheets, AskForAPersonWhereALevelGoesBeyondTheMaker) {
   core::Study one = study();
   put("/sys/class/powercap/zone0/constraint_0_power_limit_uw", "65000000");

@@ -2,6 +2,8 @@
 
 #include <QDateTime>
 #include <cmath>
+#include <map>
+#include <set>
 
 #include "core/variable_kind.h"
 
@@ -35,16 +37,17 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
   const auto next = session.nextSlot();
   const auto seconds = session.secondsByVisit();
   double begins_s = -session.secondsInPass();
+  std::set<std::size_t> on_record;
+  for (const core::Pass& pass : session.recorded().passes) on_record.insert(pass.slot);
+  std::map<int, std::pair<int, int>> counts;  // of each visit: its slots, and those on record
+  for (std::size_t i = 0; i < session.schedule().size(); ++i) {
+    auto& [slot_count, recorded] = counts[session.schedule()[i].visit];
+    ++slot_count;
+    recorded += on_record.contains(i) ? 1 : 0;
+  }
   std::vector<VisitCard> cards;
   for (const core::PlannedVisit& planned : core::visitsOf(study_.study().plan)) {
-    int slot_count = 0;
-    int recorded = 0;
-    for (std::size_t i = 0; i < session.schedule().size(); ++i) {
-      if (session.schedule()[i].visit != planned.number) continue;
-      ++slot_count;
-      for (const core::Pass& pass : session.recorded().passes)
-        if (pass.slot == i && pass.attempt == 1) ++recorded;
-    }
+    const auto [slot_count, recorded] = counts[planned.number];
     VisitCard card;
     card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().level(planned.side).name));
     card.words = recorded == slot_count && slot_count > 0 ? tr("%1 passes, done").arg(slot_count)
