@@ -9,6 +9,7 @@
 #include "bench/sysfs_text.h"
 #include "core/device_path.h"
 #include "store/frame_log.h"
+#include "store/log_shape.h"
 
 namespace {
 
@@ -57,17 +58,32 @@ void frameLog(std::string_view bytes) {
   for (const double frame_ms : *frames) demand(frame_ms > 0);
 }
 
+void logShape(std::string_view bytes) {
+  const auto shape = store::detectShape(bytes, "log");
+  if (!shape) return;
+  demand(shape->time_column < shape->columns.size() && shape->ms_per_unit > 0);
+  const auto runs = store::importLog(bytes, *shape, "log");
+  if (!runs) return;
+  demand(!runs->empty());
+  for (const store::ImportedRun& run : *runs) {
+    demand(!run.frame_ms.empty());
+    for (const double frame_ms : run.frame_ms) demand(frame_ms > 0);
+    for (const auto& values : run.others) demand(values.size() == run.frame_ms.size());
+  }
+}
+
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size == 0) return 0;
   const std::string_view bytes(reinterpret_cast<const char*>(data) + 1, size - 1);
-  switch (data[0] % 5) {
+  switch (data[0] % 6) {
     case 0: smbios(bytes); break;
     case 1: pciConfig(bytes); break;
     case 2: resource(bytes); break;
     case 3: sysfsText(bytes); break;
-    default: frameLog(bytes); break;
+    case 4: frameLog(bytes); break;
+    default: logShape(bytes); break;
   }
   return 0;
 }

@@ -74,6 +74,14 @@ int runCommandLine(int argc, char** argv) {
   unreachable->add_option("study", path, "The study file")->required();
   unreachable->add_option("level", what, "Its name")->required();
   unreachable->add_option("reason", text, "What was tried, and what happened")->required();
+  MeasureOptions measure_options;
+  CLI::App* measure = app.add_subcommand("measure", "Read a log of frames of any shape, and print what it says");
+  measure->add_option("log", measure_options.path, "Delimited text, JSON lines, or one number a line")->required();
+  auto* column = measure->add_option("--column", measure_options.column, "The column that tells the time");
+  measure->add_flag("--stamps", measure_options.are_stamps, "That column holds moments, not durations")->needs(column);
+  measure->add_option("--unit", measure_options.unit, "s, ms, us or ns");
+  measure->add_option("--target", measure_options.target_fps, "The rate to hold, FPS")->check(CLI::PositiveNumber);
+  measure->add_flag("--json", measure_options.as_json, "For scripts");
   double percent = 0;
   const auto add_act = [&](const char* name, const char* words, const char* first, const char* second) {
     CLI::App* act = app.add_subcommand(name, words);
@@ -123,6 +131,8 @@ int runCommandLine(int argc, char** argv) {
     done = stateCommand(path, what, text);
   else if (unreachable->parsed())
     done = notReachableCommand(path, what, text);
+  else if (measure->parsed())
+    done = measureCommand(measure_options, std::cout);
   else if (tested->parsed())
     done = testedCommand(path, what, text);
   else if (skip->parsed())

@@ -33,6 +33,17 @@ struct RunOptions {
 [[nodiscard]] core::Status installResume(std::ostream& out);
 [[nodiscard]] core::Status removeResume(std::ostream& out);
 
+struct MeasureOptions {
+  std::string path;
+  std::string column;       ///< the time's; empty: found out
+  bool are_stamps = false;  ///< that column holds moments, not durations
+  std::string unit;         ///< s, ms, us or ns; empty: found out
+  double target_fps = 60;
+  bool as_json = false;
+};
+/// Prints what the frames of a log say, of whatever shape it is, and how it was read.
+[[nodiscard]] core::Status measureCommand(const MeasureOptions& options, std::ostream& out);
+
 /// What a person does to a study's sheet, each with a reason, a name or a folder; it goes into the logbook.
 [[nodiscard]] core::Status skipCommand(const std::string& study_path, const std::string& reason);
 [[nodiscard]] core::Status addRoundCommand(const std::string& study_path, const std::string& reason);

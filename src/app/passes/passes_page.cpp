@@ -12,6 +12,7 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
+#include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 
 namespace app {
@@ -132,18 +133,7 @@ void PassesPage::fillCases() {
 }
 
 void PassesPage::restyle() {
-  plot_->setBackground(theme().sheet);
-  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
-    axis->setBasePen(QPen(theme().line));
-    axis->setTickPen(QPen(theme().line));
-    axis->setSubTickPen(Qt::NoPen);
-    axis->grid()->setPen(QPen(theme().line, 0, Qt::DotLine));
-    axis->grid()->setZeroLinePen(QPen(theme().soft_ink, 1));
-    axis->setTickLabelColor(theme().soft_ink);
-    axis->setLabelColor(theme().soft_ink);
-    axis->setTickLabelFont(textFont(TextSize::Small));
-    axis->setLabelFont(textFont(TextSize::Small));
-  }
+  stylePlot(*plot_);
   if (study_.hasStudy()) refresh();
 }
 

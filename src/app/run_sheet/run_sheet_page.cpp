@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/run_sheet/visit_cards.h"
+#include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 
 namespace app {
@@ -166,17 +167,7 @@ void RunSheetPage::restyle() {
                                       "#handCaution { background: %3; border: 1px solid "
                                       "%2; border-radius: 3px; padding: 8px; }")
                            .arg(theme().sheet.name(), theme().line.name(), theme().caution_sheet.name()));
-  plot_->setBackground(theme().sheet);
-  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
-    axis->setBasePen(QPen(theme().line));
-    axis->setTickPen(QPen(theme().line));
-    axis->setSubTickPen(Qt::NoPen);
-    axis->grid()->setPen(QPen(theme().line, 0, Qt::DotLine));
-    axis->setTickLabelColor(theme().soft_ink);
-    axis->setLabelColor(theme().soft_ink);
-    axis->setTickLabelFont(textFont(TextSize::Small));
-    axis->setLabelFont(textFont(TextSize::Small));
-  }
+  stylePlot(*plot_);
   if (study_.hasStudy()) refresh();
 }
 

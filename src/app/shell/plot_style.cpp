@@ -1,0 +1,24 @@
+#include "app/shell/plot_style.h"
+
+#include <qcustomplot.h>
+
+#include "app/shell/theme.h"
+
+namespace app {
+
+void stylePlot(QCustomPlot& plot) {
+  plot.setBackground(theme().sheet);
+  for (QCPAxis* axis : {plot.xAxis, plot.yAxis}) {
+    axis->setBasePen(QPen(theme().line));
+    axis->setTickPen(QPen(theme().line));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->grid()->setPen(QPen(theme().line, 0, Qt::DotLine));
+    axis->grid()->setZeroLinePen(QPen(theme().soft_ink, 1));
+    axis->setTickLabelColor(theme().soft_ink);
+    axis->setLabelColor(theme().soft_ink);
+    axis->setTickLabelFont(textFont(TextSize::Small));
+    axis->setLabelFont(textFont(TextSize::Small));
+  }
+}
+
+}  // namespace app

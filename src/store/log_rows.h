@@ -1,0 +1,26 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace store {
+
+/// A line of a log that holds data, with its number.
+struct LogLine {
+  std::string_view text;
+  std::size_t number = 0;  ///< from 1, counting every line
+};
+
+/// Without a byte order mark, line ends, empty lines and comments (#, ; or //).
+[[nodiscard]] std::vector<LogLine> dataLines(std::string_view text);
+
+/// The fields of a line. Quotes keep a delimiter together, doubled quotes stand for one; a delimiter of ' ' takes any
+/// run of blanks, 0 takes the whole line.
+[[nodiscard]] std::vector<std::string> fieldsOf(std::string_view line, char delimiter);
+
+/// A finite number with a decimal point or, where so asked, a decimal comma; nothing for any other text.
+[[nodiscard]] std::optional<double> numberIn(std::string_view field, bool has_decimal_comma);
+
+}  // namespace store

@@ -1,0 +1,376 @@
+#include "store/log_shape.h"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <cmath>
+#include <limits>
+#include <map>
+#include <set>
+
+#include <nlohmann/json.hpp>
+
+#include "store/log_rows.h"
+
+namespace store {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using nlohmann::ordered_json;
+
+// So many rows tell the shape; the rest is only read.
+constexpr std::size_t kLooked = 400;
+// What a column of durations is called.
+constexpr std::array kDurationWords{"frame", "delta", "duration", "interval"};
+
+std::string lower(std::string text) {
+  std::transform(text.begin(), text.end(), text.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  return text;
+}
+
+double medianOf(std::vector<double> values) {
+  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+  std::nth_element(values.begin(), middle, values.end());
+  return *middle;
+}
+
+bool isNumeric(const std::vector<std::string>& fields, bool has_decimal_comma) {
+  return std::all_of(fields.begin(), fields.end(),
+                     [&](const std::string& field) { return numberIn(field, has_decimal_comma).has_value(); });
+}
+
+/// The rows of a log as texts, each with its line.
+struct Rows {
+  std::vector<std::vector<std::string>> fields;
+  std::vector<std::size_t> numbers;
+};
+
+// How many fields the lines have with a delimiter: nothing where they disagree.
+std::optional<std::size_t> fieldCount(const std::vector<LogLine>& lines, char delimiter) {
+  const std::size_t looked = std::min(lines.size(), kLooked);
+  std::map<std::size_t, std::size_t> counts;
+  for (std::size_t i = 0; i < looked; ++i) ++counts[fieldsOf(lines[i].text, delimiter).size()];
+  const auto most =
+      std::max_element(counts.begin(), counts.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+  return 10 * most->second >= 9 * looked ? std::optional(most->first) : std::nullopt;
+}
+
+// A decimal comma and a comma between fields look alike. It is a decimal comma where every line is one such number, or
+// where fields that another delimiter parts hold one.
+bool hasDecimalComma(const std::vector<LogLine>& lines, char delimiter, bool has_header) {
+  bool has_seen = false;
+  for (std::size_t i = has_header ? 1 : 0; i < std::min(lines.size(), kLooked); ++i)
+    for (const std::string& field : fieldsOf(lines[i].text, delimiter)) {
+      if (field.find(',') == std::string::npos) continue;
+      if (!numberIn(field, true)) return false;
+      has_seen = true;
+    }
+  return has_seen;
+}
+
+// One number a line with a decimal comma has one comma in each row and none in its header.
+bool isSingleWithComma(const std::vector<LogLine>& lines) {
+  const bool has_header = !numberIn(lines.front().text, true);
+  if (has_header && lines.front().text.find(',') != std::string_view::npos) return false;
+  if (!has_header && lines.front().text.find(',') == std::string_view::npos) return false;
+  return lines.size() > 1 && hasDecimalComma(lines, 0, has_header);
+}
+
+char delimiterOf(const std::vector<LogLine>& lines) {
+  if (isSingleWithComma(lines)) return 0;
+  for (const char delimiter : {';', '\t', '|', ',', ' '})
+    if (const auto count = fieldCount(lines, delimiter); count && *count > 1) return delimiter;
+  return 0;
+}
+
+// "frame time (ms)", "t_us", "Sekunden"-like names are left to the size of the numbers.
+std::optional<double> unitInName(const std::string& name) {
+  static const std::array<std::pair<const char*, double>, 4> units{{{"ms", 1}, {"us", 1e-3}, {"ns", 1e-6}, {"s", 1e3}}};
+  std::string word;
+  std::vector<std::string> words;
+  for (const char c : lower(name) + " ") {
+    if (std::isalpha(static_cast<unsigned char>(c)) != 0) {
+      word += c;
+    } else if (!word.empty()) {
+      words.push_back(std::exchange(word, {}));
+    }
+  }
+  for (const auto& [unit, ms] : units)
+    if (std::find(words.begin(), words.end(), unit) != words.end()) return ms;
+  return std::nullopt;
+}
+
+// A frame lasts between half a millisecond and a few seconds.
+double unitBySize(double typical) {
+  if (typical < 0.3) return 1e3;
+  if (typical < 300) return 1;
+  return typical < 3e5 ? 1e-3 : 1e-6;
+}
+
+struct Column {
+  std::vector<double> values;
+  bool is_numeric = true;
+
+  [[nodiscard]] bool isSteadyPositive() const {
+    return is_numeric && std::all_of(values.begin(), values.end(), [](double v) { return v > 0; });
+  }
+  /// Mostly rising: it may fall back where another run begins.
+  [[nodiscard]] bool isIncreasing() const {
+    if (!is_numeric || values.size() < 3) return false;
+    std::size_t rises = 0;
+    for (std::size_t i = 1; i < values.size(); ++i) rises += values[i] > values[i - 1] || isReset(i);
+    return 10 * rises >= 9 * (values.size() - 1);
+  }
+  /// Where another run begins, the clock that rose until then starts anew.
+  [[nodiscard]] bool isReset(std::size_t i) const {
+    return i >= 2 && values[i - 1] > values[i - 2] && values[i] <= values.front();
+  }
+  [[nodiscard]] double typicalStep() const {
+    std::vector<double> steps;
+    for (std::size_t i = 1; i < values.size(); ++i)
+      if (values[i] > values[i - 1]) steps.push_back(values[i] - values[i - 1]);
+    return steps.empty() ? 0 : medianOf(steps);
+  }
+  [[nodiscard]] bool isCounter() const {
+    return isIncreasing() && std::all_of(values.begin(), values.end(), [](double v) { return v == std::floor(v); }) &&
+           typicalStep() == 1;
+  }
+};
+
+std::vector<Column> columnsOf(const Rows& rows, std::size_t count, bool has_decimal_comma) {
+  std::vector<Column> columns(count);
+  for (std::size_t i = 0; i < std::min(rows.fields.size(), kLooked); ++i)
+    for (std::size_t c = 0; c < count; ++c) {
+      const auto number = c < rows.fields[i].size() ? numberIn(rows.fields[i][c], has_decimal_comma) : std::nullopt;
+      columns[c].is_numeric = columns[c].is_numeric && number.has_value();
+      if (number) columns[c].values.push_back(*number);
+    }
+  return columns;
+}
+
+bool saysDuration(const std::string& name) {
+  const std::string text = lower(name);
+  return std::any_of(kDurationWords.begin(), kDurationWords.end(),
+                     [&](const char* word) { return text.find(word) != std::string::npos; });
+}
+
+// A few frames may grow longer one after the other by chance; many do not.
+bool isStamp(const std::string& name, const Column& column) {
+  constexpr std::size_t kNoChance = 8;
+  return column.isIncreasing() && (column.values.size() >= kNoChance || !saysDuration(name));
+}
+
+// How well a column would do as the time of the frames; 0: not at all.
+int fitness(const std::string& name, const Column& column) {
+  const std::string text = lower(name);
+  const auto says = [&](const char* word) { return text.find(word) != std::string::npos; };
+  if (column.isCounter() || !column.is_numeric) return 0;
+  const bool is_stamp = isStamp(name, column);
+  if (!is_stamp && !column.isSteadyPositive()) return 0;
+  int points = is_stamp ? 2 : 3;
+  if (saysDuration(name)) points += 3;
+  if (says("time") || unitInName(name)) points += 2;
+  if (says("fps") || says("rate") || says("temp") || says("power") || says("clock") || says("load") || says("gpu") ||
+      says("cpu") || says("mhz") || says("%"))
+    points -= 4;
+  return std::max(points, 1);
+}
+
+bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
+  int best = 0;
+  for (std::size_t c = 0; c < columns.size(); ++c) {
+    const int points = fitness(shape.columns[c], columns[c]);
+    if (points <= best) continue;
+    best = points;
+    shape.time_column = c;
+  }
+  if (best == 0) return false;
+  const Column& time = columns[shape.time_column];
+  shape.meaning = isStamp(shape.columns[shape.time_column], time) ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
+  const double typical = shape.meaning == TimeMeaning::TimeStamp ? time.typicalStep() : medianOf(time.values);
+  shape.ms_per_unit = unitInName(shape.columns[shape.time_column]).value_or(unitBySize(typical));
+  return true;
+}
+
+// A column of a name that says so, with few values that each stay for a stretch.
+void chooseRuns(LogShape& shape, const Rows& rows) {
+  for (std::size_t c = 0; c < shape.columns.size(); ++c) {
+    const std::string name = lower(shape.columns[c]);
+    const bool is_named = name == "run" || name == "pass" || name == "lap" || name == "iteration" || name == "session";
+    if (is_named && c != shape.time_column) {
+      std::set<std::string> values;
+      for (const auto& fields : rows.fields)
+        if (c < fields.size()) values.insert(fields[c]);
+      if (values.size() > 1) shape.run_column = c;
+    }
+  }
+}
+
+core::Result<ordered_json> jsonRow(const LogLine& line, const std::string& log_name) {
+  const auto object = ordered_json::parse(line.text, nullptr, false);
+  if (object.is_object()) return object;
+  return Error{ErrorKind::Malformed, "this line is no JSON object", log_name + ", line " + std::to_string(line.number),
+               "Look whether it is cut off; nothing was imported"};
+}
+
+core::Result<Rows> rowsOf(const std::vector<LogLine>& lines, const LogShape& shape, const std::string& log_name,
+                          std::size_t most) {
+  Rows rows;
+  for (std::size_t i = shape.has_header ? 1 : 0; i < lines.size() && rows.fields.size() < most; ++i) {
+    rows.numbers.push_back(lines[i].number);
+    if (!shape.is_json_lines) {
+      rows.fields.push_back(fieldsOf(lines[i].text, shape.delimiter));
+      continue;
+    }
+    const auto object = jsonRow(lines[i], log_name);
+    if (!object) return object.error();
+    std::vector<std::string> fields;
+    for (const std::string& column : shape.columns) {
+      const auto value = object->find(column);
+      fields.push_back(value == object->end() ? "" : value->is_string() ? value->get<std::string>() : value->dump());
+    }
+    rows.fields.push_back(std::move(fields));
+  }
+  return rows;
+}
+
+bool isBinary(std::string_view text) { return text.substr(0, 4096).find('\0') != std::string_view::npos; }
+
+core::Result<LogShape> layoutOf(const std::vector<LogLine>& lines, const std::string& log_name) {
+  LogShape shape;
+  shape.is_json_lines = lines.front().text.starts_with('{');
+  if (shape.is_json_lines) {
+    const auto first = jsonRow(lines.front(), log_name);
+    if (!first) return first.error();
+    for (const auto& [key, value] : first->items()) shape.columns.push_back(key);
+    return shape;
+  }
+  shape.delimiter = delimiterOf(lines);
+  const bool first_with_comma =
+      shape.delimiter != ',' && isNumeric(fieldsOf(lines.front().text, shape.delimiter), true);
+  shape.has_header = !isNumeric(fieldsOf(lines.front().text, shape.delimiter), false) && !first_with_comma;
+  shape.has_decimal_comma = shape.delimiter != ',' && hasDecimalComma(lines, shape.delimiter, shape.has_header);
+  shape.columns = fieldsOf(lines.front().text, shape.delimiter);
+  if (!shape.has_header)
+    for (std::size_t c = 0; c < shape.columns.size(); ++c) shape.columns[c] = "column " + std::to_string(c + 1);
+  return shape;
+}
+
+/// Builds runs row by row.
+class Importer {
+ public:
+  Importer(const LogShape& shape, const std::string& log_name) : shape_(shape), log_name_(log_name) {}
+
+  core::Status add(const std::vector<std::string>& fields, std::size_t line) {
+    if (fields.size() != shape_.columns.size())
+      return problem(line, "",
+                     std::to_string(fields.size()) + " fields stand where " + std::to_string(shape_.columns.size()) +
+                         " are expected");
+    const std::string& text = fields[shape_.time_column];
+    const auto time = numberIn(text, shape_.has_decimal_comma);
+    if (!time) return problem(line, shape_.columns[shape_.time_column], "'" + text.substr(0, 40) + "' is no number");
+    const std::string run = shape_.run_column ? fields[*shape_.run_column] : "";
+    const bool falls_back = shape_.meaning == TimeMeaning::TimeStamp && stamp_ && *time < *stamp_;
+    const bool is_clock_broken = falls_back && *stamp_ - *time < 0.5 * (*stamp_ - first_stamp_);
+    if (is_clock_broken && !shape_.run_column)
+      return problem(line, shape_.columns[shape_.time_column], "the clock jumps back");
+    if (runs_.empty() || (shape_.run_column && run != run_) || (falls_back && !shape_.run_column)) begin(run);
+    run_ = run;
+    if (shape_.meaning == TimeMeaning::Duration && *time <= 0)
+      return problem(line, shape_.columns[shape_.time_column], "'" + text + "' is no duration: it must be above 0");
+    if (stamp_ && *time == *stamp_ && shape_.meaning == TimeMeaning::TimeStamp)
+      return problem(line, shape_.columns[shape_.time_column], "two frames begin at the same moment");
+    const auto frame_ms = frameFrom(*time);
+    if (frame_ms && !(*frame_ms > 0 && std::isfinite(*frame_ms)))
+      return problem(line, shape_.columns[shape_.time_column], "'" + text.substr(0, 40) + "' is out of all range");
+    take(*time, frame_ms, fields);
+    return core::Done{};
+  }
+
+  std::vector<ImportedRun> runs() {
+    // Of time stamps the last frame's end is not known: it is no frame.
+    if (shape_.meaning == TimeMeaning::TimeStamp)
+      for (ImportedRun& run : runs_)
+        for (auto& values : run.others) values.resize(run.frame_ms.size());
+    std::erase_if(runs_, [](const ImportedRun& run) { return run.frame_ms.empty(); });
+    return std::move(runs_);
+  }
+
+ private:
+  Error problem(std::size_t line, const std::string& column, const std::string& what) const {
+    const std::string place = column.empty() ? "" : ", column '" + column + "'";
+    return {ErrorKind::Malformed, what, log_name_ + ", line " + std::to_string(line) + place,
+            "Correct the log or its shape; nothing was imported"};
+  }
+  void begin(const std::string& run) {
+    runs_.push_back({run.empty() ? "run " + std::to_string(runs_.size() + 1) : run, {}, {}});
+    runs_.back().others.resize(shape_.columns.size() - 1 - (shape_.run_column ? 1 : 0));
+    stamp_.reset();
+  }
+  /// The frame that this row tells of: its own, or the one that ends here; nothing at the first moment of a run.
+  [[nodiscard]] std::optional<double> frameFrom(double time) const {
+    if (shape_.meaning == TimeMeaning::Duration) return time * shape_.ms_per_unit;
+    return stamp_ ? std::optional((time - *stamp_) * shape_.ms_per_unit) : std::nullopt;
+  }
+  void take(double time, std::optional<double> frame_ms, const std::vector<std::string>& fields) {
+    ImportedRun& run = runs_.back();
+    if (frame_ms) run.frame_ms.push_back(*frame_ms);
+    if (!stamp_) first_stamp_ = time;
+    stamp_ = time;
+    std::size_t other = 0;
+    for (std::size_t c = 0; c < fields.size(); ++c) {
+      if (c == shape_.time_column || c == shape_.run_column) continue;
+      run.others[other++].push_back(
+          numberIn(fields[c], shape_.has_decimal_comma).value_or(std::numeric_limits<double>::quiet_NaN()));
+    }
+  }
+
+  const LogShape& shape_;
+  std::string log_name_;
+  std::vector<ImportedRun> runs_;
+  std::string run_;
+  std::optional<double> stamp_;
+  double first_stamp_ = 0;
+};
+
+}  // namespace
+
+core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name) {
+  if (isBinary(text))
+    return Error{ErrorKind::Malformed, "this is binary data, no text", log_name, "Export it as delimited text"};
+  const std::vector<LogLine> lines = dataLines(text);
+  if (lines.empty()) return Error{ErrorKind::TooFew, "the log is empty", log_name, "Choose a log that holds frames"};
+  auto shape = layoutOf(lines, log_name);
+  if (!shape) return shape;
+  const auto rows = rowsOf(lines, *shape, log_name, kLooked);
+  if (!rows) return rows.error();
+  if (rows->fields.empty())
+    return Error{ErrorKind::TooFew, "the log has a header and no rows", log_name, "Choose a log that holds frames"};
+  const auto columns = columnsOf(*rows, shape->columns.size(), shape->has_decimal_comma);
+  if (!chooseTime(*shape, columns))
+    return Error{
+        ErrorKind::Malformed, "no column can be the time of the frames",
+        log_name + ", line " + std::to_string(rows->numbers.front()),
+        "A duration is a number above 0 in every row, a time stamp a number that rises: look at the first rows"};
+  chooseRuns(*shape, *rows);
+  return shape;
+}
+
+core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const LogShape& shape,
+                                                 const std::string& log_name) {
+  if (shape.time_column >= shape.columns.size() || (shape.run_column && *shape.run_column >= shape.columns.size()))
+    return Error{ErrorKind::OutOfRange, "the shape names a column that is not there", log_name,
+                 "Choose another column"};
+  const auto rows = rowsOf(dataLines(text), shape, log_name, std::numeric_limits<std::size_t>::max());
+  if (!rows) return rows.error();
+  Importer importer(shape, log_name);
+  for (std::size_t i = 0; i < rows->fields.size(); ++i)
+    if (auto added = importer.add(rows->fields[i], rows->numbers[i]); !added) return added.error();
+  auto runs = importer.runs();
+  if (runs.empty()) return Error{ErrorKind::TooFew, "the log holds no frame", log_name, "Choose a longer log"};
+  return runs;
+}
+
+}  // namespace store

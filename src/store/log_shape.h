@@ -1,0 +1,52 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/result.h"
+
+namespace store {
+
+/// What the numbers of a log's time column are.
+enum class TimeMeaning {
+  Duration,  ///< of each frame
+  TimeStamp  ///< at which each frame began: a frame lasts until the next one
+};
+
+/// How a text of frames is laid out: found out from the text itself, and corrected by a person where it was found
+/// wrong.
+struct LogShape {
+  char delimiter = ',';  ///< between fields; ' ' stands for any run of blanks; 0: one number a line
+  bool has_decimal_comma = false;
+  bool is_json_lines = false;  ///< one JSON object a line; its keys are the columns
+  bool has_header = false;
+  std::vector<std::string> columns;  ///< their names; "column 1" where the log names none
+  std::size_t time_column = 0;       ///< which of them tells the time
+  TimeMeaning meaning = TimeMeaning::Duration;
+  double ms_per_unit = 1;                 ///< of the time column
+  std::optional<std::size_t> run_column;  ///< a column that tells several runs in one file apart
+
+  bool operator==(const LogShape&) const = default;
+};
+
+/// Finds out the shape of a delimited text, of JSON lines or of one number a line. Byte order mark, CRLF, quoted
+/// fields, comment lines (#, ; or //) and empty lines are no obstacle. Of the numeric columns a steady positive one is
+/// a duration, an increasing one is a time stamp; the unit is read from the column's name, else from the size of its
+/// numbers. Errors  TooFew for a text without rows; Malformed for binary data, or where no column can be a time
+[[nodiscard]] core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name);
+
+/// One run of a log, whole.
+struct ImportedRun {
+  std::string name;  ///< what the run column says; else "run 1"
+  std::vector<double> frame_ms;
+  std::vector<std::vector<double>> others;  ///< the numeric columns besides time and run, in their order; NaN for gaps
+};
+
+/// Reads a log by its shape. A new run begins where the run column changes, or a time stamp falls back.
+/// Errors  Malformed{line, column} for the first row that does not fit: nothing is imported by halves
+[[nodiscard]] core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const LogShape& shape,
+                                                               const std::string& log_name);
+
+}  // namespace store
