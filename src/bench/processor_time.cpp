@@ -54,7 +54,8 @@ std::optional<ProcessorTime> processorTime(const BenchConnection& bench) {
 std::optional<double> othersBusyPercent(const ProcessorTime& before, const ProcessorTime& after, double own_s) {
   const auto cores = static_cast<double>(std::max<std::size_t>(1, after.cores.size()));
   const double elapsed_s = (after.all_s - before.all_s) / cores;
-  if (elapsed_s <= 0) return std::nullopt;
+  constexpr double kShortest = 0.5;
+  if (elapsed_s < kShortest) return std::nullopt;
   return std::max(0.0, 100 * (after.busy_s - before.busy_s - own_s) / elapsed_s);
 }
 

@@ -22,7 +22,8 @@ struct ProcessorTime {
 [[nodiscard]] std::optional<ProcessorTime> processorTime(const BenchConnection& bench);
 
 /// How busy other programs kept the machine between two moments, in percent of one core, when our own and those that we
-/// started used `own_s` of processor time. Nothing where no time passed in between.
+/// started used `own_s` of processor time. Nothing where less than half a second passed in
+/// between: the kernel counts in hundredths.
 [[nodiscard]] std::optional<double> othersBusyPercent(const ProcessorTime& before, const ProcessorTime& after,
                                                       double own_s);
 

@@ -47,6 +47,12 @@ ordered_json caseJson(const core::CaseFinding& finding) {
                    {"counted_changed", finding.counted_changed},
                    {"failed", finding.failed}};
   if (!finding.why_no_effect.empty()) out["why_no_effect"] = finding.why_no_effect;
+  if (finding.difference) {
+    const auto& interval = finding.difference->interval;
+    out["difference"] = {{"value", finding.difference->value},
+                         {"lo", interval ? ordered_json(interval->first) : ordered_json()},
+                         {"hi", interval ? ordered_json(interval->second) : ordered_json()}};
+  }
   if (!finding.effect) return out;
   out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit);
   out["baseline"] = finding.effect->level_baseline;
@@ -143,10 +149,15 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"recorded_passes", findings.recorded_passes},
                    {"failed_passes", findings.failed_passes},
                    {"retired_passes", findings.retired_passes},
+                   {"excluded_passes", findings.excluded_passes},
                    {"plan_complete", findings.is_plan_complete},
+                   {"school", core::schoolName(study.school)},
+                   {"predictions", ordered_json::array()},
                    {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};
+  for (const core::Prediction& one : judgement.predictions)
+    out["predictions"].push_back({{"person", one.person}, {"percent", one.percent}});
   out["sealed"] = judgement.is_sealed;
   if (judgement.is_sealed) out["suite"] = nullptr;
   for (const core::CaseFinding& finding : findings.cases)

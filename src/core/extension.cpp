@@ -119,6 +119,7 @@ Study withOneMoreRound(const Study& study) {
                             : first < other ? Side::Baseline
                                             : Side::Changed);
   ++more.plan.rounds;
+  if (!more.plan.looks.empty()) more.plan.looks.back() = more.plan.rounds;  // the last look is at the end
   return more;
 }
 

@@ -400,6 +400,17 @@ TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
   EXPECT_TRUE(nextText().startsWith(QStringLiteral("Go on: visit 7"))) << nextText().toStdString();
 }
 
+TEST_F(Window, ShowsWhatWasExpectedBesideTheResult) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 1);
+  openStudy(study);
+  prompts_.expected = -2.5;
+  press("predictButton");
+  runToEnd();
+  trigger("findingsAction");
+  EXPECT_TRUE(textOf("evidenceLabel").contains(QStringLiteral("expected −2.5 %")))
+      << textOf("evidenceLabel").toStdString();
+}
+
 TEST_F(Window, LeavesAPassOutOnlyWhileItsLevelIsHidden) {
   openDemo();
   trigger("passesAction");

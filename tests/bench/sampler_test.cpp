@@ -35,6 +35,7 @@ TEST(ProcessorTimes, TellWhatOthersUsed) {
   EXPECT_DOUBLE_EQ(*bench::othersBusyPercent(before, after, 3), 20);
   EXPECT_EQ(bench::othersBusyPercent(before, after, 9), 0);  // clocks of different grain never say less than nothing
   EXPECT_FALSE(bench::othersBusyPercent(before, before, 0));
+  EXPECT_FALSE(bench::othersBusyPercent(before, {10.3, 100.8, {{}, {}}}, 0));  // too short to tell
 }
 
 TEST(Samplers, FollowWhatABenchShows) {

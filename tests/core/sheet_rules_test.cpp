@@ -210,6 +210,15 @@ TEST_F(SheetDoubts, OfferNoExtensionWhereTheIntervalIsNarrowEnough) {
   EXPECT_FALSE(judged().extension);
 }
 
+TEST_F(SheetDoubts, MoveTheLastLookWithOneMoreRound) {
+  study_.plan.rounds = 4;
+  study_.plan.drawn = core::drawRounds(4, 1);
+  study_.plan.looks = {3, 4};
+  const core::Study more = core::withOneMoreRound(study_);
+  EXPECT_EQ(more.plan.looks, (std::vector{3, 5}));
+  EXPECT_TRUE(core::problemsOf(more).empty());
+}
+
 TEST_F(SheetDoubts, ExtendByABalancedShuffleOfItsOwn) {
   const core::Study more = core::extended(study_, {5, 0, 0});
   EXPECT_EQ(more.plan.rounds, 8);

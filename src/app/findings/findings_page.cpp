@@ -158,8 +158,12 @@ void FindingsPage::restyle() {
 void FindingsPage::showEvidence() {
   const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
   if (row >= levers_.rowCount()) return;
-  evidence_->setText(
-      evidenceHtml(evidenceOf(study_.study(), study_.findings(), levers_.row(row).case_index, study_.withAll())));
+  const auto case_index = levers_.row(row).case_index;
+  Evidence evidence = evidenceOf(study_.study(), study_.findings(), case_index, study_.withAll());
+  if (!case_index || study_.study().cases.size() == 1)  // predictions are about the headline
+    for (const core::Prediction& one : study_.predictions())
+      evidence.remarks.push_back(tr("%1 expected %2.").arg(toQt(one.person), toQt(core::percentText(one.percent))));
+  evidence_->setText(evidenceHtml(evidence));
 }
 
 }  // namespace app

@@ -59,6 +59,7 @@ void StudyModel::newNullStudy(const QString& path) {
   study.plan.passes_per_visit = core::visitsOf(study.plan).front().passes;
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = kRounds;
+  study.plan.looks.clear();
   study.plan.drawn.clear();
   create(path, study);
 }
@@ -68,6 +69,7 @@ void StudyModel::create(const QString& path, const core::Study& asked) {
   // Each study has an order of its own; what was drawn is kept, not drawn again.
   study.plan.seed = static_cast<int>(QRandomGenerator::global()->bounded(1 << 30));
   study.plan.drawn = core::drawRounds(study.plan.rounds, study.plan.seed);
+  study.plan.extension_rounds = 0;  // that was the other study's one extension
   auto file = store::StudyFile::create(path.toStdString(), study);
   if (!file) return report(file.error());
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
