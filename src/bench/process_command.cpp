@@ -2,25 +2,16 @@
 
 #include <signal.h>
 #include <sys/prctl.h>
-#include <sys/resource.h>
 #include <unistd.h>
 
 #include <QDateTime>
+
+#include "bench/processor_time.h"
 
 namespace bench {
 namespace {
 
 constexpr int kPatienceMs = 3000;
-
-// Of every child that has ended and was waited for, with theirs.
-double childrensTime() {
-  rusage usage{};
-  ::getrusage(RUSAGE_CHILDREN, &usage);
-  const auto seconds = [](const timeval& t) {
-    return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6;
-  };
-  return seconds(usage.ru_utime) + seconds(usage.ru_stime);
-}
 
 }  // namespace
 
@@ -91,7 +82,7 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
   limit_.start(static_cast<int>(std::min(order.time_limit_s * 1000.0, 2e9)));
   patience_.setSingleShot(true);
   connect(&patience_, &QTimer::timeout, this, &ProcessCommand::killGroup);
-  children_s_ = childrensTime();
+  children_s_ = childrensProcessorSeconds();
   outcome_.started_ms = QDateTime::currentMSecsSinceEpoch();
   clock_.start();
   process_.start(program, arguments);
@@ -129,7 +120,7 @@ void ProcessCommand::conclude(Ending ending) {
                     : is_timed_out_    ? Ending::TimedOut
                     : is_asked_to_end_ ? Ending::Ended
                                        : ending;
-  outcome_.processor_s = childrensTime() - children_s_;
+  outcome_.processor_s = childrensProcessorSeconds() - children_s_;
   outcome_.duration_s = static_cast<double>(clock_.nsecsElapsed()) / 1e9;
   outcome_.output = output_.text();
   outcome_.error_output = error_output_.text();

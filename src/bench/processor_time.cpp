@@ -1,5 +1,6 @@
 #include "bench/processor_time.h"
 
+#include <sys/resource.h>
 #include <unistd.h>
 
 #include <algorithm>
@@ -24,7 +25,19 @@ std::optional<std::pair<double, double>> busyAndAll(std::istringstream& fields) 
   return std::pair((all - ticks[kIdle] - ticks[kWaiting]) / per_second, all / per_second);
 }
 
+double secondsUsedBy(int who) {
+  rusage usage{};
+  ::getrusage(who, &usage);
+  const auto seconds = [](const timeval& t) {
+    return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6;
+  };
+  return seconds(usage.ru_utime) + seconds(usage.ru_stime);
+}
+
 }  // namespace
+
+double ownProcessorSeconds() { return secondsUsedBy(RUSAGE_SELF); }
+double childrensProcessorSeconds() { return secondsUsedBy(RUSAGE_CHILDREN); }
 
 std::optional<ProcessorTime> processorTimeFrom(std::string_view text) {
   std::istringstream lines{std::string(text)};

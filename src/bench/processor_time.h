@@ -21,6 +21,10 @@ struct ProcessorTime {
 /// Of a bench at this moment; nothing where it does not say.
 [[nodiscard]] std::optional<ProcessorTime> processorTime(const BenchConnection& bench);
 
+/// Processor time that this program has used, and that every child of it that has ended, with theirs.
+[[nodiscard]] double ownProcessorSeconds();
+[[nodiscard]] double childrensProcessorSeconds();
+
 /// How busy other programs kept the machine between two moments, in percent of one core, when our own and those that we
 /// started used `own_s` of processor time. Nothing where less than half a second passed in
 /// between: the kernel counts in hundredths.

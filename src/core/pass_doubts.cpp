@@ -14,9 +14,6 @@
 namespace core {
 namespace {
 
-// So much of one core is the usual murmur of a machine at rest.
-constexpr double kQuietPercent = 20;
-
 std::vector<std::string> linesOf(const std::string& text) {
   std::vector<std::string> lines;
   std::istringstream stream(text);
@@ -45,6 +42,7 @@ class PassDoubts {
   std::vector<Doubt> take() {
     for (std::size_t i = 0; i < study_.cases.size(); ++i) {
       addPresetReset(i);
+      addSettingsUnread(i);
       addDeclared(i);
       addControlMoved(i);
     }
@@ -83,6 +81,21 @@ class PassDoubts {
           case_index);
       return;
     }
+  }
+
+  // Settings that could not be read were not compared.
+  void addSettingsUnread(std::size_t case_index) {
+    const Case& a_case = study_.cases[case_index];
+    if (a_case.settings_file.empty()) return;
+    const auto unread = std::count_if(record_.passes.begin(), record_.passes.end(), [&](const Pass& pass) {
+      return pass.status == PassStatus::Finished && pass.slot < schedule_.size() &&
+             schedule_[pass.slot].case_index == case_index && pass.settings.empty();
+    });
+    if (unread == 0) return;
+    add("settings_unread/" + a_case.title(), DoubtRank::Caution,
+        fmt::format("{}: in {} of its passes nothing could be read from {}", a_case.title(), unread,
+                    a_case.settings_file),
+        "Name the file as it is seen from the study's folder, up to 64 KiB", Place::Question, case_index);
   }
 
   void addDeclared(std::size_t case_index) {

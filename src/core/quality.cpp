@@ -7,18 +7,13 @@
 
 #include <boost/math/distributions/students_t.hpp>
 
+#include "core/median.h"
+
 namespace core {
 namespace {
 
 constexpr std::size_t kFewestForOdd = 5;
 constexpr double kNoDeviation = 1e-14;
-
-double medianOf(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  if (values.size() % 2 == 1) return *middle;
-  return (*middle + *std::max_element(values.begin(), middle)) / 2;
-}
 
 // About one clean group in twenty has a pass beyond it.
 double cutFor(std::size_t n) {

@@ -5,18 +5,13 @@
 
 #include <fmt/format.h>
 
+#include "core/median.h"
+
 namespace core {
 namespace {
 
 // A fan may rest while its part is cool. Standing still above this it has failed.
 constexpr double kHotC = 85;
-
-double medianOf(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  if (values.size() % 2 == 1) return *middle;
-  return (*middle + *std::max_element(values.begin(), middle)) / 2;
-}
 
 std::vector<double> readable(const Channel& channel) {
   std::vector<double> values;

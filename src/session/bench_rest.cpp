@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include "bench/sampler.h"
+#include "core/pass_doubts.h"
 #include "core/wording.h"
 
 namespace session {
@@ -60,7 +61,7 @@ bool BenchRest::isQuiet() {
   const auto before = before_;
   before_ = bench::processorTime(*bench_);
   if (!before || !before_) return true;
-  return bench::othersBusyPercent(*before, *before_, 0).value_or(0) <= kQuietPercent;
+  return bench::othersBusyPercent(*before, *before_, 0).value_or(0) <= core::kQuietPercent;
 }
 
 void BenchRest::end(const std::string& remark) {

@@ -12,9 +12,6 @@
 
 namespace session {
 
-/// Other programs may keep this much of one core busy before the bench counts as quiet, in percent.
-constexpr double kQuietPercent = 20;
-
 /// Waits until a bench is at rest: for a time, for a temperature, or until other programs keep still.
 class BenchRest final : public QObject {
   Q_OBJECT

@@ -10,13 +10,14 @@
 
 #include "bench/local_bench.h"
 #include "core/looks.h"
-#include "session/event_kinds.h"
+#include "store/event_kinds.h"
 
 namespace session {
 namespace {
 
 using core::Error;
 using core::ErrorKind;
+namespace events = store::events;
 
 std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 
@@ -39,13 +40,12 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
     observeStretch();
     if (command_) command_->askToEnd();
   });
-  schedule_ = core::scheduleOf(study());
-  if (!study().machine.empty()) stand_in_ = std::make_unique<bench::LocalBench>(machineRoot());
   auto recorded = file_.recorded();
   if (recorded)
     recorded_ = *std::move(recorded);
   else
     problem_ = recorded.error();
+  takeDesign();
   if (problem_)
     state_ = State::Held;
   else if (!schedule_.empty() && !nextSlot())
@@ -165,12 +165,17 @@ core::Status Session::approve() {
   return approved;
 }
 
+// What follows from the study as the file has it.
+void Session::takeDesign() {
+  schedule_ = core::scheduleOf(study());
+  stand_in_ = study().machine.empty() ? nullptr : std::make_unique<bench::LocalBench>(machineRoot());
+}
+
 core::Status Session::replaceStudy(const core::Study& study) {
   if (isRunning())
     return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
   if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
-  schedule_ = core::scheduleOf(this->study());
-  stand_in_ = this->study().machine.empty() ? nullptr : std::make_unique<bench::LocalBench>(machineRoot());
+  takeDesign();
   // Kept for the next study of this bench; a register that cannot be written holds nothing up.
   for (const core::Level& level : study.levels)
     if (!level.menu_path.empty() && !study.kind.empty())
@@ -183,11 +188,11 @@ core::Status Session::checkReady() const {
   if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
   for (const core::ExactCommand& exact : core::commandsOf(study()))
     if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
-  if (!study().measure_command.empty())
-    if (const auto program = bench_.findProgram(study().measure_command.front(), folder()); !program)
-      return program.error();
-  for (const core::Case& a_case : study().cases)  // behind a prefix the program is not the first word
-    if (const auto program = bench_.findProgram(a_case.command.front(), folder()); !program) return program.error();
+  std::vector<core::Command> behind_prefixes{study().measure_command, study().stability_command};
+  for (const core::Case& a_case : study().cases) behind_prefixes.push_back(a_case.command);
+  for (const core::Command& command : behind_prefixes)  // there the program is not the first word
+    if (!command.empty())
+      if (const auto program = bench_.findProgram(command.front(), folder()); !program) return program.error();
   if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
     return Error{ErrorKind::NotApproved,
                  std::to_string(unapproved.size()) + " commands of this study are not approved on this machine", path(),
@@ -207,14 +212,16 @@ core::Status Session::start() {
 
 core::Status Session::begin() {
   if (isRunning()) return core::Done{};
-  if (auto ready = checkReady(); !ready) return ready;
   auto lock = FileLock::acquire(path());
   if (!lock) return lock.error();
-  lock_.emplace(*std::move(lock));
-  // Another program may have gone on with the study since it was read.
+  // Another program may have gone on with the study since it was read, or added to its plan. What is checked, and what
+  // a person has approved, must be what then runs.
   auto recorded = file_.recorded();
   if (!recorded) return recorded.error();
   recorded_ = *std::move(recorded);
+  takeDesign();
+  if (auto ready = checkReady(); !ready) return ready;
+  lock_.emplace(*std::move(lock));
   scratch_ = std::make_unique<QTemporaryDir>(QDir::tempPath() + QStringLiteral("/iron-lever-XXXXXX"));
   if (!scratch_->isValid())
     return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
@@ -282,7 +289,7 @@ void Session::goOn() {
   if (const auto due = measurementDue(visit_goes_on)) return measure(*due);
   if (visit_goes_on) return preparePass(*slot);
   if (auto closed = closeVisit(); !closed) return hold(closed.error());
-  if (!slot) return finish();
+  if (!slot) return setState(State::Finished);
   const bool is_confirmed = std::exchange(is_level_confirmed_, false);
   if ((waitsForPerson(schedule_[*slot]) || core::followsLook(study(), schedule_, *slot)) && !is_confirmed)
     return setState(State::Idle);
@@ -294,8 +301,6 @@ void Session::goOn() {
 bool Session::waitsForPerson(const core::Slot& slot) const {
   return core::isSetByHand(study()) || core::raisesLimits(study().level(slot.side));
 }
-
-void Session::finish() { setState(State::Finished); }
 
 void Session::stopAfterPass() {
   if (!isRunning()) return;

@@ -173,10 +173,10 @@ class Session : public QObject {
   [[nodiscard]] std::string folder() const;
   core::Status checkReady() const;
   core::Status begin();
+  void takeDesign();
   void setState(State state);
   void hold(core::Error problem);
   void goOn();
-  void finish();
   void setLevel(const core::Slot& slot);
   [[nodiscard]] bool isFlippedByRestart(const core::Slot& slot) const;
   [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;

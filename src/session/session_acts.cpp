@@ -10,18 +10,17 @@
 #include "core/exclusion.h"
 #include "core/looks.h"
 #include "core/stated_fact.h"
-#include "session/event_kinds.h"
 #include "session/session.h"
+#include "store/event_kinds.h"
 
 namespace session {
 namespace {
 
 using core::Error;
 using core::ErrorKind;
+namespace events = store::events;
 
 std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
-
-const char* sideName(core::Side side) { return side == core::Side::Baseline ? "baseline" : "changed"; }
 
 bool isEmpty(const std::string& text) { return text.find_first_not_of(" \t\n") == std::string::npos; }
 
@@ -84,7 +83,7 @@ core::Status Session::declareUnreachable(core::Side side, const std::string& rea
   if (isEmpty(reason))
     return Error{ErrorKind::OutOfRange, "a level is called not reachable with a reason only", "reason",
                  "Say what was tried, and what happened"};
-  if (auto noted = note(events::kNotReachable, sideName(side), reason); !noted) return noted;
+  if (auto noted = note(events::kNotReachable, events::subjectOf(side), reason); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};
 }
@@ -203,7 +202,7 @@ core::Status Session::stateStable(core::Side side, const std::string& how) {
   if (isEmpty(how))
     return Error{ErrorKind::OutOfRange, "an empty text says nothing", "test",
                  "Say how it was tested, and for how long"};
-  if (auto noted = note(events::kStable, sideName(side), how); !noted) return noted;
+  if (auto noted = note(events::kStable, events::subjectOf(side), how); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};
 }

@@ -8,8 +8,8 @@
 #include "bench/capture.h"
 #include "bench/graphics_load.h"
 #include "core/variable_kind.h"
-#include "session/event_kinds.h"
 #include "session/session.h"
+#include "store/event_kinds.h"
 #include "store/json_result.h"
 
 namespace session {
@@ -17,6 +17,7 @@ namespace {
 
 using core::Error;
 using core::ErrorKind;
+namespace events = store::events;
 
 // So often a machine is restarted for one visit; then something keeps the sheet from going on.
 constexpr std::size_t kMostFlipsInVain = 5;
@@ -24,8 +25,6 @@ constexpr std::size_t kMostFlipsInVain = 5;
 constexpr int kUnderLoadMs = 1500;
 // A test for errors takes its time.
 constexpr double kMostTestS = 24 * 3600;
-
-const char* sideName(core::Side side) { return side == core::Side::Baseline ? "baseline" : "changed"; }
 
 }  // namespace
 
@@ -210,7 +209,7 @@ void Session::waitForRest() {
 bool Session::isStabilityDue() const {
   if (study().stability_command.empty()) return false;
   return std::none_of(recorded_.events.begin(), recorded_.events.end(), [&](const store::Event& event) {
-    return event.kind == events::kStable && event.subject == sideName(recorded_.visits.back().side);
+    return event.kind == events::kStable && event.subject == events::subjectOf(recorded_.visits.back().side);
   });
 }
 
@@ -225,10 +224,10 @@ void Session::testStability() {
            if (const auto failure = failureOf(outcome, "testing " + level + " for errors", limit_s)) {
              // An error is a result, not an accident: the level does not hold.
              if (outcome.ending == bench::Ending::Exited)
-               (void)note(events::kNotReachable, sideName(side), failure->sentence());
+               (void)note(events::kNotReachable, events::subjectOf(side), failure->sentence());
              return hold(*failure);
            }
-           if (auto noted = note(events::kStable, sideName(side), "tested by the sheet, no error"); !noted)
+           if (auto noted = note(events::kStable, events::subjectOf(side), "tested by the sheet, no error"); !noted)
              return hold(noted.error());
            goOn();
          });

@@ -1,6 +1,4 @@
 // The pass's part of a session: starting it, watching it, filing it.
-#include <sys/resource.h>
-
 #include <QDateTime>
 #include <QFile>
 #include <numeric>
@@ -8,8 +6,8 @@
 #include <fmt/format.h>
 
 #include "core/variable_kind.h"
-#include "session/event_kinds.h"
 #include "session/session.h"
+#include "store/event_kinds.h"
 #include "store/frame_log.h"
 
 namespace session {
@@ -17,6 +15,7 @@ namespace {
 
 using core::Error;
 using core::ErrorKind;
+namespace events = store::events;
 
 // While a pass runs the program keeps still: one look a second.
 constexpr int kSampleMs = 1000;
@@ -24,13 +23,6 @@ constexpr int kSampleMs = 1000;
 constexpr std::size_t kLargestSettings = 64 * 1024;
 
 std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
-
-double ownProcessorTime() {
-  rusage usage{};
-  ::getrusage(RUSAGE_SELF, &usage);
-  return static_cast<double>(usage.ru_utime.tv_sec + usage.ru_stime.tv_sec) +
-         static_cast<double>(usage.ru_utime.tv_usec + usage.ru_stime.tv_usec) / 1e6;
-}
 
 core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path) {
   constexpr std::string_view kPlace = "{log}";
@@ -67,7 +59,7 @@ void Session::runPass(std::size_t slot_index) {
   if (a_case.is_played) stretch_.emplace();
   sampler_ = std::make_unique<bench::Sampler>(machine());
   processor_before_ = bench::processorTime(machine());
-  own_before_s_ = ownProcessorTime();
+  own_before_s_ = bench::ownProcessorSeconds();
   pass_started_ms_ = now();
   slot_in_hand_ = slot_index;
   setState(State::RunningPass);
@@ -97,8 +89,8 @@ void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outco
   pass.settings = settingsOf(order.a_case);
   const auto processor = bench::processorTime(machine());
   if (processor_before_ && processor)
-    pass.others_busy_percent = bench::othersBusyPercent(*processor_before_, *processor,
-                                                        outcome.processor_s + ownProcessorTime() - own_before_s_);
+    pass.others_busy_percent = bench::othersBusyPercent(
+        *processor_before_, *processor, outcome.processor_s + bench::ownProcessorSeconds() - own_before_s_);
   if (limit_) pass.failure = limit_->sentence();
   if (sampler) measured.samples = sampler->samples();
   filePass(std::move(measured));
@@ -106,10 +98,9 @@ void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outco
 
 std::string Session::settingsOf(const core::Case& a_case) const {
   if (a_case.settings_file.empty()) return {};
-  QFile file(QString::fromStdString(a_case.settings_file.starts_with('/') ? a_case.settings_file
-                                                                          : folder() + "/" + a_case.settings_file));
-  if (!file.open(QIODevice::ReadOnly) || file.size() > static_cast<qint64>(kLargestSettings)) return {};
-  return file.readAll().toStdString();
+  const bool is_whole = a_case.settings_file.starts_with('/');
+  const auto text = bench_.readFile(is_whole ? a_case.settings_file : folder() + "/" + a_case.settings_file);
+  return text && text->size() <= kLargestSettings ? *text : std::string();
 }
 
 void Session::sample() {

@@ -14,6 +14,7 @@
 #include "bench/sysfs_text.h"
 #include "core/fact.h"
 #include "session/file_lock.h"
+#include "store/event_kinds.h"
 #include "store/study_file.h"
 
 namespace session {
@@ -174,7 +175,8 @@ std::vector<std::string> putBackLeftOvers(const UserFiles& files, const std::str
     sentences.push_back(
         fmt::format("{} is {} again: the program had died before it could put it back", entry.path, entry.before));
     if (auto file = store::StudyFile::open(entry.study))  // moved or removed meanwhile: then there is no logbook
-      (void)file->addEvent({0, QDateTime::currentMSecsSinceEpoch(), person, "restored", "", sentences.back()});
+      (void)file->addEvent(
+          {0, QDateTime::currentMSecsSinceEpoch(), person, store::events::kRestored, "", sentences.back()});
   }
   return sentences;
 }

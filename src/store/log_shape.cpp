@@ -10,6 +10,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/median.h"
 #include "store/log_rows.h"
 
 namespace store {
@@ -28,12 +29,6 @@ std::string lower(std::string text) {
   std::transform(text.begin(), text.end(), text.begin(),
                  [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
   return text;
-}
-
-double medianOf(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
 }
 
 bool isNumeric(const std::vector<std::string>& fields, bool has_decimal_comma) {
@@ -131,7 +126,7 @@ struct Column {
     std::vector<double> steps;
     for (std::size_t i = 1; i < values.size(); ++i)
       if (values[i] > values[i - 1]) steps.push_back(values[i] - values[i - 1]);
-    return steps.empty() ? 0 : medianOf(steps);
+    return steps.empty() ? 0 : core::medianOf(steps);
   }
   [[nodiscard]] bool isCounter() const {
     return isIncreasing() && std::all_of(values.begin(), values.end(), [](double v) { return v == std::floor(v); }) &&
@@ -189,7 +184,7 @@ bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
   if (best == 0) return false;
   const Column& time = columns[shape.time_column];
   shape.meaning = isStamp(shape.columns[shape.time_column], time) ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
-  const double typical = shape.meaning == TimeMeaning::TimeStamp ? time.typicalStep() : medianOf(time.values);
+  const double typical = shape.meaning == TimeMeaning::TimeStamp ? time.typicalStep() : core::medianOf(time.values);
   shape.ms_per_unit = unitInName(shape.columns[shape.time_column]).value_or(unitBySize(typical));
   return true;
 }

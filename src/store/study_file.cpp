@@ -14,6 +14,7 @@
 #include "core/secondary.h"
 #include "core/stated_fact.h"
 #include "store/capture_json.h"
+#include "store/event_kinds.h"
 #include "store/frame_codec.h"
 #include "store/measurement_json.h"
 #include "store/samples_json.h"
@@ -119,9 +120,13 @@ core::Result<StudyFile> StudyFile::open(const std::string& path) {
   return file;
 }
 
+Error StudyFile::damagedFile() const {
+  return {ErrorKind::DamagedFile, "the study file is damaged or cut short", path(),
+          "Restore it from a copy; this one was left as it is"};
+}
+
 Status StudyFile::load() {
-  const Error damaged{ErrorKind::DamagedFile, "the study file is damaged or cut short", path(),
-                      "Restore it from a copy; this one was left as it is"};
+  const Error damaged = damagedFile();
   std::string verdict;
   if (auto checked = forEachRow(database_, "PRAGMA quick_check(1)",
                                 [&](const Statement& row) -> Status {
@@ -144,18 +149,22 @@ Status StudyFile::load() {
   std::error_code code;
   if (const auto size = std::filesystem::file_size(path(), code); !code && size < bytes) return damaged;
   if (auto migrated = migrate(database_); !migrated) return migrated;
-  std::optional<Status> read;
+  return readDesign();
+}
+
+Status StudyFile::readDesign() {
+  bool is_read = false;
   if (auto rows = forEachRow(database_, "SELECT design FROM study WHERE id = 1",
                              [&](const Statement& row) -> Status {
                                auto study = studyFromJson(row.text(0), path());
                                if (!study) return study.error();
                                study_ = *std::move(study);
-                               read = core::Done{};
+                               is_read = true;
                                return core::Done{};
                              });
       !rows)
     return rows;
-  return read ? Status(core::Done{}) : Status(damaged);
+  return is_read ? Status(core::Done{}) : Status(damagedFile());
 }
 
 Status StudyFile::replaceStudy(const core::Study& study) {
@@ -282,11 +291,12 @@ Status StudyFile::copyTo(const std::string& path) {
     return Error{copied.error().kind, "the copy could not be made: " + copied.error().what, path,
                  "Check the folder and its free space; the study itself is safe"};
   }
-  if (const Status kept = putInPlace(fresh, path); !kept) return kept;
-  return core::Done{};
+  return putInPlace(fresh, path);
 }
 
 core::Result<Recorded> StudyFile::recorded() {
+  // Another program may have added to the plan: passes are read by the plan that they were made by.
+  if (auto read = readDesign(); !read) return read.error();
   Recorded recorded;
   const std::vector<core::Slot> schedule = core::scheduleOf(study_);
   const auto take_visit = [&](const Statement& row) -> Status {
@@ -337,10 +347,10 @@ core::Result<Recorded> StudyFile::recorded() {
       !rows)
     return rows.error();
   for (const Event& event : recorded.events) {
-    if (event.kind != "excluded" && event.kind != "included") continue;
+    if (event.kind != events::kExcluded && event.kind != events::kIncluded) continue;
     for (core::Pass& pass : recorded.passes)
       if (std::to_string(pass.id) == event.subject)
-        pass.excluded_because = event.kind == "excluded" ? event.text : std::string();
+        pass.excluded_because = event.kind == events::kExcluded ? event.text : std::string();
   }
   const auto take_capture = [&](const Statement& row) -> Status {
     const auto text = unpackText(row.blob(2));
@@ -402,10 +412,6 @@ core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
 
 namespace {
 
-core::Side sideFrom(const std::string& subject) {
-  return subject == "baseline" ? core::Side::Baseline : core::Side::Changed;
-}
-
 void takePrediction(std::vector<core::Prediction>& predictions, const Event& event) {
   std::erase_if(predictions, [&](const core::Prediction& one) { return one.person == event.person; });
   if (!event.text.empty()) predictions.push_back({event.person, std::strtod(event.text.c_str(), nullptr)});
@@ -420,17 +426,19 @@ core::Record recordOf(const Recorded& recorded) {
   record.captures = recorded.captures;
   record.measurements = recorded.measurements;
   for (const Event& event : recorded.events) {
-    if (event.kind == "accepted") record.acceptances.emplace_back(event.subject, event.text);
-    if (event.kind == "opened_early" && record.opened_early.empty()) record.opened_early = event.text;
-    if (event.kind == "not_reachable") record.unreachable.push_back({sideFrom(event.subject), event.text});
-    if (event.kind == "stable") record.is_stable[static_cast<std::size_t>(sideFrom(event.subject))] = true;
-    if (event.kind == "predicted") takePrediction(record.predictions, event);
-    if (event.kind == "felt") record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
-    if (event.kind == "stopped_at_look") record.is_stopped_at_look = true;
+    if (event.kind == events::kAccepted) record.acceptances.emplace_back(event.subject, event.text);
+    if (event.kind == events::kOpenedEarly && record.opened_early.empty()) record.opened_early = event.text;
+    if (event.kind == events::kNotReachable) record.unreachable.push_back({events::sideOf(event.subject), event.text});
+    if (event.kind == events::kStable) record.is_stable[static_cast<std::size_t>(events::sideOf(event.subject))] = true;
+    if (event.kind == events::kPredicted) takePrediction(record.predictions, event);
+    if (event.kind == events::kFelt)
+      record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
+    if (event.kind == events::kStoppedAtLook) record.is_stopped_at_look = true;
     const bool is_proved_since = !recorded.visits.empty() && recorded.visits.back().started_ms > event.at_ms;
-    if (event.kind == "restored" && !is_proved_since) record.put_back = event.text;
-    if (event.kind == "skip") record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
-    if (event.kind == "plan_changed") record.plan_changes.push_back(event.text);
+    if (event.kind == events::kRestored && !is_proved_since) record.put_back = event.text;
+    if (event.kind == events::kSkip)
+      record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
+    if (event.kind == events::kPlanChanged) record.plan_changes.push_back(event.text);
   }
   return record;
 }
@@ -438,7 +446,7 @@ core::Record recordOf(const Recorded& recorded) {
 std::vector<core::Fact> statedFactsOf(const Recorded& recorded) {
   std::map<std::string, const Event*> latest;
   for (const Event& event : recorded.events)
-    if (event.kind == "stated") latest[event.subject] = &event;
+    if (event.kind == events::kStated) latest[event.subject] = &event;
   std::vector<core::Fact> facts;
   for (const auto& [id, event] : latest)
     if (!event->text.empty())

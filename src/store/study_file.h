@@ -73,6 +73,7 @@ class StudyFile {
   /// Errors besides: ForeignFile where something else lies there (it is left as it is)
   core::Status copyTo(const std::string& path);
 
+  /// Everything recorded; study() is as the file has it from then on.
   [[nodiscard]] core::Result<Recorded> recorded();
   [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id);
   /// What was sampled during a pass; empty where nothing was.
@@ -86,6 +87,8 @@ class StudyFile {
  private:
   explicit StudyFile(Database database) : database_(std::move(database)) {}
   core::Status load();
+  core::Status readDesign();
+  [[nodiscard]] core::Error damagedFile() const;
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
 

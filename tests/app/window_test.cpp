@@ -400,6 +400,19 @@ TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
   EXPECT_TRUE(nextText().startsWith(QStringLiteral("Go on: visit 7"))) << nextText().toStdString();
 }
 
+TEST_F(Window, KeepsLooksThatADesignPutWhereItLikes) {
+  core::Study study = support::timedStudyOf({"true"}, 1);
+  study.plan.order = core::Order::BalancedShuffle;
+  study.plan.rounds = 8;
+  study.plan.drawn = core::drawRounds(8, 1);
+  study.plan.looks = {3, 8};
+  openStudy(study);
+  find<QSpinBox>("retriesSpin")->setValue(2);
+  EXPECT_EQ(study_->study().plan.looks, (std::vector{3, 8}));
+  choose("looksBox", 2);
+  EXPECT_EQ(study_->study().plan.looks, (std::vector{3, 5, 8}));
+}
+
 TEST_F(Window, ShowsWhatWasExpectedBesideTheResult) {
   core::Study study = support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 1);
   openStudy(study);

@@ -274,6 +274,39 @@ TEST_F(Sheets, FindAPresetThatResetItself) {
       << reset->sentence;
 }
 
+TEST_F(Sheets, SayThatSettingsCouldNotBeCompared) {
+  core::Study one = study();
+  one.cases[0].settings_file = "absent.conf";
+  const auto session = sessionFor(one);
+  runToEnd(*session);
+  const auto judgement = judged(*session);
+  ASSERT_NE(doubt(judgement, "settings_unread/Ring pass, 4K dome"), nullptr);
+  EXPECT_EQ(doubt(judgement, "preset_reset/Ring pass, 4K dome"), nullptr);
+}
+
+TEST_F(Sheets, RunThePlanThatAnotherProgramHasAddedTo) {
+  const auto here = sessionFor(rounds());
+  const auto there = open();
+  ASSERT_TRUE(there->addRound("a door stood open").ok());
+  runToEnd(*there);
+  EXPECT_EQ(there->recorded().passes.size(), 8U);
+  EXPECT_EQ(here->schedule().size(), 6U);  // as it was read
+  runToEnd(*here);
+  EXPECT_EQ(here->schedule().size(), 8U);
+  EXPECT_EQ(here->state(), State::Finished);
+  EXPECT_EQ(here->recorded().passes.size(), 8U);
+}
+
+TEST_F(Sheets, StartNothingThatAnotherProgramPutIntoTheQuestion) {
+  const auto here = sessionFor(study());
+  auto file = store::StudyFile::open(path_);
+  core::Study other = file->study();
+  other.cases[0].command = {"touch", "ran"};
+  ASSERT_TRUE(file->replaceStudy(other).ok());
+  EXPECT_EQ(here->start().error().kind, ErrorKind::NotApproved);
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "ran"));
+}
+
 TEST_F(Sheets, TellOfOtherProgramsAtWork) {
   put("/proc/stat", "cpu 0 0 0 0 0 0 0 0\ncpu0 0 0 0 0 0 0 0 0\n");
   const auto session = sessionFor(

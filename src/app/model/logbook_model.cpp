@@ -4,7 +4,11 @@
 #include <algorithm>
 #include <cstdlib>
 
+#include "store/event_kinds.h"
+
 namespace app {
+
+namespace events = store::events;
 
 LogbookModel::LogbookModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
   connect(&study, &StudyModel::changed, this, &LogbookModel::refresh);
@@ -12,34 +16,34 @@ LogbookModel::LogbookModel(const StudyModel& study, QObject* parent) : QAbstract
 }
 
 QString LogbookModel::eventText(const store::Event& event) const {
-  if (event.kind == "accepted") return tr("accepted a doubt (%1): %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == "note") return tr("note: %1").arg(toQt(event.text));
-  if (event.kind == "stated")
+  if (event.kind == events::kAccepted)
+    return tr("accepted a doubt (%1): %2").arg(toQt(event.subject), toQt(event.text));
+  if (event.kind == events::kNote) return tr("note: %1").arg(toQt(event.text));
+  if (event.kind == events::kStated)
     return event.text.empty() ? tr("took back what was stated: %1").arg(toQt(event.subject))
                               : tr("stated %1: %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == "not_reachable")
+  if (event.kind == events::kNotReachable)
     return tr("%1 is not reachable: %2")
-        .arg(toQt(study_.study().level(event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed).name),
-             toQt(event.text));
-  if (event.kind == "opened_early") return tr("opened the results early: %1").arg(toQt(event.text));
-  if (event.kind == "predicted")
+        .arg(toQt(study_.study().level(events::sideOf(event.subject)).name), toQt(event.text));
+  if (event.kind == events::kOpenedEarly) return tr("opened the results early: %1").arg(toQt(event.text));
+  if (event.kind == events::kPredicted)
     return event.text.empty()
                ? tr("took back a prediction")
                : tr("predicts %1").arg(toQt(core::percentText(std::strtod(event.text.c_str(), nullptr))));
-  if (event.kind == "stopped_at_look") return tr("ended the study at the look after round %1").arg(toQt(event.subject));
-  if (event.kind == "excluded") return tr("left pass %1 out: %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == "included") return tr("put pass %1 back in").arg(toQt(event.subject));
-  if (event.kind == "felt") return tr("a pass felt: %1").arg(toQt(event.text));
-  if (event.kind == "skip") return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
-  if (event.kind == "plan_changed") return tr("changed the plan: %1").arg(toQt(event.text));
-  if (event.kind == "limit") return tr("stopped at a limit: %1").arg(toQt(event.text));
-  if (event.kind == "stable")
+  if (event.kind == events::kStoppedAtLook)
+    return tr("ended the study at the look after round %1").arg(toQt(event.subject));
+  if (event.kind == events::kExcluded) return tr("left pass %1 out: %2").arg(toQt(event.subject), toQt(event.text));
+  if (event.kind == events::kIncluded) return tr("put pass %1 back in").arg(toQt(event.subject));
+  if (event.kind == events::kFelt) return tr("a pass felt: %1").arg(toQt(event.text));
+  if (event.kind == events::kSkip) return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
+  if (event.kind == events::kPlanChanged) return tr("changed the plan: %1").arg(toQt(event.text));
+  if (event.kind == events::kLimit) return tr("stopped at a limit: %1").arg(toQt(event.text));
+  if (event.kind == events::kStable)
     return tr("%1 makes no errors: %2")
-        .arg(toQt(study_.study().level(event.subject == "baseline" ? core::Side::Baseline : core::Side::Changed).name),
-             toQt(event.text));
-  if (event.kind == "restored") return tr("put back: %1").arg(toQt(event.text));
-  if (event.kind == "flip") return tr("flip to visit %1 begun").arg(toQt(event.subject));
-  if (event.kind == "repeat") return tr("granted another attempt at a failed pass");
+        .arg(toQt(study_.study().level(events::sideOf(event.subject)).name), toQt(event.text));
+  if (event.kind == events::kRestored) return tr("put back: %1").arg(toQt(event.text));
+  if (event.kind == events::kFlip) return tr("flip to visit %1 begun").arg(toQt(event.subject));
+  if (event.kind == events::kRepeat) return tr("granted another attempt at a failed pass");
   return toQt(event.kind + ": " + event.text);
 }
 

@@ -5,17 +5,12 @@
 #include <array>
 
 #include "core/exclusion.h"
+#include "core/median.h"
+#include "core/pass_doubts.h"
 #include "core/percent.h"
 
 namespace app {
 namespace {
-
-double medianOf(std::vector<double> values) {
-  if (values.empty()) return 0;
-  std::sort(values.begin(), values.end());
-  const std::size_t middle = values.size() / 2;
-  return values.size() % 2 == 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
-}
 
 // Each pass against the middle of its own level: what differs between the levels is taken out.
 void takeOutLevels(std::vector<PassView>& passes) {
@@ -23,7 +18,8 @@ void takeOutLevels(std::vector<PassView>& passes) {
     std::vector<double> values;
     for (const PassView& pass : passes)
       if (pass.side == side && pass.is_counted) values.push_back(pass.value);
-    const double middle = medianOf(values);
+    if (values.empty()) continue;
+    const double middle = core::medianOf(values);
     for (PassView& pass : passes)
       if (pass.side == side && middle != 0) pass.percent_off = 100 * (pass.value / middle - 1);
   }
@@ -60,7 +56,7 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
     if (slot.is_warm_up) remarks << tr("never counts");
     if (view.is_excluded) remarks << tr("left out: %1").arg(toQt(pass.excluded_because));
     if (view.is_odd) remarks << tr("far from its fellows");
-    if (pass.others_busy_percent.value_or(0) > session::kQuietPercent)
+    if (pass.others_busy_percent.value_or(0) > core::kQuietPercent)
       remarks << tr("others used %1 % of a core").arg(*pass.others_busy_percent, 0, 'f', 0);
     if (pass.throttled.value_or(0) > 0) remarks << tr("a limit set in");
     view.remark = remarks.join(QStringLiteral("; "));

@@ -245,16 +245,7 @@ void CaseEditor::load(const core::Case& a_case) {
 }
 
 void CaseEditor::setNature(const core::Case& nature) {
-  core::Case kept = edited();
-  kept.is_synthetic = nature.is_synthetic;
-  kept.is_control = nature.is_control;
-  kept.feature = nature.feature;
-  kept.is_played = nature.is_played;
-  kept.route = nature.route;
-  kept.played_s = nature.played_s;
-  kept.settings_file = nature.settings_file;
-  kept.declared = nature.declared;
-  load(kept);
+  load(nature);
   Q_EMIT changed();
 }
 

@@ -45,7 +45,7 @@ class CaseEditor final : public QWidget {
   [[nodiscard]] core::Case edited() const;
   void focusName();
   void focusMetric();
-  /// Puts in what a person declared about the case that was loaded.
+  /// Puts in the edited case with what a person declared about it.
   void setNature(const core::Case& nature);
 
  Q_SIGNALS:

@@ -22,6 +22,9 @@ QLabel* softLabel(const char* name, QWidget* parent) {
   return label;
 }
 
+// The entry of the looks box: one look, two, or three.
+int looksIndex(const core::Plan& plan) { return std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 2); }
+
 }  // namespace
 
 PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
@@ -163,7 +166,7 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   rounds_->setVisible(has_rounds);
   passes_per_visit_->setVisible(has_rounds);
   looks_->setVisible(has_rounds);
-  looks_->setCurrentIndex(plan.looks.empty() ? 0 : std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 2));
+  looks_->setCurrentIndex(looksIndex(plan));
   pass_spread_->setVisible(!view.is_pass_spread_measured);
   flip_spread_->setVisible(!view.is_flip_spread_measured);
   noise_->setText(view.noise);
@@ -192,8 +195,11 @@ core::Plan PlanEditor::plan() const {
   plan.retries = retries_->value();
   plan.is_sealed = sealed_->isChecked();
   plan.guess = {pass_spread_->value(), flip_spread_->value(), flip_minutes_->value(), pass_minutes_->value()};
-  plan.looks = plan.order == core::Order::BalancedShuffle ? core::evenLooks(looks_->currentIndex() + 1, plan.rounds)
-                                                          : std::vector<int>{};
+  const bool has_rounds = plan.order == core::Order::BalancedShuffle;
+  // Looks that a design put elsewhere stay as they are, as long as nobody asks for others.
+  const bool are_kept = has_rounds && plan.rounds == loaded_.rounds && looks_->currentIndex() == looksIndex(loaded_);
+  if (!are_kept)
+    plan.looks = has_rounds ? core::evenLooks(looks_->currentIndex() + 1, plan.rounds) : std::vector<int>{};
   if (plan.order == core::Order::BalancedShuffle && static_cast<int>(plan.drawn.size()) != plan.rounds)
     plan.drawn = core::drawRounds(plan.rounds, plan.seed);
   return plan;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 
 namespace app {
@@ -44,6 +45,7 @@ void PlanningChart::show(const PlanningView& view) {
   view_ = view;
   clearGraphs();
   clearItems();
+  stylePlot(*this);
   setBackground(theme().paper);
   legend->setVisible(true);
   legend->setBrush(Qt::NoBrush);
@@ -57,15 +59,8 @@ void PlanningChart::show(const PlanningView& view) {
   const double most_hours = view.most_minutes / 60;
   const double most_percent = std::max(1e-3, 5 * view.threshold_percent);
   for (QCPAxis* axis : {xAxis, yAxis}) {
-    axis->setBasePen(QPen(theme().line));
-    axis->setTickPen(QPen(theme().line));
-    axis->setSubTickPen(Qt::NoPen);
     axis->grid()->setPen(Qt::NoPen);
     axis->grid()->setZeroLinePen(Qt::NoPen);
-    axis->setTickLabelColor(theme().soft_ink);
-    axis->setLabelColor(theme().soft_ink);
-    axis->setTickLabelFont(textFont(TextSize::Small));
-    axis->setLabelFont(textFont(TextSize::Small));
     axis->setLabelPadding(2);
   }
   xAxis->setLabel(tr("hours at the bench"));

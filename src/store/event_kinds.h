@@ -1,7 +1,11 @@
 #pragma once
 
+#include <string>
+
+#include "core/effect.h"
+
 /// The kinds of events in a study file, as docs/study-format.md lists them. Written into study files; never renamed.
-namespace session::events {
+namespace store::events {
 
 constexpr const char* kAccepted = "accepted";
 constexpr const char* kExcluded = "excluded";
@@ -15,9 +19,18 @@ constexpr const char* kOpenedEarly = "opened_early";
 constexpr const char* kPlanChanged = "plan_changed";
 constexpr const char* kPredicted = "predicted";
 constexpr const char* kRepeat = "repeat";
+constexpr const char* kRestored = "restored";
 constexpr const char* kSkip = "skip";
 constexpr const char* kStable = "stable";
 constexpr const char* kStated = "stated";
 constexpr const char* kStoppedAtLook = "stopped_at_look";
 
-}  // namespace session::events
+/// How an event names a level as its subject.
+[[nodiscard]] inline const char* subjectOf(core::Side side) {
+  return side == core::Side::Baseline ? "baseline" : "changed";
+}
+[[nodiscard]] inline core::Side sideOf(const std::string& subject) {
+  return subject == subjectOf(core::Side::Baseline) ? core::Side::Baseline : core::Side::Changed;
+}
+
+}  // namespace store::events
