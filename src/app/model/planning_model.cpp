@@ -15,10 +15,9 @@ QString noiseWords(const std::optional<store::BenchRegister::Noise>& measured) {
   if (!measured) return tr("Spreads of passes and flips are guessed; a null study measures them.");
   const core::NullStudy& noise = measured->measured.noise;
   if (measured->measured.isPilot())
-    return tr("Spread of passes from the study of %1 (%2): %3 %; that of flips is guessed, a null study measures it.")
-        .arg(QDateTime::fromMSecsSinceEpoch(measured->at_ms).toString(QStringLiteral("yyyy-MM-dd")),
-             toQt(measured->measured.title))
-        .arg(100 * noise.pass_sd.value_or(0), 0, 'f', 2);
+    return tr("Passes differ by %1 %, by the study of %2; what flips add is guessed.")
+        .arg(100 * noise.pass_sd.value_or(0), 0, 'f', 2)
+        .arg(QDateTime::fromMSecsSinceEpoch(measured->at_ms).toString(QStringLiteral("yyyy-MM-dd")));
   return tr("Spreads from the null study of %1 (%2): %3 % from pass to pass, %4 % from flips%5.")
       .arg(QDateTime::fromMSecsSinceEpoch(measured->at_ms).toString(QStringLiteral("yyyy-MM-dd")),
            toQt(measured->measured.title))

@@ -293,6 +293,7 @@ void QuestionPage::load() {
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   loadPlan(can_edit);
   problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
+  problem_->setVisible(!study_.problems().empty());
   is_loading_ = false;
 }
 
