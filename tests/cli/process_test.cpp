@@ -18,6 +18,7 @@
 #include "core/schedule.h"
 #include "store/study_file.h"
 #include "store/study_json.h"
+#include "support/machine_watch.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 
@@ -186,7 +187,9 @@ TEST_F(Programs, LeaveAPlayedPassToTheWindow) {
 }
 
 TEST_F(Programs, MeasureInEarnestThatASecondCoreAboutDoublesTheScene) {
+  const support::MachineWatch watch;
   runExample(example("one-core-against-two.json"), QStringLiteral("cores.ironlever"));
+  SKIP_IF_DISTURBED(watch);
   const QJsonObject effect = finding(QStringLiteral("cores.ironlever"))[QStringLiteral("effect")].toObject();
   EXPECT_EQ(effect[QStringLiteral("estimator")].toString(), QStringLiteral("visits"));
   EXPECT_GT(effect[QStringLiteral("change_percent")].toDouble(), 50);
@@ -195,7 +198,9 @@ TEST_F(Programs, MeasureInEarnestThatASecondCoreAboutDoublesTheScene) {
 }
 
 TEST_F(Programs, MeasureInEarnestNothingBetweenTwoCoresAndTwoCores) {
+  const support::MachineWatch watch;
   runExample(example("two-cores-against-two.json"), QStringLiteral("same.ironlever"));
+  SKIP_IF_DISTURBED(watch);
   const QString verdict = finding(QStringLiteral("same.ironlever"))[QStringLiteral("verdict")].toString();
   EXPECT_NE(verdict, QStringLiteral("gain"));  // surely more than 10 %: not by chance, nor on a loaded machine
   EXPECT_NE(verdict, QStringLiteral("loss"));
