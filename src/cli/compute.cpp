@@ -7,15 +7,19 @@
 
 #include "cli/compute_planning.h"
 #include "cli/compute_quality.h"
+#include "cli/compute_suite.h"
 #include "cli/effect_json.h"
+#include "cli/vector_input.h"
 #include "core/frame_metrics.h"
+#include "core/half_width.h"
 #include "core/holm.h"
 #include "core/null_study.h"
 #include "core/percent.h"
+#include "core/second_opinion.h"
 #include "core/spread.h"
-#include "core/suite.h"
 #include "core/tipping.h"
 #include "core/verdict.h"
+#include "core/yardsticks.h"
 #include "store/frame_log.h"
 
 namespace cli {
@@ -29,18 +33,6 @@ using nlohmann::ordered_json;
 using Numbers = std::vector<double>;
 
 ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
-
-core::Direction directionOf(const json& input) {
-  return input.value("direction", "higher") == "lower" ? core::Direction::LowerIsBetter
-                                                       : core::Direction::HigherIsBetter;
-}
-
-std::optional<core::FlipSd> flipOf(const json& input) {
-  if (!input.contains("flip") || input.at("flip").is_null()) return std::nullopt;
-  const json& flip = input.at("flip");
-  return core::FlipSd{flip.at("sd"), flip.at("df"), flip.value("visits_baseline", 1.0),
-                      flip.value("visits_changed", 1.0)};
-}
 
 ordered_json lowJson(const core::Lows& lows) {
   ordered_json object{{"percent", lows.percent}};
@@ -117,33 +109,6 @@ Result<ordered_json> effectGroup(const json& input, std::vector<core::VisitValue
   std::string flip_date;
   if (effect->flip) flip_date = input.at("flip").value("date", "");
   return effectJson(*effect, directionOf(input), input.value("unit", ""), flip_date);
-}
-
-std::vector<core::VisitValues> flatVisits(const json& input) {
-  return {{core::Side::Baseline, 1, 0, input.at("baseline").get<Numbers>()},
-          {core::Side::Changed, 2, 0, input.at("changed").get<Numbers>()}};
-}
-
-std::vector<core::VisitValues> nestedVisits(const json& input) {
-  std::vector<core::VisitValues> visits;
-  const auto add = [&](const char* name, core::Side side) {
-    for (const json& values : input.at(name))
-      visits.push_back({side, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
-  };
-  add("baseline", core::Side::Baseline);
-  add("changed", core::Side::Changed);
-  return visits;
-}
-
-std::vector<core::VisitValues> roundVisits(const json& input) {
-  std::vector<core::VisitValues> visits;
-  int round = 0;
-  for (const json& pair : input.at("rounds")) {
-    ++round;
-    visits.push_back({core::Side::Baseline, 2 * round - 1, round, pair.at("baseline").get<Numbers>()});
-    visits.push_back({core::Side::Changed, 2 * round, round, pair.at("changed").get<Numbers>()});
-  }
-  return visits;
 }
 
 Result<ordered_json> estimatorChoiceGroup(const json& input) {
@@ -225,12 +190,6 @@ Result<ordered_json> spreadGroup(const json& input) {
                       {"spread_percent", spread ? ordered_json(spread->percent) : ordered_json()}};
 }
 
-std::vector<Numbers> nestedNumbers(const json& list) {
-  std::vector<Numbers> all;
-  for (const json& values : list) all.push_back(values.get<Numbers>());
-  return all;
-}
-
 Result<ordered_json> nullStudyGroup(const json& input) {
   const auto found = core::nullStudy(nestedNumbers(input.at("visits")));
   if (!found) return found.error();
@@ -260,21 +219,45 @@ Result<ordered_json> passesWithNullGroup(const json& input) {
   return out;
 }
 
-// A design's spread in the shape that its estimator leaves: differences of rounds, visit means, or passes.
 Result<ordered_json> extensionGroup(const json& input) {
-  const double confidence = input.value("confidence", 0.95);
-  if (input.at("design") != "rounds") {
-    const auto visits = input.at("design") == "visits" ? nestedVisits(input) : flatVisits(input);
-    const auto effect = core::effectOf(visits, confidence, flipOf(input));
-    return effect ? extensionJson(input, *effect) : Result<ordered_json>(effect.error());
-  }
-  core::Effect effect;
-  effect.design.estimator = core::Estimator::Rounds;
-  effect.round_differences = input.at("round_differences").get<Numbers>();
-  const auto contrast = core::pairedDifference(effect.round_differences, confidence);
-  if (!contrast) return contrast.error();
-  effect.contrast = *contrast;
-  return extensionJson(input, effect);
+  const auto effect = designedEffect(input);
+  return effect ? extensionJson(input, *effect) : Result<ordered_json>(effect.error());
+}
+
+Result<ordered_json> furtherRoundsGroup(const json& input) {
+  const auto effect = designedEffect(input);
+  if (!effect) return effect.error();
+  const double threshold = input.at("delta_percent");
+  const auto further =
+      core::furtherRoundsToSettle(*effect, directionOf(input), threshold, input.value("confidence", 0.95));
+  const auto now = core::verdictOf(core::improvementPercent(*effect, directionOf(input)).interval, threshold);
+  return ordered_json{
+      {"verdict", core::verdictName(now)},
+      {"further", further ? ordered_json(further->further) : ordered_json()},
+      {"expected_verdict", further ? ordered_json(core::verdictName(further->expected)) : ordered_json()}};
+}
+
+Result<ordered_json> secondOpinionGroup(const json& input) {
+  const auto effect = designedEffect(input);
+  if (!effect) return effect.error();
+  const core::SecondOpinion opinion =
+      core::secondOpinion(*effect, input.value("confidence", 0.95), input.value("limit", std::size_t{200000}));
+  ordered_json out{{"arrangements", opinion.arrangements},
+                   {"exact", opinion.is_exact},
+                   {"p_permutation", opinion.p},
+                   {"smallest_possible_p", opinion.smallest_possible_p},
+                   {"too_few_to_tell", opinion.is_too_few_to_tell},
+                   {"hl_shift", opinion.shift},
+                   {"hl_shift_percent", core::percentOfLn(opinion.shift)}};
+  if (opinion.as_extreme) out["arrangements_as_extreme"] = *opinion.as_extreme;
+  return out;
+}
+
+Result<ordered_json> yardsticksGroup(const json& input) {
+  const double improvement = input.at("improvement_percent");
+  return ordered_json{{"fixed_band", core::standingName(core::byFixedBand(improvement, input.at("band_percent")))},
+                      {"two_run_to_run_sd", core::standingName(core::byTwoSds(improvement, input.at("pass_sd")))},
+                      {"two_sd_percent", core::twoSdsPercent(input.at("pass_sd"))}};
 }
 
 using Group = Result<ordered_json> (*)(const json&);
@@ -288,14 +271,19 @@ const std::map<std::string, Group>& groups() {
       {"extension", extensionGroup},
       {"flip_tipping", flipTippingGroup},
       {"frame_metrics", frameMetricsGroup},
+      {"further_rounds", furtherRoundsGroup},
       {"holm", holmGroup},
       {"null_study", nullStudyGroup},
       {"odd_pass", oddPassGroup},
       {"passes_with_null", passesWithNullGroup},
+      {"permutation_and_hl", secondOpinionGroup},
       {"planning", planningGroup},
       {"run_to_run_spread", spreadGroup},
+      {"suite_shared_visits", sharedSuiteGroup},
+      {"suite_summary", separateSuiteGroup},
       {"verdicts", verdictsGroup},
       {"warm_up", warmUpGroup},
+      {"yardsticks", yardsticksGroup},
   };
   return table;
 }

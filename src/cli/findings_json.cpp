@@ -37,7 +37,7 @@ ordered_json secondaryJson(const core::SecondaryMetric& metric) {
   return out;
 }
 
-ordered_json caseJson(const core::CaseFinding& finding) {
+ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_study_date) {
   ordered_json out{{"case", finding.title},
                    {"metric",
                     {{"name", finding.metric.name},
@@ -54,7 +54,7 @@ ordered_json caseJson(const core::CaseFinding& finding) {
                          {"hi", interval ? ordered_json(interval->second) : ordered_json()}};
   }
   if (!finding.effect) return out;
-  out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit);
+  out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit, null_study_date);
   out["baseline"] = finding.effect->level_baseline;
   out["changed"] = finding.effect->level_changed;
   out["verdict"] = core::verdictName(finding.verdict);
@@ -161,7 +161,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   out["sealed"] = judgement.is_sealed;
   if (judgement.is_sealed) out["suite"] = nullptr;
   for (const core::CaseFinding& finding : findings.cases)
-    if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding));
+    if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings.null_study_date));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   return out;
 }

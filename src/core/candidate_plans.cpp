@@ -12,6 +12,9 @@ namespace {
 
 constexpr int kMostPassesPerVisit = 10;
 constexpr int kMostRounds = 500;
+constexpr int kFewestRestarts = 6;  // what a null study needs to be used
+constexpr int kMostRestarts = 40;
+constexpr int kMostOneWayPasses = 50;
 
 PlanDesign designOf(Order order) {
   switch (order) {
@@ -41,6 +44,38 @@ double minutesOf(Order order, int size, int passes_per_visit, const PlanningOrde
   return planMinutes(visits, order == Order::Blocked ? size : passes_per_visit, planning.warm_ups, planning.times);
 }
 
+// Before a swap for good the baseline is visited again and again: what those restarts differ is what a flip adds. They
+// come in pairs, the rounds of a null study.
+int restartsFor(int passes, const PlanningOrder& planning) {
+  NoiseFloor noise = planning.noise;
+  if (noise.null && noise.null->isUsable()) return 0;
+  for (int restarts = kFewestRestarts; restarts <= kMostRestarts; restarts += 2) {
+    noise.null = NoiseFloor::Null{restarts, passes, 1};
+    if (planValue(PlanDesign::Passes, passes, passes, noise, planning.aim).reaches(planning.aim)) return restarts;
+  }
+  return kFewestRestarts;
+}
+
+// The same noise, known by then as well as so many restarts of so many passes make it known.
+NoiseFloor noiseAfter(int restarts, int passes, const NoiseFloor& noise) {
+  NoiseFloor known = noise;
+  if (restarts > 0) known.null = NoiseFloor::Null{restarts, passes, 1};
+  return known;
+}
+
+std::optional<CandidatePlan> bestOneWay(const PlanningOrder& planning, std::optional<double> within_minutes) {
+  std::optional<CandidatePlan> best;
+  for (int passes = leastSize(PlanDesign::Passes); passes <= kMostOneWayPasses; ++passes) {
+    const CandidatePlan plan = candidateOf(Order::Blocked, passes, passes, planning);
+    if (within_minutes ? plan.minutes > *within_minutes : !plan.is_sufficient) continue;
+    const bool is_better =
+        !best || (within_minutes ? plan.smallest_detectable_percent < best->smallest_detectable_percent
+                                 : plan.minutes < best->minutes);
+    if (is_better) best = plan;
+  }
+  return best;
+}
+
 // The sufficient plan of one shape, if there is one: its size follows from the aim.
 std::optional<CandidatePlan> sufficient(Order order, int passes_per_visit, const PlanningOrder& planning) {
   if (order == Order::ThereAndBack) {
@@ -62,11 +97,14 @@ CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, con
   plan.size = size;
   plan.passes_per_visit = order == Order::Blocked ? size : passes_per_visit;
   plan.visits = order == Order::Blocked ? 2 : order == Order::ThereAndBack ? 4 : 2 * size;
-  plan.minutes = minutesOf(order, size, plan.passes_per_visit, planning);
+  if (order == Order::Blocked && planning.is_one_way) plan.null_visits = restartsFor(size, planning);
+  plan.minutes = minutesOf(order, size, plan.passes_per_visit, planning) +
+                 planMinutes(plan.null_visits, plan.passes_per_visit, planning.warm_ups, planning.times);
   const PlanDesign design = designOf(order);
-  plan.value = planValue(design, size, plan.passes_per_visit, planning.noise, planning.aim);
+  const NoiseFloor noise = noiseAfter(plan.null_visits, plan.passes_per_visit, planning.noise);
+  plan.value = planValue(design, size, plan.passes_per_visit, noise, planning.aim);
   plan.smallest_detectable_percent =
-      smallestDetectablePercent(design, size, plan.passes_per_visit, planning.noise, planning.aim);
+      smallestDetectablePercent(design, size, plan.passes_per_visit, noise, planning.aim);
   plan.is_sufficient = plan.value.reaches(planning.aim) && !plan.value.is_flip_unseen;
   plan.exposure_hours = exposureOf(plan, planning);
   return plan;
@@ -88,6 +126,7 @@ std::vector<CandidatePlan> candidatesOf(Order order, int passes_per_visit, const
 }
 
 std::optional<CandidatePlan> cheapestPlan(const PlanningOrder& planning) {
+  if (planning.is_one_way) return bestOneWay(planning, std::nullopt);
   std::optional<CandidatePlan> best;
   const auto consider = [&](const std::optional<CandidatePlan>& plan) {
     if (plan && (!best || plan->minutes < best->minutes)) best = plan;
@@ -101,6 +140,7 @@ std::optional<CandidatePlan> cheapestPlan(const PlanningOrder& planning) {
 }
 
 std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& planning) {
+  if (planning.is_one_way) return bestOneWay(planning, minutes);
   std::optional<CandidatePlan> best;
   for (int passes = 1; passes <= kMostPassesPerVisit; ++passes) {
     const double round = minutesOf(Order::BalancedShuffle, 1, passes, planning);
@@ -115,7 +155,12 @@ std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& pla
 std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) {
   std::string what;
   switch (plan.order) {
-    case Order::Blocked: what = fmt::format("{} passes at each level, one after the other", plan.size); break;
+    case Order::Blocked:
+      what = fmt::format("{} passes at each level, one after the other", plan.size);
+      if (plan.null_visits > 0)
+        what = fmt::format("a null study of {} restarts before the swap, {} passes in each, then {}", plan.null_visits,
+                           plan.size, what);
+      break;
     case Order::ThereAndBack: what = fmt::format("there and back with {} passes a visit", plan.passes_per_visit); break;
     case Order::BalancedShuffle:
       what = fmt::format("{} rounds of {} {}", plan.size, plan.passes_per_visit,
@@ -123,7 +168,7 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
       break;
   }
   std::string text =
-      fmt::format("{}: {} flips, {}, sees {:.2g} % with {:.0f} % power", what, plan.visits,
+      fmt::format("{}: {} flips, {}, sees {:.2g} % with {:.0f} % power", what, plan.visits + plan.null_visits,
                   durationText(60 * plan.minutes), plan.smallest_detectable_percent, 100 * planning.aim.power);
   if (plan.value.is_flip_unseen)
     text +=

@@ -15,7 +15,8 @@ struct CandidatePlan {
   int size = 0;              ///< passes a level (Blocked), or rounds, or 2 (ThereAndBack)
   int passes_per_visit = 1;  ///< of each case
   int visits = 2;
-  double minutes = 0;
+  int null_visits = 0;  ///< restarts before a swap that nobody undoes, each with as many passes: a null study
+  double minutes = 0;   ///< with those
   double smallest_detectable_percent = 0;
   double exposure_hours = 0;
   PlanValue value;
@@ -28,6 +29,7 @@ struct PlanningOrder {
   PlanAim aim;
   BenchTimes times;
   int warm_ups = 1;
+  bool is_one_way = false;  ///< nobody undoes the flip: one visit a level, and restarts before it
 };
 
 /// One plan. Shapes  `size`: passes a level, or rounds; of no account for ThereAndBack, which has four visits
@@ -39,7 +41,8 @@ struct PlanningOrder {
                                                       double most_minutes, int most_points = 32);
 
 /// The cheapest plan that is sufficient, whatever its order and passes a visit; nothing where none of up to 1000 passes
-/// or 500 rounds is. At least 5 rounds, unless 3 or 4 reach the aim.
+/// or 500 rounds is. Where nobody undoes the flip: one visit a level after the fewest restarts that will do. At least 5
+/// rounds, unless 3 or 4 reach the aim.
 [[nodiscard]] std::optional<CandidatePlan> cheapestPlan(const PlanningOrder& planning);
 
 /// The plan that sees the smallest change within a time budget; nothing where not even the smallest fits.

@@ -6,6 +6,7 @@
 
 #include "core/case_passes.h"
 #include "core/holm.h"
+#include "core/noise.h"
 #include "core/percent.h"
 #include "core/secondary.h"
 #include "core/tipping.h"
@@ -13,11 +14,11 @@
 namespace core {
 namespace {
 
-void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
-                 std::span<const std::size_t> skipped_slots) {
+void countPasses(Findings& findings, std::span<const Slot> schedule, const Record& record) {
   std::set<std::size_t> recorded;
   std::set<std::size_t> finished;
-  for (const Pass& pass : passes) {
+  for (const Pass& pass : record.passes) {
+    findings.excluded_passes += !pass.excluded_because.empty();
     recorded.insert(pass.slot);
     if (pass.status == PassStatus::Finished) finished.insert(pass.slot);
   }
@@ -25,8 +26,8 @@ void countPasses(Findings& findings, std::span<const Slot> schedule, std::span<c
   findings.recorded_passes = static_cast<int>(recorded.size());
   findings.failed_passes = static_cast<int>(recorded.size() - finished.size());
   std::set<std::size_t> settled = recorded;
-  settled.insert(skipped_slots.begin(), skipped_slots.end());
-  findings.is_plan_complete = settled.size() == schedule.size() && !schedule.empty();
+  for (const Skipped& one : record.skipped) settled.insert(one.slot);
+  findings.is_plan_complete = record.is_stopped_at_look || (settled.size() == schedule.size() && !schedule.empty());
 }
 
 HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
@@ -120,7 +121,17 @@ void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, std
   finding.warm_up = warmUpOf(visits, study.intervalConfidence());
 }
 
-CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<const CountedPass> counted) {
+// What the null study says of this case's flips. A case that somebody plays has the noise of its player; where several
+// played, the first.
+std::vector<std::vector<double>> nullVisitsOf(const Case& a_case, const Record& record) {
+  if (!record.null_study) return {};
+  for (const NullRecord::OfCase& one : record.null_study->cases)
+    if (isNoiseOf({one.title, {}, {}}, a_case)) return one.visits;
+  return {};
+}
+
+CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& record,
+                      std::span<const CountedPass> counted) {
   CaseFinding finding;
   finding.case_index = case_index;
   finding.title = study.cases[case_index].title();
@@ -134,7 +145,9 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, std::span<cons
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
   if (allPositiveValues(counted)) fillQuality(finding, counted, values, study);
-  if (const auto effect = effectOf(values, study.intervalConfidence(), {}, finding.metric.scale))
+  const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record));
+  const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
+  if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale))
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
@@ -160,13 +173,14 @@ void adjustForFamily(Findings& findings, const Study& study) {
   }
 }
 
-std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study,
+std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study, const Record& record,
                                     const std::vector<std::vector<CountedPass>>& counted) {
   std::vector<SuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i)
     if (study.cases[i].shouldRespond() && study.cases[i].metric.scale == Scale::Ratio)
-      cases.push_back(
-          {study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; })});
+      cases.push_back({study.cases[i].metric.direction,
+                       visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
+                       nullVisitsOf(study.cases[i], record)});
   if (cases.size() < 2) return std::nullopt;
   const auto summary = summarizeSuite(cases, study.intervalConfidence());
   if (!summary) return std::nullopt;
@@ -184,33 +198,31 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 
 }  // namespace
 
-Findings findingsOf(const Study& study, std::span<const Visit> all_visits, std::span<const Pass> passes,
-                    std::span<const std::int64_t> retired_visits, std::span<const std::size_t> skipped_slots,
-                    bool is_stopped_at_look) {
+Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits) {
+  const std::span<const Pass> passes = record.passes;
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
-  countPasses(findings, schedule, passes, skipped_slots);
-  findings.is_plan_complete = findings.is_plan_complete || is_stopped_at_look;
+  countPasses(findings, schedule, record);
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
   };
   std::vector<Visit> visits;
-  for (const Visit& visit : all_visits)
+  for (const Visit& visit : record.visits)
     if (!is_retired(visit.id)) visits.push_back(visit);
-  for (const Pass& pass : passes) findings.excluded_passes += !pass.excluded_because.empty();
   for (const Pass& pass : passes)
     findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
   std::vector<std::vector<CountedPass>> counted;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     counted.push_back(countedPasses(i, schedule, visits, passes));
-    findings.cases.push_back(findingOf(i, study, counted[i]));
+    findings.cases.push_back(findingOf(i, study, record, counted[i]));
     fillSecondary(findings.cases[i], study, counted[i]);
+    if (findings.cases[i].effect && findings.cases[i].effect->flip) findings.null_study_date = record.null_study->date;
   }
   for (const Pass& pass : passes)
     if (pass.status == PassStatus::Failed && pass.slot < schedule.size())
       ++findings.cases[schedule[pass.slot].case_index].failed;
   adjustForFamily(findings, study);
-  findings.suite = suiteOf(findings, study, counted);
+  findings.suite = suiteOf(findings, study, record, counted);
   return findings;
 }
 

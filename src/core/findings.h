@@ -8,6 +8,7 @@
 #include "core/frame_metrics.h"
 #include "core/pass.h"
 #include "core/quality.h"
+#include "core/record.h"
 #include "core/spread.h"
 #include "core/suite.h"
 #include "core/verdict.h"
@@ -83,19 +84,19 @@ struct Findings {
   int excluded_passes = 0;  ///< left out by a person
   int retired_passes = 0;   ///< finished, but of a visit that is not comparable with its level's
   bool is_plan_complete = false;
-  std::string opened_early;  ///< why somebody looked before the plan was complete; empty where nobody did
+  std::string null_study_date;  ///< of the null study that stands in for flips that were not repeated; else empty
+  std::string opened_early;     ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;
   std::optional<SuiteFinding> suite;  ///< with two cases or more, once every case has passes at both levels
 };
 
 /// Computes the findings of a study from everything recorded so far.
 /// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
-/// the finished one counts Cost    dominated by the frame metrics of the counted passes
-/// `skipped_slots` were left out of the sheet by a person. Cases that should not respond stay out of the suite.
-/// A study that a person stopped at a planned look is complete.
-[[nodiscard]] Findings findingsOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes,
-                                  std::span<const std::int64_t> retired_visits = {},
-                                  std::span<const std::size_t> skipped_slots = {}, bool is_stopped_at_look = false);
+/// the finished one counts. Slots that a person skipped are done. Cases that should not respond stay out of the suite.
+/// A study that a person stopped at a planned look is complete. Where flips were not repeated, the record's null study
+/// stands in for them.
+[[nodiscard]] Findings findingsOf(const Study& study, const Record& record,
+                                  std::span<const std::int64_t> retired_visits = {});
 
 /// The case that moved least, beside one that moved: a measure of calm for a second look. Nothing in a study of one
 /// case.

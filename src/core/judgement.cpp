@@ -26,14 +26,14 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   Judgement judgement;
   judgement.proof = std::move(proof);
   const auto retired = retiredVisits(judgement.proof, record.acceptances);
-  std::vector<std::size_t> skipped;
-  for (const Skipped& one : record.skipped) skipped.push_back(one.slot);
-  judgement.findings = findingsOf(study, record.visits, record.passes, retired, skipped, record.is_stopped_at_look);
+  judgement.findings = findingsOf(study, record, retired);
   judgement.findings.opened_early = record.opened_early;
   if (judgement.findings.excluded_passes > 0) {
     std::vector<Pass> all(record.passes.begin(), record.passes.end());
     for (Pass& pass : all) pass.excluded_because.clear();
-    judgement.with_all = findingsOf(study, record.visits, all, retired, skipped, record.is_stopped_at_look);
+    Record with_all = record;
+    with_all.passes = all;
+    judgement.with_all = findingsOf(study, with_all, retired);
   }
   judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&

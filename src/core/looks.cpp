@@ -1,6 +1,7 @@
 #include "core/looks.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "core/schedule.h"
@@ -10,7 +11,13 @@ namespace core {
 std::optional<int> lookReached(const Study& study, const Record& record) {
   if (study.plan.looks.empty()) return std::nullopt;
   std::set<std::size_t> settled;
-  for (const Pass& pass : record.passes) settled.insert(pass.slot);
+  std::map<std::size_t, int> failed_attempts;
+  for (const Pass& pass : record.passes) {
+    if (pass.status == PassStatus::Finished)
+      settled.insert(pass.slot);
+    else if (++failed_attempts[pass.slot] > study.plan.retries)
+      settled.insert(pass.slot);  // nothing more will be tried
+  }
   for (const Skipped& one : record.skipped) settled.insert(one.slot);
   const std::vector<Slot> schedule = scheduleOf(study);
   for (const int look : study.plan.looks) {

@@ -14,7 +14,7 @@ std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits
     std::vector<std::vector<double>> by_visit;
     for (const VisitValues& visit : visitValues(counted, [](const Pass& pass) { return pass.value; }))
       if (!visit.values.empty()) by_visit.push_back(visit.values);
-    if (const auto noise = nullStudy(by_visit)) all.push_back({study.cases[i].title(), *noise});
+    if (const auto noise = nullStudy(by_visit)) all.push_back({study.cases[i].title(), *noise, std::move(by_visit)});
   }
   return all;
 }

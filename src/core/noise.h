@@ -14,6 +14,7 @@ namespace core {
 struct CaseNoise {
   std::string title;
   NullStudy noise;
+  std::vector<std::vector<double>> visits = {};  ///< of a null study: the values of each visit; empty where unknown
 
   /// Only the spread of its passes is known.
   [[nodiscard]] bool isPilot() const { return noise.visits < 2; }

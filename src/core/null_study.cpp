@@ -39,12 +39,16 @@ Result<NullStudy> nullStudy(std::span<const std::vector<double>> visits) {
     result.pass_sd = std::sqrt(within / result.pass_df);
     of_passes = within / result.pass_df / result.passes_per_visit;
   }
-  const double of_flips = visit_variance - of_passes;
-  result.flip_sd = std::sqrt(std::max(0.0, of_flips));
-  const double spread =
-      visit_variance * visit_variance / visit_df + (result.pass_df > 0 ? of_passes * of_passes / result.pass_df : 0.0);
-  result.flip_df = spread > 0 ? std::max(1.0, of_flips * of_flips / spread) : 1.0;
+  takeFlips(result, of_passes, result.pass_df > 0 ? of_passes * of_passes / result.pass_df : 0.0);
   return result;
+}
+
+void takeFlips(NullStudy& null_study, double of_passes, double spread) {
+  const double of_visits = null_study.visit_sd * null_study.visit_sd;
+  const double of_flips = of_visits - of_passes;
+  const double both = of_visits * of_visits / null_study.visitDf() + spread;
+  null_study.flip_sd = std::sqrt(std::max(0.0, of_flips));
+  null_study.flip_df = both > 0 ? std::max(1.0, of_flips * of_flips / both) : 1.0;
 }
 
 std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits) {

@@ -29,6 +29,10 @@ struct NullStudy {
 /// Source  method of moments; df by Satterthwaite 1946; held by known-answer vectors
 [[nodiscard]] Result<NullStudy> nullStudy(std::span<const std::vector<double>> visits);
 
+/// The flips' part of the visits' spread: what the passes' own spread in a visit mean leaves of it.
+/// Shapes  `of_passes`: variance of a visit mean by its passes; `spread`: its square over its df, the terms added up
+void takeFlips(NullStudy& null_study, double of_passes, double spread);
+
 /// What a null study says about the flips of a study. Where every visit of both has the same number of passes, the sd
 /// of the visit means is all there is; otherwise the flip sd joins the passes' own. Nothing for one that is not usable.
 [[nodiscard]] std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits);

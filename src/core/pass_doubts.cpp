@@ -51,6 +51,7 @@ class PassDoubts {
     addWarmUp();
     addExcluded();
     addNoisyBench();
+    addUpdates();
     addThrottled();
     addUntested();
     addOnBattery();
@@ -203,6 +204,14 @@ class PassDoubts {
         fmt::format("Other programs kept more than {:.0f} % of a core busy in {} of {} passes", kQuietPercent, noisy,
                     record_.passes.size()),
         "Close them, or let each pass wait until the bench is quiet", Place::RunSheet);
+  }
+
+  void addUpdates() {
+    if (record_.updates.empty()) return;
+    add("updating", DoubtRank::Caution,
+        fmt::format("{} was installing as {} began", record_.updates.back(),
+                    record_.updates.size() == 1 ? "a pass" : fmt::format("{} passes", record_.updates.size())),
+        "Let it end and switch automatic updates off; repeat those passes", Place::RunSheet);
   }
 
   void addThrottled() {

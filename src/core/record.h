@@ -2,6 +2,7 @@
 
 #include <array>
 #include <cstdint>
+#include <optional>
 #include <span>
 #include <string>
 #include <utility>
@@ -9,6 +10,7 @@
 
 #include "core/fact.h"
 #include "core/level_measurement.h"
+#include "core/null_record.h"
 #include "core/pass.h"
 #include "core/unreachable.h"
 
@@ -57,9 +59,11 @@ struct Record {
   std::vector<Prediction> predictions = {};  ///< the latest of each person
   std::vector<Felt> felt = {};
   std::vector<Skipped> skipped = {};
+  std::vector<std::string> updates = {};        ///< programs that installed something as a pass began, one a pass
   std::vector<std::string> plan_changes = {};   ///< what was changed of the plan after the first pass, and why
   bool is_stopped_at_look = false;              ///< the study ended at a planned look
   std::string put_back = {};                    ///< settings that a program that died had left; empty once proved
+  std::optional<NullRecord> null_study = {};    ///< what is known of this bench's flips
   std::array<bool, 2> is_stable{false, false};  ///< was tested for errors, baseline and changed, and had none
 };
 

@@ -12,7 +12,7 @@ namespace {
 
 constexpr std::array<double, 2> kLowPercents{1.0, 0.1};
 
-struct Reading {
+struct FrameReading {
   std::string name;
   std::string unit;
   Direction direction;
@@ -20,14 +20,14 @@ struct Reading {
   std::function<std::size_t(const FrameSummary&)> rests_on;  // empty where it does not apply
 };
 
-Reading lowReading(std::size_t which, const char* school, Low Lows::*low) {
+FrameReading lowReading(std::size_t which, const char* school, Low Lows::*low) {
   return {fmt::format("{:g} % low, {}", kLowPercents[which], school), "FPS", Direction::HigherIsBetter,
           [=](const FrameSummary& pass) { return (pass.lows[which].*low).fps; },
           [=](const FrameSummary& pass) { return (pass.lows[which].*low).frames; }};
 }
 
-std::vector<Reading> readings(double target_fps) {
-  std::vector<Reading> list;
+std::vector<FrameReading> readings(double target_fps) {
+  std::vector<FrameReading> list;
   for (const std::size_t which : {std::size_t{0}, std::size_t{1}}) {
     list.push_back(lowReading(which, "percentile", &Lows::percentile));
     list.push_back(lowReading(which, "slowest", &Lows::slowest_mean));
@@ -54,7 +54,7 @@ std::optional<std::size_t> fewest(std::span<const CountedPass> counted,
   return least;
 }
 
-std::optional<SecondaryMetric> secondaryOf(const Reading& reading, std::span<const CountedPass> counted,
+std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::span<const CountedPass> counted,
                                            double confidence) {
   const auto values = visitValues(counted, [&](const Pass& pass) {
     return pass.frames ? std::optional(reading.value(*pass.frames)) : std::nullopt;
@@ -86,7 +86,7 @@ void fillSecondary(CaseFinding& finding, const Study& study, std::span<const Cou
   if (!finding.effect) return;
   finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });
   if (!finding.fewest_frames) return;
-  for (const Reading& reading : readings(study.target_fps))
+  for (const FrameReading& reading : readings(study.target_fps))
     if (auto metric = secondaryOf(reading, counted, study.intervalConfidence()))
       finding.secondary.push_back(*std::move(metric));
 }

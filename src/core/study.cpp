@@ -94,6 +94,9 @@ void checkRounds(Problems& problems, const Plan& plan) {
   problems.unless(are_looks_fine, ErrorKind::OutOfRange, "plan",
                   "looks are at most three, after the third round or later, the last at the end of the plan",
                   "List the rounds in order, for example 4 and 8 of 8");
+  problems.unless(!plan.is_one_way || plan.order == Order::Blocked, ErrorKind::OutOfRange, "plan",
+                  "a flip that nobody undoes allows one visit at each level",
+                  "Choose all of the baseline first, then all of the changed level");
   const int most_uneven = plan.extension_rounds > 0 ? 2 : 1;  // an extension is a balanced shuffle of its own
   problems.unless(static_cast<int>(plan.drawn.size()) == plan.rounds && std::abs(first - other) <= most_uneven,
                   ErrorKind::OutOfRange, "plan",

@@ -70,6 +70,8 @@ struct Plan {
   /// After which complete rounds the results may be looked at, and the study stopped: chosen with the plan, at most 3,
   /// the last at its end. Every interval pays for them. Empty: one look, at the end.
   std::vector<int> looks = {};
+  /// For Blocked: the flip is for good, a part that nobody swaps back. Restarts before it tell what a flip adds.
+  bool is_one_way = false;
   int extension_rounds = 0;  ///< of `rounds`: added once after the plan was complete, sized from the spread alone
 
   bool operator==(const Plan&) const = default;

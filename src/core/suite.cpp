@@ -6,6 +6,7 @@
 #include <set>
 #include <string>
 
+#include "core/null_study.h"
 #include "core/percent.h"
 
 namespace core {
@@ -63,8 +64,10 @@ std::vector<double> valuesAt(Side side, std::span<const VisitValues> suite_visit
   return values;
 }
 
-// Passes design: the cases' own parts s^2/n add up over k^2; what flipping adds is not in it.
-Result<Contrast> passesContrast(std::span<const std::vector<VisitValues>> cases, double confidence) {
+// Passes design: the cases' own parts s^2/n add up over k^2. What flipping adds moves all cases at once: it comes on
+// top once, undivided, or the null study's whole visit means stand for both.
+Result<Contrast> passesContrast(std::span<const std::vector<VisitValues>> cases, double confidence,
+                                const std::optional<FlipSd>& flip = {}) {
   const auto k = static_cast<double>(cases.size());
   double difference = 0;
   double variance = 0;
@@ -84,14 +87,64 @@ Result<Contrast> passesContrast(std::span<const std::vector<VisitValues>> cases,
     }
     difference += (mean[1] - mean[0]) / k;
   }
+  if (flip) {
+    const double flips = flip->sd * flip->sd * (1 / flip->visits_baseline + 1 / flip->visits_changed);
+    if (flip->is_visit_means) return contrastFrom(difference, std::sqrt(flips), flip->df, confidence);
+    variance += flips;
+    satterthwaite += flips * flips / flip->df;
+  }
   const double se = std::sqrt(variance);
   return contrastFrom(difference, se, satterthwaite > 0 ? variance * variance / satterthwaite : 1, confidence);
 }
 
+// The suite's own value in each visit of the null study, and what of its spread is the passes' own.
+std::optional<NullStudy> suiteNullStudy(std::span<const SuiteCase> cases) {
+  const auto k = static_cast<double>(cases.size());
+  const std::size_t visits = cases.front().null_visits.size();
+  std::vector<double> means(visits, 0.0);
+  NullStudy own;
+  double of_passes = 0;
+  double of_passes_df = 0;
+  for (const SuiteCase& suite_case : cases) {
+    const auto noise = nullStudy(suite_case.null_visits);
+    if (!noise || suite_case.null_visits.size() != visits) return std::nullopt;
+    for (std::size_t v = 0; v < visits; ++v) {
+      double sum = 0;
+      for (const double value : suite_case.null_visits[v]) sum += std::log(value);
+      means[v] += signOf(suite_case.direction) * sum / static_cast<double>(suite_case.null_visits[v].size()) / k;
+    }
+    if (&suite_case == &cases.front())
+      own.same_passes_everywhere = noise->same_passes_everywhere;
+    else if (noise->same_passes_everywhere != own.same_passes_everywhere)
+      own.same_passes_everywhere.reset();
+    if (!noise->pass_sd) continue;
+    const double part = *noise->pass_sd * *noise->pass_sd / noise->passes_per_visit / (k * k);
+    of_passes += part;
+    of_passes_df += part * part / noise->pass_df;
+  }
+  own.visits = static_cast<int>(visits);
+  const double visit_variance = sumOfSquares(means) / own.visitDf();
+  own.visit_sd = std::sqrt(visit_variance);
+  takeFlips(own, of_passes, of_passes_df);
+  return own;
+}
+
+// What the null study says of the suite's flips: nothing where it lacks a case, or is too short.
+std::optional<FlipSd> suiteFlip(std::span<const SuiteCase> cases, std::span<const std::vector<VisitValues>> counted) {
+  if (cases.front().null_visits.empty()) return std::nullopt;
+  const auto own = suiteNullStudy(cases);
+  if (!own) return std::nullopt;
+  std::optional<FlipSd> flip = flipSdFrom(*own, counted.front());
+  for (const auto& visits : counted)  // whole visit means serve only where every visit of every case is alike
+    if (const auto of_case = flipSdFrom(*own, visits); flip && of_case && !of_case->is_visit_means) flip = of_case;
+  return flip;
+}
+
 Result<Contrast> ownContrast(const EstimatorChoice& design, std::span<const VisitValues> suite_visits,
-                             std::span<const std::vector<VisitValues>> cases, double confidence) {
+                             std::span<const std::vector<VisitValues>> cases, double confidence,
+                             const std::optional<FlipSd>& flip = {}) {
   if (design.estimator == Estimator::Passes) {
-    if (design.has_interval) return passesContrast(cases, confidence);
+    if (design.has_interval) return passesContrast(cases, confidence, flip);
     // point only: welchDifference on the two means says so itself
     return welchDifference(std::vector{meanOf(valuesAt(Side::Baseline, suite_visits))},
                            std::vector{meanOf(valuesAt(Side::Changed, suite_visits))}, confidence);
@@ -145,7 +198,9 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
   for (auto& visits : scaled)
     std::erase_if(visits, [&](const VisitValues& visit) { return !complete.contains(visit.visit); });
 
-  auto own = ownContrast(summary.design, suite_visits, scaled, confidence);
+  if (summary.design.estimator == Estimator::Passes && summary.design.has_interval)
+    summary.flip = suiteFlip(cases, scaled);
+  auto own = ownContrast(summary.design, suite_visits, scaled, confidence, summary.flip);
   if (!own) return own.error();
   summary.this_suite = *own;
 
@@ -158,6 +213,30 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
     summary.arithmetic_mean_percent += percentOfLn(effect->difference) / static_cast<double>(cases.size());
   }
   takeCasesLikeThese(summary, case_effects, confidence);
+  return summary;
+}
+
+Result<SuiteSummary> summarizeSeparateVisits(std::span<const Contrast> cases, double confidence) {
+  if (cases.empty()) return Error{ErrorKind::TooFew, "the suite has no cases", "suite", "Add a case"};
+  const auto k = static_cast<double>(cases.size());
+  SuiteSummary summary;
+  std::vector<double> effects;
+  double variance = 0;
+  double satterthwaite = 0;
+  bool has_interval = true;
+  for (const Contrast& one : cases) {
+    effects.push_back(one.difference);
+    summary.arithmetic_mean_percent += percentOfLn(one.difference) / k;
+    has_interval = has_interval && one.inference;
+    if (!one.inference) continue;
+    const double part = *one.se * *one.se / (k * k);
+    variance += part;
+    satterthwaite += part * part / one.inference->df;
+  }
+  summary.this_suite =
+      has_interval ? contrastFrom(meanOf(effects), std::sqrt(variance), variance * variance / satterthwaite, confidence)
+                   : Contrast{meanOf(effects), {}, {}, NoInterval::TooFewPasses};
+  takeCasesLikeThese(summary, effects, confidence);
   return summary;
 }
 

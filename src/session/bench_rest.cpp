@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include "bench/sampler.h"
+#include "bench/updates.h"
 #include "core/pass_doubts.h"
 #include "core/wording.h"
 
@@ -46,9 +47,11 @@ void BenchRest::look() {
   if (elapsed_s < least_s_) return again(least_s_ - elapsed_s);
   if (isCool() && (!wants_quiet_ || isQuiet())) return end({});
   if (elapsed_s < most_s_) return again(kLookMs / 1000.0);  // less would be too short a time to judge by
-  end(wants_quiet_ ? "other programs did not keep still in " + core::durationText(most_s_)
-                   : fmt::format("the bench did not cool to {:.0f} °C in {}", wanted_c_.value_or(0),
-                                 core::durationText(most_s_)));
+  const std::string update = wants_quiet_ ? bench::runningUpdate(*bench_) : std::string();
+  end(!update.empty() ? update + " was still installing after " + core::durationText(most_s_)
+      : wants_quiet_  ? "other programs did not keep still in " + core::durationText(most_s_)
+                      : fmt::format("the bench did not cool to {:.0f} °C in {}", wanted_c_.value_or(0),
+                                    core::durationText(most_s_)));
 }
 
 bool BenchRest::isCool() const {
@@ -60,6 +63,7 @@ bool BenchRest::isCool() const {
 bool BenchRest::isQuiet() {
   const auto before = before_;
   before_ = bench::processorTime(*bench_);
+  if (!bench::runningUpdate(*bench_).empty()) return false;
   if (!before || !before_) return true;
   return bench::othersBusyPercent(*before, *before_, 0).value_or(0) <= core::kQuietPercent;
 }

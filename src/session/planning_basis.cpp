@@ -30,7 +30,8 @@ PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister
   basis.planning = {{core::lnOfPercent(guess.pass_spread_percent), core::lnOfPercent(guess.flip_spread_percent), {}},
                     {study.notice_threshold_percent, study.intervalConfidence(), kPower},
                     {guess.flip_minutes, 0, guess.visit_pass_minutes, 0},
-                    study.plan.warm_ups};
+                    study.plan.warm_ups,
+                    study.plan.is_one_way};
   const auto known = benches.noise(registered_name);
   if (!known) return basis;
   for (const store::BenchRegister::Noise& one : *known)

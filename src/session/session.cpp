@@ -11,6 +11,7 @@
 #include "bench/local_bench.h"
 #include "core/looks.h"
 #include "store/event_kinds.h"
+#include "store/null_record_json.h"
 
 namespace session {
 namespace {
@@ -228,6 +229,7 @@ core::Status Session::begin() {
                  "Free some space there"};
   problem_.reset();
   is_stopping_ = is_suspending_ = false;
+  takeNullStudy();
   running_.add(absolutePath());
   is_level_confirmed_ = true;
   failures_in_a_row_ = 0;
@@ -236,6 +238,31 @@ core::Status Session::begin() {
   setState(State::SettingLevel);
   QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
   return core::Done{};
+}
+
+// A study that visits each level once cannot see what flipping adds. The bench's latest null study can: its values are
+// copied into the study before the first pass, so that the same study has the same numbers for good.
+void Session::takeNullStudy() {
+  if (study().is_null || study().plan.order != core::Order::Blocked || !recorded_.visits.empty()) return;
+  const auto known = benches_.noise(registeredName());
+  if (!known) return;
+  core::NullRecord record;
+  std::int64_t latest_ms = 0;
+  for (const store::BenchRegister::Noise& one : *known) {
+    const bool is_asked = std::any_of(study().cases.begin(), study().cases.end(),
+                                      [&](const core::Case& a_case) { return core::isNoiseOf(one.measured, a_case); });
+    if (!is_asked || !one.measured.noise.isUsable() || one.measured.visits.empty()) continue;
+    latest_ms = std::max(latest_ms, one.at_ms);
+    record.cases.push_back({one.measured.title, one.measured.visits});
+  }
+  if (record.cases.empty()) return;
+  record.date = QDateTime::fromMSecsSinceEpoch(latest_ms).toString(QStringLiteral("yyyy-MM-dd")).toStdString();
+  const std::string text = store::nullRecordToJson(record);
+  const auto& events = recorded_.events;  // once, unless a newer one has come
+  const bool is_known = std::any_of(events.begin(), events.end(), [&](const store::Event& event) {
+    return event.kind == store::events::kNullStudy && event.text == text;
+  });
+  if (!is_known) (void)note(store::events::kNullStudy, "", text);
 }
 
 // What the next plans on this bench rest on: a finished null study, or the spread of whatever passes there are. The

@@ -218,6 +218,7 @@ class Session : public QObject {
   void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
   core::Status note(const std::string& kind, const std::string& subject, const std::string& text,
                     const std::string& who = {});
+  void takeNullStudy();
   void rememberNoise();
 
   store::StudyFile file_;

@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "bench/updates.h"
 #include "core/variable_kind.h"
 #include "session/session.h"
 #include "store/event_kinds.h"
@@ -60,6 +61,8 @@ void Session::runPass(std::size_t slot_index) {
   sampler_ = std::make_unique<bench::Sampler>(machine());
   processor_before_ = bench::processorTime(machine());
   own_before_s_ = bench::ownProcessorSeconds();
+  if (const std::string update = bench::runningUpdate(machine()); !update.empty())
+    (void)note(events::kUpdating, std::to_string(slot_index), update);
   pass_started_ms_ = now();
   slot_in_hand_ = slot_index;
   setState(State::RunningPass);

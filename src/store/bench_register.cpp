@@ -6,6 +6,7 @@
 #include "core/comparison.h"
 #include "store/capture_json.h"
 #include "store/frame_codec.h"
+#include "store/null_record_json.h"
 #include "store/schema.h"
 
 namespace store {
@@ -46,6 +47,7 @@ constexpr const char* kSteps[] = {
         flip_df REAL NOT NULL
       );
     )sql",
+    "ALTER TABLE noise ADD COLUMN visit_values TEXT NOT NULL DEFAULT ''",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
@@ -122,8 +124,9 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::
   auto database = open();
   if (!database) return database.error();
   auto statement = database->prepare(
-      "SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, flip_sd, flip_df "
-      "FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 GROUP BY case_title, visits >= 2) ORDER BY "
+      "SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, flip_sd, flip_df, "
+      "visit_values FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 GROUP BY case_title, visits >= "
+      "2) ORDER BY "
       "case_title");
   if (!statement) return statement.error();
   statement->bind(1, std::string_view(bench));
@@ -143,6 +146,7 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::
     if (!statement->isNull(7)) noise.same_passes_everywhere = static_cast<int>(statement->integer(7));
     noise.flip_sd = statement->real(8);
     noise.flip_df = statement->real(9);
+    one.measured.visits = visitsFromJson(statement->text(10));
     all.push_back(std::move(one));
   }
 }
@@ -155,14 +159,16 @@ Status BenchRegister::addNoise(const std::string& bench, const std::vector<core:
     for (const core::CaseNoise& one : measured) {
       auto statement = database->prepare(
           "INSERT INTO noise (bench, case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, "
-          "same_passes, flip_sd, flip_df) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11)");
+          "same_passes, flip_sd, flip_df, visit_values) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)");
       if (!statement) return statement.error();
       const core::NullStudy& noise = one.noise;
       statement->bind(1, std::string_view(bench)).bind(2, std::string_view(one.title)).bind(3, at_ms);
       statement->bind(4, std::int64_t{noise.visits}).bind(5, noise.visit_sd).bind(6, noise.pass_sd);
       statement->bind(7, std::int64_t{noise.pass_df}).bind(8, noise.passes_per_visit);
       if (noise.same_passes_everywhere) statement->bind(9, std::int64_t{*noise.same_passes_everywhere});
-      if (auto done = stepOnce(statement->bind(10, noise.flip_sd).bind(11, noise.flip_df)); !done) return done;
+      statement->bind(10, noise.flip_sd).bind(11, noise.flip_df);
+      const std::string values = visitsToJson(one.visits);
+      if (auto done = stepOnce(statement->bind(12, std::string_view(values))); !done) return done;
     }
     return core::Done{};
   });

@@ -15,6 +15,7 @@ constexpr const char* kFlip = "flip";
 constexpr const char* kLimit = "limit";
 constexpr const char* kNotReachable = "not_reachable";
 constexpr const char* kNote = "note";
+constexpr const char* kNullStudy = "null_study";
 constexpr const char* kOpenedEarly = "opened_early";
 constexpr const char* kPlanChanged = "plan_changed";
 constexpr const char* kPredicted = "predicted";
@@ -24,6 +25,7 @@ constexpr const char* kSkip = "skip";
 constexpr const char* kStable = "stable";
 constexpr const char* kStated = "stated";
 constexpr const char* kStoppedAtLook = "stopped_at_look";
+constexpr const char* kUpdating = "updating";
 
 /// How an event names a level as its subject.
 [[nodiscard]] inline const char* subjectOf(core::Side side) {

@@ -17,6 +17,7 @@
 #include "store/event_kinds.h"
 #include "store/frame_codec.h"
 #include "store/measurement_json.h"
+#include "store/null_record_json.h"
 #include "store/samples_json.h"
 #include "store/schema.h"
 #include "store/study_json.h"
@@ -433,11 +434,13 @@ core::Record recordOf(const Recorded& recorded) {
     if (event.kind == events::kPredicted) takePrediction(record.predictions, event);
     if (event.kind == events::kFelt)
       record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
+    if (event.kind == events::kNullStudy) record.null_study = nullRecordFromJson(event.text);
     if (event.kind == events::kStoppedAtLook) record.is_stopped_at_look = true;
     const bool is_proved_since = !recorded.visits.empty() && recorded.visits.back().started_ms > event.at_ms;
     if (event.kind == events::kRestored && !is_proved_since) record.put_back = event.text;
     if (event.kind == events::kSkip)
       record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
+    if (event.kind == events::kUpdating) record.updates.push_back(event.text);
     if (event.kind == events::kPlanChanged) record.plan_changes.push_back(event.text);
   }
   return record;

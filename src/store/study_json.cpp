@@ -214,7 +214,7 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   Fields fields(object, "plan", error);
   fields.allow({"passes_per_level", "warm_ups", "order", "time_limit_s", "rounds", "passes_per_visit", "seed", "drawn",
                 "guess", "settle_s", "settle_to_c", "most_settle_s", "quiet_wait_s", "retries",
-                "most_failures_in_a_row", "is_sealed", "extension_rounds", "looks"});
+                "most_failures_in_a_row", "is_sealed", "extension_rounds", "looks", "one_way"});
   fields.optional("passes_per_level", plan.passes_per_level);
   fields.optional("warm_ups", plan.warm_ups);
   fields.choice("order",
@@ -229,6 +229,7 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
   fields.optional("quiet_wait_s", plan.quiet_wait_s);
   fields.optional("extension_rounds", plan.extension_rounds);
   fields.optional("looks", plan.looks);
+  fields.optional("one_way", plan.is_one_way);
   fields.optional("retries", plan.retries);
   fields.optional("most_failures_in_a_row", plan.most_failures_in_a_row);
   fields.optional("is_sealed", plan.is_sealed);
@@ -350,6 +351,7 @@ json planJson(const core::Plan& plan) {
       object["drawn"].push_back(side == core::Side::Baseline ? "baseline" : "changed");
   }
   if (!plan.looks.empty()) object["looks"] = plan.looks;
+  if (plan.is_one_way) object["one_way"] = true;
   if (plan.extension_rounds > 0) object["extension_rounds"] = plan.extension_rounds;
   object["guess"] = {{"pass_spread_percent", plan.guess.pass_spread_percent},
                      {"flip_spread_percent", plan.guess.flip_spread_percent},

@@ -36,7 +36,14 @@ class FindingsOf : public testing::Test {
       passes_.push_back(pass);
     }
   }
-  core::Findings findings() { return core::findingsOf(study_, visits_, passes_); }
+  core::Record recorded() const {
+    core::Record record;
+    record.visits = visits_;
+    record.passes = passes_;
+    record.null_study = null_study_;
+    return record;
+  }
+  core::Findings findings() { return core::findingsOf(study_, recorded()); }
   std::vector<std::string> doubtIds() {
     std::vector<std::string> ids;
     for (const core::Doubt& doubt : core::doubtsOf(study_, findings())) ids.push_back(doubt.id);
@@ -53,7 +60,30 @@ class FindingsOf : public testing::Test {
   core::Study study_;
   std::vector<core::Visit> visits_;
   std::vector<core::Pass> passes_;
+  std::optional<core::NullRecord> null_study_;
 };
+
+TEST_F(FindingsOf, ANullStudyStandsInForFlipsThatWereNotRepeated) {
+  study_.plan.order = core::Order::Blocked;
+  addCase("2K dome");
+  record(tenPercent);
+  const core::Findings alone = findings();
+  EXPECT_TRUE(alone.cases[0].marks.holds_if_flips_add_nothing);
+  EXPECT_TRUE(alone.null_study_date.empty());
+  const std::vector<std::vector<double>> restarts{{100, 100.2}, {103, 103.3}, {99, 99.1},
+                                                  {101, 101.3}, {98, 98.2},   {102, 102.1}};
+  null_study_ = {"2026-11-20", {{alone.cases[0].title, restarts}, {alone.cases[1].title, restarts}}};
+  const core::Findings known = findings();
+  EXPECT_FALSE(known.cases[0].marks.holds_if_flips_add_nothing);
+  EXPECT_FALSE(known.suite->marks.holds_if_flips_add_nothing);
+  EXPECT_EQ(known.null_study_date, "2026-11-20");
+  EXPECT_FALSE(known.cases[0].tipping_zero_percent);
+  // The restarts' spread of about 2 % makes both intervals honest, and the suite's no narrower: all cases flip at once.
+  EXPECT_GT(known.cases[0].change.interval->hi - known.cases[0].change.interval->lo, 5);
+  EXPECT_GT(known.suite->improvement.interval->hi - known.suite->improvement.interval->lo, 5);
+  null_study_->cases.pop_back();
+  EXPECT_TRUE(findings().suite->marks.holds_if_flips_add_nothing) << "the null study lacks a case";
+}
 
 TEST_F(FindingsOf, ABlockedStudyHoldsOnlyIfFlippingAddsNothing) {
   record(tenPercent);

@@ -5,6 +5,7 @@
 #include <random>
 
 #include "core/candidate_plans.h"
+#include "core/derived_studies.h"
 #include "core/noise.h"
 #include "core/schedule.h"
 #include "support/studies.h"
@@ -66,6 +67,27 @@ TEST(Planning, ProposesTheCheapestSufficientPlanAndNeverAnUnseenFlip) {
   with_null.noise.null = core::NoiseFloor::Null{8, 7, 3.0};
   EXPECT_EQ(core::cheapestPlan(with_null)->order, Order::Blocked);  // flips are known, and flipping costs most
   EXPECT_FALSE(core::cheapestPlan(planningOf(0.3, 0.3, 0.01)));
+}
+
+TEST(Planning, PutsRestartsBeforeASwapThatNobodyUndoes) {
+  auto planning = planningOf(0.005, 0.003, 2);
+  planning.is_one_way = true;
+  const auto plan = core::cheapestPlan(planning);
+  ASSERT_TRUE(plan);
+  EXPECT_EQ(plan->order, Order::Blocked);
+  EXPECT_GE(plan->null_visits, 6);  // what a null study needs
+  EXPECT_TRUE(plan->is_sufficient);
+  EXPECT_EQ(plan->value.df, plan->null_visits - 1);  // the restarts are as long as the study's own visits
+  EXPECT_NE(core::reasonFor(*plan, planning).find("restarts before the swap"), std::string::npos);
+  auto twice_as_noisy = planning;
+  twice_as_noisy.noise.flip_sd = 0.006;
+  const auto longer = core::cheapestPlan(twice_as_noisy);
+  EXPECT_TRUE(!longer || longer->minutes > plan->minutes);
+  planning.noise.null = core::NoiseFloor::Null{8, plan->size, 3};  // they were made: nothing comes before the swap
+  EXPECT_EQ(core::candidateOf(Order::Blocked, plan->size, 1, planning).null_visits, 0);
+  const core::Study null_study = core::nullStudyOf(support::studyOf({"w"}, 5), plan->null_visits);
+  EXPECT_TRUE(null_study.is_null);
+  EXPECT_EQ(2 * null_study.plan.rounds, plan->null_visits);
 }
 
 TEST(Planning, SeesMoreWithMoreTime) {

@@ -7,6 +7,8 @@
 #include "bench/local_bench.h"
 #include "core/exclusion.h"
 #include "core/judgement.h"
+#include "core/looks.h"
+#include "core/schedule.h"
 #include "session/planning_basis.h"
 #include "session/session.h"
 #include "support/run_session.h"
@@ -346,6 +348,59 @@ TEST_F(Sheets, LeaveAPilotForLaterPlansWheneverTheyStop) {
   EXPECT_TRUE(basis.measured->measured.isPilot());
   EXPECT_NEAR(basis.planning.noise.pass_sd, 0.01, 0.001);
   EXPECT_FALSE(basis.planning.noise.null);
+}
+
+TEST_F(Sheets, CopyTheBenchsNullStudyWhereTheirOwnFlipsAreNotRepeated) {
+  // A value that differs from visit to visit, and a little from pass to pass.
+  const char* const script =
+      "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; echo \"{\\\"seconds\\\": 1$(((n/2)%5))$((n%2))}\"";
+  core::Study null_study = study(script, 2);
+  null_study.is_null = true;
+  null_study.plan.order = core::Order::BalancedShuffle;
+  null_study.plan.rounds = 3;
+  null_study.plan.passes_per_visit = 2;
+  null_study.plan.drawn = {Side::Baseline, Side::Changed, Side::Baseline};
+  runToEnd(*sessionFor(null_study));
+  std::filesystem::remove(path_);
+  core::Study once = study(script, 2);
+  once.plan.order = core::Order::Blocked;
+  const auto session = sessionFor(once);
+  runToEnd(*session);
+  const auto record = store::recordOf(session->recorded());
+  ASSERT_TRUE(record.null_study);
+  EXPECT_EQ(record.null_study->cases.at(0).visits.size(), 6U);
+  EXPECT_FALSE(judged(*session).findings.cases.at(0).marks.holds_if_flips_add_nothing);
+  EXPECT_FALSE(judged(*open()).findings.null_study_date.empty());
+}
+
+TEST_F(Sheets, SayThatAnUpdateRan) {
+  put("/proc/4711/comm", "dpkg\n");
+  const auto session = sessionFor(study());
+  runToEnd(*session);
+  const core::Judgement judgement = judged(*session);
+  const core::Doubt* said = doubt(judgement, "updating");
+  ASSERT_NE(said, nullptr);
+  EXPECT_EQ(said->sentence, "dpkg was installing as 2 passes began");
+}
+
+TEST_F(Sheets, ShowNoLookWhileAPassMayStillBeTriedAgain) {
+  core::Study looked = rounds("exit 1");
+  looked.plan.looks = {3};
+  looked.plan.retries = 1;
+  const std::vector<core::Visit> visits{{1, 1, 1, Side::Baseline, "boot", 0}};
+  std::vector<core::Pass> passes;
+  for (std::size_t slot = 0; slot < core::scheduleOf(looked).size(); ++slot) {
+    core::Pass pass;
+    pass.slot = slot;
+    passes.push_back(pass);
+  }
+  passes.back().status = core::PassStatus::Failed;
+  core::Record record;
+  record.visits = visits;
+  record.passes = passes;
+  EXPECT_FALSE(core::lookReached(looked, record));
+  looked.plan.retries = 0;
+  EXPECT_EQ(core::lookReached(looked, record), 3);
 }
 
 TEST_F(Sheets, LeavePassesOutForAPhysicalCauseAndTakeItBack) {

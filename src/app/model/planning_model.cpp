@@ -57,12 +57,19 @@ PlanningView planningView(const StudyModel& model) {
   view.current = session::currentPlan(study.plan, planning);
   view.current_text = tr("%1, done at %2 if begun now")
                           .arg(toQt(core::reasonFor(view.current, planning)), endsAt(view.current.minutes));
+  if (view.current.null_visits > 0)
+    view.current_text += tr(". Make the null study first, while the old part is in (Study menu)");
   view.current_chances = chances(view.current, study.notice_threshold_percent);
   if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(planning);
   view.proposed_text = view.proposed ? toQt(core::reasonFor(*view.proposed, planning))
-                                     : tr("No plan of up to 500 rounds sees so small a change.");
+                       : study.plan.is_one_way
+                           ? tr("No swap for good shows so small a change, with up to 40 restarts before it.")
+                           : tr("No plan of up to 500 rounds sees so small a change.");
   view.most_minutes = 1.6 * std::max(view.current.minutes, view.proposed ? view.proposed->minutes : 0);
-  for (const core::Order order : {core::Order::Blocked, core::Order::ThereAndBack, core::Order::BalancedShuffle})
+  const auto orders = study.plan.is_one_way
+                          ? std::vector{core::Order::Blocked}
+                          : std::vector{core::Order::Blocked, core::Order::ThereAndBack, core::Order::BalancedShuffle};
+  for (const core::Order order : orders)
     view.curves.push_back({order, core::candidatesOf(order, study.plan.passes_per_visit, planning, view.most_minutes)});
   return view;
 }

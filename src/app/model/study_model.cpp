@@ -6,7 +6,9 @@
 #include <QRandomGenerator>
 #include <algorithm>
 
+#include "core/derived_studies.h"
 #include "core/schedule.h"
+#include "session/planning_basis.h"
 
 namespace app {
 
@@ -51,17 +53,8 @@ void StudyModel::newStudyWithLowerLevel(const QString& path) {
 
 void StudyModel::newNullStudy(const QString& path) {
   if (!hasStudy()) return;
-  core::Study study = this->study();
-  constexpr int kRounds = 4;  // eight visits: six are needed, and one may fail
-  study.is_null = true;
-  study.levels[1] = study.levels[0];
-  study.levels[1].name += ", again";
-  study.plan.passes_per_visit = core::visitsOf(study.plan).front().passes;
-  study.plan.order = core::Order::BalancedShuffle;
-  study.plan.rounds = kRounds;
-  study.plan.looks.clear();
-  study.plan.drawn.clear();
-  create(path, study);
+  const auto [planning, measured] = session::planningBasis(study(), benches(), session_->registeredName());
+  create(path, core::nullStudyOf(study(), session::currentPlan(study().plan, planning).null_visits));
 }
 
 void StudyModel::create(const QString& path, const core::Study& asked) {

@@ -22,6 +22,9 @@ QLabel* softLabel(const char* name, QWidget* parent) {
   return label;
 }
 
+// The entry of the order box that is more than an order.
+constexpr int kOneWay = 3;
+
 // The entry of the looks box: one look, two, or three.
 int looksIndex(const core::Plan& plan) { return std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 2); }
 
@@ -36,7 +39,8 @@ PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
   order_->setAccessibleName(tr("order"));
   order_->addItems({tr("all of the baseline, then all of the changed level"),
                     tr("there and back: a rough look that sees flips"),
-                    tr("rounds in a drawn order: drift and habit can do least")});
+                    tr("rounds in a drawn order: drift and habit can do least"),
+                    tr("a swap for good, which nobody undoes: restarts before it, then one visit each")});
   column->addWidget(order_);
   buildSizes(column);
   buildGuess(column);
@@ -146,7 +150,7 @@ void PlanEditor::buildGuess(QVBoxLayout* column) {
 void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can_edit) {
   loaded_ = plan;
   view_ = view;
-  order_->setCurrentIndex(static_cast<int>(plan.order));
+  order_->setCurrentIndex(plan.is_one_way ? kOneWay : static_cast<int>(plan.order));
   passes_->setValue(plan.passes_per_level);
   rounds_->setValue(plan.rounds);
   passes_per_visit_->setValue(plan.passes_per_visit);
@@ -183,7 +187,8 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
 
 core::Plan PlanEditor::plan() const {
   core::Plan plan = loaded_;
-  plan.order = static_cast<core::Order>(order_->currentIndex());
+  plan.is_one_way = order_->currentIndex() == kOneWay;
+  plan.order = plan.is_one_way ? core::Order::Blocked : static_cast<core::Order>(order_->currentIndex());
   plan.passes_per_level = passes_->value();
   plan.rounds = rounds_->value();
   plan.passes_per_visit = passes_per_visit_->value();

@@ -23,7 +23,7 @@ QPen penOf(core::Order order) {
 
 QString nameOf(core::Order order) {
   switch (order) {
-    case core::Order::Blocked: return PlanningChart::tr("blocked, flips unseen");
+    case core::Order::Blocked: return PlanningChart::tr("one visit each");
     case core::Order::ThereAndBack: return PlanningChart::tr("there and back");
     case core::Order::BalancedShuffle: return PlanningChart::tr("rounds");
   }

@@ -335,6 +335,7 @@ void MainWindow::callWhereNeeded() {
   if (!study_.hasStudy()) return;
   const session::Session& session = study_.session();
   const bool waits_for_player = session.state() == session::State::AwaitingPlayer;
+  keep_awake_.set(session.isRunning(), tr("a benchmark is running"));
   const bool is_running = session.isRunning() && !waits_for_player;
   if (std::exchange(was_running_, is_running) && !is_running)
     prompts_.call(this, tr("%1: %2").arg(sheet_.hand().title, nextActionOf(study_, place_).text));

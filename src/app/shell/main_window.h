@@ -11,6 +11,7 @@
 #include "app/model/passes_view_model.h"
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
+#include "app/shell/keep_awake.h"
 #include "app/shell/prompts.h"
 
 class QStackedWidget;
@@ -78,6 +79,7 @@ class MainWindow final : public QMainWindow {
 
   StudyModel& study_;
   Prompts& prompts_;
+  KeepAwake keep_awake_;
   QString demo_folder_;
   DoubtsModel doubts_;
   LeverModel levers_;
