@@ -158,8 +158,8 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
     case Order::Blocked:
       what = fmt::format("{} passes at each level, one after the other", plan.size);
       if (plan.null_visits > 0)
-        what = fmt::format("a null study of {} restarts before the swap, {} passes in each, then {}", plan.null_visits,
-                           plan.size, what);
+        what = fmt::format("{} restarts before the swap, then one visit each, {} passes in all of them",
+                           plan.null_visits, plan.size);
       break;
     case Order::ThereAndBack: what = fmt::format("there and back with {} passes a visit", plan.passes_per_visit); break;
     case Order::BalancedShuffle:

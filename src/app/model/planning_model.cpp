@@ -57,8 +57,7 @@ PlanningView planningView(const StudyModel& model) {
   view.current = session::currentPlan(study.plan, planning);
   view.current_text = tr("%1, done at %2 if begun now")
                           .arg(toQt(core::reasonFor(view.current, planning)), endsAt(view.current.minutes));
-  if (view.current.null_visits > 0)
-    view.current_text += tr(". Make the null study first, while the old part is in (Study menu)");
+  if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");
   view.current_chances = chances(view.current, study.notice_threshold_percent);
   if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(planning);
   view.proposed_text = view.proposed ? toQt(core::reasonFor(*view.proposed, planning))
