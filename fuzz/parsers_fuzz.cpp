@@ -1,13 +1,16 @@
 // Every parser of bytes from outside, under libFuzzer with the address and undefined-behaviour sanitizers.
 // The first byte chooses the parser. fuzz/run.sh builds and runs it.
+#include <algorithm>
 #include <cstdint>
 #include <cstdlib>
+#include <span>
 #include <string_view>
 
 #include "bench/pci_config.h"
 #include "bench/smbios.h"
 #include "bench/sysfs_text.h"
 #include "core/device_path.h"
+#include "recorder/frame_ring.h"
 #include "store/frame_log.h"
 #include "store/log_shape.h"
 
@@ -52,6 +55,14 @@ void sysfsText(std::string_view bytes) {
   (void)bench::hexNumber(bytes);
 }
 
+void frameRing(std::string_view bytes) {
+  const std::uint64_t from = bytes.empty() ? 0 : static_cast<unsigned char>(bytes.front());
+  const auto content = recorder::parseRing(std::as_bytes(std::span(bytes)), from);
+  if (!content) return;
+  demand(content->at_ns.size() + content->lost == content->written - from);
+  demand(std::is_sorted(content->at_ns.begin(), content->at_ns.end()));
+}
+
 void frameLog(std::string_view bytes) {
   const auto frames = store::parseFrameLog(bytes, "frame_ms", "log");
   if (!frames) return;
@@ -77,12 +88,13 @@ void logShape(std::string_view bytes) {
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   if (size == 0) return 0;
   const std::string_view bytes(reinterpret_cast<const char*>(data) + 1, size - 1);
-  switch (data[0] % 6) {
+  switch (data[0] % 7) {
     case 0: smbios(bytes); break;
     case 1: pciConfig(bytes); break;
     case 2: resource(bytes); break;
     case 3: sysfsText(bytes); break;
     case 4: frameLog(bytes); break;
+    case 6: frameRing(bytes); break;
     default: logShape(bytes); break;
   }
   return 0;

@@ -6,7 +6,7 @@ seconds=${1:-600}
 folder=${2:-build/fuzz}
 mkdir -p "$folder/corpus"
 sources=(fuzz/parsers_fuzz.cpp src/bench/smbios.cpp src/bench/pci_config.cpp src/bench/sysfs_text.cpp src/core/result.cpp
-  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/store/frame_log.cpp src/store/log_rows.cpp src/store/log_shape.cpp)
+  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp src/store/log_shape.cpp)
 newest=$(ls -t "${sources[@]}" src/bench/*.h | head -1)
 if [ ! -x "$folder/parsers_fuzz" ] || [ "$newest" -nt "$folder/parsers_fuzz" ]; then
   clang++ -std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined \
@@ -24,6 +24,11 @@ fakesys.memory_device(tables, 0, "DIMM_A1", "CHANNEL A", None)
 with open(sys.argv[1] + "/corpus/smbios", "wb") as f: f.write(b"\0" + tables.finish()[0])
 link = dict(speed="8.0", width=16, max_speed="16.0", max_width=16)
 port = {"vendor": 1, "device": 2, "class": 0x060400, "port": "root", "primary": 0, "secondary": 1, "subordinate": 1}
+import struct
+header = struct.pack("<QIIQIIII", 0x31474e49524c49, 312, 8, 6, 640, 480, 1, 0) + b"Vulkan".ljust(16, b"\0") + b"FIFO".ljust(32, b"\0")
+ring = header + b"device".ljust(160, b"\0") + b"program".ljust(64, b"\0")
+ring += struct.pack("<8q", *range(0, 8000, 1000))
+with open(sys.argv[1] + "/corpus/ring", "wb") as f: f.write(b"\6" + ring)
 with open(sys.argv[1] + "/corpus/config", "wb") as f: f.write(b"\1" + fakesys.config_space(port, link))
 PY
 seed 2 resource <<<"0x0000006000000000 0x00000063ffffffff 0x000000000014220c"

@@ -82,6 +82,31 @@ int runCommandLine(int argc, char** argv) {
   measure->add_option("--unit", measure_options.unit, "s, ms, us or ns");
   measure->add_option("--target", measure_options.target_fps, "The rate to hold, FPS")->check(CLI::PositiveNumber);
   measure->add_flag("--json", measure_options.as_json, "For scripts");
+  RecordOptions record_options;
+  CLI::App* record = app.add_subcommand("record", "Run a program and record its frames, without its help");
+  record->add_option("command", record_options.command, "The program and its arguments, after --")->required();
+  record->add_option("--out", record_options.out_path, "Where the frame times go");
+  record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")->check(CLI::PositiveNumber);
+  record->add_flag("--json", record_options.as_json, "For scripts");
+  CLI::App* passes = app.add_subcommand("passes", "Print every pass of a study");
+  passes->add_option("study", path, "The study file")->required();
+  passes->add_flag("--json", as_json, "For scripts");
+  std::int64_t pass_id = 0;
+  int cause = -1;
+  CLI::App* exclude = app.add_subcommand("exclude", "Leave a pass out of every result, for a physical cause");
+  exclude->add_option("study", path, "The study file")->required();
+  exclude->add_option("pass", pass_id, "Its id, as `passes` prints it")->required();
+  exclude->add_option("cause", cause, "Its number; an unknown one lists them; 0 takes it back")->required();
+  CLI::App* type = app.add_subcommand("type", "Enter the result of the next pass that is run by hand");
+  type->add_option("study", path, "The study file")->required();
+  type->add_option("result", what, "57.3, or a range such as '50 to 60'")->required();
+  ImportOptions import_options;
+  CLI::App* import = app.add_subcommand("import", "File logs from elsewhere as planned passes");
+  import->add_option("study", import_options.study_path, "The study file")->required();
+  import->add_option("logs", import_options.paths, "The logs, in the order in which they were made")->required();
+  import->add_option("--pattern", import_options.pattern, "How they are named: {case}, {level}, {any}");
+  auto* level = import->add_option("--level", import_options.level, "The level of all of them");
+  import->add_option("--case", import_options.case_title, "The case of all of them")->needs(level);
   double percent = 0;
   const auto add_act = [&](const char* name, const char* words, const char* first, const char* second) {
     CLI::App* act = app.add_subcommand(name, words);
@@ -133,6 +158,16 @@ int runCommandLine(int argc, char** argv) {
     done = notReachableCommand(path, what, text);
   else if (measure->parsed())
     done = measureCommand(measure_options, std::cout);
+  else if (record->parsed())
+    done = recordCommand(record_options, std::cout);
+  else if (passes->parsed())
+    done = passesCommand(path, as_json, std::cout);
+  else if (exclude->parsed())
+    done = excludeCommand(path, pass_id, cause);
+  else if (type->parsed())
+    done = typeCommand(path, what);
+  else if (import->parsed())
+    done = importCommand(import_options, std::cout);
   else if (tested->parsed())
     done = testedCommand(path, what, text);
   else if (skip->parsed())

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cstdint>
 #include <ostream>
 #include <string>
 #include <vector>
@@ -43,6 +44,32 @@ struct MeasureOptions {
 };
 /// Prints what the frames of a log say, of whatever shape it is, and how it was read.
 [[nodiscard]] core::Status measureCommand(const MeasureOptions& options, std::ostream& out);
+
+struct RecordOptions {
+  std::vector<std::string> command;
+  std::string out_path;  ///< where the frames go, one a line; empty: nowhere
+  double target_fps = 60;
+  bool as_json = false;
+};
+/// Runs a command and records when it shows its frames, without its help; prints what they say.
+[[nodiscard]] core::Status recordCommand(const RecordOptions& options, std::ostream& out);
+
+/// Prints every pass of a study; results that are sealed stay so.
+[[nodiscard]] core::Status passesCommand(const std::string& study_path, bool as_json, std::ostream& out);
+/// Leaves a pass out for one of the physical causes, by number from 1; 0 takes it back.
+[[nodiscard]] core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id, int cause);
+/// The result of the next pass that a person runs by hand.
+[[nodiscard]] core::Status typeCommand(const std::string& study_path, const std::string& result);
+
+struct ImportOptions {
+  std::string study_path;
+  std::vector<std::string> paths;
+  std::string pattern = "{case}_{level}_{any}";  ///< how the files are named
+  std::string case_title;                        ///< of all of them, with `level`; else the names say it
+  std::string level;
+};
+/// Files logs from elsewhere as planned passes, in the order of the plan. Stops at the first that cannot be read.
+[[nodiscard]] core::Status importCommand(const ImportOptions& options, std::ostream& out);
 
 /// What a person does to a study's sheet, each with a reason, a name or a folder; it goes into the logbook.
 [[nodiscard]] core::Status skipCommand(const std::string& study_path, const std::string& reason);

@@ -1,15 +1,12 @@
 #include <algorithm>
-#include <array>
-#include <fstream>
 #include <map>
-#include <sstream>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "core/frame_metrics.h"
-#include "core/wording.h"
+#include "cli/frames_json.h"
+#include "session/log_import.h"
 #include "store/log_shape.h"
 
 namespace cli {
@@ -18,17 +15,6 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 using nlohmann::ordered_json;
-
-constexpr std::array kLowPercents{1.0, 0.1};
-
-core::Result<std::string> contentsOf(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file)
-    return Error{ErrorKind::Missing, "the log cannot be read", path, "Check its name, and that you may read it"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  return text.str();
-}
 
 // A person's word goes before what was found out.
 core::Status correct(store::LogShape& shape, const MeasureOptions& options) {
@@ -66,46 +52,10 @@ ordered_json shapeJson(const store::LogShape& shape) {
           {"run_column", shape.run_column ? ordered_json(shape.columns[*shape.run_column]) : ordered_json()}};
 }
 
-ordered_json lowsJson(const core::Lows& lows) {
-  const auto low = [](const core::Low& one) {
-    return ordered_json{{"fps", one.fps}, {"rests_on_frames", one.frames}, {"thin", one.isThin()}};
-  };
-  return {{"percent", lows.percent},
-          {"percentile", low(lows.percentile)},
-          {"slowest_frames_mean", low(lows.slowest_mean)},
-          {"time_share", low(lows.time_share)}};
-}
-
-ordered_json runJson(const store::ImportedRun& run, const core::FrameMetrics& metrics, double target_fps) {
-  ordered_json out{{"run", run.name},
-                   {"frames", metrics.frames},
-                   {"seconds", metrics.total_ms / 1000},
-                   {"average_fps", metrics.average_fps},
-                   {"mean_frame_ms", metrics.mean_frame_ms},
-                   {"jitter_ms", metrics.jitter_ms},
-                   {"stutters_per_minute", metrics.stutters_per_minute},
-                   {"stalls", metrics.stalls.size()},
-                   {"stall_total_ms", metrics.stall_total_ms},
-                   {"target_fps", target_fps},
-                   {"time_below_target_percent", 100 * core::timeBelowTarget(run.frame_ms, target_fps)},
-                   {"lows", ordered_json::array()}};
-  for (const core::Lows& lows : metrics.lows) out["lows"].push_back(lowsJson(lows));
-  return out;
-}
-
-std::string runLine(const store::ImportedRun& run, const core::FrameMetrics& metrics) {
-  std::string line = fmt::format("  {}: {} frames in {:.2f} s, {}", run.name, metrics.frames, metrics.total_ms / 1000,
-                                 core::valueText(metrics.average_fps, "FPS"));
-  for (const core::Lows& lows : metrics.lows)
-    line += fmt::format(", {:g} % low {}{}", lows.percent, core::valueText(lows.percentile.fps, "FPS"),
-                        lows.percentile.isThin() ? " (thin)" : "");
-  return line + " (percentile)\n";
-}
-
 }  // namespace
 
 core::Status measureCommand(const MeasureOptions& options, std::ostream& out) {
-  const auto text = contentsOf(options.path);
+  const auto text = session::textOfFile(options.path);
   if (!text) return text.error();
   auto shape = store::detectShape(*text, options.path);
   if (!shape) return shape.error();
@@ -115,10 +65,10 @@ core::Status measureCommand(const MeasureOptions& options, std::ostream& out) {
   ordered_json all{{"log", options.path}, {"shape", shapeJson(*shape)}, {"runs", ordered_json::array()}};
   std::string lines;
   for (const store::ImportedRun& run : *runs) {
-    const auto metrics = core::frameMetrics(run.frame_ms, kLowPercents);
-    if (!metrics) return metrics.error();
-    all["runs"].push_back(runJson(run, *metrics, options.target_fps));
-    lines += runLine(run, *metrics);
+    const auto said = framesJson(run, options.target_fps);
+    if (!said) return said.error();
+    all["runs"].push_back(*said);
+    lines += framesLine(run);
   }
   if (options.as_json) {
     out << all.dump(1) << '\n';

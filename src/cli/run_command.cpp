@@ -63,7 +63,9 @@ core::Status runToEnd(session::Session& session, const std::function<void(const 
   core::Status started = is_resumed ? session.resume() : session.start();
   if (started) {
     QObject::connect(&session, &session::Session::stateChanged, &notifier, [&] {
-      if (session.state() == session::State::AwaitingPlayer) return session.stopNow();  // no player sits here
+      const bool awaits_person =
+          session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
+      if (awaits_person) return session.stopNow();  // nobody sits here
       if (!session.isRunning()) QCoreApplication::exit(0);
     });
     QCoreApplication::exec();
@@ -100,7 +102,11 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
     const std::string& level = study.level(session.schedule()[*session.nextSlot()].side).name;
     const std::size_t next = *session.nextSlot();
     const bool is_played = study.cases[session.schedule()[next].case_index].is_played;
-    out << (is_played ? "The next pass is played by hand: open the study in the window.\n"
+    const bool is_by_hand = study.cases[session.schedule()[next].case_index].source == core::ResultSource::ByHand;
+    out << (is_by_hand  ? fmt::format("The next pass is run by hand: iron-lever-cli type {} RESULT, then run the same "
+                                       "command again.\n",
+                                      session.path())
+            : is_played ? "The next pass is played by hand: open the study in the window.\n"
             : core::isSetByHand(study)
                 ? fmt::format("Now bring {} to {} by hand, then run the same command again.\n", study.bench, level)
                 : "Stopped. Run the same command again to go on.\n");

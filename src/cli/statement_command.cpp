@@ -1,24 +1,7 @@
-#include "bench/local_bench.h"
 #include "cli/commands.h"
-#include "core/judgement.h"
-#include "session/person.h"
-#include "session/session.h"
+#include "cli/with_session.h"
 
 namespace cli {
-namespace {
-
-/// Does one thing to a study that is not run.
-core::Status withSession(const std::string& study_path, const std::function<core::Status(session::Session&)>& act) {
-  auto file = store::StudyFile::open(study_path);
-  if (!file) return file.error();
-  bench::LocalBench bench;
-  session::Session session(*std::move(file), bench, session::UserFiles::ofThisUser(), session::personAtThisMachine());
-  if (session.problem()) return *session.problem();
-  return act(session);
-}
-
-}  // namespace
-
 core::Status stateCommand(const std::string& study_path, const std::string& fact, const std::string& value) {
   return withSession(study_path, [&](session::Session& session) { return session.state(fact, value); });
 }

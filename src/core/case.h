@@ -14,7 +14,9 @@ namespace core {
 using Command = std::vector<std::string>;
 
 /// Where the result of a pass is found.
-enum class ResultSource { FrameLog, JsonField };
+/// Frames: from the log that the pass writes, or recorded by us. A number: in the output, or from a person, who reads
+/// it off a screen or brings a log from elsewhere.
+enum class ResultSource { FrameLog, JsonField, Recorded, ByHand };
 
 /// Does the feature under test act in a case? Some workloads make no use of it.
 enum class FeatureActs { Unknown, Yes, No };
@@ -41,6 +43,8 @@ struct Case {
 
   /// "Ring pass, 4K dome"; the workload alone where there is no preset.
   [[nodiscard]] std::string title() const;
+  /// Does a pass yield frames?
+  [[nodiscard]] bool hasFrames() const { return source == ResultSource::FrameLog || source == ResultSource::Recorded; }
   /// Is the change expected to show here?
   [[nodiscard]] bool shouldRespond() const { return !is_control && feature != FeatureActs::No; }
   /// What was declared; empty where nothing was.

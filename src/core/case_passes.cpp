@@ -30,6 +30,7 @@ std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
     VisitValues& values =
         by_visit.try_emplace(visit.id, VisitValues{visit.side, number, visit.round, {}}).first->second;
     if (const auto value = value_of(*counted.pass)) values.values.push_back(*value);
+    if (counted.pass->typed) values.resolution = std::max(values.resolution, counted.pass->typed->resolution);
   }
   std::vector<VisitValues> result;
   for (auto& [id, values] : by_visit) result.push_back(std::move(values));

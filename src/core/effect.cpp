@@ -71,6 +71,18 @@ Result<Contrast> contrastOf(const Effect& effect, double confidence) {
   return welchDifference(effect.baseline_units, effect.changed_units, confidence, effect.flip);
 }
 
+// Typed values are never known better than their last digit: the interval is at least as wide as that makes it, and
+// stands on that alone where all were typed alike.
+Contrast withRounding(const Contrast& contrast, double rounding, const Effect& effect, double confidence) {
+  if (rounding <= 0 || !contrast.se || *contrast.se >= rounding) return contrast;
+  const auto units = static_cast<double>(effect.baseline_units.size() + effect.changed_units.size());
+  const double df = contrast.inference ? contrast.inference->df
+                    : effect.design.estimator == Estimator::Rounds
+                        ? static_cast<double>(effect.round_differences.size()) - 1
+                        : units - 2;
+  return contrastFrom(contrast.difference, rounding, df, confidence);
+}
+
 PercentChange inPercent(double d, const std::optional<Inference>& inference, double sign) {
   PercentChange change{percentOfLn(sign * d), std::nullopt};
   if (inference) {
@@ -129,12 +141,29 @@ Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, 
   }
   auto contrast = contrastOf(effect, confidence);
   if (!contrast) return contrast.error();
-  effect.contrast = *contrast;
+  effect.contrast = withRounding(*contrast, roundingError(visits, effect.is_log), effect, confidence);
   const double baseline = meanOf(effect.baseline_units);
   const double changed = meanOf(effect.changed_units);
   effect.level_baseline = effect.is_log ? std::exp(baseline) : baseline;
   effect.level_changed = effect.is_log ? std::exp(changed) : changed;
   return effect;
+}
+
+double roundingError(std::span<const VisitValues> visits, bool is_log) {
+  double sum = 0;
+  for (const Side side : {Side::Baseline, Side::Changed}) {
+    double resolution = 0;
+    std::vector<double> values;
+    for (const VisitValues& visit : visits) {
+      if (visit.side != side || visit.values.empty()) continue;
+      resolution = std::max(resolution, visit.resolution);
+      values.insert(values.end(), visit.values.begin(), visit.values.end());
+    }
+    if (resolution <= 0) continue;
+    const double error = resolution / std::sqrt(12.0) / (is_log ? meanOf(values) : 1);
+    sum += error * error;
+  }
+  return std::sqrt(sum);
 }
 
 PercentChange changePercent(const Effect& effect) {

@@ -24,6 +24,7 @@ struct VisitValues {
   int visit = 0;               ///< the visit's number; the same number in every case that ran in it
   int round = 0;               ///< from 1; 0 = in no round
   std::vector<double> values;  ///< may be empty: such a visit does not exist for this case
+  double resolution = 0;  ///< of typed values: the step of their last digit, or a range's width, the largest; else 0
 };
 
 /// What the design of the passes allows.
@@ -65,6 +66,10 @@ struct Effect {
 /// Source  Student t, paired and pooled; Welch 1947
 [[nodiscard]] Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence,
                                       const std::optional<FlipSd>& flip = {}, Scale scale = Scale::Ratio);
+
+/// How far rounding alone may move the difference of two levels: equal roundings do not average out. 0 where nothing
+/// was typed. `is_log`: on the ln scale. Source  uniform error of the last digit
+[[nodiscard]] double roundingError(std::span<const VisitValues> visits, bool is_log);
 
 /// A change in percent with its interval, lower end first.
 struct PercentInterval {

@@ -4,6 +4,9 @@
 
 namespace core {
 
+/// Why the earlier of two typed results of one pass is left out.
+inline constexpr const char* kTypedWrongly = "a wrong number was typed, or a wrong log was imported";
+
 /// The physical causes for which a person may leave a pass out. That a pass lies far from the others is none of them.
 inline constexpr std::array kExclusionCauses{
     "another program was at work: an update, a scan, a backup",
@@ -12,6 +15,7 @@ inline constexpr std::array kExclusionCauses{
     "the room or the cooling was not as in the other passes",
     "power or the link failed for a moment",
     "it was the cold first run after a change",
+    kTypedWrongly,
 };
 
 }  // namespace core

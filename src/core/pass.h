@@ -6,8 +6,10 @@
 #include <vector>
 
 #include "core/frame_metrics.h"
+#include "core/presentation.h"
 #include "core/samples.h"
 #include "core/study.h"
+#include "core/typed_value.h"
 
 namespace core {
 
@@ -51,6 +53,9 @@ struct Pass {
   std::string excluded_because;               ///< the physical cause for which a person left it out; empty: it counts
   std::vector<ChannelSummary> samples;        ///< what was sampled while it ran, in a few numbers
   std::optional<double> throttled;            ///< how often a limit set in
+  std::optional<Presentation> presentation = {};  ///< how its frames were shown, where we recorded them
+  std::optional<TypedValue> typed = {};           ///< where a person typed the result
+  std::string origin = {};                        ///< where an imported pass came from; empty: it ran here
 };
 
 /// When in a visit the machine was read or measured. Written into study files; never renumbered.

@@ -2,11 +2,13 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 #include <sstream>
 
 #include <fmt/format.h>
 
 #include "core/percent.h"
+#include "core/plausibility.h"
 #include "core/schedule.h"
 #include "core/variable_kind.h"
 #include "core/wording.h"
@@ -52,6 +54,8 @@ class PassDoubts {
     addExcluded();
     addNoisyBench();
     addUpdates();
+    addPresentations();
+    addTyped();
     addThrottled();
     addUntested();
     addOnBattery();
@@ -206,6 +210,41 @@ class PassDoubts {
         "Close them, or let each pass wait until the bench is quiet", Place::RunSheet);
   }
 
+  // Size, present mode, device and interface of a case's pictures must not change with anything.
+  void addPresentations() {
+    std::map<std::size_t, std::map<std::string, int>> by_case;
+    for (const Pass& pass : record_.passes)
+      if (pass.status == PassStatus::Finished && pass.presentation && pass.slot < schedule_.size())
+        ++by_case[schedule_[pass.slot].case_index][pass.presentation->sentence()];
+    for (const auto& [index, ways] : by_case) {
+      if (ways.size() < 2) continue;
+      std::string told;
+      for (const auto& [way, passes] : ways) told += fmt::format("{}{} in {}", told.empty() ? "" : "; ", way, passes);
+      add("presented/" + study_.cases[index].title(), DoubtRank::Stop,
+          fmt::format("{} was not shown alike in all passes: {}", study_.cases[index].title(), told),
+          "Set picture size, device and synchronisation the same, and repeat the others", Place::Passes);
+    }
+  }
+
+  void addTyped() {
+    int ranges = 0;
+    for (const Pass& pass : record_.passes) {
+      if (!pass.typed || !pass.excluded_because.empty() || pass.slot >= schedule_.size()) continue;
+      ranges += pass.typed->is_range;
+      const Slot& slot = schedule_[pass.slot];
+      if (const std::string slip = typingSlip(schedule_, record_.passes, pass); !slip.empty())
+        add(fmt::format("typed/{}", pass.id), DoubtRank::Caution,
+            fmt::format("{}, visit {}, pass {}: {}", study_.cases[slot.case_index].title(), slot.visit, slot.number,
+                        slip),
+            "Look at its picture or its note; type it again where it is wrong", Place::Passes);
+    }
+    if (ranges > 0)
+      add("typed_ranges", DoubtRank::Caution,
+          fmt::format("{} typed as a range: a lower grade",
+                      ranges == 1 ? "1 result was" : fmt::format("{} results were", ranges)),
+          "Their interval is at least as wide as the range; read the numbers exactly where you can", Place::Passes);
+  }
+
   void addUpdates() {
     if (record_.updates.empty()) return;
     add("updating", DoubtRank::Caution,
@@ -282,6 +321,19 @@ class PassDoubts {
 
 std::vector<Doubt> passDoubts(const Study& study, const Record& record, const Findings& findings) {
   return PassDoubts(study, record, findings).take();
+}
+
+std::string typingSlip(std::span<const Slot> schedule, std::span<const Pass> passes, const Pass& pass) {
+  const Slot& own = schedule[pass.slot];
+  std::vector<double> same_level;
+  std::vector<double> other_level;
+  for (const Pass& other : passes) {
+    if (other.id == pass.id || !other.value || !other.excluded_because.empty() || other.slot >= schedule.size())
+      continue;
+    const Slot& slot = schedule[other.slot];
+    if (slot.case_index == own.case_index) (slot.side == own.side ? same_level : other_level).push_back(*other.value);
+  }
+  return whyImplausible(pass.value.value_or(0), same_level, other_level);
 }
 
 }  // namespace core

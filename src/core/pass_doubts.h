@@ -4,6 +4,7 @@
 
 #include "core/doubts.h"
 #include "core/record.h"
+#include "core/schedule.h"
 
 namespace core {
 
@@ -14,5 +15,9 @@ inline constexpr double kQuietPercent = 20;
 /// Doubts that rest on how the passes went: a preset that reset itself, other programs at work, limits that set in,
 /// what was left out of the sheet or put into it, a case that moved and should not have.
 [[nodiscard]] std::vector<Doubt> passDoubts(const Study& study, const Record& record, const Findings& findings);
+
+/// Why the result that somebody typed looks like a slip beside the others of its case, as a sentence; empty where it
+/// does not.
+[[nodiscard]] std::string typingSlip(std::span<const Slot> schedule, std::span<const Pass> passes, const Pass& pass);
 
 }  // namespace core

@@ -36,17 +36,19 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
   const std::string where =
       "case " + std::to_string(number) + (hasText(a_case.workload) ? " (" + a_case.title() + ")" : "");
   problems.unless(hasText(a_case.workload), ErrorKind::Missing, where, "the workload has no name", "Name it");
-  problems.unless(!a_case.command.empty() && hasText(a_case.command.front()), ErrorKind::Missing, where,
+  const bool is_by_hand = a_case.source == ResultSource::ByHand;
+  problems.unless(is_by_hand || (!a_case.command.empty() && hasText(a_case.command.front())), ErrorKind::Missing, where,
                   "there is no command to run", "Enter the program and its arguments");
   if (a_case.source == ResultSource::FrameLog)
     problems.unless(a_case.command.empty() || mentionsLog(a_case), ErrorKind::Missing, where,
                     "the command does not say where to write the frame log",
                     "Put {log} where the workload takes the path of its log");
-  problems.unless(hasText(a_case.field), ErrorKind::Missing, where, "the place of the result is empty",
+  problems.unless(hasText(a_case.field) || is_by_hand || a_case.source == ResultSource::Recorded, ErrorKind::Missing,
+                  where, "the place of the result is empty",
                   "Name the log's column, or the JSON field such as result.seconds");
   problems.unless(hasText(a_case.metric.name) && hasText(a_case.metric.unit), ErrorKind::Missing, where,
                   "the metric needs a name and a unit", "Enter both, for example render time and s");
-  if (a_case.source == ResultSource::FrameLog) {
+  if (a_case.hasFrames()) {
     const bool is_rate = a_case.metric.unit == "FPS" && a_case.metric.direction == Direction::HigherIsBetter;
     const bool is_time = a_case.metric.unit == "ms" && a_case.metric.direction == Direction::LowerIsBetter;
     problems.unless(is_rate || is_time, ErrorKind::OutOfRange, where,
@@ -54,7 +56,7 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                     "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
   }
   problems.unless(
-      a_case.metric.scale == Scale::Ratio || (a_case.source == ResultSource::JsonField && a_case.metric.threshold >= 0),
+      a_case.metric.scale == Scale::Ratio || (!a_case.hasFrames() && a_case.metric.threshold >= 0),
       ErrorKind::OutOfRange, where, "a difference needs a number as its result, and a threshold of 0 or more",
       "Enter the smallest difference worth acting on, in the metric's unit; a frame log is compared in percent");
   problems.unless(!a_case.is_played || (a_case.played_s >= 1 && a_case.played_s <= 7200), ErrorKind::OutOfRange, where,
@@ -255,7 +257,8 @@ std::vector<ExactCommand> commandsOf(const Study& study) {
     const Side side = &level == &study.levels[0] ? Side::Baseline : Side::Changed;
     add(stabilityCommand(study, side));
     add(measureCommand(study, side));
-    for (const Case& a_case : study.cases) add(passCommand(level, a_case));
+    for (const Case& a_case : study.cases)
+      if (a_case.source != ResultSource::ByHand) add(passCommand(level, a_case));
   }
   return commands;
 }

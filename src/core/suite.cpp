@@ -161,6 +161,16 @@ Result<Contrast> ownContrast(const EstimatorChoice& design, std::span<const Visi
   return pairedDifference(differences, confidence);
 }
 
+// Typed values are never known better than their last digit; the cases' roundings are independent of each other.
+double suiteRounding(std::span<const SuiteCase> cases) {
+  double sum = 0;
+  for (const SuiteCase& suite_case : cases) {
+    const double error = roundingError(suite_case.visits, true) / static_cast<double>(cases.size());
+    sum += error * error;
+  }
+  return std::sqrt(sum);
+}
+
 // A sample of cases can never tell more about all such cases than about itself.
 void takeCasesLikeThese(SuiteSummary& summary, std::span<const double> case_effects, double confidence) {
   auto sample = pairedDifference(case_effects, confidence);
@@ -203,6 +213,8 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
   auto own = ownContrast(summary.design, suite_visits, scaled, confidence, summary.flip);
   if (!own) return own.error();
   summary.this_suite = *own;
+  if (const double rounding = suiteRounding(cases); own->inference && *own->se < rounding)
+    summary.this_suite = contrastFrom(own->difference, rounding, own->inference->df, confidence);
 
   std::vector<double> case_effects;
   for (std::size_t i = 0; i < cases.size(); ++i) {

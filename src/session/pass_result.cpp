@@ -33,8 +33,9 @@ std::vector<double> framesWithin(const std::vector<double>& frame_ms, const LogS
 
 core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
   const core::Case& a_case = order.a_case;
-  auto frame_ms =
-      store::readFrameLog(order.log_path, a_case.field, order.is_played ? store::LogEnd::CutOff : store::LogEnd::Whole);
+  auto frame_ms = order.recorder ? order.recorder->frameMs()
+                                 : store::readFrameLog(order.log_path, a_case.field,
+                                                       order.is_played ? store::LogEnd::CutOff : store::LogEnd::Whole);
   if (!frame_ms) {
     core::Error error = frame_ms.error();
     // The path is a temporary one and gone by the time anybody reads this.
@@ -42,6 +43,7 @@ core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
       error.where.replace(at, order.log_path.size(), "frame log");
     return error;
   }
+  if (order.recorder) measured.pass.presentation = order.recorder->busiest()->presentation;
   measured.frame_ms = order.stretch ? framesWithin(*frame_ms, *order.stretch) : *std::move(frame_ms);
   if (measured.frame_ms.empty())
     return core::Error{core::ErrorKind::TooFew, "the log holds no frame of the counted stretch", "frame log",
@@ -103,9 +105,8 @@ MeasuredPass measurePass(const bench::CommandOutcome& outcome, const PassOrder& 
     failure = core::Error{core::ErrorKind::CommandFailed, "it ended before the counted stretch was played",
                           order.a_case.title(), "Play it again, to the end of the countdown"};
   if (!failure) {
-    const core::Status taken = order.a_case.source == core::ResultSource::FrameLog
-                                   ? takeFrames(measured, order)
-                                   : takeNumber(measured, order.a_case, outcome.output);
+    const core::Status taken =
+        order.a_case.hasFrames() ? takeFrames(measured, order) : takeNumber(measured, order.a_case, outcome.output);
     if (!taken) failure = taken.error();
   }
   if (failure) {

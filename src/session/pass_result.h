@@ -6,6 +6,7 @@
 
 #include "bench/bench_connection.h"
 #include "core/pass.h"
+#include "session/frame_recorder.h"
 #include "session/played_stretch.h"
 
 namespace session {
@@ -22,7 +23,8 @@ struct PassOrder {
   core::Case a_case;
   double target_fps = 60;
   double time_limit_s = 600;
-  std::string log_path;  ///< where the command was to write its frame log
+  std::string log_path;                     ///< where the command was to write its frame log
+  const FrameRecorder* recorder = nullptr;  ///< where we record its frames
   bool is_played = false;
   std::optional<LogStretch> stretch;  ///< where it was played to the end
 };

@@ -188,12 +188,19 @@ core::Status Session::replaceStudy(const core::Study& study) {
 core::Status Session::checkReady() const {
   if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
   for (const core::ExactCommand& exact : core::commandsOf(study()))
-    if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
+    if (!exact.command.empty())
+      if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
   std::vector<core::Command> behind_prefixes{study().measure_command, study().stability_command};
   for (const core::Case& a_case : study().cases) behind_prefixes.push_back(a_case.command);
   for (const core::Command& command : behind_prefixes)  // there the program is not the first word
     if (!command.empty())
       if (const auto program = bench_.findProgram(command.front(), folder()); !program) return program.error();
+  const auto& cases = study().cases;
+  const bool is_recorded = std::any_of(cases.begin(), cases.end(), [](const core::Case& a_case) {
+    return a_case.source == core::ResultSource::Recorded;
+  });
+  if (is_recorded)
+    if (auto checked = FrameRecorder::check(); !checked) return checked;
   if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
     return Error{ErrorKind::NotApproved,
                  std::to_string(unapproved.size()) + " commands of this study are not approved on this machine", path(),
@@ -332,7 +339,7 @@ bool Session::waitsForPerson(const core::Slot& slot) const {
 void Session::stopAfterPass() {
   if (!isRunning()) return;
   is_stopping_ = true;
-  if (rest_.isWaiting() || state_ == State::AwaitingPlayer) return stopNow();
+  if (rest_.isWaiting() || awaitsPerson()) return stopNow();
   Q_EMIT stateChanged();
 }
 
@@ -344,7 +351,7 @@ void Session::suspend() {
 void Session::stopNow() {
   if (!isRunning()) return;
   is_stopping_ = true;
-  if (rest_.isWaiting() || state_ == State::AwaitingPlayer) {
+  if (rest_.isWaiting() || awaitsPerson()) {
     rest_.stop();
     return finishStop();
   }

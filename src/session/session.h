@@ -32,7 +32,8 @@ namespace session {
 
 /// What a session is doing. `Settling`: the bench comes to rest after a flip. `Testing`: a level is tested for errors.
 /// `Measuring`: what the level yields, before the first and after the last pass of a visit. `AwaitingQuiet`: other
-/// programs are to keep still. `AwaitingPlayer`: the next pass is played by hand, and a person is to start it. `Held`:
+/// programs are to keep still. `AwaitingPlayer`: the next pass is played by hand, and a person is to start it.
+/// `AwaitingResult`: a person runs the next pass elsewhere and types its result. `Held`:
 /// it cannot go on before a person has dealt with problem().
 enum class State {
   Idle,
@@ -42,6 +43,7 @@ enum class State {
   Measuring,
   AwaitingQuiet,
   AwaitingPlayer,
+  AwaitingResult,
   RunningPass,
   Held,
   Finished
@@ -141,6 +143,27 @@ class Session : public QObject {
   core::Status exclude(std::int64_t pass_id, const std::string& cause);
   /// Takes it back.
   core::Status include(std::int64_t pass_id);
+  /// Planned passes of a case at a level that have no result yet, in run order.
+  [[nodiscard]] std::vector<std::size_t> openSlots(std::size_t case_index, core::Side side) const;
+  /// Files what a person typed as the result of a planned pass. Where one stands there already it is left out, and the
+  /// new one counts. Errors of the study file; Missing{no such pass}; NotAllowed where results are measured, or others
+  /// run
+  core::Status typeResult(std::size_t slot, core::TypedValue typed);
+  /// Keeps a picture as proof of a pass's result. Errors of the study file; Missing, Io for the picture; OutOfRange for
+  /// one above 16 MiB
+  core::Status keepProof(std::int64_t pass_id, const std::string& picture_path);
+  [[nodiscard]] core::Result<std::vector<store::StudyFile::Attachment>> proofs(std::int64_t pass_id) {
+    return file_.attachments(pass_id);
+  }
+  /// Frames that were logged elsewhere.
+  struct OutsideFrames {
+    std::vector<double> frame_ms;
+    core::Samples samples;
+    std::string origin;  ///< the file, and how it was read
+    std::int64_t started_ms = 0;
+  };
+  /// Files them as a planned pass. Errors as typeResult; those of core::summarizeFrames
+  core::Status importPass(std::size_t slot, OutsideFrames outside);
   /// Ends the study at the planned look at which it stands. Errors of the study file; NotAllowed anywhere else
   core::Status stopAtLook();
   /// The one extension of a finished plan. Errors of the study file; NotAllowed where none is due
@@ -151,8 +174,9 @@ class Session : public QObject {
   [[nodiscard]] std::string secondFolder() const { return copies_.folderOf(absolutePath()); }
   /// Names that folder and makes the first copy. Errors  Io; those of StudyFile::copyTo
   core::Status setSecondFolder(const std::string& folder);
-  /// A remark for the logbook. Errors of the study file; OutOfRange for an empty one
-  core::Status addNote(const std::string& text);
+  /// A remark for the logbook, or on a moment of a pass: "12@3.250" is pass 12 at 3.25 s. Errors of the study file;
+  /// OutOfRange for an empty one
+  core::Status addNote(const std::string& text, const std::string& moment = {});
   /// What only a person knows about the bench; goes into every capture from now on. Empty takes it back.
   /// Errors of the study file; those of core::statedFact
   core::Status state(const std::string& fact_id, const std::string& value);
@@ -163,6 +187,7 @@ class Session : public QObject {
   core::Status acceptDoubt(const std::string& doubt_id, const std::string& reason);
 
   [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id) { return file_.frames(pass_id); }
+  [[nodiscard]] core::Result<core::Samples> samples(std::int64_t pass_id) { return file_.samples(pass_id); }
   [[nodiscard]] core::Result<store::StudyFile::Output> output(std::int64_t pass_id) { return file_.output(pass_id); }
 
  Q_SIGNALS:
@@ -187,6 +212,8 @@ class Session : public QObject {
   void endPass(std::size_t slot_index, const bench::CommandOutcome& outcome);
   void sample();
   void observeStretch();
+  void observeRecordedStretch();
+  void logRecordedFrames();
   void keepLimits();
   void stopAtLimit();
   [[nodiscard]] bool isStabilityDue() const;
@@ -211,7 +238,10 @@ class Session : public QObject {
   [[nodiscard]] std::string machineRoot() const;
   [[nodiscard]] std::string absolutePath() const;
   void filePass(MeasuredPass measured);
+  [[nodiscard]] core::Result<core::Visit> visitFor(const core::Slot& slot, std::int64_t started_ms);
+  core::Status fileOutside(std::size_t slot, MeasuredPass measured);
   void finishStop();
+  [[nodiscard]] bool awaitsPerson() const { return state_ == State::AwaitingPlayer || state_ == State::AwaitingResult; }
   [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
   [[nodiscard]] std::vector<bool> pendingSlots() const;
   [[nodiscard]] int attemptsOf(std::size_t slot) const;
@@ -247,6 +277,8 @@ class Session : public QObject {
   BenchRest rest_;
   QTimer sampling_;
   std::unique_ptr<bench::Sampler> sampler_;  ///< of the pass in hand
+  std::unique_ptr<FrameRecorder> recorder_;  ///< of the pass in hand, where we record its frames
+  std::size_t logged_frames_ = 0;            ///< recorded frames that are in the live log
   std::optional<PlayedStretch> stretch_;     ///< of the pass in hand, where it is played
   QTimer stretch_end_;
   bool is_player_ready_ = false;

@@ -51,9 +51,9 @@ core::Status Session::acceptDoubt(const std::string& doubt_id, const std::string
   return core::Done{};
 }
 
-core::Status Session::addNote(const std::string& text) {
+core::Status Session::addNote(const std::string& text, const std::string& moment) {
   if (isEmpty(text)) return Error{ErrorKind::OutOfRange, "an empty note says nothing", "note", "Write what happened"};
-  if (auto noted = note(events::kNote, "", text); !noted) return noted;
+  if (auto noted = note(events::kNote, moment, text); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};
 }

@@ -1,6 +1,8 @@
 // The pass's part of a session: starting it, watching it, filing it.
 #include <QDateTime>
 #include <QFile>
+#include <chrono>
+#include <fstream>
 #include <numeric>
 
 #include <fmt/format.h>
@@ -39,6 +41,7 @@ const core::Case& Session::caseOf(std::size_t slot) const { return study().cases
 
 // A pass begins when its player is there, and the bench is quiet where the plan waits for that.
 void Session::preparePass(std::size_t slot_index) {
+  if (caseOf(slot_index).source == core::ResultSource::ByHand) return setState(State::AwaitingResult);
   if (caseOf(slot_index).is_played && !is_player_ready_) return setState(State::AwaitingPlayer);
   if (study().plan.quiet_wait_s > 0 && !std::exchange(is_quiet_, false)) {
     rest_.untilQuiet(machine(), study().plan, [this](const std::string& remark) {
@@ -68,7 +71,12 @@ void Session::runPass(std::size_t slot_index) {
   setState(State::RunningPass);
   lookUnderLoad(slot_index);
   sampling_.start(kSampleMs);
-  const core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
+  core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
+  if (a_case.source == core::ResultSource::Recorded) {
+    logged_frames_ = 0;
+    recorder_ = std::make_unique<FrameRecorder>(scratch_->filePath(QStringLiteral("rings")).toStdString());
+    for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);
+  }
   launch({exact, folder(), study().plan.time_limit_s},
          [this, slot_index](const bench::CommandOutcome& outcome) { endPass(slot_index, outcome); });
 }
@@ -76,13 +84,21 @@ void Session::runPass(std::size_t slot_index) {
 void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outcome) {
   sampling_.stop();
   stretch_end_.stop();
+  if (recorder_) recorder_->look();
   observeStretch();
+  const auto recorder = std::move(recorder_);
   const auto stretch = stretch_ ? stretch_->stretch(secondsInPass()) : std::nullopt;
   const bool is_played = std::exchange(stretch_, std::nullopt).has_value();
   const auto sampler = std::move(sampler_);
   slot_in_hand_.reset();
   if (outcome.ending == bench::Ending::Stopped && !limit_) return finishStop();
-  PassOrder order{caseOf(slot_index), study().target_fps, study().plan.time_limit_s, liveLogPath(), is_played, stretch};
+  PassOrder order{caseOf(slot_index),
+                  study().target_fps,
+                  study().plan.time_limit_s,
+                  liveLogPath(),
+                  recorder.get(),
+                  is_played,
+                  stretch};
   MeasuredPass measured = measurePass(outcome, order);
   core::Pass& pass = measured.pass;
   pass.slot = slot_index;
@@ -109,6 +125,7 @@ std::string Session::settingsOf(const core::Case& a_case) const {
 void Session::sample() {
   if (!sampler_ || !slot_in_hand_) return;
   sampler_->take(secondsInPass());
+  if (recorder_) logRecordedFrames();
   keepLimits();
 }
 
@@ -191,8 +208,31 @@ core::Status Session::endStretch() {
   return core::Done{};
 }
 
+// For whoever follows the pass while it runs; the pass itself is measured from the times.
+void Session::logRecordedFrames() {
+  recorder_->look();
+  const auto frame_ms = recorder_->frameMs();
+  if (!frame_ms) return;
+  if (frame_ms->size() < logged_frames_) logged_frames_ = 0;  // another window has come to lead
+  std::ofstream log(liveLogPath(), logged_frames_ == 0 ? std::ios::trunc : std::ios::app);
+  if (logged_frames_ == 0) log << "frame_ms\n";
+  for (; logged_frames_ < frame_ms->size(); ++logged_frames_) log << (*frame_ms)[logged_frames_] << '\n';
+}
+
+// Recorded frames have the clock's own time: where their stretch lies is known, not guessed.
+void Session::observeRecordedStretch() {
+  const FrameRecorder::Window* window = recorder_->busiest();
+  if (window == nullptr || window->at_ns.empty()) return;
+  constexpr double kNsPerS = 1e9;
+  const auto now_ns = std::chrono::steady_clock::now().time_since_epoch() / std::chrono::nanoseconds(1);
+  const double last_s = secondsInPass() - static_cast<double>(now_ns - window->at_ns.back()) / kNsPerS;
+  stretch_->observe(last_s, static_cast<double>(window->at_ns.back() - window->at_ns.front()) / kNsPerS);
+}
+
 void Session::observeStretch() {
-  if (!stretch_ || !slot_in_hand_ || caseOf(*slot_in_hand_).source != core::ResultSource::FrameLog) return;
+  if (!stretch_ || !slot_in_hand_) return;
+  if (recorder_) return observeRecordedStretch();
+  if (caseOf(*slot_in_hand_).source != core::ResultSource::FrameLog) return;
   const double at_s = secondsInPass();
   const auto frame_ms = store::readFrameLog(liveLogPath(), caseOf(*slot_in_hand_).field, store::LogEnd::CutOff);
   if (frame_ms) stretch_->observe(at_s, std::accumulate(frame_ms->begin(), frame_ms->end(), 0.0) / 1000);

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <filesystem>
 
+#include <nlohmann/json.hpp>
+
 #include "core/comparison.h"
 #include "store/capture_json.h"
 #include "store/frame_codec.h"
@@ -48,12 +50,42 @@ constexpr const char* kSteps[] = {
       );
     )sql",
     "ALTER TABLE noise ADD COLUMN visit_values TEXT NOT NULL DEFAULT ''",
+    "CREATE TABLE log_recipe (bench TEXT NOT NULL, columns TEXT NOT NULL, shape TEXT NOT NULL, "
+    "PRIMARY KEY (bench, columns))",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
 bool isUnlike(const core::Capture& before, const core::Capture& now) {
   return !core::compareCaptures(before, now, {core::findVariableKind("other"), "", {}, "before", "now"})
               .must_not.empty();
+}
+
+// A log is known by its columns; what a person had to say about them is the recipe.
+std::string columnsKey(const LogShape& shape) {
+  std::string key;
+  for (const std::string& column : shape.columns) key += column + '\n';
+  return key;
+}
+
+std::string recipeToJson(const LogShape& shape) {
+  return nlohmann::json{{"time_column", shape.time_column},
+                        {"is_stamp", shape.meaning == TimeMeaning::TimeStamp},
+                        {"ms_per_unit", shape.ms_per_unit}}
+      .dump();
+}
+
+// The rest of the shape is what was found in the log at hand.
+std::optional<LogShape> recipeFromJson(const std::string& text, const LogShape& found) {
+  try {
+    const nlohmann::json recipe = nlohmann::json::parse(text);
+    LogShape shape = found;
+    shape.time_column = recipe.at("time_column").get<std::size_t>();
+    shape.meaning = recipe.at("is_stamp").get<bool>() ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
+    shape.ms_per_unit = recipe.at("ms_per_unit").get<double>();
+    return shape.time_column < shape.columns.size() ? std::optional(shape) : std::nullopt;
+  } catch (const nlohmann::json::exception&) {
+    return std::nullopt;
+  }
 }
 
 }  // namespace
@@ -171,6 +203,33 @@ Status BenchRegister::addNoise(const std::string& bench, const std::vector<core:
       if (auto done = stepOnce(statement->bind(12, std::string_view(values))); !done) return done;
     }
     return core::Done{};
+  });
+}
+
+core::Result<std::optional<LogShape>> BenchRegister::logRecipe(const std::string& bench, const LogShape& found) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement = database->prepare("SELECT shape FROM log_recipe WHERE bench = ?1 AND columns = ?2");
+  if (!statement) return statement.error();
+  const std::string columns = columnsKey(found);
+  const auto row = statement->bind(1, std::string_view(bench)).bind(2, std::string_view(columns)).step();
+  if (!row) return row.error();
+  return *row ? recipeFromJson(statement->text(0), found) : std::optional<LogShape>();
+}
+
+Status BenchRegister::setLogRecipe(const std::string& bench, const LogShape& shape) {
+  auto database = open();
+  if (!database) return database.error();
+  return database->inTransaction([&]() -> Status {
+    auto statement = database->prepare(
+        "INSERT INTO log_recipe (bench, columns, shape) VALUES (?1, ?2, ?3) "
+        "ON CONFLICT (bench, columns) DO UPDATE SET shape = ?3");
+    if (!statement) return statement.error();
+    const std::string columns = columnsKey(shape);
+    const std::string recipe = recipeToJson(shape);
+    return stepOnce(statement->bind(1, std::string_view(bench))
+                        .bind(2, std::string_view(columns))
+                        .bind(3, std::string_view(recipe)));
   });
 }
 

@@ -9,6 +9,7 @@
 #include "core/noise.h"
 #include "core/result.h"
 #include "store/database.h"
+#include "store/log_shape.h"
 
 namespace store {
 
@@ -47,6 +48,10 @@ class BenchRegister {
   /// The latest of each case, by title: that of a null study, and that of a pilot.
   [[nodiscard]] core::Result<std::vector<Noise>> noise(const std::string& bench) const;
   core::Status addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured, std::int64_t at_ms);
+
+  /// How a log with the columns of `found` was read before on this bench, where a person confirmed it.
+  [[nodiscard]] core::Result<std::optional<LogShape>> logRecipe(const std::string& bench, const LogShape& found) const;
+  core::Status setLogRecipe(const std::string& bench, const LogShape& shape);
 
   /// Where a person finds a level on a bench; empty where nobody wrote it down.
   [[nodiscard]] core::Result<std::string> menuPath(const std::string& bench, const std::string& kind,

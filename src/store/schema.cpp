@@ -77,6 +77,17 @@ constexpr const char* kSteps[] = {
       ALTER TABLE pass ADD COLUMN settings BLOB;
       ALTER TABLE pass ADD COLUMN samples BLOB;
     )sql",
+    R"sql(
+      ALTER TABLE pass ADD COLUMN presentation TEXT NOT NULL DEFAULT '';
+      ALTER TABLE pass ADD COLUMN typed TEXT NOT NULL DEFAULT '';
+      ALTER TABLE pass ADD COLUMN origin TEXT NOT NULL DEFAULT '';
+      CREATE TABLE attachment (
+        id INTEGER PRIMARY KEY,
+        pass_id INTEGER NOT NULL REFERENCES pass (id),
+        name TEXT NOT NULL,
+        bytes BLOB NOT NULL
+      );
+    )sql",
 };
 
 std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {

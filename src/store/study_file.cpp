@@ -18,6 +18,7 @@
 #include "store/frame_codec.h"
 #include "store/measurement_json.h"
 #include "store/null_record_json.h"
+#include "store/pass_json.h"
 #include "store/samples_json.h"
 #include "store/schema.h"
 #include "store/study_json.h"
@@ -229,8 +230,8 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
   const Status written = database_.inTransaction([&]() -> Status {
     auto statement = database_.prepare(
         "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, "
-        "error_output, loads, others_busy, settings, samples) "
-        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)");
+        "error_output, loads, others_busy, settings, samples, presentation, typed, origin) "
+        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18)");
     if (!statement) return statement.error();
     statement->bind(1, pass.visit_id).bind(2, static_cast<std::int64_t>(pass.slot)).bind(3, std::int64_t{pass.attempt});
     statement->bind(4, static_cast<std::int64_t>(pass.status)).bind(5, std::string_view(pass.failure));
@@ -240,6 +241,10 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
     statement->bind(12, std::string_view(loadsText(pass.loads))).bind(13, pass.others_busy_percent);
     if (!pass.settings.empty()) statement->bind(14, Blob{packText(pass.settings)});
     if (!samples.empty()) statement->bind(15, Blob{packText(samplesToJson(samples))});
+    const std::string presentation = presentationToJson(pass.presentation);
+    const std::string typed = typedToJson(pass.typed);
+    statement->bind(16, std::string_view(presentation)).bind(17, std::string_view(typed));
+    statement->bind(18, std::string_view(pass.origin));
     return stepOnce(*statement);
   });
   if (!written) return written.error();
@@ -247,6 +252,27 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
   pass.samples = core::summarize(samples);
   pass.throttled = core::throttlings(samples);
   return pass;
+}
+
+Status StudyFile::attach(std::int64_t pass_id, const Attachment& attachment) {
+  return database_.inTransaction([&]() -> Status {
+    auto statement = database_.prepare("INSERT INTO attachment (pass_id, name, bytes) VALUES (?1, ?2, ?3)");
+    if (!statement) return statement.error();
+    statement->bind(1, pass_id).bind(2, std::string_view(attachment.name)).bind(3, Blob{attachment.bytes});
+    return stepOnce(*statement);
+  });
+}
+
+core::Result<std::vector<StudyFile::Attachment>> StudyFile::attachments(std::int64_t pass_id) {
+  auto statement = database_.prepare("SELECT name, bytes FROM attachment WHERE pass_id = ?1 ORDER BY id");
+  if (!statement) return statement.error();
+  statement->bind(1, pass_id);
+  std::vector<Attachment> all;
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return all;
+    all.push_back({statement->text(0), std::string(statement->blob(1))});
+  }
 }
 
 Status StudyFile::addEvent(const Event& event) {
@@ -325,6 +351,9 @@ core::Result<Recorded> StudyFile::recorded() {
       pass.samples = core::summarize(*samples);
       pass.throttled = core::throttlings(*samples);
     }
+    pass.presentation = presentationFromJson(row.text(14));
+    pass.typed = typedFromJson(row.text(15));
+    pass.origin = row.text(16);
     recorded.passes.push_back(std::move(pass));
     return core::Done{};
   };
@@ -339,7 +368,7 @@ core::Result<Recorded> StudyFile::recorded() {
   if (auto rows = forEachRow(
           database_,
           "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, loads, "
-          "others_busy, settings, samples FROM pass ORDER BY id",
+          "others_busy, settings, samples, presentation, typed, origin FROM pass ORDER BY id",
           take_pass);
       !rows)
     return rows.error();

@@ -57,6 +57,13 @@ class StudyFile {
 
   /// Files a pass with its untrimmed frames (empty where it has none) and what was sampled meanwhile; gives it its id.
   /// A slot and attempt can be filed once.
+  /// A picture kept as proof.
+  struct Attachment {
+    std::string name;
+    std::string bytes;
+  };
+  core::Status attach(std::int64_t pass_id, const Attachment& attachment);
+  [[nodiscard]] core::Result<std::vector<Attachment>> attachments(std::int64_t pass_id);
   [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms,
                                                  const core::Samples& samples = {});
 

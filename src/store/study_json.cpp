@@ -161,7 +161,7 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
                 "declared"});
   fields.required("workload", a_case.workload);
   fields.optional("preset", a_case.preset);
-  fields.required("command", a_case.command);
+  fields.optional("command", a_case.command);
   fields.optional("is_synthetic", a_case.is_synthetic);
   fields.optional("is_control", a_case.is_control);
   fields.choice(
@@ -181,7 +181,11 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
     }
     facts.allow({"settings", "upscaling", "generated_frames", "automatic_quality", "frame_cap", "background_load"});
   }
-  fields.choice("result", {{"frame_log", core::ResultSource::FrameLog}, {"json_field", core::ResultSource::JsonField}},
+  fields.choice("result",
+                {{"frame_log", core::ResultSource::FrameLog},
+                 {"json_field", core::ResultSource::JsonField},
+                 {"recorded", core::ResultSource::Recorded},
+                 {"by_hand", core::ResultSource::ByHand}},
                 a_case.source);
   if (a_case.source == core::ResultSource::JsonField)
     fields.required("field", a_case.field);
@@ -189,7 +193,7 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
     fields.optional("field", a_case.field);
   if (const json* metric = fields.find("metric")) {
     a_case.metric = readMetric(*metric, fields.path("metric"), error);
-  } else if (a_case.source == core::ResultSource::JsonField) {
+  } else if (!a_case.hasFrames()) {
     core::Metric unused;
     Fields(json::object(), fields.path("metric"), error).required("name", unused.name);
   }
@@ -308,11 +312,21 @@ void addNature(json& object, const core::Case& a_case) {
   for (const auto& [key, text] : a_case.declared) object["declared"][key] = text;
 }
 
+const char* sourceName(core::ResultSource source) {
+  switch (source) {
+    case core::ResultSource::FrameLog: return "frame_log";
+    case core::ResultSource::JsonField: return "json_field";
+    case core::ResultSource::Recorded: return "recorded";
+    case core::ResultSource::ByHand: return "by_hand";
+  }
+  return "unknown";
+}
+
 json caseJson(const core::Case& a_case) {
   json object{{"workload", a_case.workload},
               {"preset", a_case.preset},
               {"command", a_case.command},
-              {"result", a_case.source == core::ResultSource::FrameLog ? "frame_log" : "json_field"},
+              {"result", sourceName(a_case.source)},
               {"field", a_case.field},
               {"metric",
                {{"name", a_case.metric.name},

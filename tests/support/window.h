@@ -56,12 +56,19 @@ class ScriptedPrompts final : public app::Prompts {
     return nature ? std::optional(nature(a_case)) : std::nullopt;
   }
   [[nodiscard]] std::optional<QString> folder(QWidget*, const QString&) override { return path; }
+  [[nodiscard]] QStringList logPaths(QWidget*) override { return logs; }
+  [[nodiscard]] std::optional<QString> picturePath(QWidget*, const QString& of_what) override {
+    asked << of_what;
+    return picture;
+  }
   void call(QWidget*, const QString& sentence) override { called << sentence; }
   void tell(QWidget*, const QString& sentence) override { told << sentence; }
   void inform(QWidget*, const QString& sentence) override { informed << sentence; }
 
   std::optional<QString> path;
   std::optional<QString> answer;
+  QStringList logs;
+  std::optional<QString> picture;
   QStringList asked;
   QStringList told;
   QStringList informed;

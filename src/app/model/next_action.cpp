@@ -22,6 +22,8 @@ NextAction whileRunning(const session::Session& session) {
             false};
   if (session.state() == session::State::AwaitingPlayer)
     return {NextIntent::StartPlaying, tr("Start the workload"), tr("Then go to where the route begins."), true};
+  if (session.state() == session::State::AwaitingResult)
+    return {NextIntent::TypeResults, tr("Type the result"), tr("Run the pass, then type what it shows."), true};
   if (const session::PlayedStretch* stretch = session.playedStretch())
     return whilePlaying(*stretch, session.secondsInPass());
   return {NextIntent::StopAfterPass, tr("Stop after this pass"),

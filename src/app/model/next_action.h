@@ -23,6 +23,7 @@ enum class NextIntent {
   Extend,      ///< the one extension of a finished plan
   StartPlaying,
   BeginStretch,
+  TypeResults,
   EndStretch,
   AskLower,  ///< the same with the next lower level
   None

@@ -97,6 +97,10 @@ HandCard runningCardOf(const StudyModel& study) {
       card.line = tr("Visit %1").arg(session.recorded().visits.back().planned);
       return card;
     case State::AwaitingPlayer: return waitingForPlayer(study, slot);
+    case State::AwaitingResult:
+      card.title = tr("Run %1 and type its result").arg(toQt(study.study().cases[slot.case_index].title()));
+      card.line = passText(study, slot);
+      return card;
     default: break;
   }
   if (const PlayedStretch* stretch = session.playedStretch()) return playing(study, slot, *stretch);

@@ -129,8 +129,8 @@ void StudyModel::repeatFailed() {
   if (hasStudy()) report(session_->repeatFailed());
 }
 
-void StudyModel::addNote(const QString& text) {
-  if (hasStudy()) report(session_->addNote(text.toStdString()));
+void StudyModel::addNote(const QString& text, const QString& moment) {
+  if (hasStudy()) report(session_->addNote(text.toStdString(), moment.toStdString()));
 }
 
 QString StudyModel::nextLowerLevel() const {
@@ -214,6 +214,24 @@ void StudyModel::extendPlan() {
 
 void StudyModel::exclude(std::int64_t pass_id, const QString& cause) {
   if (hasStudy()) report(session_->exclude(pass_id, cause.toStdString()));
+}
+
+bool StudyModel::typeResult(std::size_t slot, const core::TypedValue& typed) {
+  if (!hasStudy()) return false;
+  const core::Status done = session_->typeResult(slot, typed);
+  report(done);
+  return done.ok();
+}
+
+bool StudyModel::importPass(std::size_t slot, session::Session::OutsideFrames frames) {
+  if (!hasStudy()) return false;
+  const core::Status done = session_->importPass(slot, std::move(frames));
+  report(done);
+  return done.ok();
+}
+
+void StudyModel::keepProof(std::int64_t pass_id, const QString& picture_path) {
+  if (hasStudy()) report(session_->keepProof(pass_id, picture_path.toStdString()));
 }
 
 void StudyModel::include(std::int64_t pass_id) {

@@ -71,7 +71,11 @@ class StudyModel final : public QObject {
   void stopAfterPass();
   void stopNow();
   void repeatFailed();
-  void addNote(const QString& text);
+  void addNote(const QString& text, const QString& moment = {});
+  /// False, and told by `failed`, where it could not be filed.
+  bool typeResult(std::size_t slot, const core::TypedValue& typed);
+  bool importPass(std::size_t slot, session::Session::OutsideFrames frames);
+  void keepProof(std::int64_t pass_id, const QString& picture_path);
   void acceptDoubt(const QString& doubt_id, const QString& reason);
   /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.
   void stateFacts(const std::map<QString, QString>& facts);

@@ -1,64 +1,55 @@
 #pragma once
 
-#include <QSharedPointer>
 #include <QWidget>
 
 #include "app/model/passes_view_model.h"
+#include "app/model/typed_results_model.h"
 
-class QCheckBox;
-class QComboBox;
-class QCPAxisTickerDateTime;
-class QCustomPlot;
-class QLabel;
+class QButtonGroup;
 class QPushButton;
-class QTableWidget;
+class QStackedWidget;
 
 namespace app {
 
-/// Place 4: every pass of a case in run order, as a chart first. A pass is left out while levels and effect are hidden.
+class FramesView;
+class RunOrderView;
+class TypingView;
+
+/// Place 4: the passes, looked at in three ways: in run order, frame by frame, and as results that people type.
 class PassesPage final : public QWidget {
   Q_OBJECT
  public:
-  PassesPage(StudyModel& study, const PassesViewModel& views, QWidget* parent = nullptr);
+  enum View { RunOrder, Frames, Typing };
+
+  PassesPage(StudyModel& study, const PassesViewModel& views, TypedResultsModel& results, QWidget* parent = nullptr);
   void chooseCase(int case_index);
+  void show(View view);
   /// After a change of theme.
   void restyle();
 
  Q_SIGNALS:
   /// A person wants to leave a pass out; `what` names it without its level.
   void exclusionRequested(qint64 pass_id, const QString& what);
+  void proofRequested(qint64 pass_id, const QString& what);
+  /// Logs from elsewhere, dropped here or to be chosen.
+  void importRequested(const QStringList& paths);
+  /// A remark on a moment of a pass.
+  void noteRequested(const QString& moment);
 
  protected:
-  void showEvent(QShowEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
 
  private:
-  void buildTop(class QVBoxLayout* column);
-  void buildChart(class QVBoxLayout* column);
-  void fillCases();
   void refresh();
-  void addMark(const PassView& pass);
-  void draw();
-  void fillTable();
-  void showChosen();
-  void excludeOrInclude();
-  void choosePassAt(double clock_s, double y);
-  [[nodiscard]] const PassView* chosen() const;
-  [[nodiscard]] bool showsLevels() const;
-  [[nodiscard]] double yOf(const PassView& pass) const;
 
   StudyModel& study_;
-  const PassesViewModel& views_;
-  std::vector<PassView> passes_;
-  bool is_filling_ = false;
-  QComboBox* cases_ = nullptr;
-  QCheckBox* levels_ = nullptr;
-  QPushButton* exclude_ = nullptr;
-  QLabel* empty_ = nullptr;
-  QLabel* key_ = nullptr;
-  QLabel* remarks_ = nullptr;
-  QCustomPlot* plot_ = nullptr;
-  QSharedPointer<QCPAxisTickerDateTime> clock_;
-  QTableWidget* table_ = nullptr;
+  TypedResultsModel& results_;
+  QButtonGroup* choice_;
+  QStackedWidget* views_;
+  RunOrderView* run_order_;
+  FramesView* frames_;
+  TypingView* typing_;
 };
 
 }  // namespace app

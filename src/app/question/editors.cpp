@@ -58,6 +58,8 @@ QHBoxLayout* rowOf(QWidget* first, QLabel* label, QLineEdit* second) {
 constexpr int kFrameRate = 0;
 constexpr int kFrameTime = 1;
 constexpr int kJsonField = 2;
+constexpr int kRecorded = 3;
+constexpr int kByHand = 4;
 constexpr int kDifferences = 2;  // from here on the directions are those of differences
 
 }  // namespace
@@ -132,7 +134,9 @@ CaseEditor::CaseEditor(QWidget* parent)
   source_->setObjectName(QStringLiteral("caseSourceBox"));
   source_->setAccessibleName(tr("result"));
   source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"),
-                     tr("a number in the output (JSON)")});
+                     tr("a number in the output (JSON)"), tr("average FPS, frames recorded by us"),
+                     tr("a number that a person types")});
+  source_->setItemData(kRecorded, tr("Of any Vulkan or OpenGL program, without its help"), Qt::ToolTipRole);
   direction_->setObjectName(QStringLiteral("caseDirectionBox"));
   direction_->setAccessibleName(tr("direction"));
   direction_->addItems(
@@ -202,23 +206,28 @@ CaseEditor::CaseEditor(QWidget* parent)
 }
 
 void CaseEditor::showSource() {
-  const bool is_json = source_->currentIndex() == kJsonField;
+  const int source = source_->currentIndex();
+  const bool is_json = source == kJsonField;
+  const bool has_frames = !is_json && source != kByHand;
+  field_label_->setVisible(source != kRecorded && source != kByHand);
+  field_->setVisible(field_label_->isVisibleTo(this));
+  command_->setEnabled(source != kByHand);
   field_label_->setText(is_json ? tr("field") : tr("column"));
   field_->setAccessibleName(field_label_->text());
   field_->setPlaceholderText(is_json ? QStringLiteral("result.seconds") : QStringLiteral("frame_ms"));
   field_->setToolTip(is_json ? tr("Names joined by dots") : tr("The log's column with frame times in ms"));
-  for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) widget->setEnabled(is_json);
-  const bool is_difference = is_json && direction_->currentIndex() >= kDifferences;
+  for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) widget->setEnabled(!has_frames);
+  const bool is_difference = !has_frames && direction_->currentIndex() >= kDifferences;
   for (QWidget* widget : std::initializer_list<QWidget*>{trim_first_, trim_last_}) {
-    widget->setEnabled(!is_json);
+    widget->setEnabled(has_frames);
     widget->setVisible(!is_difference);
   }
   threshold_->setVisible(is_difference);
   threshold_->setSuffix(QLatin1Char(' ') + unit_->text());
   if (is_json && field_->text() == QLatin1String("frame_ms")) field_->clear();
   if (!is_json && field_->text().isEmpty()) field_->setText(QStringLiteral("frame_ms"));
-  if (!is_json) {
-    const bool is_rate = source_->currentIndex() == kFrameRate;
+  if (has_frames) {
+    const bool is_rate = source != kFrameTime;
     metric_->setText(is_rate ? QStringLiteral("average FPS") : QStringLiteral("mean frame time"));
     unit_->setText(is_rate ? QStringLiteral("FPS") : QStringLiteral("ms"));
     direction_->setCurrentIndex(is_rate ? 0 : 1);
@@ -238,9 +247,11 @@ void CaseEditor::load(const core::Case& a_case) {
   threshold_->setValue(a_case.metric.threshold);
   trim_first_->setValue(a_case.trim_first_s);
   trim_last_->setValue(a_case.trim_last_s);
-  source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField ? kJsonField
-                           : a_case.metric.unit == "ms"                   ? kFrameTime
-                                                                          : kFrameRate);
+  source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField  ? kJsonField
+                           : a_case.source == core::ResultSource::Recorded ? kRecorded
+                           : a_case.source == core::ResultSource::ByHand   ? kByHand
+                           : a_case.metric.unit == "ms"                    ? kFrameTime
+                                                                           : kFrameRate);
   showSource();
 }
 
@@ -254,7 +265,12 @@ core::Case CaseEditor::edited() const {
   a_case.workload = workload_->text().trimmed().toStdString();
   a_case.preset = preset_->text().trimmed().toStdString();
   a_case.command = wordsOf(command_->text());
-  a_case.source = source_->currentIndex() == kJsonField ? core::ResultSource::JsonField : core::ResultSource::FrameLog;
+  switch (source_->currentIndex()) {
+    case kJsonField: a_case.source = core::ResultSource::JsonField; break;
+    case kRecorded: a_case.source = core::ResultSource::Recorded; break;
+    case kByHand: a_case.source = core::ResultSource::ByHand; break;
+    default: a_case.source = core::ResultSource::FrameLog; break;
+  }
   a_case.field = field_->text().trimmed().toStdString();
   a_case.metric = {
       metric_->text().trimmed().toStdString(), unit_->text().trimmed().toStdString(),

@@ -10,6 +10,7 @@
 
 #include "app/bench/bench_page.h"
 #include "app/findings/findings_page.h"
+#include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
 #include "app/question/question_page.h"
 #include "app/run_sheet/run_sheet_page.h"
@@ -35,6 +36,7 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
       sheet_(study),
       passes_(study),
       pass_views_(study),
+      typed_results_(study),
       bench_(study),
       logbook_(study) {
   setObjectName(QStringLiteral("mainWindow"));
@@ -56,7 +58,7 @@ void MainWindow::buildLayout() {
   question_ = new QuestionPage(study_, this);
   bench_page_ = new BenchPage(bench_, this);
   run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);
-  passes_page_ = new PassesPage(study_, pass_views_, this);
+  passes_page_ = new PassesPage(study_, pass_views_, typed_results_, this);
   findings_ = new FindingsPage(study_, levers_, this);
   for (QWidget* page :
        std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, passes_page_, findings_})
@@ -83,6 +85,13 @@ void MainWindow::connectParts() {
   connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
   connect(passes_page_, &PassesPage::exclusionRequested, this, [this](qint64 pass_id, const QString& what) {
     if (const auto cause = prompts_.cause(this, what, exclusionCauses())) study_.exclude(pass_id, *cause);
+  });
+  connect(passes_page_, &PassesPage::importRequested, this, &MainWindow::importLogs);
+  connect(passes_page_, &PassesPage::proofRequested, this, [this](qint64 pass_id, const QString& what) {
+    if (const auto path = prompts_.picturePath(this, what)) study_.keepProof(pass_id, *path);
+  });
+  connect(passes_page_, &PassesPage::noteRequested, this, [this](const QString& moment) {
+    if (const auto text = prompts_.note(this)) study_.addNote(*text, moment);
   });
   connect(question_, &QuestionPage::predictionRequested, this, &MainWindow::askPrediction);
   connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
@@ -201,6 +210,7 @@ void MainWindow::pressNext() {
     case NextIntent::Extend: return study_.extendPlan();
     case NextIntent::StartPlaying: goTo(core::Place::RunSheet); return study_.startPlaying();
     case NextIntent::BeginStretch: return study_.beginStretch();
+    case NextIntent::TypeResults: return typeResults();
     case NextIntent::EndStretch: return study_.endStretch();
     case NextIntent::NewFromThis: return newStudy(true);
     case NextIntent::AskLower:
@@ -334,11 +344,26 @@ void MainWindow::askSecondFolder() {
 void MainWindow::callWhereNeeded() {
   if (!study_.hasStudy()) return;
   const session::Session& session = study_.session();
-  const bool waits_for_player = session.state() == session::State::AwaitingPlayer;
+  const bool waits_for_player =
+      session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
   keep_awake_.set(session.isRunning(), tr("a benchmark is running"));
   const bool is_running = session.isRunning() && !waits_for_player;
   if (std::exchange(was_running_, is_running) && !is_running)
     prompts_.call(this, tr("%1: %2").arg(sheet_.hand().title, nextActionOf(study_, place_).text));
+}
+
+void MainWindow::typeResults() {
+  goTo(core::Place::Passes);
+  passes_page_->show(PassesPage::Typing);
+}
+
+void MainWindow::importLogs(const QStringList& dropped) {
+  if (!study_.hasStudy()) return;
+  const QStringList paths = dropped.isEmpty() ? prompts_.logPaths(this) : dropped;
+  if (paths.isEmpty()) return;
+  auto* dialog = new ImportDialog(study_, paths, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->open();
 }
 
 void MainWindow::addNote() {

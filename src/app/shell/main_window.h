@@ -11,6 +11,7 @@
 #include "app/model/passes_view_model.h"
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
+#include "app/model/typed_results_model.h"
 #include "app/shell/keep_awake.h"
 #include "app/shell/prompts.h"
 
@@ -64,6 +65,8 @@ class MainWindow final : public QMainWindow {
   void openDemo();
   void openLogbook();
   void addNote();
+  /// Of no files it asks for some.
+  void importLogs(const QStringList& dropped);
   void askStatedFacts();
   void askUnreachable();
   void openEarly();
@@ -76,6 +79,7 @@ class MainWindow final : public QMainWindow {
   void askSecondFolder();
   /// Calls a person where the sheet cannot go on without one.
   void callWhereNeeded();
+  void typeResults();
 
   StudyModel& study_;
   Prompts& prompts_;
@@ -86,6 +90,7 @@ class MainWindow final : public QMainWindow {
   RunSheetViewModel sheet_;
   PassTableModel passes_;
   PassesViewModel pass_views_;
+  TypedResultsModel typed_results_;
   BenchViewModel bench_;
   LogbookModel logbook_;
   bool was_running_ = false;  ///< when the window last looked

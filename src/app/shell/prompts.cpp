@@ -125,6 +125,16 @@ void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
 }
 
 // The desktop's own way to reach somebody; where there is none, the window asks for attention alone.
+QStringList DialogPrompts::logPaths(QWidget* parent) {
+  return QFileDialog::getOpenFileNames(parent, QObject::tr("Logs of frames"), QString(), QObject::tr("All files (*)"));
+}
+
+std::optional<QString> DialogPrompts::picturePath(QWidget* parent, const QString& of_what) {
+  const QString path = QFileDialog::getOpenFileName(parent, QObject::tr("A picture of the result of %1").arg(of_what),
+                                                    QString(), QObject::tr("Pictures (*.png *.jpg *.jpeg *.webp)"));
+  return path.isEmpty() ? std::nullopt : std::optional(path);
+}
+
 void DialogPrompts::call(QWidget* parent, const QString& sentence) {
   if (parent->isActiveWindow()) return;
   QApplication::alert(parent);

@@ -45,6 +45,10 @@ class Prompts {
   [[nodiscard]] virtual std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) = 0;
   /// Empty when the person thinks better of it.
   [[nodiscard]] virtual std::optional<QString> folder(QWidget* parent, const QString& current) = 0;
+  /// Logs to be brought in; empty when the person thinks better of it.
+  [[nodiscard]] virtual QStringList logPaths(QWidget* parent) = 0;
+  /// A picture that proves a result.
+  [[nodiscard]] virtual std::optional<QString> picturePath(QWidget* parent, const QString& of_what) = 0;
   virtual void tell(QWidget* parent, const QString& sentence) = 0;
   /// Good to know, and nothing is wrong.
   virtual void inform(QWidget* parent, const QString& sentence) = 0;
@@ -69,6 +73,8 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<Expectation> prediction(QWidget* parent, const QString& who) override;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;
   [[nodiscard]] std::optional<QString> folder(QWidget* parent, const QString& current) override;
+  [[nodiscard]] QStringList logPaths(QWidget* parent) override;
+  [[nodiscard]] std::optional<QString> picturePath(QWidget* parent, const QString& of_what) override;
   void inform(QWidget* parent, const QString& sentence) override;
   void call(QWidget* parent, const QString& sentence) override;
 };

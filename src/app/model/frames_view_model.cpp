@@ -1,0 +1,129 @@
+#include "app/model/frames_view_model.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/frame_metrics.h"
+#include "core/wording.h"
+
+namespace app {
+namespace {
+
+// A level's mean trace is drawn in so many steps.
+constexpr int kLevelSteps = 240;
+
+double endOf(const FramesTrace& trace) {
+  return trace.positions.size() < 2
+             ? 1
+             : trace.positions.back() + (trace.positions.back() - trace.positions[trace.positions.size() - 2]);
+}
+
+}  // namespace
+
+std::vector<FramesChoice> FramesViewModel::choices(std::size_t case_index) const {
+  std::vector<FramesChoice> choices;
+  if (!study_.hasStudy() || case_index >= study_.study().cases.size()) return choices;
+  for (const core::Pass& pass : study_.session().recorded().passes) {
+    const core::Slot& slot = study_.session().schedule()[pass.slot];
+    if (slot.case_index != case_index || !pass.frames) continue;
+    QString title =
+        tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
+    if (!study_.isSealed()) title += QStringLiteral(" · ") + toQt(study_.study().level(slot.side).name);
+    choices.push_back({title, pass.id, std::nullopt});
+  }
+  if (choices.empty() || study_.isSealed()) return choices;
+  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
+    choices.push_back({tr("all of %1").arg(toQt(study_.study().level(side).name)), 0, side});
+  return choices;
+}
+
+FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const {
+  if (choice.side) return levelTrace(choice, case_index, axis);
+  FramesTrace trace;
+  const auto frames = study_.session().frames(choice.pass_id);
+  if (!frames) return trace;
+  trace.title = choice.title;
+  trace.frame_ms = *frames;
+  trace.pooled_ms = *frames;
+  trace.positions = core::tracePositions(trace.frame_ms, axis);
+  if (const auto samples = study_.session().samples(choice.pass_id)) trace.samples = *samples;
+  const QString of_pass = QString::number(choice.pass_id) + QLatin1Char('@');
+  for (const store::Event& event : study_.session().recorded().events) {
+    const QString subject = toQt(event.subject);
+    if (event.kind == "note" && subject.startsWith(of_pass))
+      trace.notes.push_back({subject.mid(of_pass.size()).toDouble(), toQt(event.text)});
+  }
+  return trace;
+}
+
+FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t case_index,
+                                        core::TraceAxis axis) const {
+  std::vector<std::vector<double>> passes;
+  double end = 100;
+  for (const core::Pass& pass : study_.session().recorded().passes) {
+    const core::Slot& slot = study_.session().schedule()[pass.slot];
+    const bool counts = slot.case_index == case_index && slot.side == *choice.side && pass.frames && !slot.is_warm_up &&
+                        pass.excluded_because.empty();
+    if (!counts) continue;
+    auto frames = study_.session().frames(pass.id);
+    if (!frames || frames->empty()) continue;
+    double total_s = 0;
+    for (const double d : *frames) total_s += d / 1000;
+    if (axis == core::TraceAxis::Seconds) end = passes.empty() ? total_s : std::min(end, total_s);
+    passes.push_back(*std::move(frames));
+  }
+  FramesTrace trace;
+  if (passes.empty()) return trace;
+  trace.title = choice.title;
+  trace.frame_ms.assign(kLevelSteps, 0);
+  for (const std::vector<double>& frames : passes) {
+    const auto means = core::meanByStretch(frames, core::tracePositions(frames, axis), end, kLevelSteps);
+    for (std::size_t i = 0; i < means.size(); ++i) trace.frame_ms[i] += means[i] / static_cast<double>(passes.size());
+    trace.pooled_ms.insert(trace.pooled_ms.end(), frames.begin(), frames.end());
+  }
+  for (int i = 0; i < kLevelSteps; ++i) trace.positions.push_back(end * i / kLevelSteps);
+  return trace;
+}
+
+QString FramesViewModel::metrics(const FramesTrace& trace, double from, double to) const {
+  std::vector<double> within;
+  const bool is_level = trace.pooled_ms.size() != trace.frame_ms.size();
+  for (std::size_t i = 0; i < trace.frame_ms.size() && !is_level; ++i)
+    if (trace.positions[i] >= from && trace.positions[i] <= to) within.push_back(trace.frame_ms[i]);
+  const auto& frames = is_level ? trace.pooled_ms : within;
+  constexpr std::array kLows{1.0, 0.1};
+  const auto found = core::frameMetrics(frames, kLows);
+  if (!found) return tr("%1: no frame in view").arg(trace.title);
+  const auto lows = [&](const char* school, core::Low core::Lows::*low) {
+    const auto text = [](const core::Low& one) {
+      return QString::number(one.fps, 'f', 1) + (one.isThin() ? tr(" (thin)") : QString());
+    };
+    return tr("%1 %2 / %3").arg(tr(school), text(found->lows[0].*low), text(found->lows[1].*low));
+  };
+  return tr("%1: %2 frames in %3 s%4, %5 FPS. Lows 1 % / 0.1 %, FPS: %6, %7, %8. %9 stutters, %10 stalls, %11 % of the "
+            "time below "
+            "%12 FPS.")
+      .arg(trace.title)
+      .arg(found->frames)
+      .arg(found->total_ms / 1000, 0, 'f', 1)
+      .arg(is_level ? tr(" of all passes") : QString())
+      .arg(found->average_fps, 0, 'f', 1)
+      .arg(lows("percentile", &core::Lows::percentile), lows("slowest frames", &core::Lows::slowest_mean),
+           lows("time share", &core::Lows::time_share))
+      .arg(found->stutter_frames.size())
+      .arg(found->stalls.size())
+      .arg(100 * core::timeBelowTarget(frames, study_.study().target_fps), 0, 'f', 1)
+      .arg(study_.study().target_fps);
+}
+
+std::vector<double> FramesViewModel::stretchPercents(const FramesTrace& first, const FramesTrace& second) {
+  const double end = std::min(endOf(first), endOf(second));
+  const auto a = core::meanByStretch(first.frame_ms, first.positions, end, kStretches);
+  const auto b = core::meanByStretch(second.frame_ms, second.positions, end, kStretches);
+  std::vector<double> percents;
+  for (std::size_t i = 0; i < a.size(); ++i) percents.push_back(b[i] > 0 ? 100 * (a[i] / b[i] - 1) : 0);
+  return percents;
+}
+
+}  // namespace app

@@ -1,0 +1,59 @@
+#pragma once
+
+#include <QString>
+#include <QStringList>
+#include <optional>
+#include <vector>
+
+#include "app/model/study_model.h"
+#include "core/trace.h"
+
+namespace app {
+
+/// What a trace is drawn of: one pass, or the mean of a level's passes.
+struct FramesChoice {
+  QString title;
+  std::int64_t pass_id = 0;        ///< 0 for a level
+  std::optional<core::Side> side;  ///< of a level; absent for a pass
+
+  bool operator==(const FramesChoice&) const = default;
+};
+
+/// A remark that somebody made on a moment of a pass.
+struct MomentNote {
+  double at_s = 0;
+  QString text;
+};
+
+/// One trace, ready to be drawn.
+struct FramesTrace {
+  QString title;
+  std::vector<double> positions;  ///< seconds, or percent of the pass
+  std::vector<double> frame_ms;   ///< of a level: means of its passes, stretch by stretch
+  std::vector<double> pooled_ms;  ///< the frames themselves, of all its passes
+  core::Samples samples;          ///< of a pass
+  std::vector<MomentNote> notes;
+  [[nodiscard]] bool isEmpty() const { return frame_ms.empty(); }
+};
+
+/// What the frame-by-frame view shows.
+class FramesViewModel final : public QObject {
+  Q_OBJECT
+ public:
+  explicit FramesViewModel(const StudyModel& study, QObject* parent = nullptr) : QObject(parent), study_(study) {}
+  /// Finished passes of a case that have frames, in run order; then its levels, while results may be seen.
+  [[nodiscard]] std::vector<FramesChoice> choices(std::size_t case_index) const;
+  /// Reads it from the study file. Empty where it cannot be read.
+  [[nodiscard]] FramesTrace trace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const;
+  /// All metrics of the frames between two positions, in two lines.
+  [[nodiscard]] QString metrics(const FramesTrace& trace, double from, double to) const;
+  /// The difference of each stretch, percent of the frame rate, second against first.
+  static constexpr int kStretches = 20;
+  [[nodiscard]] static std::vector<double> stretchPercents(const FramesTrace& first, const FramesTrace& second);
+
+ private:
+  [[nodiscard]] FramesTrace levelTrace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const;
+  const StudyModel& study_;
+};
+
+}  // namespace app

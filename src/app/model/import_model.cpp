@@ -1,0 +1,168 @@
+#include "app/model/import_model.h"
+
+#include <QFileInfo>
+#include <algorithm>
+#include <map>
+#include <numeric>
+
+#include "core/wording.h"
+
+namespace app {
+
+int ImportModel::rowCount(const QModelIndex& parent) const {
+  return parent.isValid() ? 0 : static_cast<int>(rows_.size());
+}
+
+void ImportModel::add(const QStringList& paths) { waiting_ += paths; }
+
+bool ImportModel::readNext() {
+  if (waiting_.isEmpty()) return false;
+  File file;
+  file.path = waiting_.takeFirst();
+  const session::Session& session = study_.session();
+  auto reading = session::readLog(file.path.toStdString(), session.benches(), session.registeredName());
+  if (reading)
+    file.reading = *std::move(reading);
+  else
+    file.error = toQt(reading.error().sentence());
+  files_.push_back(std::move(file));
+  buildRows();
+  return !waiting_.isEmpty();
+}
+
+void ImportModel::setPattern(const QString& pattern) {
+  pattern_ = pattern;
+  assign();
+}
+
+// A log that could not be read has one row too, which says why.
+void ImportModel::buildRows() {
+  beginResetModel();
+  std::vector<Row> rows;
+  for (std::size_t file = 0; file < files_.size(); ++file) {
+    const std::size_t runs = std::max<std::size_t>(1, files_[file].reading.runs.size());
+    for (std::size_t run = 0; run < runs; ++run) {
+      const auto known =
+          std::find_if(rows_.begin(), rows_.end(), [&](const Row& row) { return row.file == file && row.run == run; });
+      rows.push_back(known != rows_.end() ? *known : Row{file, run, {}, false, {}, {}, false});
+    }
+  }
+  rows_ = std::move(rows);
+  endResetModel();
+  assign();
+}
+
+// Rows take the plan's open places in their order.
+void ImportModel::assign() {
+  const core::Study& study = study_.study();
+  std::map<std::pair<std::size_t, core::Side>, std::size_t> taken;
+  for (Row& row : rows_) {
+    if (row.is_filed) continue;
+    const File& file = files_[row.file];
+    row.problem = file.error;
+    row.slot.reset();
+    if (!row.is_placed_by_hand) {
+      const auto place = core::readName(QFileInfo(file.path).fileName().toStdString(), pattern_.toStdString(), study);
+      row.place = place ? std::optional(*place) : std::nullopt;
+      if (!place && row.problem.isEmpty()) row.problem = toQt(place.error().sentence());
+    }
+    if (!row.problem.isEmpty() || !row.place) continue;
+    const auto open = study_.session().openSlots(row.place->case_index, row.place->side);
+    const std::size_t next = taken[{row.place->case_index, row.place->side}]++;
+    if (next < open.size())
+      row.slot = open[next];
+    else
+      row.problem = tr("The plan has no place left for it. Add a round, or leave it away.");
+  }
+  if (!rows_.empty()) Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, ColumnCount - 1));
+}
+
+void ImportModel::setPlace(int row, std::size_t case_index, core::Side side) {
+  Row& chosen = rows_[static_cast<std::size_t>(row)];
+  chosen.place = core::NamedPass{case_index, side};
+  chosen.is_placed_by_hand = true;
+  assign();
+}
+
+const session::LogReading* ImportModel::readingOf(int row) const {
+  if (row < 0 || row >= rowCount()) return nullptr;
+  const File& file = files_[rows_[static_cast<std::size_t>(row)].file];
+  return file.reading.runs.empty() ? nullptr : &file.reading;
+}
+
+void ImportModel::correct(int row, const store::LogShape& shape) {
+  const session::LogReading* chosen = readingOf(row);
+  if (!chosen) return;
+  const std::vector<std::string> columns = chosen->shape.columns;
+  (void)study_.benches().setLogRecipe(study_.session().registeredName(), shape);  // for the next time
+  for (File& file : files_) {
+    if (file.reading.shape.columns != columns) continue;
+    store::LogShape own = file.reading.shape;
+    own.time_column = shape.time_column;
+    own.meaning = shape.meaning;
+    own.ms_per_unit = shape.ms_per_unit;
+    auto again = session::readAgain(file.reading, own);
+    file.error = again ? QString() : toQt(again.error().sentence());
+    if (again) file.reading = *std::move(again);
+    file.reading.shape = own;
+  }
+  buildRows();
+}
+
+QString ImportModel::problemOf(int row) const { return rows_[static_cast<std::size_t>(row)].problem; }
+
+int ImportModel::ready() const {
+  return static_cast<int>(
+      std::count_if(rows_.begin(), rows_.end(), [](const Row& row) { return row.slot && !row.is_filed; }));
+}
+
+bool ImportModel::fileNext() {
+  const auto next = std::find_if(rows_.begin(), rows_.end(), [](const Row& row) { return row.slot && !row.is_filed; });
+  if (next == rows_.end()) return false;
+  next->is_filed = study_.importPass(*next->slot, session::framesOf(files_[next->file].reading, next->run));
+  if (!next->is_filed) {
+    next->problem = tr("It could not be filed.");
+    next->slot.reset();
+  }
+  const int row = static_cast<int>(next - rows_.begin());
+  Q_EMIT dataChanged(index(row, 0), index(row, ColumnCount - 1));
+  return ready() > 0;
+}
+
+QVariant ImportModel::headerData(int section, Qt::Orientation orientation, int role) const {
+  if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
+  const QString titles[] = {tr("log"), tr("frames"), tr("average"), tr("case"), tr("level"), tr("goes to")};
+  return titles[section];
+}
+
+QVariant ImportModel::data(const QModelIndex& index, int role) const {
+  if (!index.isValid()) return {};
+  const Row& row = rows_[static_cast<std::size_t>(index.row())];
+  const File& file = files_[row.file];
+  const bool is_number = index.column() == FramesColumn || index.column() == AverageColumn;
+  if (role == Qt::TextAlignmentRole && is_number) return QVariant(Qt::AlignRight | Qt::AlignVCenter);
+  if (role == Qt::ToolTipRole) return row.problem;
+  if (role != Qt::DisplayRole) return {};
+  const auto* run = row.run < file.reading.runs.size() ? &file.reading.runs[row.run] : nullptr;
+  switch (index.column()) {
+    case FileColumn: {
+      const QString name = QFileInfo(file.path).fileName();
+      return file.reading.runs.size() > 1 ? name + QStringLiteral(" · ") + toQt(run->name) : name;
+    }
+    case FramesColumn: return run ? QString::number(run->frame_ms.size()) : QString();
+    case AverageColumn: {
+      if (!run) return QString();
+      const double total_ms = std::accumulate(run->frame_ms.begin(), run->frame_ms.end(), 0.0);
+      return toQt(core::valueText(1000 * static_cast<double>(run->frame_ms.size()) / total_ms, "FPS"));
+    }
+    case CaseColumn: return row.place ? toQt(study_.study().cases[row.place->case_index].title()) : QStringLiteral("?");
+    case LevelColumn: return row.place ? toQt(study_.study().level(row.place->side).name) : QStringLiteral("?");
+    default: break;
+  }
+  if (!row.slot) return row.problem;
+  const core::Slot& slot = study_.session().schedule()[*row.slot];
+  const QString place = tr("visit %1, pass %2").arg(slot.visit).arg(slot.number);
+  return row.is_filed ? tr("filed: %1").arg(place) : place;
+}
+
+}  // namespace app

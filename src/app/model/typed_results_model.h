@@ -1,0 +1,50 @@
+#pragma once
+
+#include <QAbstractTableModel>
+#include <vector>
+
+#include "app/model/study_model.h"
+
+namespace app {
+
+/// The results that people type, a row for each planned pass, in run order. A cell takes "57.3", "57,3", "50 to 60",
+/// and sub-scores after it: "57.3; sky 41.2; dome 88".
+class TypedResultsModel final : public QAbstractTableModel {
+  Q_OBJECT
+ public:
+  enum Column { PassColumn, LevelColumn, CaseColumn, ResultColumn, RemarkColumn, ColumnCount };
+
+  explicit TypedResultsModel(StudyModel& study, QObject* parent = nullptr);
+  [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
+  [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override {
+    return parent.isValid() ? 0 : ColumnCount;
+  }
+  [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
+  [[nodiscard]] QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
+  [[nodiscard]] Qt::ItemFlags flags(const QModelIndex& index) const override;
+  bool setData(const QModelIndex& index, const QVariant& value, int role) override;
+
+  /// Does the study have results that are typed?
+  [[nodiscard]] bool isNeeded() const;
+  /// The first row without a result; -1 where all are in.
+  [[nodiscard]] int firstOpenRow() const;
+  /// Types one line after the other from a row on, as pasted from a spreadsheet. Returns the row after the last one
+  /// taken; it stops at the first that cannot be read.
+  int typeLines(int row, const QStringList& lines);
+  /// The pass whose result stands in a row; 0 for none.
+  [[nodiscard]] qint64 passAt(int row) const;
+
+ Q_SIGNALS:
+  /// What was wrong with what was typed, as a sentence.
+  void refused(const QString& sentence);
+
+ private:
+  void refresh();
+  [[nodiscard]] const core::Pass* passOf(std::size_t slot) const;
+  [[nodiscard]] QString remarkOf(std::size_t slot) const;
+
+  StudyModel& study_;
+  std::vector<std::size_t> slots_of_rows_;
+};
+
+}  // namespace app

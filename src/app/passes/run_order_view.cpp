@@ -1,0 +1,285 @@
+#include "app/passes/run_order_view.h"
+
+#include <qcustomplot.h>
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+#include "app/shell/plot_style.h"
+#include "app/shell/theme.h"
+
+namespace app {
+namespace {
+
+enum Column { ClockColumn, PassColumn, LevelColumn, ResultColumn, RemarkColumn, ColumnCount };
+
+// Who counts, who does not, who was chosen: told by shape as well as by shade.
+QCPScatterStyle markFor(const PassView& pass, bool shows_levels) {
+  const QColor ink = !shows_levels                       ? theme().ink
+                     : pass.side == core::Side::Baseline ? theme().baseline
+                                                         : theme().changed;
+  if (pass.is_excluded) return {QCPScatterStyle::ssCross, ink, 10};
+  if (!pass.is_counted) return {QCPScatterStyle::ssCircle, QPen(ink, 1.5), Qt::NoBrush, 7};
+  const bool is_square = shows_levels && pass.side == core::Side::Changed;
+  return {is_square ? QCPScatterStyle::ssSquare : QCPScatterStyle::ssDisc, ink, ink, 8};
+}
+
+}  // namespace
+
+RunOrderView::RunOrderView(StudyModel& study, const PassesViewModel& views, QWidget* parent)
+    : QWidget(parent), study_(study), views_(views) {
+  setObjectName(QStringLiteral("runOrderView"));
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(8);
+  buildTop(column);
+  buildChart(column);
+  table_ = new QTableWidget(0, ColumnCount, this);
+  table_->setObjectName(QStringLiteral("passList"));
+  table_->setHorizontalHeaderLabels({tr("clock"), tr("pass"), tr("level"), tr("result"), tr("remark")});
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  table_->horizontalHeader()->setStretchLastSection(true);
+  table_->horizontalHeaderItem(ResultColumn)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(24);
+  table_->setShowGrid(false);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::SingleSelection);
+  table_->setTabKeyNavigation(false);
+  for (const auto& [section, width] : {std::pair{0, 90}, std::pair{1, 150}, std::pair{2, 130}, std::pair{3, 150}})
+    table_->setColumnWidth(section, width);
+  column->addWidget(table_, 2);
+  connect(table_, &QTableWidget::itemSelectionChanged, this, &RunOrderView::showChosen);
+  connect(table_, &QTableWidget::cellDoubleClicked, this, [this] {
+    if (const PassView* pass = chosen()) Q_EMIT framesRequested(pass->id);
+  });
+  table_->setToolTip(tr("A double click shows a pass frame by frame"));
+  connect(&study_, &StudyModel::changed, this, &RunOrderView::refresh);
+  connect(&study_, &StudyModel::studyOpened, this, [this] { chooseCase(0); });
+  restyle();
+}
+
+void RunOrderView::buildTop(QVBoxLayout* column) {
+  auto* line = new QHBoxLayout;
+  cases_ = new QComboBox(this);
+  cases_->setObjectName(QStringLiteral("passCaseBox"));
+  cases_->setAccessibleName(tr("case"));
+  levels_ = new QCheckBox(tr("show levels and results"), this);
+  levels_->setObjectName(QStringLiteral("showLevelsCheck"));
+  levels_->setToolTip(
+      tr("While they are hidden each pass is shown against the middle of its own level, so that nobody can "
+         "see which way it would move the answer"));
+  exclude_ = new QPushButton(this);
+  exclude_->setObjectName(QStringLiteral("excludeButton"));
+  line->addWidget(cases_, 1);
+  line->addSpacing(12);
+  line->addWidget(levels_);
+  line->addSpacing(12);
+  line->addWidget(exclude_);
+  column->addLayout(line);
+  connect(cases_, &QComboBox::activated, this, &RunOrderView::refresh);
+  connect(levels_, &QCheckBox::toggled, this, &RunOrderView::refresh);
+  connect(exclude_, &QPushButton::clicked, this, &RunOrderView::excludeOrInclude);
+}
+
+void RunOrderView::buildChart(QVBoxLayout* column) {
+  empty_ = new QLabel(tr("No pass is in yet. The run sheet makes them, and each appears here as it is filed."), this);
+  empty_->setObjectName(QStringLiteral("noPassesLabel"));
+  empty_->setWordWrap(true);
+  key_ = new QLabel(this);
+  key_->setProperty("soft", true);
+  key_->setWordWrap(true);
+  remarks_ = new QLabel(this);
+  remarks_->setObjectName(QStringLiteral("passRemarks"));
+  remarks_->setWordWrap(true);
+  plot_ = new QCustomPlot(this);
+  plot_->setObjectName(QStringLiteral("runOrderPlot"));
+  plot_->setAccessibleName(tr("Passes in run order"));
+  plot_->setMinimumHeight(220);
+  clock_ = QSharedPointer<QCPAxisTickerDateTime>::create();
+  clock_->setTickCount(6);
+  plot_->xAxis->setTicker(clock_);
+  plot_->xAxis->setLabel(tr("clock"));
+  plot_->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
+  column->addWidget(empty_);
+  column->addWidget(key_);
+  column->addWidget(plot_, 3);
+  column->addWidget(remarks_);
+  connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) {
+    choosePassAt(plot_->xAxis->pixelToCoord(event->position().x()), plot_->yAxis->pixelToCoord(event->position().y()));
+  });
+}
+
+bool RunOrderView::showsLevels() const { return levels_->isChecked() && !study_.isSealed(); }
+
+double RunOrderView::yOf(const PassView& pass) const { return showsLevels() ? pass.value : pass.percent_off; }
+
+void RunOrderView::chooseCase(int case_index) {
+  fillCases();
+  if (case_index >= 0 && case_index < cases_->count()) cases_->setCurrentIndex(case_index);
+  refresh();
+}
+
+void RunOrderView::fillCases() {
+  const QStringList titles = views_.cases();
+  if (titles.size() == cases_->count() && cases_->itemText(0) == titles.value(0)) return;
+  const QSignalBlocker blocker(cases_);
+  cases_->clear();
+  cases_->addItems(titles);
+}
+
+void RunOrderView::restyle() {
+  stylePlot(*plot_);
+  if (study_.hasStudy()) refresh();
+}
+
+// Passes come all the time while a sheet runs: nothing is drawn that nobody sees.
+void RunOrderView::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  refresh();
+}
+
+void RunOrderView::refresh() {
+  if (!study_.hasStudy() || !isVisible()) return;
+  fillCases();
+  passes_ = views_.passes(static_cast<std::size_t>(std::max(0, cases_->currentIndex())));
+  levels_->setEnabled(!study_.isSealed());
+  const bool is_empty = passes_.empty();
+  empty_->setVisible(is_empty);
+  for (QWidget* widget : std::initializer_list<QWidget*>{plot_, key_, remarks_, table_}) widget->setVisible(!is_empty);
+  key_->setText(showsLevels() ? tr("Disc: %1. Square: %2. Ring: warm-up. Cross: left out. Bands are visits.")
+                                    .arg(toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name))
+                              : tr("Disc: a pass, against the middle of its own level, which is hidden. Ring: warm-up. "
+                                   "Cross: left out. Bands are visits."));
+  remarks_->setText(
+      views_.remarks(static_cast<std::size_t>(std::max(0, cases_->currentIndex()))).join(QLatin1Char(' ')));
+  fillTable();
+  draw();
+  showChosen();
+}
+
+// Passes with the same mark share a graph, so that hundreds of them draw as fast as a few.
+void RunOrderView::addMark(const PassView& pass) {
+  const QCPScatterStyle mark = markFor(pass, showsLevels());
+  for (int i = 0; i < plot_->graphCount(); ++i) {
+    const QCPScatterStyle& same = plot_->graph(i)->scatterStyle();
+    if (same.shape() != mark.shape() || same.pen() != mark.pen() || same.brush() != mark.brush()) continue;
+    plot_->graph(i)->addData(pass.clock_s, yOf(pass));
+    return;
+  }
+  QCPGraph* graph = plot_->addGraph();
+  graph->setLineStyle(QCPGraph::lsNone);
+  graph->setScatterStyle(mark);
+  graph->addData(pass.clock_s, yOf(pass));
+}
+
+void RunOrderView::draw() {
+  plot_->clearPlottables();
+  plot_->clearItems();
+  for (const VisitBand& band : views_.bands()) {
+    auto* rect = new QCPItemRect(plot_);
+    rect->setLayer(QStringLiteral("background"));
+    rect->topLeft->setTypeX(QCPItemPosition::ptPlotCoords);
+    rect->topLeft->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    rect->bottomRight->setTypeX(QCPItemPosition::ptPlotCoords);
+    rect->bottomRight->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    rect->topLeft->setCoords(band.begin_s, 0);
+    rect->bottomRight->setCoords(band.end_s, 1);
+    rect->setPen(Qt::NoPen);
+    rect->setBrush(band.visit % 2 == 1 ? theme().paper : theme().sheet);
+  }
+  for (const PassView& pass : passes_) {
+    addMark(pass);
+    if (!pass.is_odd) continue;
+    auto* name = new QCPItemText(plot_);
+    name->position->setCoords(pass.clock_s, yOf(pass));
+    name->setPositionAlignment(Qt::AlignHCenter | Qt::AlignBottom);
+    name->setPadding({0, 0, 0, 8});
+    name->setText(pass.title);
+    name->setFont(textFont(TextSize::Small));
+    name->setColor(theme().ink);
+  }
+  const core::Metric& metric =
+      study_.study().cases.empty()
+          ? core::Metric()
+          : study_.study().cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric;
+  plot_->yAxis->setLabel(showsLevels() ? toQt(metric.name + ", " + metric.unit) : tr("% from the middle of its level"));
+  constexpr double kShort_s = 60;
+  const bool is_short = passes_.empty() || passes_.back().clock_s - passes_.front().clock_s < kShort_s;
+  clock_->setDateTimeFormat(is_short ? QStringLiteral("HH:mm:ss.z") : QStringLiteral("HH:mm"));
+  plot_->rescaleAxes();
+  plot_->xAxis->scaleRange(1.08);
+  plot_->yAxis->scaleRange(1.25);
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void RunOrderView::fillTable() {
+  is_filling_ = true;
+  const int row = table_->currentRow();
+  table_->setRowCount(static_cast<int>(passes_.size()));
+  const core::Study& study = study_.study();
+  for (int i = 0; i < table_->rowCount(); ++i) {
+    const PassView& pass = passes_[static_cast<std::size_t>(i)];
+    const std::string& unit = study.cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric.unit;
+    const QString off = toQt(core::percentText(pass.percent_off));
+    const QString words[] = {pass.clock, pass.title, showsLevels() ? toQt(study.level(pass.side).name) : tr("hidden"),
+                             showsLevels() ? toQt(core::valueText(pass.value, unit)) : off, pass.remark};
+    for (int column = 0; column < ColumnCount; ++column) {
+      auto* item = new QTableWidgetItem(words[column]);
+      if (column == ResultColumn) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+      table_->setItem(i, column, item);
+    }
+  }
+  if (row >= 0 && row < table_->rowCount()) table_->selectRow(row);
+  is_filling_ = false;
+}
+
+const PassView* RunOrderView::chosen() const {
+  const int row = table_->currentRow();
+  return row >= 0 && row < static_cast<int>(passes_.size()) ? &passes_[static_cast<std::size_t>(row)] : nullptr;
+}
+
+void RunOrderView::showChosen() {
+  if (is_filling_) return;
+  const PassView* pass = chosen();
+  const bool is_out = pass && pass->is_excluded;
+  exclude_->setText(is_out ? tr("Put it back in") : tr("Leave it out …"));
+  exclude_->setEnabled(pass && (is_out || (pass->is_counted && !levels_->isChecked())));
+  exclude_->setToolTip(!pass ? tr("Choose a pass first")
+                       : levels_->isChecked()
+                           ? tr("Hide the levels first: a pass is left out without knowing which level it "
+                                "helps")
+                           : tr("For a physical cause only; it stays on record"));
+}
+
+void RunOrderView::excludeOrInclude() {
+  const PassView* pass = chosen();
+  if (!pass) return;
+  if (pass->is_excluded) return study_.include(pass->id);
+  Q_EMIT exclusionRequested(pass->id, tr("%1, %2, at %3").arg(cases_->currentText(), pass->title, pass->clock));
+}
+
+void RunOrderView::choosePassAt(double clock_s, double y) {
+  int nearest = -1;
+  double least = 0;
+  for (std::size_t i = 0; i < passes_.size(); ++i) {
+    const double dx = plot_->xAxis->coordToPixel(passes_[i].clock_s) - plot_->xAxis->coordToPixel(clock_s);
+    const double dy = plot_->yAxis->coordToPixel(yOf(passes_[i])) - plot_->yAxis->coordToPixel(y);
+    const double distance = dx * dx + dy * dy;
+    if (nearest >= 0 && distance >= least) continue;
+    nearest = static_cast<int>(i);
+    least = distance;
+  }
+  constexpr double kReach = 15;  // pixels
+  if (nearest >= 0 && least <= kReach * kReach) table_->selectRow(nearest);
+}
+
+}  // namespace app

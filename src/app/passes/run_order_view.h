@@ -1,0 +1,67 @@
+#pragma once
+
+#include <QSharedPointer>
+#include <QWidget>
+
+#include "app/model/passes_view_model.h"
+
+class QCheckBox;
+class QComboBox;
+class QCPAxisTickerDateTime;
+class QCustomPlot;
+class QLabel;
+class QPushButton;
+class QTableWidget;
+
+namespace app {
+
+/// Every pass of a case in run order, as a chart first. A pass is left out while levels and effect are hidden.
+class RunOrderView final : public QWidget {
+  Q_OBJECT
+ public:
+  RunOrderView(StudyModel& study, const PassesViewModel& views, QWidget* parent = nullptr);
+  void chooseCase(int case_index);
+  /// After a change of theme.
+  void restyle();
+
+ Q_SIGNALS:
+  /// A person wants to leave a pass out; `what` names it without its level.
+  void exclusionRequested(qint64 pass_id, const QString& what);
+
+  /// A person wants to see a pass frame by frame.
+  void framesRequested(qint64 pass_id);
+
+ protected:
+  void showEvent(QShowEvent* event) override;
+
+ private:
+  void buildTop(class QVBoxLayout* column);
+  void buildChart(class QVBoxLayout* column);
+  void fillCases();
+  void refresh();
+  void addMark(const PassView& pass);
+  void draw();
+  void fillTable();
+  void showChosen();
+  void excludeOrInclude();
+  void choosePassAt(double clock_s, double y);
+  [[nodiscard]] const PassView* chosen() const;
+  [[nodiscard]] bool showsLevels() const;
+  [[nodiscard]] double yOf(const PassView& pass) const;
+
+  StudyModel& study_;
+  const PassesViewModel& views_;
+  std::vector<PassView> passes_;
+  bool is_filling_ = false;
+  QComboBox* cases_ = nullptr;
+  QCheckBox* levels_ = nullptr;
+  QPushButton* exclude_ = nullptr;
+  QLabel* empty_ = nullptr;
+  QLabel* key_ = nullptr;
+  QLabel* remarks_ = nullptr;
+  QCustomPlot* plot_ = nullptr;
+  QSharedPointer<QCPAxisTickerDateTime> clock_;
+  QTableWidget* table_ = nullptr;
+};
+
+}  // namespace app

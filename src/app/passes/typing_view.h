@@ -1,0 +1,37 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/model/typed_results_model.h"
+
+class QLabel;
+class QPushButton;
+class QTableView;
+
+namespace app {
+
+/// Results that people type: a grid that needs no mouse. Enter goes on to the next one, a column pasted from a
+/// spreadsheet fills the rows below.
+class TypingView final : public QWidget {
+  Q_OBJECT
+ public:
+  explicit TypingView(TypedResultsModel& results, QWidget* parent = nullptr);
+  /// Puts the cursor where the next result belongs.
+  void begin();
+
+ Q_SIGNALS:
+  void proofRequested(qint64 pass_id, const QString& what);
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  void paste();
+  void goOnFrom(int row);
+
+  TypedResultsModel& results_;
+  QTableView* table_;
+  QLabel* said_;
+};
+
+}  // namespace app

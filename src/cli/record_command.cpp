@@ -1,0 +1,60 @@
+#include <QCoreApplication>
+#include <QTemporaryDir>
+#include <QTimer>
+#include <fstream>
+
+#include <fmt/format.h>
+
+#include "bench/local_bench.h"
+#include "cli/commands.h"
+#include "cli/frames_json.h"
+#include "session/frame_recorder.h"
+#include "session/pass_result.h"
+
+namespace cli {
+
+core::Status recordCommand(const RecordOptions& options, std::ostream& out) {
+  if (auto checked = session::FrameRecorder::check(); !checked) return checked;
+  const QTemporaryDir scratch;
+  session::FrameRecorder recorder(scratch.filePath(QStringLiteral("rings")).toStdString());
+  bench::LocalBench bench;
+  constexpr double kNoLimit = 1e6;
+  const auto running = bench.start({{recorder.environment({}), options.command, {}}, ".", kNoLimit});
+  QTimer looking;
+  QObject::connect(&looking, &QTimer::timeout, [&] { recorder.look(); });
+  looking.start(1000);
+  bench::CommandOutcome outcome;
+  QObject::connect(running.get(), &bench::RunningCommand::finished, [&](const bench::CommandOutcome& ended) {
+    outcome = ended;
+    QCoreApplication::exit(0);
+  });
+  QCoreApplication::exec();
+  recorder.look();
+  if (const auto failure = session::failureOf(outcome, options.command.front(), kNoLimit)) return *failure;
+  const auto frame_ms = recorder.frameMs();
+  if (!frame_ms) return frame_ms.error();
+  if (!options.out_path.empty()) {
+    std::ofstream file(options.out_path);
+    file << "frame_ms\n";
+    for (const double d : *frame_ms) file << fmt::format("{}\n", d);
+    if (!file.flush())
+      return core::Error{core::ErrorKind::Io, "the frames cannot be written", options.out_path,
+                         "Check the folder and its free space"};
+  }
+  const session::FrameRecorder::Window& window = *recorder.busiest();
+  const store::ImportedRun run{"recorded", *frame_ms, {}};
+  const auto said = framesJson(run, options.target_fps);
+  if (!said) return said.error();
+  if (options.as_json) {
+    auto all = *said;
+    all["shown_frames"] = window.written;
+    all["presentation"] = window.presentation.sentence();
+    out << all.dump(1) << '\n';
+    return core::Done{};
+  }
+  out << fmt::format("{} frames shown through {}.\n{}", window.written, window.presentation.sentence(),
+                     framesLine(run));
+  return core::Done{};
+}
+
+}  // namespace cli

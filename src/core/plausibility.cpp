@@ -1,0 +1,55 @@
+#include "core/plausibility.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+#include <vector>
+
+#include <fmt/format.h>
+
+#include "core/median.h"
+
+namespace core {
+namespace {
+
+// A number with two neighbouring digits changed places, if that brings it near `target`.
+std::string swappedNear(double value, double target) {
+  constexpr double kNear = 0.02;
+  const std::string text = fmt::format("{}", value);
+  for (std::size_t i = 0; i + 1 < text.size(); ++i) {
+    std::string swapped = text;
+    std::size_t other = i + 1;
+    if (text[other] == '.' && other + 1 < text.size()) ++other;  // across the decimal point
+    std::swap(swapped[i], swapped[other]);
+    if (swapped == text || swapped[i] == '.' || swapped[other] == '.') continue;
+    if (std::abs(std::strtod(swapped.c_str(), nullptr) / target - 1) < kNear) return swapped;
+  }
+  return {};
+}
+
+}  // namespace
+
+std::string whyImplausible(double value, std::span<const double> same_level, std::span<const double> other_level) {
+  const auto& others = same_level.empty() ? other_level : same_level;
+  if (!others.empty()) {
+    const double middle = medianOf({others.begin(), others.end()});
+    const double ratio = middle != 0 ? value / middle : 1;
+    constexpr double kFar = 0.05;  // nearer than that no slip of a digit is looked for
+    constexpr double kTenfold = 3;
+    if (ratio > kTenfold || ratio < 1 / kTenfold)
+      return fmt::format("{:g} is far from the other results, about {:g}: is the decimal point in its place?", value,
+                         middle);
+    if (std::abs(ratio - 1) > kFar)
+      if (const std::string meant = swappedNear(value, middle); !meant.empty())
+        return fmt::format("{:g} would be near the others as {}: are two digits swapped?", value, meant);
+  }
+  // Three significant digits or more, alike at both levels: read off the wrong screen, more likely than chance.
+  const bool is_same = std::find(other_level.begin(), other_level.end(), value) != other_level.end();
+  const std::string digits = fmt::format("{}", std::abs(value));
+  const auto significant = std::count_if(digits.begin(), digits.end(), [](char c) { return c >= '0' && c <= '9'; });
+  if (is_same && significant >= 4)
+    return fmt::format("{:g} was typed at the other level too: is it from the right screen?", value);
+  return {};
+}
+
+}  // namespace core

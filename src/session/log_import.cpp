@@ -1,0 +1,81 @@
+#include "session/log_import.h"
+
+#include <QDateTime>
+#include <QFileInfo>
+#include <fstream>
+#include <sstream>
+
+#include <fmt/format.h>
+
+namespace session {
+namespace {
+
+// As store::ImportedRun::others counts them: every column but the time and the run.
+std::vector<std::string> otherColumns(const store::LogShape& shape) {
+  std::vector<std::string> names;
+  for (std::size_t i = 0; i < shape.columns.size(); ++i)
+    if (i != shape.time_column && shape.run_column != i) names.push_back(shape.columns[i]);
+  return names;
+}
+
+}  // namespace
+
+core::Result<std::string> textOfFile(const std::string& path) {
+  std::ifstream file(path, std::ios::binary);
+  if (!file)
+    return core::Error{core::ErrorKind::Missing, "the log cannot be read", path,
+                       "Check its name, and that you may read it"};
+  std::ostringstream text;
+  text << file.rdbuf();
+  return std::move(text).str();
+}
+
+core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
+                                 const std::string& bench) {
+  LogReading reading;
+  reading.path = path;
+  auto text = textOfFile(path);
+  if (!text) return text.error();
+  reading.text = *std::move(text);
+  auto shape = store::detectShape(reading.text, path);
+  if (!shape) return shape.error();
+  const auto known = benches.logRecipe(bench, *shape);
+  reading.is_remembered = known && *known;
+  return readAgain(std::move(reading), reading.is_remembered ? **known : *shape);
+}
+
+core::Result<LogReading> readAgain(LogReading reading, const store::LogShape& shape) {
+  auto runs = store::importLog(reading.text, shape, reading.path);
+  if (!runs) return runs.error();
+  reading.shape = shape;
+  reading.runs = *std::move(runs);
+  return reading;
+}
+
+Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
+  const store::ImportedRun& imported = reading.runs.at(run);
+  const QFileInfo file(QString::fromStdString(reading.path));
+  Session::OutsideFrames outside;
+  outside.frame_ms = imported.frame_ms;
+  outside.started_ms = file.lastModified().toMSecsSinceEpoch();
+  outside.origin = fmt::format("{}, {}, read as {} in '{}'", file.fileName().toStdString(), imported.name,
+                               reading.shape.meaning == store::TimeMeaning::Duration ? "durations" : "time stamps",
+                               reading.shape.columns[reading.shape.time_column]);
+  const std::vector<std::string> names = otherColumns(reading.shape);
+  if (imported.others.empty() || imported.others.size() > names.size()) return outside;
+  double at_s = 0;
+  for (const double frame_ms : imported.frame_ms) {
+    outside.samples.at_s.push_back(at_s);
+    at_s += frame_ms / 1000;
+  }
+  for (std::size_t i = 0; i < imported.others.size(); ++i) {
+    core::Channel channel;
+    channel.name = names[i];
+    channel.part = "log";
+    channel.values = imported.others[i];
+    outside.samples.channels.push_back(std::move(channel));
+  }
+  return outside;
+}
+
+}  // namespace session

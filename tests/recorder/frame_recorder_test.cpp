@@ -1,0 +1,159 @@
+// Frames of real programs, shown on a display without a monitor and recorded without their help.
+#include "session/frame_recorder.h"
+
+#include <gtest/gtest.h>
+
+#include <QCoreApplication>
+#include <cstring>
+#include <filesystem>
+
+#include "bench/local_bench.h"
+#include "recorder/frame_ring.h"
+#include "recorder/ring_layout.h"
+#include "session/session.h"
+#include "support/run_session.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+#include "support/virtual_display.h"
+
+namespace {
+
+using session::Session;
+
+class Recorder : public testing::Test {
+ protected:
+  /// A study whose only case runs a program that we record.
+  core::Study studyOf(core::Command command) {
+    core::Study study = support::studyOf(std::move(command), 1);
+    study.cases[0].source = core::ResultSource::Recorded;
+    for (core::Level& level : study.levels) level.environment = {{"DISPLAY", display_.name()}};
+    return study;
+  }
+  void run(const core::Study& study) {
+    ASSERT_TRUE(store::StudyFile::create(folder_ / "study", study).ok());
+    auto file = store::StudyFile::open(folder_ / "study");
+    ASSERT_TRUE(file.ok());
+    session_ =
+        std::make_unique<Session>(*std::move(file), bench_, session::UserFiles::in(folder_ / "user"), "T. Varga");
+    ASSERT_TRUE(session_->approve().ok());
+    const auto started = session_->start();
+    ASSERT_TRUE(started.ok()) << started.error().sentence();
+    ASSERT_TRUE(support::waitUntil([&] { return !session_->isRunning(); }));
+  }
+  const core::Pass& pass() { return session_->recorded().passes.at(0); }
+  static std::string gl() {
+    return (QCoreApplication::applicationDirPath() + QStringLiteral("/gl_program")).toStdString();
+  }
+
+  support::VirtualDisplay display_;
+  support::TestFolder folder_;
+  bench::LocalBench bench_;
+  std::unique_ptr<Session> session_;
+};
+
+TEST_F(Recorder, CountsTheFramesOfAVulkanProgramExactly) {
+  run(studyOf({"vkcube", "--c", "90"}));
+  ASSERT_EQ(pass().failure, "");
+  EXPECT_EQ(pass().frames->frames, 89U);  // 90 frames shown: 89 from one to the next
+  EXPECT_GT(*pass().value, 1);
+  ASSERT_TRUE(pass().presentation);
+  EXPECT_EQ(pass().presentation->interface, "Vulkan");
+  EXPECT_EQ(pass().presentation->program, "vkcube");
+  EXPECT_EQ(pass().presentation->width, 500);
+  EXPECT_FALSE(pass().presentation->device.empty());
+  EXPECT_FALSE(pass().presentation->present_mode.empty());
+}
+
+TEST_F(Recorder, CountsTheFramesOfOpenGlProgramsExactly) {
+  for (const core::Command& command : {core::Command{gl(), "120"}, {gl(), "120", "--egl"}, {gl(), "120", "--loads"}}) {
+    std::filesystem::remove(folder_ / "study");
+    run(studyOf(command));
+    ASSERT_EQ(pass().failure, "") << command.back();
+    EXPECT_EQ(pass().frames->frames, 119U) << command.back();
+    EXPECT_EQ(pass().presentation->interface, command.back() == "--egl" ? "EGL" : "GLX");
+    EXPECT_EQ(pass().presentation->width, 200) << command.back();
+    EXPECT_EQ(pass().presentation->height, 120) << command.back();
+  }
+}
+
+TEST_F(Recorder, CountsTheStretchThatAPersonChooses) {
+  core::Study study = studyOf({"vkcube"});  // shows frames until it is asked to end
+  study.cases[0].is_played = true;
+  study.cases[0].route = "watch the cube";
+  study.cases[0].played_s = 1;
+  study.plan.passes_per_level = 1;
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "study", study).ok());
+  session_ = std::make_unique<Session>(*store::StudyFile::open(folder_ / "study"), bench_,
+                                       session::UserFiles::in(folder_ / "user"), "T. Varga");
+  ASSERT_TRUE(session_->approve().ok());
+  ASSERT_TRUE(session_->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session_->state() == session::State::AwaitingPlayer; }));
+  ASSERT_TRUE(session_->startPlaying().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session_->state() == session::State::RunningPass; }));
+  ASSERT_TRUE(session_->beginStretch().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return !session_->recorded().passes.empty(); }, 20000));
+  session_->stopNow();
+  ASSERT_EQ(pass().failure, "");
+  // All of the second but the frame that hangs over at each end.
+  const double counted_s = static_cast<double>(pass().frames->frames) / pass().frames->average_fps;
+  EXPECT_GT(counted_s, 0.7);
+  EXPECT_LE(counted_s, 1.001);
+}
+
+TEST_F(Recorder, SaysThatNothingWasShown) {
+  run(studyOf({"true"}));
+  EXPECT_NE(pass().failure.find("no program showed frames through Vulkan or OpenGL"), std::string::npos);
+}
+
+TEST_F(Recorder, KeepsWhatAProgramPreloadsItself) {
+  const session::FrameRecorder recorder(folder_ / "rings");
+  for (const auto& [name, value] : recorder.environment({{"LD_PRELOAD", "own.so"}})) {
+    if (name == "LD_PRELOAD") {
+      EXPECT_TRUE(value.starts_with("own.so:")) << value;
+    }
+  }
+}
+
+/// The bytes of a ring, as a program would have left them.
+std::vector<std::byte> ringOf(std::uint64_t written) {
+  constexpr std::uint32_t kCapacity = 8;
+  recorder::RingHeader header;
+  header.header_bytes = sizeof header;
+  header.capacity = kCapacity;
+  header.written = written;
+  std::strncpy(header.program, "ring\tpass", sizeof header.program);
+  std::vector<std::byte> bytes(sizeof header + kCapacity * sizeof(std::int64_t));
+  std::memcpy(bytes.data(), static_cast<const void*>(&header), sizeof header);
+  for (std::uint64_t i = 0; i < written; ++i) {
+    const auto ns = static_cast<std::int64_t>(1000 * i);
+    std::memcpy(bytes.data() + sizeof header + i % kCapacity * sizeof ns, &ns, sizeof ns);
+  }
+  return bytes;
+}
+
+TEST(FrameRings, GiveWhatCameSince) {
+  const auto content = recorder::parseRing(ringOf(6), 4);
+  ASSERT_TRUE(content.ok());
+  EXPECT_EQ(content->at_ns, (std::vector<std::int64_t>{4000, 5000}));
+  EXPECT_EQ(content->presenter.program, "ring?pass");
+}
+
+TEST(FrameRings, CountWhatWasWrittenOverBeforeItWasRead) {
+  const auto content = recorder::parseRing(ringOf(20), 4);
+  ASSERT_TRUE(content.ok());
+  EXPECT_EQ(content->lost, 8U);
+  EXPECT_EQ(content->at_ns.front(), 12000);
+}
+
+TEST(FrameRings, RefuseWhatIsNone) {
+  auto bytes = ringOf(6);
+  EXPECT_FALSE(recorder::parseRing(std::span(bytes).first(100), 0).ok());
+  EXPECT_FALSE(recorder::parseRing(std::span(bytes).first(bytes.size() - 1), 0).ok());
+  EXPECT_FALSE(recorder::parseRing(bytes, 7).ok());  // fewer than were read before
+  std::swap(bytes[sizeof(recorder::RingHeader)], bytes[sizeof(recorder::RingHeader) + 40]);
+  EXPECT_NE(recorder::parseRing(bytes, 0).error().what.find("backwards"), std::string::npos);
+  bytes[0] = std::byte{0};
+  EXPECT_FALSE(recorder::parseRing(bytes, 0).ok());
+}
+
+}  // namespace
