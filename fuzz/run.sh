@@ -6,7 +6,7 @@ seconds=${1:-600}
 folder=${2:-build/fuzz}
 mkdir -p "$folder/corpus"
 sources=(fuzz/parsers_fuzz.cpp src/bench/smbios.cpp src/bench/pci_config.cpp src/bench/sysfs_text.cpp src/core/result.cpp
-  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp src/store/log_shape.cpp)
+  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp src/store/log_reader.cpp src/store/log_shape.cpp)
 newest=$(ls -t "${sources[@]}" src/bench/*.h | head -1)
 if [ ! -x "$folder/parsers_fuzz" ] || [ "$newest" -nt "$folder/parsers_fuzz" ]; then
   clang++ -std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined \

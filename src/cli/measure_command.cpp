@@ -6,7 +6,6 @@
 
 #include "cli/commands.h"
 #include "cli/frames_json.h"
-#include "session/log_import.h"
 #include "store/log_shape.h"
 
 namespace cli {
@@ -55,12 +54,12 @@ ordered_json shapeJson(const store::LogShape& shape) {
 }  // namespace
 
 core::Status measureCommand(const MeasureOptions& options, std::ostream& out) {
-  const auto text = session::textOfFile(options.path);
-  if (!text) return text.error();
-  auto shape = store::detectShape(*text, options.path);
+  const auto head = store::headOfLog(options.path);
+  if (!head) return head.error();
+  auto shape = store::detectShape(*head, options.path);
   if (!shape) return shape.error();
   if (auto corrected = correct(*shape, options); !corrected) return corrected;
-  const auto runs = store::importLog(*text, *shape, options.path);
+  const auto runs = store::importLogFile(options.path, *shape);
   if (!runs) return runs.error();
   ordered_json all{{"log", options.path}, {"shape", shapeJson(*shape)}, {"runs", ordered_json::array()}};
   std::string lines;

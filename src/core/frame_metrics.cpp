@@ -2,10 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <functional>
 #include <numeric>
 #include <string>
 
+#include "core/order_statistics.h"
 #include "core/stutter.h"
 
 namespace core {
@@ -25,29 +25,25 @@ Status checkDurations(std::span<const double> frame_ms) {
   return Done{};
 }
 
-// The slowest frames first, summed up: both schools below walk this sum.
-std::vector<double> cumulatedFromSlowest(const std::vector<double>& ascending) {
-  std::vector<double> sums(ascending.size());
-  std::partial_sum(ascending.rbegin(), ascending.rend(), sums.begin());
-  return sums;
-}
-
-Low percentileLow(const std::vector<double>& ascending, double percent) {
-  const double n = static_cast<double>(ascending.size());
+Low percentileLow(const OrderStatistics& order, std::size_t frames, double percent) {
   const double q = 1.0 - percent / 100.0;
-  return {1000.0 / quantileOfSorted(ascending, q), ascending.size() - ceilCount((n - 1) * q)};
+  return {1000.0 / order.quantile(q), frames - ceilCount((static_cast<double>(frames) - 1) * q)};
 }
 
-Low slowestMeanLow(const std::vector<double>& slowest_sums, double percent) {
-  const std::size_t k = std::max<std::size_t>(1, ceilCount(static_cast<double>(slowest_sums.size()) * percent / 100.0));
-  return {1000.0 * static_cast<double>(k) / slowest_sums[k - 1], k};
+std::size_t slowestFrames(std::size_t frames, double percent) {
+  return std::max<std::size_t>(1, ceilCount(static_cast<double>(frames) * percent / 100.0));
 }
 
-Low timeShareLow(const std::vector<double>& ascending, const std::vector<double>& slowest_sums, double percent) {
-  const double wanted_ms = percent / 100.0 * slowest_sums.back() * (1 - 1e-12);  // relative slack for sums
-  const auto reached = std::lower_bound(slowest_sums.begin(), slowest_sums.end() - 1, wanted_ms);
-  const auto k = static_cast<std::size_t>(reached - slowest_sums.begin()) + 1;
-  return {1000.0 / ascending[ascending.size() - k], k};
+// Time that the slowest frames are to fill; relative slack for sums.
+double timeToFill(double total_ms, double percent) { return percent / 100.0 * total_ms * (1 - 1e-12); }
+
+Lows lowsOf(const OrderStatistics& order, const FrameMetrics& metrics, double percent) {
+  const std::size_t slowest = slowestFrames(metrics.frames, percent);
+  const std::size_t filling = order.largestFilling(timeToFill(metrics.total_ms, percent));
+  return {percent,
+          percentileLow(order, metrics.frames, percent),
+          {1000.0 * static_cast<double>(slowest) / order.sumOfLargest(slowest), slowest},
+          {1000.0 / order.at(metrics.frames - filling), filling}};
 }
 
 double jitterOf(std::span<const double> frame_ms) {
@@ -114,13 +110,16 @@ Result<FrameMetrics> frameMetrics(std::span<const double> frame_ms, std::span<co
   metrics.mean_frame_ms = metrics.total_ms / static_cast<double>(metrics.frames);
   metrics.jitter_ms = jitterOf(frame_ms);
 
-  std::vector<double> ascending(frame_ms.begin(), frame_ms.end());
-  std::sort(ascending.begin(), ascending.end());
-  const std::vector<double> slowest_sums = cumulatedFromSlowest(ascending);
-  for (const double percent : low_percents)
-    metrics.lows.push_back({percent, percentileLow(ascending, percent), slowestMeanLow(slowest_sums, percent),
-                            timeShareLow(ascending, slowest_sums, percent)});
-  fillStutters(metrics, frame_ms, quantileOfSorted(ascending, 0.5));
+  OrderStatistics order(frame_ms);
+  order.wantQuantile(0.5);
+  for (const double percent : low_percents) {
+    order.wantQuantile(1.0 - percent / 100.0);
+    order.wantLargest(slowestFrames(metrics.frames, percent));
+    order.wantFilling(timeToFill(metrics.total_ms, percent));
+  }
+  order.collect();
+  for (const double percent : low_percents) metrics.lows.push_back(lowsOf(order, metrics, percent));
+  fillStutters(metrics, frame_ms, order.quantile(0.5));
   return metrics;
 }
 

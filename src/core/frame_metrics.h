@@ -55,7 +55,7 @@ struct FrameMetrics {
 /// Computes all metrics of one pass.
 /// Shapes  frame_ms: n >= 1 durations; low_percents: each in (0, 100]
 /// Errors  TooFew for an empty series, OutOfRange{position} for a duration that is not finite and positive
-/// Cost    O(n log n) time, about three copies of the series
+/// Cost    O(n) time for all but logs of one and the same duration; one copy of the series
 [[nodiscard]] Result<FrameMetrics> frameMetrics(std::span<const double> frame_ms, std::span<const double> low_percents);
 
 /// Quantile q in [0, 1] of ascending values by linear interpolation at h = (n - 1) q ("type 7", Hyndman & Fan 1996).

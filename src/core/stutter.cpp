@@ -1,6 +1,9 @@
 #include "core/stutter.h"
 
 #include <algorithm>
+#include <array>
+#include <bit>
+#include <cstdint>
 
 namespace core {
 namespace {
@@ -28,23 +31,51 @@ double medianOf(std::span<const double> values) {
   return copy.size() % 2 == 1 ? *middle : (*middle + *std::max_element(copy.begin(), middle)) / 2;
 }
 
+// Positive numbers by size, four levels to the doubling, from the smallest of a series on; the last takes all beyond.
+class Levels {
+ public:
+  static constexpr std::size_t kCount = 64;
+  explicit Levels(std::span<const double> values)
+      : lowest_(*std::min_element(values.begin(), values.end())), first_(bitsOf(lowest_)) {}
+  [[nodiscard]] double lowest() const { return lowest_; }
+  /// Of a value not below the lowest.
+  [[nodiscard]] std::size_t of(double value) const {
+    return static_cast<std::size_t>(std::min<std::uint64_t>(bitsOf(value) - first_, kCount - 1));
+  }
+
+ private:
+  // Exponent and the first two bits of the fraction.
+  static std::uint64_t bitsOf(double value) { return std::bit_cast<std::uint64_t>(value) >> 50; }
+  double lowest_;
+  std::uint64_t first_;
+};
+
 }  // namespace
 
 std::vector<std::size_t> stutterFrames(std::span<const double> frame_ms) {
   const std::vector<double> starts = startsOf(frame_ms);
   const std::size_t n = frame_ms.size();
   if (n == 0) return {};
-  // No median lies below the shortest frame, so most frames are cleared without looking at their window.
-  const double surely_fine_ms = kSlowFactor * *std::min_element(frame_ms.begin(), frame_ms.end());
+  const Levels levels(frame_ms);
+  std::array<std::uint32_t, Levels::kCount> in_window{};  // frames of each level
   std::vector<std::size_t> found;
   std::size_t begin = 0;  // first frame in the window
   std::size_t end = 0;    // one behind the last
   for (std::size_t i = 0; i < n; ++i) {
     // Both ends only move forward: starts grow, and so do i - 15 and i + 15.
-    while (end < n && (end <= i + kWindowFrames || starts[end] - starts[i] <= kWindowMs + kSameMomentMs)) ++end;
-    while (begin + kWindowFrames < i && starts[i] - starts[begin] > kWindowMs + kSameMomentMs) ++begin;
-    if (frame_ms[i] > surely_fine_ms && frame_ms[i] > kSlowFactor * medianOf(frame_ms.subspan(begin, end - begin)))
-      found.push_back(i);
+    while (end < n && (end <= i + kWindowFrames || starts[end] - starts[i] <= kWindowMs + kSameMomentMs))
+      ++in_window[levels.of(frame_ms[end++])];
+    while (begin + kWindowFrames < i && starts[i] - starts[begin] > kWindowMs + kSameMomentMs)
+      --in_window[levels.of(frame_ms[begin++])];
+    // Where at most half of the window lies at or below the level of a 2.5th of this frame, the median lies above it:
+    // most frames are cleared without looking for the median itself.
+    const double least_median = frame_ms[i] / kSlowFactor * (1 + 1e-12);
+    if (least_median < levels.lowest()) continue;
+    const std::size_t level = levels.of(least_median);
+    std::uint32_t low = 0;
+    for (std::size_t l = 0; l <= level; ++l) low += in_window[l];
+    if (low <= (end - begin - 1) / 2) continue;
+    if (frame_ms[i] > kSlowFactor * medianOf(frame_ms.subspan(begin, end - begin))) found.push_back(i);
   }
   return found;
 }

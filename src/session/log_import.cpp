@@ -2,8 +2,6 @@
 
 #include <QDateTime>
 #include <QFileInfo>
-#include <fstream>
-#include <sstream>
 
 #include <fmt/format.h>
 
@@ -20,32 +18,23 @@ std::vector<std::string> otherColumns(const store::LogShape& shape) {
 
 }  // namespace
 
-core::Result<std::string> textOfFile(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file)
-    return core::Error{core::ErrorKind::Missing, "the log cannot be read", path,
-                       "Check its name, and that you may read it"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  return std::move(text).str();
-}
-
 core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
                                  const std::string& bench) {
   LogReading reading;
   reading.path = path;
-  auto text = textOfFile(path);
-  if (!text) return text.error();
-  reading.text = *std::move(text);
-  auto shape = store::detectShape(reading.text, path);
+  auto head = store::headOfLog(path);
+  if (!head) return head.error();
+  auto shape = store::detectShape(*head, path);
   if (!shape) return shape.error();
+  constexpr std::size_t kShown = 4096;
+  reading.head = head->substr(0, kShown);
   const auto known = benches.logRecipe(bench, *shape);
   reading.is_remembered = known && *known;
   return readAgain(std::move(reading), reading.is_remembered ? **known : *shape);
 }
 
 core::Result<LogReading> readAgain(LogReading reading, const store::LogShape& shape) {
-  auto runs = store::importLog(reading.text, shape, reading.path);
+  auto runs = store::importLogFile(reading.path, shape);
   if (!runs) return runs.error();
   reading.shape = shape;
   reading.runs = *std::move(runs);

@@ -12,20 +12,17 @@ namespace session {
 /// A log from elsewhere, as it was read.
 struct LogReading {
   std::string path;
-  std::string text;
+  std::string head;  ///< its first bytes, for showing
   store::LogShape shape;
   std::vector<store::ImportedRun> runs;
   bool is_remembered = false;  ///< read as a person confirmed it for such a log before
 };
 
-/// Reads a file. Errors  Missing, Io
-[[nodiscard]] core::Result<std::string> textOfFile(const std::string& path);
-
 /// Reads a log as one with the same columns was read before on this bench, else as its shape shows.
-/// Errors  those of textOfFile, store::detectShape and store::importLog
+/// Errors  those of store::headOfLog, store::detectShape and store::importLogFile
 [[nodiscard]] core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
                                                const std::string& bench);
-/// The same log by a shape that a person has corrected. Errors of store::importLog
+/// The same log by a shape that a person has corrected. Errors of store::importLogFile
 [[nodiscard]] core::Result<LogReading> readAgain(LogReading reading, const store::LogShape& shape);
 
 /// One run of it, ready to be filed: other columns become samples, and the origin says how it was read.

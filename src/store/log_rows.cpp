@@ -49,10 +49,10 @@ std::vector<std::string> wordsOf(std::string_view line) {
 
 }  // namespace
 
-std::vector<LogLine> dataLines(std::string_view text) {
+std::vector<LogLine> dataLines(std::string_view text, std::size_t most) {
   if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
   std::vector<LogLine> lines;
-  for (std::size_t number = 1; !text.empty(); ++number) {
+  for (std::size_t number = 1; !text.empty() && lines.size() < most; ++number) {
     const auto end = std::min(text.find('\n'), text.size());
     const std::string_view line = trimmed(text.substr(0, end));
     if (!line.empty() && !isComment(line)) lines.push_back({line, number});

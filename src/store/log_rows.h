@@ -1,5 +1,6 @@
 #pragma once
 
+#include <limits>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -13,8 +14,9 @@ struct LogLine {
   std::size_t number = 0;  ///< from 1, counting every line
 };
 
-/// Without a byte order mark, line ends, empty lines and comments (#, ; or //).
-[[nodiscard]] std::vector<LogLine> dataLines(std::string_view text);
+/// The first so many, without a byte order mark, line ends, empty lines and comments (#, ; or //).
+[[nodiscard]] std::vector<LogLine> dataLines(std::string_view text,
+                                             std::size_t most = std::numeric_limits<std::size_t>::max());
 
 /// The fields of a line. Quotes keep a delimiter together, doubled quotes stand for one; a delimiter of ' ' takes any
 /// run of blanks, 0 takes the whole line.

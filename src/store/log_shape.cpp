@@ -4,13 +4,13 @@
 #include <array>
 #include <cctype>
 #include <cmath>
-#include <limits>
 #include <map>
 #include <set>
 
 #include <nlohmann/json.hpp>
 
 #include "core/median.h"
+#include "store/log_reader.h"
 #include "store/log_rows.h"
 
 namespace store {
@@ -122,6 +122,11 @@ struct Column {
   [[nodiscard]] bool isReset(std::size_t i) const {
     return i >= 2 && values[i - 1] > values[i - 2] && values[i] <= values.front();
   }
+  [[nodiscard]] std::size_t resets() const {
+    std::size_t count = 0;
+    for (std::size_t i = 1; i < values.size(); ++i) count += isReset(i);
+    return count;
+  }
   [[nodiscard]] double typicalStep() const {
     std::vector<double> steps;
     for (std::size_t i = 1; i < values.size(); ++i)
@@ -151,10 +156,11 @@ bool saysDuration(const std::string& name) {
                      [&](const char* word) { return text.find(word) != std::string::npos; });
 }
 
-// A few frames may grow longer one after the other by chance; many do not.
+// A few frames may grow longer one after the other by chance, or again and again; many in one row do not.
 bool isStamp(const std::string& name, const Column& column) {
   constexpr std::size_t kNoChance = 8;
-  return column.isIncreasing() && (column.values.size() >= kNoChance || !saysDuration(name));
+  const bool is_one_run = column.values.size() >= kNoChance && column.resets() == 0;
+  return column.isIncreasing() && (is_one_run || !saysDuration(name));
 }
 
 // How well a column would do as the time of the frames; 0: not at all.
@@ -210,10 +216,9 @@ core::Result<ordered_json> jsonRow(const LogLine& line, const std::string& log_n
                "Look whether it is cut off; nothing was imported"};
 }
 
-core::Result<Rows> rowsOf(const std::vector<LogLine>& lines, const LogShape& shape, const std::string& log_name,
-                          std::size_t most) {
+core::Result<Rows> rowsOf(const std::vector<LogLine>& lines, const LogShape& shape, const std::string& log_name) {
   Rows rows;
-  for (std::size_t i = shape.has_header ? 1 : 0; i < lines.size() && rows.fields.size() < most; ++i) {
+  for (std::size_t i = shape.has_header ? 1 : 0; i < lines.size(); ++i) {
     rows.numbers.push_back(lines[i].number);
     if (!shape.is_json_lines) {
       rows.fields.push_back(fieldsOf(lines[i].text, shape.delimiter));
@@ -253,102 +258,42 @@ core::Result<LogShape> layoutOf(const std::vector<LogLine>& lines, const std::st
   return shape;
 }
 
-/// Builds runs row by row.
-class Importer {
- public:
-  Importer(const LogShape& shape, const std::string& log_name) : shape_(shape), log_name_(log_name) {}
-
-  core::Status add(const std::vector<std::string>& fields, std::size_t line) {
-    if (fields.size() != shape_.columns.size())
-      return problem(line, "",
-                     std::to_string(fields.size()) + " fields stand where " + std::to_string(shape_.columns.size()) +
-                         " are expected");
-    const std::string& text = fields[shape_.time_column];
-    const auto time = numberIn(text, shape_.has_decimal_comma);
-    if (!time) return problem(line, shape_.columns[shape_.time_column], "'" + text.substr(0, 40) + "' is no number");
-    const std::string run = shape_.run_column ? fields[*shape_.run_column] : "";
-    const bool falls_back = shape_.meaning == TimeMeaning::TimeStamp && stamp_ && *time < *stamp_;
-    const bool is_clock_broken = falls_back && *stamp_ - *time < 0.5 * (*stamp_ - first_stamp_);
-    if (is_clock_broken && !shape_.run_column)
-      return problem(line, shape_.columns[shape_.time_column], "the clock jumps back");
-    if (runs_.empty() || (shape_.run_column && run != run_) || (falls_back && !shape_.run_column)) begin(run);
-    run_ = run;
-    if (shape_.meaning == TimeMeaning::Duration && *time <= 0)
-      return problem(line, shape_.columns[shape_.time_column], "'" + text + "' is no duration: it must be above 0");
-    if (stamp_ && *time == *stamp_ && shape_.meaning == TimeMeaning::TimeStamp)
-      return problem(line, shape_.columns[shape_.time_column], "two frames begin at the same moment");
-    const auto frame_ms = frameFrom(*time);
-    if (frame_ms && !(*frame_ms > 0 && std::isfinite(*frame_ms)))
-      return problem(line, shape_.columns[shape_.time_column], "'" + text.substr(0, 40) + "' is out of all range");
-    take(*time, frame_ms, fields);
-    return core::Done{};
-  }
-
-  std::vector<ImportedRun> runs() {
-    // Of time stamps the last frame's end is not known: it is no frame.
-    if (shape_.meaning == TimeMeaning::TimeStamp)
-      for (ImportedRun& run : runs_)
-        for (auto& values : run.others) values.resize(run.frame_ms.size());
-    std::erase_if(runs_, [](const ImportedRun& run) { return run.frame_ms.empty(); });
-    return std::move(runs_);
-  }
-
- private:
-  Error problem(std::size_t line, const std::string& column, const std::string& what) const {
-    const std::string place = column.empty() ? "" : ", column '" + column + "'";
-    return {ErrorKind::Malformed, what, log_name_ + ", line " + std::to_string(line) + place,
+// Why no column can be the time: the first field that is no number in the column that is one nearly everywhere.
+Error noTime(const LogShape& shape, const Rows& rows, const std::string& log_name) {
+  for (std::size_t c = 0; c < shape.columns.size(); ++c) {
+    std::size_t numbers = 0;
+    std::size_t first_flaw = rows.fields.size();
+    for (std::size_t i = 0; i < rows.fields.size(); ++i) {
+      const bool is_number = c < rows.fields[i].size() && numberIn(rows.fields[i][c], shape.has_decimal_comma);
+      numbers += is_number;
+      if (!is_number) first_flaw = std::min(first_flaw, i);
+    }
+    if (first_flaw == rows.fields.size() || 2 * numbers < rows.fields.size()) continue;
+    const auto& fields = rows.fields[first_flaw];
+    return {ErrorKind::Malformed, "'" + (c < fields.size() ? fields[c].substr(0, 40) : "") + "' is no number",
+            log_name + ", line " + std::to_string(rows.numbers[first_flaw]) + ", column '" + shape.columns[c] + "'",
             "Correct the log or its shape; nothing was imported"};
   }
-  void begin(const std::string& run) {
-    runs_.push_back({run.empty() ? "run " + std::to_string(runs_.size() + 1) : run, {}, {}});
-    runs_.back().others.resize(shape_.columns.size() - 1 - (shape_.run_column ? 1 : 0));
-    stamp_.reset();
-  }
-  /// The frame that this row tells of: its own, or the one that ends here; nothing at the first moment of a run.
-  [[nodiscard]] std::optional<double> frameFrom(double time) const {
-    if (shape_.meaning == TimeMeaning::Duration) return time * shape_.ms_per_unit;
-    return stamp_ ? std::optional((time - *stamp_) * shape_.ms_per_unit) : std::nullopt;
-  }
-  void take(double time, std::optional<double> frame_ms, const std::vector<std::string>& fields) {
-    ImportedRun& run = runs_.back();
-    if (frame_ms) run.frame_ms.push_back(*frame_ms);
-    if (!stamp_) first_stamp_ = time;
-    stamp_ = time;
-    std::size_t other = 0;
-    for (std::size_t c = 0; c < fields.size(); ++c) {
-      if (c == shape_.time_column || c == shape_.run_column) continue;
-      run.others[other++].push_back(
-          numberIn(fields[c], shape_.has_decimal_comma).value_or(std::numeric_limits<double>::quiet_NaN()));
-    }
-  }
-
-  const LogShape& shape_;
-  std::string log_name_;
-  std::vector<ImportedRun> runs_;
-  std::string run_;
-  std::optional<double> stamp_;
-  double first_stamp_ = 0;
-};
+  return {ErrorKind::Malformed, "no column can be the time of the frames",
+          log_name + ", line " + std::to_string(rows.numbers.front()),
+          "A duration is a number above 0 in every row, a time stamp a number that rises: look at the first rows"};
+}
 
 }  // namespace
 
 core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name) {
   if (isBinary(text))
     return Error{ErrorKind::Malformed, "this is binary data, no text", log_name, "Export it as delimited text"};
-  const std::vector<LogLine> lines = dataLines(text);
+  const std::vector<LogLine> lines = dataLines(text, kLooked + 1);
   if (lines.empty()) return Error{ErrorKind::TooFew, "the log is empty", log_name, "Choose a log that holds frames"};
   auto shape = layoutOf(lines, log_name);
   if (!shape) return shape;
-  const auto rows = rowsOf(lines, *shape, log_name, kLooked);
+  const auto rows = rowsOf(lines, *shape, log_name);
   if (!rows) return rows.error();
   if (rows->fields.empty())
     return Error{ErrorKind::TooFew, "the log has a header and no rows", log_name, "Choose a log that holds frames"};
   const auto columns = columnsOf(*rows, shape->columns.size(), shape->has_decimal_comma);
-  if (!chooseTime(*shape, columns))
-    return Error{
-        ErrorKind::Malformed, "no column can be the time of the frames",
-        log_name + ", line " + std::to_string(rows->numbers.front()),
-        "A duration is a number above 0 in every row, a time stamp a number that rises: look at the first rows"};
+  if (!chooseTime(*shape, columns)) return noTime(*shape, *rows, log_name);
   chooseRuns(*shape, *rows);
   return shape;
 }
@@ -358,14 +303,9 @@ core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const Lo
   if (shape.time_column >= shape.columns.size() || (shape.run_column && *shape.run_column >= shape.columns.size()))
     return Error{ErrorKind::OutOfRange, "the shape names a column that is not there", log_name,
                  "Choose another column"};
-  const auto rows = rowsOf(dataLines(text), shape, log_name, std::numeric_limits<std::size_t>::max());
-  if (!rows) return rows.error();
-  Importer importer(shape, log_name);
-  for (std::size_t i = 0; i < rows->fields.size(); ++i)
-    if (auto added = importer.add(rows->fields[i], rows->numbers[i]); !added) return added.error();
-  auto runs = importer.runs();
-  if (runs.empty()) return Error{ErrorKind::TooFew, "the log holds no frame", log_name, "Choose a longer log"};
-  return runs;
+  LogReader reader(shape, log_name);
+  if (auto added = reader.add(text); !added) return added.error();
+  return reader.finish();
 }
 
 }  // namespace store

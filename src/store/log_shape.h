@@ -49,4 +49,10 @@ struct ImportedRun {
 [[nodiscard]] core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const LogShape& shape,
                                                                const std::string& log_name);
 
+/// A log's first lines, whole ones, enough to find out its shape. Errors  Missing, Io for the file
+[[nodiscard]] core::Result<std::string> headOfLog(const std::string& path);
+/// Reads a file by its shape, block by block: it needs little more memory than the numbers do. Errors as importLog,
+/// headOfLog
+[[nodiscard]] core::Result<std::vector<ImportedRun>> importLogFile(const std::string& path, const LogShape& shape);
+
 }  // namespace store

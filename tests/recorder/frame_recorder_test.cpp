@@ -4,6 +4,7 @@
 #include <gtest/gtest.h>
 
 #include <QCoreApplication>
+#include <algorithm>
 #include <cstring>
 #include <filesystem>
 
@@ -150,7 +151,8 @@ TEST(FrameRings, RefuseWhatIsNone) {
   EXPECT_FALSE(recorder::parseRing(std::span(bytes).first(100), 0).ok());
   EXPECT_FALSE(recorder::parseRing(std::span(bytes).first(bytes.size() - 1), 0).ok());
   EXPECT_FALSE(recorder::parseRing(bytes, 7).ok());  // fewer than were read before
-  std::swap(bytes[sizeof(recorder::RingHeader)], bytes[sizeof(recorder::RingHeader) + 40]);
+  const auto times = bytes.begin() + sizeof(recorder::RingHeader);
+  std::swap_ranges(times, times + sizeof(std::int64_t), times + 5 * sizeof(std::int64_t));
   EXPECT_NE(recorder::parseRing(bytes, 0).error().what.find("backwards"), std::string::npos);
   bytes[0] = std::byte{0};
   EXPECT_FALSE(recorder::parseRing(bytes, 0).ok());

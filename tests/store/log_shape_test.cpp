@@ -145,7 +145,7 @@ INSTANTIATE_TEST_SUITE_P(
                         ErrorKind::Malformed, ", line 6, column 'time (ms)'"},
                     Bad{"JsonCutOff", "{\"frame_ms\":16.5}\n{\"frame_ms\":1", ErrorKind::Malformed, ", line 2"},
                     Bad{"JsonWithoutTheKey", "{\"frame_ms\":16.5}\n{\"frame_ms\":17}\n{\"fps\":60}\n",
-                        ErrorKind::Malformed, ", line 1"}),
+                        ErrorKind::Malformed, ", line 3, column 'frame_ms'"}),
     [](const auto& one) { return one.param.name; });
 
 TEST(LogShapes, ShowWhatTheyFoundForAPersonToConfirm) {

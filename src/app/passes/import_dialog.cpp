@@ -181,8 +181,7 @@ void ImportDialog::showRow() {
     column_->setCurrentIndex(static_cast<int>(reading->shape.time_column));
     meaning_->setCurrentIndex(reading->shape.meaning == store::TimeMeaning::Duration ? 0 : 1);
     unit_->setCurrentIndex(unitIndex(reading->shape.ms_per_unit));
-    first_rows_->setPlainText(
-        toQt(reading->text.substr(0, 4096)).split(QLatin1Char('\n')).mid(0, kFirstRows).join(QLatin1Char('\n')));
+    first_rows_->setPlainText(toQt(reading->head).split(QLatin1Char('\n')).mid(0, kFirstRows).join(QLatin1Char('\n')));
   }
   if (row >= 0) {
     case_->setCurrentText(model_.index(row, ImportModel::CaseColumn).data().toString());

@@ -1,0 +1,143 @@
+// The passes place, driven as a person would: typing results, bringing in logs, looking at frames.
+#include <qcustomplot.h>
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QPlainTextEdit>
+#include <QTest>
+
+#include "session/log_import.h"
+#include "support/studies.h"
+#include "support/window.h"
+
+namespace {
+
+using support::waitUntil;
+
+class Passes : public support::WindowTest {
+ protected:
+  void openStudy(const core::Study& study) {
+    ASSERT_TRUE(store::StudyFile::create(prompts_.path->toStdString(), study).ok());
+    open();
+    trigger("openStudyAction");
+  }
+  static core::Study byHand() {
+    core::Study study = support::timedStudyOf({}, 2);
+    study.cases[0].source = core::ResultSource::ByHand;
+    study.cases[0].command.clear();
+    return study;
+  }
+  static core::Study framed() {
+    core::Study study = support::studyOf({"w", "{log}"}, 2);
+    study.levels[0].name = "4800 MT/s";
+    study.levels[1].name = "6000 MT/s";
+    return study;
+  }
+  QString writeLog(const char* name, int frames, double ms) {
+    std::string text = "frame_ms\n";
+    for (int i = 0; i < frames; ++i) text += std::to_string(ms + 0.01 * (i % 7)) + "\n";
+    folder_.write(name, text);
+    return QString::fromStdString(folder_ / name);
+  }
+  std::size_t passes() const { return study_->session().recorded().passes.size(); }
+};
+
+TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
+  openStudy(byHand());
+  window_->goTo(core::Place::Passes);
+  auto* table = find<QTableView>("typedResults");
+  ASSERT_TRUE(table->isVisible());
+  EXPECT_EQ(table->currentIndex().column(), app::TypedResultsModel::ResultColumn);
+  QTest::keyClicks(table, QStringLiteral("5"));  // any key begins
+  auto* editor = table->findChild<QLineEdit*>();
+  ASSERT_NE(editor, nullptr);
+  QTest::keyClicks(editor, QStringLiteral("0,4"));
+  QTest::keyClick(editor, Qt::Key_Return);
+  ASSERT_TRUE(waitUntil([&] { return passes() == 1; }));
+  EXPECT_DOUBLE_EQ(*study_->session().recorded().passes[0].value, 50.4);
+  ASSERT_TRUE(waitUntil([&] { return table->currentIndex().row() == 1; }));
+  QGuiApplication::clipboard()->setText(QStringLiteral("50.1\tx\n504\n\nfast\n40"));
+  QTest::keySequence(table, QKeySequence::Paste);
+  EXPECT_EQ(passes(), 3U);  // up to the line that is none
+  EXPECT_TRUE(textOf("typingSaid").contains(QStringLiteral("'fast' is no number")));
+  const auto remark = table->model()->index(2, app::TypedResultsModel::RemarkColumn).data().toString();
+  EXPECT_TRUE(remark.contains(QStringLiteral("decimal point"))) << remark.toStdString();
+  folder_.write("screen.png", "picture");
+  prompts_.picture = QString::fromStdString(folder_ / "screen.png");
+  table->setCurrentIndex(table->model()->index(0, app::TypedResultsModel::ResultColumn));
+  press("proofButton");
+  EXPECT_EQ(study_->session().proofs(study_->session().recorded().passes[0].id)->size(), 1U);
+}
+
+TEST_F(Passes, WaitForTheirResultWhileASheetRuns) {
+  openStudy(byHand());
+  trigger("nextAction");
+  ASSERT_TRUE(waitUntil([&] { return study_->session().state() == session::State::AwaitingResult; }));
+  EXPECT_EQ(nextText(), QStringLiteral("Type the result"));
+  trigger("nextAction");
+  EXPECT_TRUE(find<QTableView>("typedResults")->isVisible());
+  study_->stopNow();
+}
+
+TEST_F(Passes, AreBroughtInFromLogsOnceAPersonHasLookedAtThem) {
+  openStudy(framed());
+  window_->goTo(core::Place::Passes);
+  prompts_.logs = {writeLog("ring pass_4800mts_1.csv", 600, 20), writeLog("ring pass_6000mts_1.csv", 600, 18),
+                   writeLog("unnamed.csv", 600, 19)};
+  folder_.write("broken_4800mts.csv", "frame_ms\n16\nx\n");
+  prompts_.logs << QString::fromStdString(folder_ / "broken_4800mts.csv");
+  press("importButton");
+  auto* dialog = window_->findChild<QDialog*>(QStringLiteral("importDialog"));
+  ASSERT_NE(dialog, nullptr);
+  auto* file = dialog->findChild<QPushButton*>(QStringLiteral("importNowButton"));
+  auto* table = dialog->findChild<QTableView*>(QStringLiteral("importTable"));
+  ASSERT_TRUE(waitUntil([&] { return file->isEnabled() && table->model()->rowCount() == 4; }));
+  EXPECT_EQ(file->text(), QStringLiteral("File 2 runs"));
+  EXPECT_TRUE(dialog->findChild<QPlainTextEdit*>()->toPlainText().startsWith(QStringLiteral("frame_ms")));
+  EXPECT_EQ(passes(), 0U);
+  table->selectRow(3);
+  EXPECT_TRUE(dialog->findChild<QLabel*>(QStringLiteral("importSaid"))->text().contains(QStringLiteral("line 3")));
+  table->selectRow(2);  // a log whose name says nothing is placed by hand
+  auto* level = dialog->findChild<QComboBox*>(QStringLiteral("importLevelBox"));
+  level->setCurrentIndex(1);
+  Q_EMIT level->activated(1);
+  EXPECT_EQ(file->text(), QStringLiteral("File 3 runs"));
+  file->click();
+  ASSERT_TRUE(waitUntil([&] { return passes() == 3; }));
+  EXPECT_NEAR(*study_->session().recorded().passes[0].value, 1000 / 20.03, 0.01);
+}
+
+TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
+  core::Study study = framed();
+  study.plan.is_sealed = false;
+  openStudy(study);
+  for (const char* name : {"ring pass_4800mts_1.csv", "ring pass_6000mts_1.csv"}) {
+    const auto path = writeLog(name, 500, name[10] == '4' ? 20 : 10).toStdString();
+    const auto reading = session::readLog(path, study_->benches(), "bench");
+    const core::Side side = name[10] == '4' ? core::Side::Baseline : core::Side::Changed;
+    ASSERT_TRUE(study_->importPass(study_->session().openSlots(0, side).front(), session::framesOf(*reading, 0)));
+  }
+  window_->goTo(core::Place::Passes);
+  press("framesButton");
+  auto* plot = find<QCustomPlot>("tracePlot");
+  ASSERT_TRUE(plot->isVisible());
+  EXPECT_EQ(plot->graphCount(), 1);
+  choose("secondTraceBox", 2);
+  choose("traceAxisBox", 2);  // by share of the frames: the same scene, at twice the pace
+  EXPECT_EQ(plot->graphCount(), 2);
+  EXPECT_NEAR(plot->graph(1)->data()->at(250)->value, 10, 0.1);
+  auto* bars = qobject_cast<QCPBars*>(find<QCustomPlot>("stretchPlot")->plottable(0));
+  ASSERT_NE(bars, nullptr);
+  EXPECT_NEAR(bars->data()->at(0)->value, 100, 1);  // twice the frame rate in every stretch
+  const QString all = textOf("framesMetrics");
+  EXPECT_TRUE(all.contains(QStringLiteral("500 frames"))) << all.toStdString();
+  plot->xAxis->setRange(0, 9.9);
+  EXPECT_TRUE(textOf("framesMetrics").contains(QStringLiteral("50 frames"))) << textOf("framesMetrics").toStdString();
+  choose("traceAxisBox", 0);
+  prompts_.answer = QStringLiteral("the gate opens");
+  press("momentNoteButton");
+  EXPECT_EQ(study_->session().recorded().events.back().text, "the gate opens");
+  EXPECT_TRUE(study_->session().recorded().events.back().subject.find('@') != std::string::npos);
+}
+
+}  // namespace

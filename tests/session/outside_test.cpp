@@ -1,0 +1,160 @@
+// Passes from outside: typed results, and logs that were made elsewhere.
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+
+#include "bench/local_bench.h"
+#include "core/judgement.h"
+#include "session/log_import.h"
+#include "support/run_session.h"
+#include "support/studies.h"
+#include "support/test_folder.h"
+
+namespace {
+
+using core::ErrorKind;
+using core::Side;
+using session::Session;
+using session::State;
+
+class Outside : public testing::Test {
+ protected:
+  core::Study byHand(int passes) {
+    core::Study study = support::timedStudyOf({}, passes);
+    study.cases[0].source = core::ResultSource::ByHand;
+    study.cases[0].command.clear();
+    return study;
+  }
+  std::unique_ptr<Session> sessionFor(const core::Study& study) {
+    EXPECT_TRUE(store::StudyFile::create(path_, study).ok());
+    return open();
+  }
+  std::unique_ptr<Session> open() {
+    auto session = std::make_unique<Session>(*store::StudyFile::open(path_), bench_,
+                                             session::UserFiles::in(folder_ / "user"), "T. Varga");
+    EXPECT_TRUE(session->approve().ok());
+    return session;
+  }
+  static core::TypedValue typed(const char* text) { return *core::parseTyped(text); }
+  static core::Judgement judged(const Session& session) {
+    return core::judgementOf(session.study(), store::recordOf(session.recorded()));
+  }
+
+  support::TestFolder folder_;
+  std::string path_ = folder_ / "study.ironlever";
+  bench::LocalBench bench_;
+};
+
+TEST_F(Outside, TypedResultsFillThePlanAndKeepTheirDigits) {
+  const auto session = sessionFor(byHand(2));
+  const auto schedule = session->schedule();
+  for (std::size_t slot = 0; slot < schedule.size(); ++slot)
+    ASSERT_TRUE(session->typeResult(slot, typed(schedule[slot].side == Side::Baseline ? "50,1" : "40.1; sky 7")).ok());
+  EXPECT_EQ(session->state(), State::Finished);
+  const auto again = open();
+  ASSERT_EQ(again->recorded().passes.size(), schedule.size());
+  EXPECT_EQ(again->recorded().passes[0].typed->text, "50,1");
+  EXPECT_EQ(again->recorded().passes[0].typed->person, "T. Varga");
+  EXPECT_DOUBLE_EQ(again->recorded().passes[0].typed->resolution, 0.1);
+  EXPECT_TRUE(judged(*again).findings.is_plan_complete);
+}
+
+TEST_F(Outside, TheNewestWordCountsAndTheFirstStaysOnRecord) {
+  const auto session = sessionFor(byHand(1));
+  ASSERT_TRUE(session->typeResult(0, typed("501")).ok());
+  ASSERT_TRUE(session->typeResult(0, typed("50.1")).ok());
+  ASSERT_EQ(session->recorded().passes.size(), 2U);
+  EXPECT_FALSE(session->recorded().passes[0].excluded_because.empty());
+  EXPECT_TRUE(session->recorded().passes[1].excluded_because.empty());
+  EXPECT_EQ(session->recorded().passes[1].attempt, 2);
+  EXPECT_EQ(session->typeResult(99, typed("1")).error().kind, ErrorKind::Missing);
+}
+
+TEST_F(Outside, ASheetWaitsForResultsAndGoesOnWithEach) {
+  const auto session = sessionFor(byHand(1));
+  ASSERT_TRUE(session->start().ok());
+  for (int passes = 1; session->nextSlot(); ++passes) {
+    ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
+    ASSERT_TRUE(session->typeResult(*session->nextSlot(), typed("50.1")).ok());
+    ASSERT_TRUE(
+        support::waitUntil([&] { return session->recorded().passes.size() == static_cast<std::size_t>(passes); }));
+  }
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Finished; }));
+  for (const core::Visit& visit : session->recorded().visits)
+    EXPECT_FALSE(visit.boot_id.empty());  // captured like any other
+}
+
+TEST_F(Outside, MeasuredResultsAreNotTyped) {
+  const auto session = sessionFor(support::timedStudyOf({"true"}, 1));
+  EXPECT_EQ(session->typeResult(0, typed("1")).error().kind, ErrorKind::NotAllowed);
+}
+
+TEST_F(Outside, APictureIsKeptAsProof) {
+  const auto session = sessionFor(byHand(1));
+  ASSERT_TRUE(session->typeResult(0, typed("50.1")).ok());
+  folder_.write("screen.png", "picture");
+  const std::int64_t pass = session->recorded().passes[0].id;
+  EXPECT_EQ(session->keepProof(pass, folder_ / "absent.png").error().kind, ErrorKind::Missing);
+  EXPECT_EQ(session->keepProof(77, folder_ / "screen.png").error().kind, ErrorKind::Missing);
+  ASSERT_TRUE(session->keepProof(pass, folder_ / "screen.png").ok());
+  const auto proofs = open()->proofs(pass);
+  ASSERT_EQ(proofs->size(), 1U);
+  EXPECT_EQ(proofs->at(0).name, "screen.png");
+  EXPECT_EQ(proofs->at(0).bytes, "picture");
+}
+
+TEST_F(Outside, SlipsAndRangesAreDoubts) {
+  const auto session = sessionFor(byHand(4));
+  const auto open_slots = session->openSlots(0, Side::Baseline);
+  for (const std::size_t slot : open_slots) ASSERT_TRUE(session->typeResult(slot, typed("50.1")).ok());
+  ASSERT_TRUE(session->typeResult(open_slots.back(), typed("5.02")).ok());
+  ASSERT_TRUE(session->typeResult(session->openSlots(0, Side::Changed).front(), typed("40 to 60")).ok());
+  std::vector<std::string> ids;
+  for (const core::Doubt& doubt : judged(*session).doubts) ids.push_back(doubt.id);
+  const auto has = [&](const std::string& start) {
+    return std::any_of(ids.begin(), ids.end(), [&](const std::string& id) { return id.starts_with(start); });
+  };
+  EXPECT_TRUE(has("typed/"));
+  EXPECT_TRUE(has("typed_ranges"));
+}
+
+TEST_F(Outside, LogsBecomePassesWithTheirOtherColumnsAsSamples) {
+  core::Study study = support::studyOf({"w", "{log}"}, 2);
+  study.plan.warm_ups = 1;
+  const auto session = sessionFor(study);
+  folder_.write("log.csv", "t_ms,power\n0,190\n10,191\n20,192\n30,193\n40,195\n");
+  const auto reading = session::readLog(folder_ / "log.csv", session->benches(), "bench");
+  ASSERT_TRUE(reading.ok()) << reading.error().sentence();
+  const std::size_t slot = session->openSlots(0, Side::Changed).front();
+  ASSERT_TRUE(session->importPass(slot, session::framesOf(*reading, 0)).ok());
+  const core::Pass& pass = session->recorded().passes.back();
+  EXPECT_DOUBLE_EQ(*pass.value, 100);
+  EXPECT_EQ(pass.frames->frames, 4U);
+  EXPECT_EQ(pass.origin, "log.csv, run 1, read as time stamps in 't_ms'");
+  EXPECT_EQ(session->samples(pass.id)->channels.at(0).name, "power");
+  // Whoever ran it warmed it up as they saw fit: that visit's warm-up is not asked for any more.
+  for (std::size_t i = 0; i < session->schedule().size(); ++i)
+    if (session->schedule()[i].is_warm_up && session->schedule()[i].visit == session->schedule()[slot].visit) {
+      EXPECT_NE(session->nextSlot(), i);
+    }
+  EXPECT_EQ(session->importPass(slot, {{}, {}, "", 0}).error().kind, ErrorKind::TooFew);
+}
+
+TEST_F(Outside, HowALogWasReadIsRememberedForTheBench) {
+  const auto session = sessionFor(support::studyOf({"w", "{log}"}, 1));
+  folder_.write("log.csv", "a,b\n16.5,20\n17.1,21.5\n16.2,20.4\n");
+  auto reading = session::readLog(folder_ / "log.csv", session->benches(), "bench");
+  ASSERT_TRUE(reading.ok());
+  EXPECT_FALSE(reading->is_remembered);
+  store::LogShape shape = reading->shape;
+  shape.time_column = 1;
+  store::BenchRegister benches = session->benches();
+  ASSERT_TRUE(benches.setLogRecipe("bench", shape).ok());
+  reading = session::readLog(folder_ / "log.csv", benches, "bench");
+  EXPECT_TRUE(reading->is_remembered);
+  EXPECT_DOUBLE_EQ(reading->runs[0].frame_ms[0], 20);
+  EXPECT_FALSE(session::readLog(folder_ / "log.csv", benches, "another bench")->is_remembered);
+}
+
+}  // namespace
