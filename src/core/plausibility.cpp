@@ -30,16 +30,22 @@ std::string swappedNear(double value, double target) {
 }  // namespace
 
 std::string whyImplausible(double value, std::span<const double> same_level, std::span<const double> other_level) {
-  const auto& others = same_level.empty() ? other_level : same_level;
-  if (!others.empty()) {
-    const double middle = medianOf({others.begin(), others.end()});
-    const double ratio = middle != 0 ? value / middle : 1;
+  // Two levels hardly differ threefold, and one slip must not make the others look like slips: all of them tell where
+  // the decimal point belongs.
+  std::vector<double> all(same_level.begin(), same_level.end());
+  all.insert(all.end(), other_level.begin(), other_level.end());
+  all.push_back(value);
+  constexpr std::size_t kTelling = 3;
+  constexpr double kTenfold = 3;
+  const double of_all = medianOf(all);
+  const double times = of_all != 0 ? value / of_all : 1;
+  if (all.size() >= kTelling && (times > kTenfold || times < 1 / kTenfold))
+    return fmt::format("{:g} is far from the other results, about {:g}: is the decimal point in its place?", value,
+                       of_all);
+  if (!same_level.empty()) {
+    const double middle = medianOf({same_level.begin(), same_level.end()});
     constexpr double kFar = 0.05;  // nearer than that no slip of a digit is looked for
-    constexpr double kTenfold = 3;
-    if (ratio > kTenfold || ratio < 1 / kTenfold)
-      return fmt::format("{:g} is far from the other results, about {:g}: is the decimal point in its place?", value,
-                         middle);
-    if (std::abs(ratio - 1) > kFar)
+    if (middle != 0 && std::abs(value / middle - 1) > kFar)
       if (const std::string meant = swappedNear(value, middle); !meant.empty())
         return fmt::format("{:g} would be near the others as {}: are two digits swapped?", value, meant);
   }

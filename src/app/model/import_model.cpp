@@ -8,6 +8,16 @@
 #include "core/wording.h"
 
 namespace app {
+namespace {
+
+// The row names the file already: what is wrong comes first.
+QString inShort(const core::Error& error, const QString& path) {
+  QString where = toQt(error.where);
+  where.replace(path, QFileInfo(path).fileName());
+  return QStringLiteral("%1 (%2). %3").arg(toQt(error.what), where, toQt(error.remedy));
+}
+
+}  // namespace
 
 int ImportModel::rowCount(const QModelIndex& parent) const {
   return parent.isValid() ? 0 : static_cast<int>(rows_.size());
@@ -24,7 +34,7 @@ bool ImportModel::readNext() {
   if (reading)
     file.reading = *std::move(reading);
   else
-    file.error = toQt(reading.error().sentence());
+    file.error = inShort(reading.error(), file.path);
   files_.push_back(std::move(file));
   buildRows();
   return !waiting_.isEmpty();
@@ -64,7 +74,7 @@ void ImportModel::assign() {
     if (!row.is_placed_by_hand) {
       const auto place = core::readName(QFileInfo(file.path).fileName().toStdString(), pattern_.toStdString(), study);
       row.place = place ? std::optional(*place) : std::nullopt;
-      if (!place && row.problem.isEmpty()) row.problem = toQt(place.error().sentence());
+      if (!place && row.problem.isEmpty()) row.problem = toQt(place.error().what + ". " + place.error().remedy);
     }
     if (!row.problem.isEmpty() || !row.place) continue;
     const auto open = study_.session().openSlots(row.place->case_index, row.place->side);
@@ -102,7 +112,7 @@ void ImportModel::correct(int row, const store::LogShape& shape) {
     own.meaning = shape.meaning;
     own.ms_per_unit = shape.ms_per_unit;
     auto again = session::readAgain(file.reading, own);
-    file.error = again ? QString() : toQt(again.error().sentence());
+    file.error = again ? QString() : inShort(again.error(), file.path);
     if (again) file.reading = *std::move(again);
     file.reading.shape = own;
   }

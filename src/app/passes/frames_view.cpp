@@ -283,7 +283,7 @@ void FramesView::drawStretches() {
   for (std::size_t i = 0; i < percents.size(); ++i) numbers << static_cast<double>(i + 1);
   bars->setData(numbers, qt(percents), true);
   stretch_plot_->xAxis->setLabel(tr("stretch of the pass, 1 to %1").arg(percents.size()));
-  stretch_plot_->yAxis->setLabel(tr("FPS, %"));
+  stretch_plot_->yAxis->setLabel(tr("FPS difference, %"));
   stretch_plot_->rescaleAxes();
   stretch_plot_->xAxis->setRange(0.4, static_cast<double>(percents.size()) + 0.6);
   stretch_plot_->yAxis->scaleRange(1.2);
@@ -301,7 +301,12 @@ void FramesView::drawDistribution() {
       hi = std::max(hi, d);
     }
   if (!(hi > 0)) return;
-  hi = std::max(hi, 1.001 * lo);
+  // Rare long frames would press the rest together: all beyond the 99.5th of a hundred are in the last step.
+  std::vector<double> all = first_.pooled_ms;
+  all.insert(all.end(), second_.pooled_ms.begin(), second_.pooled_ms.end());
+  const auto rare = all.begin() + static_cast<std::ptrdiff_t>(0.995 * static_cast<double>(all.size() - 1));
+  std::nth_element(all.begin(), rare, all.end());
+  hi = std::max(std::min(hi, 1.2 * *rare), 1.001 * lo);
   for (const FramesTrace* trace : {&first_, &second_}) {
     if (trace->isEmpty()) continue;
     const core::FrameDistribution found = core::distributionOf(trace->pooled_ms, lo, hi, kBins);
@@ -336,6 +341,7 @@ void FramesView::noteMoment() {
 void FramesView::restyle() {
   for (QCustomPlot* plot : {trace_plot_, sample_plot_, stretch_plot_, distribution_plot_}) {
     stylePlot(*plot);
+    plot->axisRect()->insetLayout()->setInsetAlignment(0, Qt::AlignRight | Qt::AlignBottom);
     plot->legend->setBrush(theme().sheet);
     plot->legend->setBorderPen(Qt::NoPen);
     plot->legend->setTextColor(theme().ink);

@@ -71,6 +71,7 @@ void ImportDialog::build() {
     auto* made = new QComboBox(this);
     made->setObjectName(QLatin1String(name));
     made->addItems(entries);
+    made->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     return made;
   };
   case_ = box("importCaseBox", {});

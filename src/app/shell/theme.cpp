@@ -91,12 +91,14 @@ QString styleSheetOf(const Theme& t) {
     QPushButton:hover { border-color: $ink; }
     QPushButton:focus { border: 2px solid $focus; padding: 4px 11px; }
     QPushButton:disabled { color: $soft; }
+    QPushButton:checked { border-bottom: 3px solid $changed; padding-bottom: 3px; font-weight: bold; }
     QPushButton#nextActionButton { background: $changed; color: $onchanged; border: none; font-weight: bold; padding: 8px 16px; }
     QPushButton#nextActionButton:focus { border: 2px solid $ink; }
     QPushButton#nextActionButton:disabled { background: $line; color: $ink; }
     QPushButton[flatLink="true"] { background: transparent; border: none; color: $focus; font-weight: bold; padding: 4px 8px; }
     QPushButton[flatLink="true"]:focus { border: 1px solid $focus; padding: 3px 7px; }
     QPushButton[flatLink="true"]:disabled { color: $soft; }
+    QTableView::item { padding: 0 6px; border: none; }
     QTableView { background: $sheet; color: $ink; gridline-color: $line; border: 1px solid $line; selection-background-color: $focus; selection-color: $sheet; }
     QHeaderView::section { background: $paper; color: $soft; border: none; border-bottom: 1px solid $line; padding: 3px 6px; }
     QListView { background: transparent; border: none; }
