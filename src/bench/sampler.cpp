@@ -157,8 +157,15 @@ void Sampler::findGraphics() {
 void Sampler::findDevice(const std::string& address) {
   const std::string path = "/sys/bus/pci/devices/" + address + "/";
   addFile({"graphics load", "%", ChannelRole::Load, address, {}, {}}, path + "gpu_busy_percent");
-  addFile({"graphics memory in use", "MiB", ChannelRole::Memory, address, {}, {}}, path + "mem_info_vram_used",
-          1024 * 1024);
+  constexpr double kMiB = 1024 * 1024;
+  const auto memory_bytes = wholeNumber(text(path + "mem_info_vram_total"));
+  addFile({"graphics memory in use",
+           "MiB",
+           ChannelRole::Memory,
+           address,
+           memory_bytes ? std::optional(static_cast<double>(*memory_bytes) / kMiB) : std::nullopt,
+           {}},
+          path + "mem_info_vram_used", kMiB);
   if (activeClock(text(path + "pp_dpm_sclk")))
     add({"graphics clock", "MHz", ChannelRole::Clock, address, {}, {}},
         [this, path] { return activeClock(text(path + "pp_dpm_sclk")); });

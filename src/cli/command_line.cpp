@@ -44,6 +44,10 @@ int runCommandLine(int argc, char** argv) {
   findings->add_flag("--json", as_json, "For scripts");
   std::string open_because;
   findings->add_option("--open", open_because, "Open sealed results early, for this reason; it is recorded");
+  std::string page_path;
+  CLI::App* report = app.add_subcommand("report", "Write what a study found as one page of HTML");
+  report->add_option("study", path, "The study file")->required();
+  report->add_option("--out", page_path, "Where to, for example report.html")->required();
   CLI::App* compute = app.add_subcommand("compute", "One calculation: JSON on standard input, JSON out");
   compute->add_option("group", group, "Which calculation; an unknown one lists them")->required();
   CaptureOptions capture_options;
@@ -144,6 +148,8 @@ int runCommandLine(int argc, char** argv) {
     done = statusCommand(path, as_json, std::cout);
   else if (findings->parsed())
     done = findingsCommand(path, as_json, open_because, std::cout);
+  else if (report->parsed())
+    done = reportCommand(path, page_path);
   else if (compute->parsed())
     done = computeCommand(group, std::cin, std::cout);
   else if (capture->parsed())

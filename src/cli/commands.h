@@ -87,6 +87,8 @@ struct ImportOptions {
 /// reason to open them, which is recorded.
 [[nodiscard]] core::Status findingsCommand(const std::string& study_path, bool as_json, const std::string& open_because,
                                            std::ostream& out);
+/// Writes a study's report as one page of HTML.
+[[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path);
 /// Records that sealed results are opened before the plan is complete.
 [[nodiscard]] core::Status openEarlyCommand(const std::string& study_path, const std::string& reason);
 

@@ -1,6 +1,7 @@
 #include "cli/findings_json.h"
 
 #include "cli/effect_json.h"
+#include "core/percent.h"
 #include "core/wording.h"
 
 namespace cli {
@@ -37,6 +38,39 @@ ordered_json secondaryJson(const core::SecondaryMetric& metric) {
   return out;
 }
 
+ordered_json boundJson(const core::BoundFinding& found) {
+  return {{"class", core::boundName(found.bound)}, {"evidence", found.evidence}};
+}
+
+ordered_json readingJson(const core::SuiteReading& reading) {
+  return {{"name", reading.name},
+          {"cases", reading.cases},
+          {"improvement", changeJson(reading.improvement)},
+          {"verdict", core::verdictName(reading.verdict)}};
+}
+
+ordered_json readingsJson(const core::Study& study, const core::SuiteReadings& readings) {
+  const auto list = [](const std::vector<core::SuiteReading>& all) {
+    ordered_json out = ordered_json::array();
+    for (const core::SuiteReading& one : all) out.push_back(readingJson(one));
+    return out;
+  };
+  const auto one = [](const std::optional<core::SuiteReading>& reading) {
+    return reading ? readingJson(*reading) : ordered_json();
+  };
+  return {{"presets", list(readings.presets)},
+          {"workloads", list(readings.workloads)},
+          {"real_and_synthetic", list(readings.kinds)},
+          {"without_bound_elsewhere", one(readings.without_bound_elsewhere)},
+          {"first_against_last_preset", one(readings.trend)},
+          {"without_one_case", list(readings.without_one)},
+          {"worst_case", study.cases[readings.worst_case].title()},
+          {"no_loss_that_matters_anywhere", readings.has_no_loss_anywhere},
+          {"better", readings.better},
+          {"moved", readings.moved},
+          {"sign_test_p", readings.sign_p}};
+}
+
 ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_study_date) {
   ordered_json out{{"case", finding.title},
                    {"metric",
@@ -62,6 +96,22 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   out["p_holm"] = orNull(finding.p_holm);
   out["tipping_flip_sd_for_zero_percent"] = orNull(finding.tipping_zero_percent);
   out["tipping_flip_sd_for_threshold_percent"] = orNull(finding.tipping_threshold_percent);
+  if (finding.second_opinion)
+    out["second_opinion"] = {{"p_permutation", finding.second_opinion->p},
+                             {"smallest_possible_p", finding.second_opinion->smallest_possible_p},
+                             {"too_few_to_tell", finding.second_opinion->is_too_few_to_tell},
+                             {"shift_percent", core::percentOfLn(finding.second_opinion->shift)}};
+  if (finding.further)
+    out["further_to_settle"] = {{"more", finding.further->further},
+                                {"expected_verdict", core::verdictName(finding.further->expected)}};
+  out["yardsticks"] = {
+      {"interval", core::verdictName(finding.verdict)},
+      {"fixed_band", finding.by_band ? ordered_json(core::standingName(*finding.by_band)) : ordered_json()},
+      {"two_run_to_run_sds",
+       finding.by_two_sds ? ordered_json(core::standingName(*finding.by_two_sds)) : ordered_json()}};
+  out["bound_baseline"] = boundJson(finding.bound[0]);
+  out["bound_changed"] = boundJson(finding.bound[1]);
+  out["bound_elsewhere"] = finding.is_bound_elsewhere;
   out["run_to_run_spread_percent"] = finding.spread ? ordered_json(finding.spread->percent) : ordered_json();
   out["holds_target_baseline"] = holdsName(finding.holds_baseline);
   out["holds_target_changed"] = holdsName(finding.holds_changed);
@@ -154,12 +204,13 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"school", core::schoolName(study.school)},
                    {"predictions", ordered_json::array()},
                    {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
+                   {"readings", findings.readings ? readingsJson(study, *findings.readings) : ordered_json()},
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};
   for (const core::Prediction& one : judgement.predictions)
     out["predictions"].push_back({{"person", one.person}, {"percent", one.percent}});
   out["sealed"] = judgement.is_sealed;
-  if (judgement.is_sealed) out["suite"] = nullptr;
+  if (judgement.is_sealed) out["suite"] = out["readings"] = nullptr;
   for (const core::CaseFinding& finding : findings.cases)
     if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings.null_study_date));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));

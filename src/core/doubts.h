@@ -14,7 +14,7 @@ enum class DoubtRank { Stop, Caution, Note };
 [[nodiscard]] const char* doubtRankName(DoubtRank rank);
 
 /// Where a doubt is to be looked at.
-enum class Place { Question, Bench, RunSheet, Passes, Findings };
+enum class Place { Question, Bench, RunSheet, Passes, Findings, Report };
 
 /// Something that could make the claim wrong, as a sentence.
 struct Doubt {

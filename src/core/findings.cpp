@@ -79,6 +79,25 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
   }
   finding.holds_baseline = holdsTarget(effect.baseline_units, effect.is_log, finding.metric, study);
   finding.holds_changed = holdsTarget(effect.changed_units, effect.is_log, finding.metric, study);
+  finding.by_band = byFixedBand(finding.improvement.value, study.band_percent);
+  if (finding.spread) finding.by_two_sds = byTwoSds(finding.improvement.value, finding.spread->pass_sd);
+  if (!effect.contrast.inference) return;
+  finding.second_opinion = secondOpinion(effect, study.intervalConfidence());
+  if (finding.verdict == Verdict::NotSettled && study.notice_threshold_percent > 0)
+    finding.further = furtherRoundsToSettle(effect, finding.metric.direction, study.notice_threshold_percent,
+                                            study.intervalConfidence());
+}
+
+// Side by side at both levels, whether they differ or not.
+void fillBound(CaseFinding& finding, std::span<const CountedPass> counted, const Study& study) {
+  std::array<std::vector<CountedPass>, 2> sides;
+  std::optional<double> best_power_w;
+  for (const CountedPass& one : counted) sides[static_cast<std::size_t>(one.visit->side)].push_back(one);
+  for (const auto& side : sides)
+    if (const auto power = graphicsPower(side)) best_power_w = std::max(best_power_w.value_or(0), *power);
+  for (std::size_t side = 0; side < sides.size(); ++side) finding.bound[side] = boundOf(sides[side], best_power_w);
+  const VariableKind* kind = findVariableKind(study.kind);
+  finding.is_bound_elsewhere = isBoundElsewhere(finding.bound, kind ? kind->acts_on : ActsOn::Anything);
 }
 
 bool allPositiveValues(std::span<const CountedPass> counted) {
@@ -145,6 +164,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
   if (allPositiveValues(counted)) fillQuality(finding, counted, values, study);
+  fillBound(finding, counted, study);
   const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record));
   const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
   if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale))
@@ -173,14 +193,29 @@ void adjustForFamily(Findings& findings, const Study& study) {
   }
 }
 
-std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study, const Record& record,
-                                    const std::vector<std::vector<CountedPass>>& counted) {
+// The cases that are summed up: those that should respond, in percent.
+std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
+                                       const std::vector<std::vector<CountedPass>>& counted) {
+  std::vector<NamedSuiteCase> cases;
+  for (std::size_t i = 0; i < counted.size(); ++i) {
+    const Case& one = study.cases[i];
+    if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) continue;
+    cases.push_back({i,
+                     one.title(),
+                     one.workload,
+                     one.preset,
+                     one.is_synthetic,
+                     findings.cases[i].is_bound_elsewhere,
+                     {one.metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
+                      nullVisitsOf(one, record)}});
+  }
+  return cases;
+}
+
+std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study,
+                                    std::span<const NamedSuiteCase> named) {
   std::vector<SuiteCase> cases;
-  for (std::size_t i = 0; i < counted.size(); ++i)
-    if (study.cases[i].shouldRespond() && study.cases[i].metric.scale == Scale::Ratio)
-      cases.push_back({study.cases[i].metric.direction,
-                       visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
-                       nullVisitsOf(study.cases[i], record)});
+  for (const NamedSuiteCase& one : named) cases.push_back(one.values);
   if (cases.size() < 2) return std::nullopt;
   const auto summary = summarizeSuite(cases, study.intervalConfidence());
   if (!summary) return std::nullopt;
@@ -222,7 +257,9 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     if (pass.status == PassStatus::Failed && pass.slot < schedule.size())
       ++findings.cases[schedule[pass.slot].case_index].failed;
   adjustForFamily(findings, study);
-  findings.suite = suiteOf(findings, study, record, counted);
+  const auto named = suiteCases(findings, study, record, counted);
+  findings.suite = suiteOf(findings, study, named);
+  if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
   return findings;
 }
 

@@ -1,17 +1,23 @@
 #pragma once
 
+#include <array>
 #include <optional>
 #include <span>
 #include <string>
 #include <vector>
 
+#include "core/bound.h"
 #include "core/frame_metrics.h"
+#include "core/half_width.h"
 #include "core/pass.h"
 #include "core/quality.h"
 #include "core/record.h"
+#include "core/second_opinion.h"
 #include "core/spread.h"
 #include "core/suite.h"
+#include "core/suite_readings.h"
 #include "core/verdict.h"
+#include "core/yardsticks.h"
 
 namespace core {
 
@@ -65,15 +71,13 @@ struct CaseFinding {
   std::vector<int> odd_visits;           ///< planned visits whose passes all came out so; named in their place
   std::optional<Drift> drift;            ///< where the case was measured at both levels
   std::optional<WarmUp> warm_up;
-  std::optional<std::size_t> fewest_frames;  ///< of any counted pass; absent without frame logs
-};
-
-struct SuiteFinding {
-  SuiteSummary summary;
-  PercentChange improvement;
-  PercentChange cases_like_these;
-  Verdict verdict = Verdict::NotSettled;
-  Marks marks;
+  std::optional<std::size_t> fewest_frames;     ///< of any counted pass; absent without frame logs
+  std::optional<SecondOpinion> second_opinion;  ///< where there is an interval
+  std::optional<FurtherRounds> further;         ///< what would be expected to settle it, where it is not settled
+  std::optional<Standing> by_band;              ///< by the study's fixed band
+  std::optional<Standing> by_two_sds;           ///< by two run-to-run sds
+  std::array<BoundFinding, 2> bound;            ///< what held the passes back, baseline and changed
+  bool is_bound_elsewhere = false;              ///< so that it cannot show what was changed
 };
 
 /// The answer of a study: one set of numbers for window, command line and report.
@@ -87,7 +91,8 @@ struct Findings {
   std::string null_study_date;  ///< of the null study that stands in for flips that were not repeated; else empty
   std::string opened_early;     ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;
-  std::optional<SuiteFinding> suite;  ///< with two cases or more, once every case has passes at both levels
+  std::optional<SuiteReadings> readings;  ///< with a suite: its cases by preset, by workload, and otherwise
+  std::optional<SuiteFinding> suite;      ///< with two cases or more, once every case has passes at both levels
 };
 
 /// Computes the findings of a study from everything recorded so far.

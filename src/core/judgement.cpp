@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "core/finding_doubts.h"
 #include "core/looks.h"
 #include "core/pass_doubts.h"
 
@@ -13,9 +14,7 @@ static void seal(Judgement& judgement) {
   judgement.claim.has_result = false;
   judgement.claim.verdict.clear();
   judgement.claim.outcome = fmt::format("… sealed until pass {} of {}", planned, planned);
-  std::erase_if(judgement.doubts, [](const Doubt& doubt) {
-    return doubt.id.starts_with("lows_disagree/") || doubt.id.starts_with("control_moved/");
-  });
+  std::erase_if(judgement.doubts, tellsOfEffect);
 }
 
 Judgement judgementOf(const Study& study, const Record& record) {
@@ -38,8 +37,9 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
                         !judgement.findings.is_plan_complete && !judgement.look;
-  judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof,
-                              passDoubts(study, record, judgement.findings));
+  std::vector<Doubt> found = passDoubts(study, record, judgement.findings);
+  for (Doubt& doubt : findingDoubts(study, judgement.findings, judgement.proof)) found.push_back(std::move(doubt));
+  judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;
   judgement.unreachable = record.unreachable;

@@ -20,6 +20,7 @@ struct FrameSummary {
   std::vector<Lows> lows;           ///< 1 % and 0.1 %
   double below_target_percent = 0;  ///< share of the time in frames slower than the study's target rate
   double stutters_per_minute = 0;
+  double capped_fps = 0;  ///< the rate that most frames keep; 0 where there is none
 };
 
 /// How a pass ended. Written into study files; never renumbered.

@@ -38,7 +38,7 @@ std::vector<ChannelSummary> summarize(const Samples& samples) {
     const auto third = static_cast<std::ptrdiff_t>(std::max<std::size_t>(1, values.size() / 3));
     summaries.push_back({channel.name, channel.unit, channel.role, channel.part, *lowest, medianOf(values), *highest,
                          medianOf({values.begin(), values.begin() + third}),
-                         medianOf({values.end() - third, values.end()})});
+                         medianOf({values.end() - third, values.end()}), channel.critical});
   }
   return summaries;
 }

@@ -27,7 +27,7 @@ struct Channel {
   std::string unit;
   ChannelRole role = ChannelRole::Load;
   std::string part;                ///< of which it tells: "processor", a PCI address, a monitoring chip
-  std::optional<double> critical;  ///< the maker's limit, where the machine names it
+  std::optional<double> critical;  ///< the maker's limit, where the machine names it; of memory, how much there is
   std::vector<double> values;      ///< one for each moment
 
   bool operator==(const Channel&) const = default;
@@ -53,6 +53,7 @@ struct ChannelSummary {
   double highest = 0;
   double first_third = 0;  ///< median of the first third
   double last_third = 0;
+  std::optional<double> limit = {};  ///< as Channel::critical
 
   bool operator==(const ChannelSummary&) const = default;
 };

@@ -1,5 +1,7 @@
 #include "core/secondary.h"
 
+#include "core/bound.h"
+
 #include <algorithm>
 #include <array>
 #include <cstdint>
@@ -78,8 +80,12 @@ Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Cas
   if (!kept) return kept.error();
   const auto metrics = frameMetrics(*kept, kLowPercents);
   if (!metrics) return metrics.error();
-  return FrameSummary{metrics->frames, metrics->average_fps, metrics->lows, 100 * timeBelowTarget(*kept, target_fps),
-                      metrics->stutters_per_minute};
+  return FrameSummary{metrics->frames,
+                      metrics->average_fps,
+                      metrics->lows,
+                      100 * timeBelowTarget(*kept, target_fps),
+                      metrics->stutters_per_minute,
+                      cappedAt(*kept)};
 }
 
 void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted) {

@@ -224,6 +224,8 @@ std::vector<Error> problemsOf(const Study& study) {
                   "2 % is a usual choice");
   problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
                   "the confidence must be at least 50 % and below 100 %", "95 % is usual");
+  problems.unless(study.band_percent > 0 && study.band_percent < 100, ErrorKind::OutOfRange, "yardstick",
+                  "the fixed band must lie between 0 and 100 %", "3 % is usual");
   problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
                   "the rate to hold must be above 0 FPS", "60 FPS is a usual choice");
   return problems.take();

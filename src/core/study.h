@@ -10,6 +10,7 @@
 #include "core/case.h"
 #include "core/effect.h"
 #include "core/result.h"
+#include "core/yardsticks.h"
 
 namespace core {
 
@@ -111,6 +112,8 @@ struct Study {
   double notice_threshold_percent = 2;
   double confidence = 0.95;
   double target_fps = 60;
+  double band_percent = 3;                    ///< of the fixed band, a yardstick beside the interval
+  Yardstick yardstick = Yardstick::Interval;  ///< by which the headline is judged
 
   /// The confidence of every interval: with planned looks it is higher, so that all looks together keep what was asked.
   /// Source  Bonferroni over three looks

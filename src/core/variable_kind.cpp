@@ -78,6 +78,7 @@ VariableKind kind(std::string_view id, std::string_view title, std::string_view 
 
 std::vector<VariableKind> linkKinds() {
   VariableKind generation = kind("pcie_generation", "PCIe generation", "link");
+  generation.acts_on = ActsOn::Link;
   generation.is_link = true;
   generation.must_change = {"pci/{slot}/current_link_speed"};
   generation.comes_along = {kMenuItem, "pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)",
@@ -88,6 +89,7 @@ std::vector<VariableKind> linkKinds() {
   generation.cautions = {kFirmware, kManual};
 
   VariableKind width = kind("pcie_width", "PCIe width", "link width");
+  width.acts_on = ActsOn::Link;
   width.is_link = true;
   width.must_change = {"pci/{slot}/current_link_width"};
   width.comes_along = {kMenuItem, "pci/{slot}/max_link_width", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*",
@@ -98,6 +100,7 @@ std::vector<VariableKind> linkKinds() {
   width.cautions = {kPowerOff, kHands, kHot, kCompact, kSupply, kManual};
 
   VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
+  bar.acts_on = ActsOn::Link;
   bar.needs_reboot = false;  // a driver can resize it while the system runs
   bar.must_change = {"pci/{device}/aperture_size"};
   bar.comes_along = {kMenuItem, "pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total"};
@@ -108,6 +111,7 @@ std::vector<VariableKind> linkKinds() {
   bar.cautions = {kFirmware, kDriver, kEncryption, kManual};
 
   VariableKind external = kind("external_link", "external link", "external link");
+  external.acts_on = ActsOn::Link;
   external.is_link = true;
   external.any_of = {"pci/{device}/chain", "pci/{device}/removable", "thunderbolt/*_speed", "thunderbolt/*_lanes",
                      "thunderbolt/*/link"};
@@ -126,6 +130,7 @@ std::vector<VariableKind> linkKinds() {
                        kChain, kHot, kManual};
 
   VariableKind aspm = kind("aspm", "link power saving", "link power saving");
+  aspm.acts_on = ActsOn::Link;
   aspm.any_of = {"pci/*/link/*", "kernel/aspm_policy", "pci/*/config (link control, power saving)"};
   aspm.steps = kRunningSteps;
   aspm.measures = kCopyRate;
@@ -139,6 +144,7 @@ std::vector<VariableKind> linkKinds() {
 
 std::vector<VariableKind> memoryKinds() {
   VariableKind speed = kind("memory_speed", "memory speed or profile", "memory speed");
+  speed.acts_on = ActsOn::Processor;
   speed.needs_reboot = speed.needs_stability_test = true;
   speed.must_change = {"dmi/memory/*/configured_speed"};
   speed.comes_along = {kMenuItem,           "dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total",
@@ -149,6 +155,7 @@ std::vector<VariableKind> memoryKinds() {
   speed.cautions = {kMemory, kFirmware, kManual};
 
   VariableKind capacity = kind("memory_capacity", "memory amount and channels", "memory amount");
+  capacity.acts_on = ActsOn::Processor;
   capacity.needs_reboot = capacity.needs_stability_test = true;
   capacity.any_of = {"dmi/memory/*/size", "memory/total", "memory/installed"};
   capacity.comes_along = {"dmi/memory/*", "memory/*", "numa/*"};
@@ -180,6 +187,7 @@ std::vector<VariableKind> memoryKinds() {
 
 std::vector<VariableKind> processorKinds() {
   VariableKind count = kind("core_count", "number of cores", "core count");
+  count.acts_on = ActsOn::Processor;
   count.any_of = {"cpu/online", "cpu/present"};
   count.comes_along = joined({kCoreFields, {kMenuItem}});
   count.must_stay = {"cpu/smt"};
@@ -191,6 +199,7 @@ std::vector<VariableKind> processorKinds() {
   count.cautions = {kOffline, kManual};
 
   VariableKind type = kind("core_type", "kinds of cores", "core type");
+  type.acts_on = ActsOn::Processor;
   type.any_of = {"cpu/types/*"};
   type.comes_along = joined({kCoreFields, {"cpu/flags", "cpu/governor", "cpu/epp"}});
   type.steps = kRunningSteps;
@@ -199,6 +208,7 @@ std::vector<VariableKind> processorKinds() {
   type.cautions = {kOffline, kManual};
 
   VariableKind smt = kind("smt", "two threads a core", "threads-per-core");
+  smt.acts_on = ActsOn::Processor;
   smt.must_change = {"cpu/smt_active"};
   smt.comes_along = joined({kCoreFields, {kMenuItem, "cpu/smt", "cpu/vulnerabilities/*"}});
   smt.must_stay = {"cpu/cores"};
@@ -208,6 +218,7 @@ std::vector<VariableKind> processorKinds() {
   smt.cautions = {kOffline, kManual};
 
   VariableKind governor = kind("governor", "governor and boost", "governor");
+  governor.acts_on = ActsOn::Processor;
   governor.any_of = {"cpu/governor", "cpu/epp", "cpu/boost", "cpu/no_turbo", "cpu/limit_khz", "cpu/power_limit/*"};
   governor.comes_along = {"cpu/limit_khz", "cpu/max_khz", "cpu/epp"};
   governor.steps = kRunningSteps;
@@ -237,6 +248,7 @@ std::vector<VariableKind> wholeKinds() {
       "pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*", "pci/{device}/vbios_version",
       "storage/*/model",     "dmi/memory/*/part",   "kernel/osrelease"};
   VariableKind processor = kind("processor", "processor, as a whole", "processor");
+  processor.acts_on = ActsOn::Processor;
   processor.needs_reboot = processor.is_whole = true;
   processor.must_change = {"cpu/model"};
   processor.comes_along = {"stated/cooler",    "cpu/*",         "dmi/processor/*",          "numa/*", "memory/*",

@@ -19,6 +19,9 @@ enum class ExpectedStep {
   Cores        ///< as the number of cores
 };
 
+/// On which side of the machine a kind of variable acts.
+enum class ActsOn { Anything, Processor, Graphics, Link };
+
 /// A setting of a kind that a running Linux can be told to take.
 struct KindWrite {
   std::string_view what;    ///< "governor of every core"
@@ -33,6 +36,7 @@ struct KindWrite {
 struct VariableKind {
   std::string_view id;                        ///< stable, in snake case; stands in study files and on the command line
   std::string_view title;                     ///< "PCIe generation"
+  ActsOn acts_on = ActsOn::Anything;          ///< where its change can show
   std::string_view noun;                      ///< in a sentence: "the link change"
   bool needs_reboot = false;                  ///< two captures of one boot cannot show it
   bool needs_stability_test = false;          ///< a level that seems to work may still make errors

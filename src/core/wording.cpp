@@ -98,6 +98,35 @@ std::string Claim::ending() const {
   return verdict.empty() ? "" : ": " + verdict;
 }
 
+// Which yardstick a claim rests on is named wherever it is not the interval.
+static std::string verdictBy(const Study& study, double improvement_percent, std::optional<double> pass_sd,
+                             const std::string& by_interval) {
+  switch (study.yardstick) {
+    case Yardstick::Interval: break;
+    case Yardstick::FixedBand:
+      return fmt::format("{} by a fixed band of {:g} %",
+                         standingName(byFixedBand(improvement_percent, study.band_percent)), study.band_percent);
+    case Yardstick::TwoRunToRunSds:
+      if (pass_sd)
+        return fmt::format("{} by two run-to-run sds, {:.2g} %", standingName(byTwoSds(improvement_percent, *pass_sd)),
+                           twoSdsPercent(*pass_sd));
+      break;
+  }
+  return by_interval;
+}
+
+// Of all cases that are summed up.
+static std::optional<double> pooledPassSd(const Findings& findings) {
+  double squares = 0;
+  int df = 0;
+  for (const CaseFinding& finding : findings.cases) {
+    if (!finding.spread) continue;
+    squares += finding.spread->pass_sd * finding.spread->pass_sd * finding.spread->df;
+    df += finding.spread->df;
+  }
+  return df > 0 ? std::optional(std::sqrt(squares / df)) : std::nullopt;
+}
+
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
   Claim claim{study.bench,
               study.variable,
@@ -115,12 +144,14 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
       return a_case.metric.direction == Direction::HigherIsBetter;
     });
     claim.outcome = (is_plain ? "" : "an improvement of ") + changeText(findings.suite->improvement);
-    claim.verdict = verdictText(findings.suite->verdict, findings.suite->marks);
+    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings),
+                              verdictText(findings.suite->verdict, findings.suite->marks));
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {
     const CaseFinding& only = findings.cases.front();
     claim.outcome = changeText(only.change);
-    claim.verdict = verdictText(only.verdict, only.marks);
+    claim.verdict =
+        verdictBy(study, only.improvement.value, pooledPassSd(findings), verdictText(only.verdict, only.marks));
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().difference) {
     const CaseFinding& only = findings.cases.front();

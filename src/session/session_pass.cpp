@@ -83,6 +83,7 @@ void Session::runPass(std::size_t slot_index) {
 
 void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outcome) {
   sampling_.stop();
+  if (sampler_ && sampler_->samples().empty()) sampler_->take(secondsInPass());  // a short pass has one at least
   stretch_end_.stop();
   if (recorder_) recorder_->look();
   observeStretch();

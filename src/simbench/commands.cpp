@@ -74,6 +74,13 @@ Status writeLog(const std::string& path, const std::vector<double>& frame_ms, do
   return Error{ErrorKind::DiskFull, "the frame log could not be written whole", path, "Free some space"};
 }
 
+// What the machine shows of its graphics board while the pass runs: never so little that its link would sleep.
+void showGraphicsLoad(const BenchState& state, int percent) {
+  constexpr int kAwake = 40;
+  std::ofstream(state.folder + "/machine/sys/bus/pci/devices/0000:03:00.0/gpu_busy_percent")
+      << std::max(kAwake, percent) << '\n';
+}
+
 Status runPass(const Options& options, std::ostream& out) {
   auto state = loadBench(options.state);
   if (!state) return state.error();
@@ -87,6 +94,7 @@ Status runPass(const Options& options, std::ostream& out) {
   const PassResult pass = simulatePass(*state, found->second, options.case_name);
   state->warm_minutes += pass.seconds / 60;
   if (auto saved = saveBench(*state); !saved) return saved;
+  showGraphicsLoad(*state, pass.graphics_busy_percent);
   if (const auto fault = state->truth.faults.find(state->runs); fault != state->truth.faults.end())
     return fail(fault->second, options.log_path);
   std::signal(SIGTERM, [](int) { is_asked_to_end = 1; });

@@ -73,9 +73,12 @@ PassResult simulatePass(const BenchState& state, const CaseTruth& a_case, const 
   const Factors factors = state.factors();
   const Parts parts = partsOf(a_case, factors);
   const double pass_factor = passFactor(state, a_case, random);
-  if (a_case.is_time) return {{}, frameTime(parts, a_case.overlap) * pass_factor / 1000};
+  constexpr int kBusiest = 99;
+  const int busy = std::min(kBusiest, static_cast<int>(std::lround(100 * parts[1] / frameTime(parts, a_case.overlap))));
+  if (a_case.is_time) return {{}, frameTime(parts, a_case.overlap) * pass_factor / 1000, busy};
 
   PassResult result;
+  result.graphics_busy_percent = busy;
   Stutters stutters(a_case, factors.memory, random);
   const double length_ms = a_case.seconds * 1000;
   const double fresh_sd = a_case.frame_sd * std::sqrt(1 - a_case.frame_rho * a_case.frame_rho);

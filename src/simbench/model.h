@@ -8,8 +8,9 @@ namespace simbench {
 
 /// What one pass yields.
 struct PassResult {
-  std::vector<double> frame_ms;  ///< empty for a case whose result is a time
-  double seconds = 0;            ///< length of the pass; the result where it is a time
+  std::vector<double> frame_ms;   ///< empty for a case whose result is a time
+  double seconds = 0;             ///< length of the pass; the result where it is a time
+  int graphics_busy_percent = 0;  ///< the graphics board's share of the time
 };
 
 /// Simulates the pass number `state.runs` of a case. The model is described in docs/simulated-bench.md.

@@ -255,8 +255,8 @@ core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
   fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "stability_command", "school",
-                "machine", "is_null", "levels", "cases", "plan", "notice_threshold_percent", "confidence",
-                "target_fps"});
+                "machine", "is_null", "levels", "cases", "plan", "notice_threshold_percent", "confidence", "target_fps",
+                "band_percent", "yardstick"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
   fields.optional("kind", study.kind);
@@ -286,6 +286,12 @@ core::Study readStudy(const json& object, std::optional<Error>& error) {
   fields.optional("notice_threshold_percent", study.notice_threshold_percent);
   fields.optional("confidence", study.confidence);
   fields.optional("target_fps", study.target_fps);
+  fields.optional("band_percent", study.band_percent);
+  fields.choice("yardstick",
+                {{"interval", core::Yardstick::Interval},
+                 {"fixed_band", core::Yardstick::FixedBand},
+                 {"two_run_to_run_sds", core::Yardstick::TwoRunToRunSds}},
+                study.yardstick);
   return study;
 }
 
@@ -393,6 +399,9 @@ std::string studyToJson(const core::Study& study) {
   object["notice_threshold_percent"] = study.notice_threshold_percent;
   object["confidence"] = study.confidence;
   object["target_fps"] = study.target_fps;
+  if (study.band_percent != core::Study().band_percent) object["band_percent"] = study.band_percent;
+  if (study.yardstick == core::Yardstick::FixedBand) object["yardstick"] = "fixed_band";
+  if (study.yardstick == core::Yardstick::TwoRunToRunSds) object["yardstick"] = "two_run_to_run_sds";
   return object.dump(2, ' ', false, json::error_handler_t::replace);
 }
 

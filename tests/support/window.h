@@ -56,6 +56,10 @@ class ScriptedPrompts final : public app::Prompts {
     return nature ? std::optional(nature(a_case)) : std::nullopt;
   }
   [[nodiscard]] std::optional<QString> folder(QWidget*, const QString&) override { return path; }
+  [[nodiscard]] std::optional<QString> savePath(QWidget*, const QString& name) override {
+    asked << name;
+    return save_path;
+  }
   [[nodiscard]] QStringList logPaths(QWidget*) override { return logs; }
   [[nodiscard]] std::optional<QString> picturePath(QWidget*, const QString& of_what) override {
     asked << of_what;
@@ -69,6 +73,7 @@ class ScriptedPrompts final : public app::Prompts {
   std::optional<QString> answer;
   QStringList logs;
   std::optional<QString> picture;
+  std::optional<QString> save_path;
   QStringList asked;
   QStringList told;
   QStringList informed;

@@ -1,5 +1,7 @@
 #include "app/model/evidence.h"
 
+#include "core/percent.h"
+
 namespace app {
 namespace {
 
@@ -67,12 +69,47 @@ void addSecondary(Evidence& evidence, const core::CaseFinding& finding) {
   }
 }
 
-void addRemarks(Evidence& evidence, const core::CaseFinding& finding) {
+void addOpinions(Evidence& evidence, const core::Study& study, const core::CaseFinding& finding) {
+  if (finding.by_band && finding.by_two_sds)
+    evidence.remarks.push_back(tr("Other yardsticks: %1 by a fixed band of %2 %, %3 by two run-to-run sds (%4 %).")
+                                   .arg(tr(core::standingName(*finding.by_band)))
+                                   .arg(study.band_percent)
+                                   .arg(tr(core::standingName(*finding.by_two_sds)))
+                                   .arg(core::twoSdsPercent(finding.spread->pass_sd), 0, 'f', 2));
+  if (const auto& second = finding.second_opinion) {
+    const QString shift = finding.effect->is_log ? toQt(core::percentText(core::percentOfLn(second->shift)))
+                                                 : toQt(core::differenceText(second->shift, finding.metric.unit));
+    evidence.remarks.push_back(
+        second->is_too_few_to_tell
+            ? tr("Second opinion: median shift %1; too few for a permutation test (p at best %2).")
+                  .arg(shift)
+                  .arg(second->smallest_possible_p, 0, 'g', 2)
+            : tr("Second opinion: median shift %1; permutation p %2 (at best %3).")
+                  .arg(shift)
+                  .arg(second->p, 0, 'g', 2)
+                  .arg(second->smallest_possible_p, 0, 'g', 2));
+  }
+  if (finding.further)
+    evidence.remarks.push_back(tr("With %1 more of each it would be expected to become: %2.")
+                                   .arg(finding.further->further)
+                                   .arg(tr(core::verdictName(finding.further->expected))));
+  else if (finding.verdict == core::Verdict::NotSettled && finding.second_opinion)
+    evidence.remarks.push_back(tr("Not even a hundred more would be expected to settle it."));
+  const auto& [before, after] = finding.bound;
+  if (before.bound != core::Bound::NotKnown || after.bound != core::Bound::NotKnown)
+    evidence.remarks.push_back(tr("Bound at %1: %2 (%3). At %4: %5 (%6).")
+                                   .arg(toQt(study.levels[0].name), tr(core::boundName(before.bound)),
+                                        toQt(before.evidence), toQt(study.levels[1].name),
+                                        tr(core::boundName(after.bound)), toQt(after.evidence)));
+}
+
+void addRemarks(Evidence& evidence, const core::Study& study, const core::CaseFinding& finding) {
   if (!finding.why_no_effect.empty()) evidence.remarks.push_back(toQt(finding.why_no_effect));
   if (!finding.effect) return;
   if (finding.spread)
     evidence.remarks.push_back(
         tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2));
+  addOpinions(evidence, study, finding);
   const auto tipping =
       finding.tipping_threshold_percent ? finding.tipping_threshold_percent : finding.tipping_zero_percent;
   if (tipping)
@@ -88,6 +125,28 @@ void addRemarks(Evidence& evidence, const core::CaseFinding& finding) {
                                    .arg(finding.failed == 1 ? tr("1 pass") : tr("%1 passes").arg(finding.failed)));
 }
 
+void addReadings(Evidence& evidence, const core::Study& study, const core::SuiteReadings& readings) {
+  const auto add = [&](const core::SuiteReading& one) {
+    evidence.remarks.push_back(tr("%1 (%2): %3, %4.")
+                                   .arg(toQt(one.name))
+                                   .arg(one.cases == 1 ? tr("1 case") : tr("%1 cases").arg(one.cases))
+                                   .arg(toQt(core::changeText(one.improvement)), tr(core::verdictName(one.verdict))));
+  };
+  evidence.remarks.push_back(
+      readings.has_no_loss_anywhere
+          ? tr("No loss that matters anywhere; the lowest is %1.").arg(toQt(study.cases[readings.worst_case].title()))
+          : tr("A loss that matters is not ruled out everywhere; the lowest is %1.")
+                .arg(toQt(study.cases[readings.worst_case].title())));
+  evidence.remarks.push_back(tr("%1 of %2 cases improved (sign test p %3; they share their flips).")
+                                 .arg(readings.better)
+                                 .arg(readings.moved)
+                                 .arg(readings.sign_p, 0, 'g', 2));
+  for (const auto* list : {&readings.presets, &readings.workloads, &readings.kinds, &readings.without_one})
+    for (const core::SuiteReading& one : *list) add(one);
+  if (readings.trend) add(*readings.trend);
+  if (readings.without_bound_elsewhere) add(*readings.without_bound_elsewhere);
+}
+
 Evidence suiteEvidence(const core::Study& study, const core::Findings& findings) {
   Evidence evidence;
   evidence.title = tr("All %1 cases").arg(static_cast<int>(study.cases.size()));
@@ -101,6 +160,7 @@ Evidence suiteEvidence(const core::Study& study, const core::Findings& findings)
       tr("Arithmetic mean of the percentages, for comparison with published work only: %1.")
           .arg(toQt(core::percentText(suite.summary.arithmetic_mean_percent))),
       tr("Cases that run between two flips share them, so more cases do not narrow the interval; more visits do.")};
+  if (findings.readings) addReadings(evidence, study, *findings.readings);
   return evidence;
 }
 
@@ -121,7 +181,7 @@ Evidence evidenceOf(const core::Study& study, const core::Findings& findings, st
     addSecondary(evidence, finding);
     addHolds(evidence, study, finding);
   }
-  addRemarks(evidence, finding);
+  addRemarks(evidence, study, finding);
   if (with_all && with_all->cases[*case_index].counted_baseline + with_all->cases[*case_index].counted_changed !=
                       finding.counted_baseline + finding.counted_changed)
     evidence.remarks.push_back(

@@ -25,6 +25,9 @@ class StudyModel final : public QObject {
   [[nodiscard]] session::Session& session() const { return *session_; }
   [[nodiscard]] const core::Study& study() const { return session_->study(); }
   [[nodiscard]] const core::Findings& findings() const { return judged_.findings; }
+  [[nodiscard]] const core::Judgement& judgement() const { return judged_; }
+  /// Tells a person, by `failed`.
+  void tell(const core::Error& error) { report(error); }
   [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return judged_.doubts; }
   [[nodiscard]] const core::Claim& claim() const { return judged_.claim; }
   [[nodiscard]] const core::BenchProof& proof() const { return judged_.proof; }

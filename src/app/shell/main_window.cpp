@@ -1,18 +1,23 @@
 #include "app/shell/main_window.h"
 
 #include <QApplication>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QFileInfo>
+#include <QGuiApplication>
 #include <QHBoxLayout>
+#include <QSaveFile>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "app/bench/bench_page.h"
 #include "app/findings/findings_page.h"
+#include "app/findings/lever_picture.h"
 #include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
 #include "app/question/question_page.h"
+#include "app/report/report_page.h"
 #include "app/run_sheet/run_sheet_page.h"
 #include "app/shell/benches_window.h"
 #include "app/shell/claim_line.h"
@@ -22,9 +27,13 @@
 #include "app/shell/track.h"
 #include "app/shell/welcome.h"
 #include "app/shell/window_actions.h"
+#include "report/report.h"
 #include "session/person.h"
 
 namespace app {
+
+// Of charts that are sent, pixels at the usual fineness.
+static constexpr int kChartWidth = 960;
 
 MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent)
     : QMainWindow(parent),
@@ -60,8 +69,9 @@ void MainWindow::buildLayout() {
   run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);
   passes_page_ = new PassesPage(study_, pass_views_, typed_results_, this);
   findings_ = new FindingsPage(study_, levers_, this);
-  for (QWidget* page :
-       std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, passes_page_, findings_})
+  report_page_ = new ReportPage(study_, this);
+  for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, passes_page_,
+                                                       findings_, report_page_})
     pages_->addWidget(page);
 
   auto* middle = new QHBoxLayout;
@@ -86,6 +96,7 @@ void MainWindow::connectParts() {
   connect(passes_page_, &PassesPage::exclusionRequested, this, [this](qint64 pass_id, const QString& what) {
     if (const auto cause = prompts_.cause(this, what, exclusionCauses())) study_.exclude(pass_id, *cause);
   });
+  connect(report_page_, &ReportPage::saveRequested, this, &MainWindow::saveReport);
   connect(passes_page_, &PassesPage::importRequested, this, &MainWindow::importLogs);
   connect(passes_page_, &PassesPage::proofRequested, this, [this](qint64 pass_id, const QString& what) {
     if (const auto path = prompts_.picturePath(this, what)) study_.keepProof(pass_id, *path);
@@ -142,6 +153,7 @@ void MainWindow::refresh() {
     case core::Place::RunSheet: pages_->setCurrentWidget(run_sheet_); break;
     case core::Place::Passes: pages_->setCurrentWidget(passes_page_); break;
     case core::Place::Findings: pages_->setCurrentWidget(findings_); break;
+    case core::Place::Report: pages_->setCurrentWidget(report_page_); break;
   }
 }
 
@@ -153,6 +165,7 @@ void MainWindow::refreshTrack() {
     track_->setProgress(core::Place::RunSheet, tr("not begun"));
     track_->setProgress(core::Place::Passes, tr("none yet"));
     track_->setProgress(core::Place::Findings, tr("none yet"));
+    track_->setProgress(core::Place::Report, tr("none yet"));
     return;
   }
   const core::Findings& found = study_.findings();
@@ -175,6 +188,42 @@ void MainWindow::refreshTrack() {
                                              : found.is_plan_complete
                                                  ? tr("%1 of %2 cases").arg(read).arg(cases)
                                                  : tr("%1 of %2 cases so far").arg(read).arg(cases));
+  track_->setProgress(core::Place::Report, study_.isSealed() || !found.is_plan_complete ? tr("not yet") : tr("ready"));
+}
+
+void MainWindow::saveReport(const QString& suggested_name) {
+  if (const auto path = prompts_.savePath(this, suggested_name)) report_page_->save(*path);
+}
+
+bool MainWindow::hasChart() const {
+  return study_.hasStudy() && !study_.isSealed() && study_.findings().recorded_passes > 0;
+}
+
+void MainWindow::copyChart() {
+  constexpr double kFine = 2;
+  if (hasChart())
+    QGuiApplication::clipboard()->setImage(
+        leverPicture(study_.study(), study_.findings(), report::kPaper, kChartWidth, kFine));
+}
+
+// SVG as it is; PNG at three times the screen's fineness, enough for print.
+void MainWindow::saveChart() {
+  constexpr double kForPrint = 3;
+  if (!hasChart()) return;
+  const auto path = prompts_.savePath(this, QStringLiteral("levers.svg"));
+  if (!path) return;
+  bool is_saved = false;
+  if (path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive)) {
+    is_saved = leverPicture(study_.study(), study_.findings(), report::kPaper, kChartWidth, kForPrint).save(*path);
+  } else {
+    QSaveFile file(*path);
+    const std::string svg = report::leverChartSvg(study_.study(), study_.findings(), report::kPaper, kChartWidth);
+    is_saved = file.open(QIODevice::WriteOnly) &&
+               file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size()) &&
+               file.commit();
+  }
+  if (!is_saved)
+    prompts_.tell(this, tr("%1: the chart cannot be written. Check the folder and its free space.").arg(*path));
 }
 
 QString MainWindow::benchProgress() const {
@@ -229,6 +278,7 @@ void MainWindow::toggleNight() {
   tray_->refresh();
   run_sheet_->restyle();
   findings_->restyle();
+  report_page_->restyle();
   passes_page_->restyle();
   bench_page_->restyle();
   question_->restyle();

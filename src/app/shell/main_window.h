@@ -25,6 +25,7 @@ class DoubtsTray;
 class BenchesWindow;
 class LogbookWindow;
 class FindingsPage;
+class ReportPage;
 class QuestionPage;
 class PassesPage;
 class RunSheetPage;
@@ -65,6 +66,8 @@ class MainWindow final : public QMainWindow {
   void openDemo();
   void openLogbook();
   void addNote();
+  void copyChart();
+  void saveChart();
   /// Of no files it asks for some.
   void importLogs(const QStringList& dropped);
   void askStatedFacts();
@@ -80,6 +83,8 @@ class MainWindow final : public QMainWindow {
   /// Calls a person where the sheet cannot go on without one.
   void callWhereNeeded();
   void typeResults();
+  void saveReport(const QString& suggested_name);
+  [[nodiscard]] bool hasChart() const;
 
   StudyModel& study_;
   Prompts& prompts_;
@@ -105,6 +110,7 @@ class MainWindow final : public QMainWindow {
   RunSheetPage* run_sheet_ = nullptr;
   PassesPage* passes_page_ = nullptr;
   FindingsPage* findings_ = nullptr;
+  ReportPage* report_page_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
   BenchesWindow* benches_window_ = nullptr;  ///< the same
 };

@@ -125,6 +125,11 @@ void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
 }
 
 // The desktop's own way to reach somebody; where there is none, the window asks for attention alone.
+std::optional<QString> DialogPrompts::savePath(QWidget* parent, const QString& suggested_name) {
+  const QString path = QFileDialog::getSaveFileName(parent, QObject::tr("Save as"), suggested_name);
+  return path.isEmpty() ? std::nullopt : std::optional(path);
+}
+
 QStringList DialogPrompts::logPaths(QWidget* parent) {
   return QFileDialog::getOpenFileNames(parent, QObject::tr("Logs of frames"), QString(), QObject::tr("All files (*)"));
 }

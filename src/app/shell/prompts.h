@@ -45,6 +45,8 @@ class Prompts {
   [[nodiscard]] virtual std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) = 0;
   /// Empty when the person thinks better of it.
   [[nodiscard]] virtual std::optional<QString> folder(QWidget* parent, const QString& current) = 0;
+  /// Where something is to be saved; empty when the person thinks better of it.
+  [[nodiscard]] virtual std::optional<QString> savePath(QWidget* parent, const QString& suggested_name) = 0;
   /// Logs to be brought in; empty when the person thinks better of it.
   [[nodiscard]] virtual QStringList logPaths(QWidget* parent) = 0;
   /// A picture that proves a result.
@@ -73,6 +75,7 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<Expectation> prediction(QWidget* parent, const QString& who) override;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;
   [[nodiscard]] std::optional<QString> folder(QWidget* parent, const QString& current) override;
+  [[nodiscard]] std::optional<QString> savePath(QWidget* parent, const QString& suggested_name) override;
   [[nodiscard]] QStringList logPaths(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> picturePath(QWidget* parent, const QString& of_what) override;
   void inform(QWidget* parent, const QString& sentence) override;

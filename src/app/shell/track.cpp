@@ -61,6 +61,7 @@ Track::Track(QWidget* parent) : QWidget(parent) {
   add(core::Place::RunSheet, tr("Run sheet"), "runSheetPlaceButton");
   add(core::Place::Passes, tr("Passes"), "passesPlaceButton");
   add(core::Place::Findings, tr("Findings"), "findingsPlaceButton");
+  add(core::Place::Report, tr("Report"), "reportPlaceButton");
   layout->addStretch(1);
 }
 

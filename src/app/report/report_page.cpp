@@ -1,0 +1,119 @@
+#include "app/report/report_page.h"
+
+#include <QDate>
+#include <QFile>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPageSize>
+#include <QPdfWriter>
+#include <QPushButton>
+#include <QSaveFile>
+#include <QTextBrowser>
+#include <QTextDocument>
+#include <QVBoxLayout>
+
+#include "app/findings/lever_picture.h"
+#include "app/shell/theme.h"
+#include "report/report.h"
+
+namespace app {
+namespace {
+
+constexpr const char* kChartName = "lever-chart";
+constexpr int kChartWidth = 900;
+
+// A text document shows no SVG: the chart is put in as a picture.
+void fill(QTextDocument& document, const StudyModel& study, const report::Palette& palette, const std::string& html) {
+  document.addResource(QTextDocument::ImageResource, QUrl(QLatin1String(kChartName)),
+                       leverPicture(study.study(), study.findings(), palette, kChartWidth));
+  document.setHtml(QString::fromStdString(html));
+}
+
+}  // namespace
+
+ReportPage::ReportPage(StudyModel& study, QWidget* parent)
+    : QWidget(parent),
+      study_(study),
+      why_not_(new QLabel(this)),
+      view_(new QTextBrowser(this)),
+      html_(new QPushButton(tr("Save as a page …"), this)),
+      pdf_(new QPushButton(tr("Save as PDF …"), this)) {
+  setObjectName(QStringLiteral("reportPage"));
+  auto* title = new QLabel(tr("What you can send"), this);
+  title->setFont(textFont(TextSize::Large, true));
+  why_not_->setObjectName(QStringLiteral("reportWhyNot"));
+  why_not_->setFont(textFont(TextSize::Large));
+  why_not_->setWordWrap(true);
+  why_not_->setAlignment(Qt::AlignTop);
+  view_->setObjectName(QStringLiteral("reportView"));
+  view_->setAccessibleName(tr("the report"));
+  view_->setOpenLinks(false);
+  html_->setObjectName(QStringLiteral("saveHtmlButton"));
+  pdf_->setObjectName(QStringLiteral("savePdfButton"));
+  auto* line = new QHBoxLayout;
+  line->addWidget(title, 1);
+  line->addWidget(html_);
+  line->addWidget(pdf_);
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(20, 12, 20, 12);
+  column->addLayout(line);
+  column->addWidget(why_not_, 1);
+  column->addWidget(view_, 1);
+  connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
+  connect(html_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.html")); });
+  connect(pdf_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.pdf")); });
+}
+
+void ReportPage::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  refresh();
+}
+
+core::Result<std::string> ReportPage::page(bool is_for_paper, bool with_picture) const {
+  const core::Record record = store::recordOf(study_.session().recorded());
+  const bool is_night = !is_for_paper && currentThemeName() == ThemeName::Night;
+  const std::string picture = "<p><img src=\"" + std::string(kChartName) + "\"></p>";
+  return report::htmlPage({study_.study(), record, study_.judgement(), IRON_LEVER_VERSION,
+                           QDate::currentDate().toString(Qt::ISODate).toStdString()},
+                          is_night ? report::kNight : report::kPaper, with_picture ? picture : std::string());
+}
+
+void ReportPage::refresh() {
+  if (!isVisible() || !study_.hasStudy()) return;
+  const auto made = page(false, true);
+  view_->setVisible(made.ok());
+  why_not_->setVisible(!made.ok());
+  html_->setEnabled(made.ok());
+  pdf_->setEnabled(made.ok());
+  if (!made)
+    return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));
+  fill(*view_->document(), study_, currentThemeName() == ThemeName::Night ? report::kNight : report::kPaper, *made);
+}
+
+void ReportPage::restyle() { refresh(); }
+
+void ReportPage::save(const QString& path) {
+  const bool is_pdf = path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive);
+  const auto made = page(true, is_pdf);
+  if (!made) return study_.tell(made.error());
+  QSaveFile file(path);  // a report that is there stays whole when the disk is full
+  bool is_written = file.open(QIODevice::WriteOnly);
+  if (is_written && is_pdf) {
+    QPdfWriter writer(&file);
+    writer.setPageSize(QPageSize(QPageSize::A4));
+    writer.setTitle(toQt(study_.claim().sentence()));
+    writer.setResolution(96);
+    QTextDocument document;
+    document.setDefaultFont(textFont(TextSize::Small));
+    document.setPageSize(QSizeF(writer.width(), writer.height()));
+    fill(document, study_, report::kPaper, *made);
+    document.print(&writer);
+  } else if (is_written) {
+    is_written = file.write(made->data(), static_cast<qint64>(made->size())) == static_cast<qint64>(made->size());
+  }
+  if (!is_written || !file.commit())
+    study_.tell({core::ErrorKind::Io, "the report cannot be written", path.toStdString(),
+                 "Check the folder and its free space"});
+}
+
+}  // namespace app

@@ -1,0 +1,39 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/model/study_model.h"
+
+class QLabel;
+class QPushButton;
+class QTextBrowser;
+
+namespace app {
+
+/// Place 6: the report as it would be sent, and its way out as a page or as PDF.
+class ReportPage final : public QWidget {
+  Q_OBJECT
+ public:
+  explicit ReportPage(StudyModel& study, QWidget* parent = nullptr);
+  void restyle();
+  /// Writes the page as HTML, or as PDF where the name ends so. Tells by StudyModel::failed where it cannot.
+  void save(const QString& path);
+
+ Q_SIGNALS:
+  void saveRequested(const QString& suggested_name);
+
+ protected:
+  void showEvent(QShowEvent* event) override;
+
+ private:
+  void refresh();
+  [[nodiscard]] core::Result<std::string> page(bool is_for_paper, bool with_picture) const;
+
+  StudyModel& study_;
+  QLabel* why_not_;
+  QTextBrowser* view_;
+  QPushButton* html_;
+  QPushButton* pdf_;
+};
+
+}  // namespace app

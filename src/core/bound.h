@@ -1,0 +1,40 @@
+#pragma once
+
+#include <array>
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/case_passes.h"
+#include "core/pass.h"
+#include "core/variable_kind.h"
+
+namespace core {
+
+/// What held a pass back, from what was sampled while it ran.
+enum class Bound { Graphics, Processor, LinkSuspected, PowerOrHeat, GraphicsMemory, Capped, Undecided, NotKnown };
+/// "graphics-bound", "capped", …
+[[nodiscard]] const char* boundName(Bound bound);
+
+/// A bound with the numbers that it rests on, as a sentence part: "graphics 98 % busy, busiest core 61 %".
+struct BoundFinding {
+  Bound bound = Bound::NotKnown;
+  std::string evidence;
+};
+
+/// What bounded the passes of a case at one level: the class of most of them. `best_power_w`: the graphics device's
+/// highest median power at either level, against which a link is suspected; absent where nobody knows. Source  medians
+/// over a pass; thresholds of the field's rules of thumb: 95 % and 90 % busy, 97 % full, 5 % of the clock
+[[nodiscard]] BoundFinding boundOf(std::span<const CountedPass> passes, std::optional<double> best_power_w);
+
+/// Median power of the busiest graphics device over the passes, W.
+[[nodiscard]] std::optional<double> graphicsPower(std::span<const CountedPass> passes);
+
+/// The rate that at least 60 % of the frames keep within 1 %, of the usual caps; 0 where there is none.
+[[nodiscard]] double cappedAt(std::span<const double> frame_ms);
+
+/// Can a case so bound at both levels not show a variable that acts there?
+[[nodiscard]] bool isBoundElsewhere(const std::array<BoundFinding, 2>& bound, ActsOn acts);
+
+}  // namespace core

@@ -1,0 +1,146 @@
+#include "core/suite_readings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+
+#include <boost/math/distributions/binomial.hpp>
+
+#include "core/percent.h"
+
+namespace core {
+namespace {
+
+PercentChange inPercent(const Contrast& contrast, double factor = 1) {
+  PercentChange change{percentOfLn(factor * contrast.difference), std::nullopt};
+  if (contrast.inference)
+    change.interval =
+        PercentInterval{percentOfLn(factor * contrast.inference->lo), percentOfLn(factor * contrast.inference->hi)};
+  return change;
+}
+
+using Choice = std::function<bool(const NamedSuiteCase&)>;
+
+std::optional<SuiteReading> readingOf(const std::string& name, std::span<const NamedSuiteCase> cases,
+                                      const Choice& is_chosen, const Study& study) {
+  std::vector<SuiteCase> chosen;
+  for (const NamedSuiteCase& one : cases)
+    if (is_chosen(one)) chosen.push_back(one.values);
+  const auto summary = summarizeSuite(chosen, study.intervalConfidence());
+  if (!summary) return std::nullopt;
+  SuiteReading reading{name, static_cast<int>(chosen.size()), inPercent(summary->this_suite), {}};
+  reading.verdict = verdictOf(reading.improvement.interval, study.notice_threshold_percent);
+  return reading;
+}
+
+// One reading for each different text, in the order of first use; none where all cases share it.
+std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::string NamedSuiteCase::*text,
+                                  const Study& study) {
+  std::vector<std::string> names;
+  for (const NamedSuiteCase& one : cases)
+    if (std::find(names.begin(), names.end(), one.*text) == names.end()) names.push_back(one.*text);
+  std::vector<SuiteReading> readings;
+  if (names.size() < 2) return readings;
+  for (const std::string& name : names)
+    if (auto reading = readingOf(
+            name, cases, [&](const NamedSuiteCase& one) { return one.*text == name; }, study))
+      readings.push_back(*std::move(reading));
+  // Groups of one case each say nothing that the cases do not say.
+  if (std::all_of(readings.begin(), readings.end(), [](const SuiteReading& one) { return one.cases < 2; }))
+    readings.clear();
+  return readings;
+}
+
+// The workloads that have both presets, the last one's cases turned around: the mean is half of what the first gained
+// more.
+std::optional<SuiteReading> trendOf(std::span<const NamedSuiteCase> cases, const std::string& first,
+                                    const std::string& last, const Study& study) {
+  std::vector<SuiteCase> both;
+  for (const NamedSuiteCase& one : cases)
+    for (const NamedSuiteCase& other : cases) {
+      if (one.workload != other.workload || one.preset != first || other.preset != last) continue;
+      both.push_back(one.values);
+      both.push_back(other.values);
+      both.back().direction =
+          other.values.direction == Direction::HigherIsBetter ? Direction::LowerIsBetter : Direction::HigherIsBetter;
+    }
+  const auto summary = both.empty() ? Result<SuiteSummary>(Error{}) : summarizeSuite(both, study.intervalConfidence());
+  if (!summary) return std::nullopt;
+  SuiteReading reading{
+      first + " against " + last, static_cast<int>(both.size() / 2), inPercent(summary->this_suite, 2), {}};
+  reading.verdict = verdictOf(reading.improvement.interval, study.notice_threshold_percent);
+  return reading;
+}
+
+// Does a single case carry the suite? Across 0 or a threshold, or by more than half its half-width.
+bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without, double threshold_percent) {
+  const double with = suite.improvement.value;
+  const double now = without.improvement.value;
+  for (const double line : {0.0, threshold_percent, lossBoundPercent(threshold_percent)})
+    if ((with > line) != (now > line)) return true;
+  const auto& interval = suite.improvement.interval;
+  return interval && std::abs(now - with) > (interval->hi - interval->lo) / 4;
+}
+
+void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, const Study& study) {
+  double lowest = INFINITY;
+  readings.has_no_loss_anywhere = !cases.empty();
+  for (const NamedSuiteCase& one : cases) {
+    const auto effect = effectOf(one.values.visits, study.intervalConfidence());
+    if (!effect || !effect->is_log) {
+      readings.has_no_loss_anywhere = false;
+      continue;
+    }
+    const PercentChange improvement = improvementPercent(*effect, one.values.direction);
+    readings.better += improvement.value > 0;
+    readings.moved += improvement.value != 0;
+    const double loss = lossBoundPercent(study.notice_threshold_percent);
+    if (!improvement.interval || improvement.interval->lo <= loss) readings.has_no_loss_anywhere = false;
+    if (improvement.value >= lowest) continue;
+    lowest = improvement.value;
+    readings.worst_case = one.case_index;
+  }
+  if (readings.moved == 0) return;
+  const boost::math::binomial fair(readings.moved, 0.5);
+  const int fewer = std::min(readings.better, readings.moved - readings.better);
+  readings.sign_p = std::min(1.0, 2 * cdf(fair, fewer));
+}
+
+}  // namespace
+
+bool SuiteReadings::doSyntheticAndRealDisagree() const {
+  if (kinds.size() < 2 || !kinds[0].improvement.interval || !kinds[1].improvement.interval) return false;
+  const PercentInterval& real = *kinds[0].improvement.interval;
+  const PercentInterval& synthetic = *kinds[1].improvement.interval;
+  return real.hi < synthetic.lo || synthetic.hi < real.lo;
+}
+
+SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite, const Study& study) {
+  SuiteReadings readings;
+  readings.presets = grouped(cases, &NamedSuiteCase::preset, study);
+  readings.workloads = grouped(cases, &NamedSuiteCase::workload, study);
+  const auto is_synthetic = [](const NamedSuiteCase& one) { return one.is_synthetic; };
+  const auto synthetic = std::count_if(cases.begin(), cases.end(), is_synthetic);
+  if (synthetic > 0 && synthetic < static_cast<std::ptrdiff_t>(cases.size())) {
+    if (auto real = readingOf("real work", cases, std::not_fn(is_synthetic), study)) readings.kinds.push_back(*real);
+    if (auto made = readingOf("synthetic", cases, is_synthetic, study)) readings.kinds.push_back(*made);
+  }
+  if (std::any_of(cases.begin(), cases.end(), [](const auto& one) { return one.is_bound_elsewhere; }))
+    readings.without_bound_elsewhere = readingOf(
+        "without cases that are bound elsewhere", cases, [](const auto& one) { return !one.is_bound_elsewhere; },
+        study);
+  if (readings.presets.size() > 1)
+    readings.trend = trendOf(cases, readings.presets.front().name, readings.presets.back().name, study);
+  for (const NamedSuiteCase& left_out : cases) {
+    if (cases.size() < 3) break;
+    const auto without = readingOf(
+        "without " + left_out.title, cases,
+        [&](const NamedSuiteCase& one) { return one.case_index != left_out.case_index; }, study);
+    if (without && isCarriedBy(suite, *without, study.notice_threshold_percent))
+      readings.without_one.push_back(*without);
+  }
+  readCases(readings, cases, study);
+  return readings;
+}
+
+}  // namespace core

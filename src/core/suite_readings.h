@@ -1,0 +1,64 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/study.h"
+#include "core/suite.h"
+#include "core/verdict.h"
+
+namespace core {
+
+/// Several cases summed up, with the verdict on them.
+struct SuiteFinding {
+  SuiteSummary summary;
+  PercentChange improvement;
+  PercentChange cases_like_these;
+  Verdict verdict = Verdict::NotSettled;
+  Marks marks;
+};
+
+/// A case of a suite with what it can be grouped by.
+struct NamedSuiteCase {
+  std::size_t case_index = 0;
+  std::string title;
+  std::string workload;
+  std::string preset;
+  bool is_synthetic = false;
+  bool is_bound_elsewhere = false;
+  SuiteCase values;
+};
+
+/// A part of the suite summed up by the suite's rules.
+struct SuiteReading {
+  std::string name;  ///< "4K dome", "Ring pass", "real work"
+  int cases = 0;
+  PercentChange improvement;
+  Verdict verdict = Verdict::NotSettled;
+};
+
+/// One suite, read the ways people need it.
+struct SuiteReadings {
+  std::vector<SuiteReading> presets;                    ///< in their order; only where one has several cases
+  std::vector<SuiteReading> workloads;                  ///< the same
+  std::vector<SuiteReading> kinds;                      ///< real work, and synthetic; only where there are both
+  std::optional<SuiteReading> without_bound_elsewhere;  ///< where any is bound elsewhere
+  /// First against last preset over the workloads that have both: how much more the first gained.
+  std::optional<SuiteReading> trend;
+  std::vector<SuiteReading> without_one;  ///< "without Ring pass, 4K dome", where that one case alone moves the suite's
+                                          ///< verdict or by more than half its half-width
+  std::size_t worst_case = 0;             ///< by index among the study's cases
+  bool has_no_loss_anywhere = false;      ///< the lower end of every case is above the equally large loss
+  int better = 0;                         ///< cases whose estimate is an improvement
+  int moved = 0;                          ///< cases whose estimate is not exactly 0
+  double sign_p = 1;                      ///< two-sided; cases that share their flips are not independent
+  [[nodiscard]] bool doSyntheticAndRealDisagree() const;
+};
+
+/// Source  rules of the suite on the subsets; intersection–union for "no loss anywhere"; sign test
+[[nodiscard]] SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite,
+                                      const Study& study);
+
+}  // namespace core

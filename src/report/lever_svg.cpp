@@ -1,0 +1,147 @@
+// The lever chart as SVG: a beam from 0 to the estimate over the shaded zone that is too small to act on.
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include <fmt/format.h>
+
+#include "core/verdict.h"
+#include "core/wording.h"
+#include "report/report.h"
+
+namespace report {
+namespace {
+
+constexpr int kRow = 44;
+constexpr int kTop = 30;
+constexpr int kNames = 210;
+constexpr int kWords = 310;
+
+struct Row {
+  std::string title;
+  std::string subtitle;
+  std::string change;
+  std::string verdict;
+  std::optional<double> percent;
+  std::optional<core::PercentInterval> interval;
+  bool is_suite = false;
+};
+
+std::vector<Row> rowsOf(const core::Study& study, const core::Findings& findings) {
+  std::vector<Row> rows;
+  for (const core::CaseFinding& finding : findings.cases) {
+    const core::Case& a_case = study.cases[finding.case_index];
+    Row row{a_case.workload, a_case.preset, "", finding.why_no_effect, {}, {}, false};
+    if (a_case.metric.direction == core::Direction::LowerIsBetter) row.subtitle += " · lower is better";
+    if (finding.difference) row.change = core::unitChangeText(*finding.difference, finding.metric.unit);
+    if (finding.effect && finding.effect->is_log) {
+      row.change = core::changeText(finding.improvement);
+      row.verdict = core::verdictText(finding.verdict, finding.marks);
+      row.percent = finding.improvement.value;
+      row.interval = finding.improvement.interval;
+    }
+    rows.push_back(std::move(row));
+  }
+  std::stable_sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) {
+    return a.percent.value_or(-INFINITY) > b.percent.value_or(-INFINITY);
+  });
+  if (findings.suite)
+    rows.insert(rows.begin(), Row{fmt::format("All {} cases", study.cases.size()), "this suite, equal weight",
+                                  core::changeText(findings.suite->improvement),
+                                  core::verdictText(findings.suite->verdict, findings.suite->marks),
+                                  findings.suite->improvement.value, findings.suite->improvement.interval, true});
+  return rows;
+}
+
+// Where percentages lie, from edge to edge on round numbers.
+struct Scale {
+  double low = -1;
+  double high = 1;
+  double step = 1;
+  double left = 0;
+  double right = 1;
+  [[nodiscard]] double x(double percent) const {
+    return left + (std::clamp(percent, low, high) - low) / (high - low) * (right - left);
+  }
+};
+
+Scale scaleOf(const std::vector<Row>& rows, double threshold, int width) {
+  Scale scale;
+  scale.low = 1.5 * core::lossBoundPercent(threshold);
+  scale.high = 1.5 * threshold;
+  for (const Row& row : rows) {
+    if (!row.percent) continue;
+    const double reach = 3 * std::abs(*row.percent) + 10;  // an interval of few passes can be endless
+    scale.low = std::min({scale.low, *row.percent, row.interval ? std::max(row.interval->lo, -reach) : scale.low});
+    scale.high = std::max({scale.high, *row.percent, row.interval ? std::min(row.interval->hi, reach) : scale.high});
+  }
+  const double rough = std::max(1.0, scale.high - scale.low) / 8;
+  const double power = std::pow(10, std::floor(std::log10(rough)));
+  scale.step = 10 * power;
+  for (const double factor : {5.0, 2.0, 1.0})
+    if (rough <= factor * power) scale.step = factor * power;
+  scale.low = scale.step * std::floor(scale.low / scale.step);
+  scale.high = scale.step * std::ceil(scale.high / scale.step);
+  scale.left = kNames;
+  scale.right = width - kWords;
+  return scale;
+}
+
+std::string text(double x, double y, const std::string& words, const char* colour, int size, const char* more = "") {
+  return fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" fill=\"{}\" font-size=\"{}\"{}>{}</text>", x, y, colour, size,
+                     more, escaped(words));
+}
+
+std::string lever(const Row& row, double middle, const Scale& scale, const Palette& palette) {
+  const double from = scale.x(std::min(0.0, *row.percent));
+  const double to = scale.x(std::max(0.0, *row.percent));
+  std::string svg = fmt::format("<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"4\" fill=\"{}\"/>", from,
+                                middle - 2, to - from, palette.changed);
+  if (row.interval) {
+    const double lo = scale.x(row.interval->lo);
+    const double hi = std::max(scale.x(row.interval->hi), lo + 3);
+    svg += fmt::format(
+        "<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"{:.1f}\" height=\"12\" rx=\"2\" fill=\"{}\" "
+        "fill-opacity=\"0.85\"/>",
+        lo, middle - 6, hi - lo, palette.changed);
+    svg += fmt::format("<rect x=\"{:.1f}\" y=\"{:.1f}\" width=\"2\" height=\"12\" fill=\"{}\"/>",
+                       scale.x(*row.percent) - 1, middle - 6, palette.paper);
+  }
+  const double zero = scale.x(0);
+  return svg + fmt::format("<path d=\"M{0:.1f} {1:.1f}l6 10h-12z\" fill=\"{2}\"/>", zero, middle + 4, palette.baseline);
+}
+
+}  // namespace
+
+std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Palette& palette, int width) {
+  const std::vector<Row> rows = rowsOf(study, findings);
+  const Scale scale = scaleOf(rows, study.notice_threshold_percent, width);
+  const int height = kTop + kRow * static_cast<int>(rows.size()) + 6;
+  std::string svg = fmt::format(
+      "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {0} {1}\" width=\"{0}\" height=\"{1}\" "
+      "font-family=\"B612, sans-serif\" role=\"img\" aria-label=\"Change of each case in percent\">"
+      "<rect width=\"{0}\" height=\"{1}\" fill=\"{2}\"/>",
+      width, height, palette.paper);
+  for (double tick = scale.low; tick <= scale.high + scale.step / 2; tick += scale.step) {
+    const bool is_zero = std::abs(tick) < scale.step / 2;
+    svg += fmt::format("<path d=\"M{0:.1f} {1}V{2}\" stroke=\"{3}\" stroke-width=\"{4}\"/>", scale.x(tick), kTop - 4,
+                       height, is_zero ? palette.baseline : palette.line, is_zero ? 1.5 : 1);
+    svg += text(scale.x(tick), kTop - 12, is_zero ? "0" : core::percentText(tick), palette.soft_ink, 11,
+                " text-anchor=\"middle\"");
+  }
+  const double low = scale.x(core::lossBoundPercent(study.notice_threshold_percent));
+  svg += fmt::format("<rect x=\"{:.1f}\" y=\"{}\" width=\"{:.1f}\" height=\"{}\" fill=\"{}\" fill-opacity=\"0.16\"/>",
+                     low, kTop - 4, scale.x(study.notice_threshold_percent) - low, height - kTop + 4, palette.soft_ink);
+  double top = kTop;
+  for (const Row& row : rows) {
+    svg += text(8, top + 17, row.title, palette.ink, 13, row.is_suite ? " font-weight=\"bold\"" : "");
+    svg += text(8, top + 32, row.subtitle, palette.soft_ink, 11);
+    svg += text(width - kWords + 14, top + 17, row.change, palette.ink, 13, " font-weight=\"bold\"");
+    svg += text(width - kWords + 14, top + 32, row.verdict, palette.soft_ink, 11);
+    if (row.percent) svg += lever(row, top + 20, scale, palette);
+    top += kRow;
+  }
+  return svg + "</svg>";
+}
+
+}  // namespace report

@@ -1,0 +1,47 @@
+#pragma once
+
+#include <string>
+
+#include "core/judgement.h"
+#include "core/record.h"
+#include "core/result.h"
+
+namespace report {
+
+/// The colours of a page; one table for paper and for night.
+struct Palette {
+  const char* paper;
+  const char* ink;
+  const char* soft_ink;
+  const char* line;
+  const char* baseline;
+  const char* changed;
+};
+inline constexpr Palette kPaper{"#fcfbf7", "#22262a", "#5c6166", "#d8d2c4", "#4a545e", "#a44b24"};
+inline constexpr Palette kNight{"#1b1f22", "#e6e2d8", "#a7a9a6", "#3c4246", "#b8c0c8", "#e08a5c"};
+
+/// What a page is made of.
+struct Source {
+  const core::Study& study;
+  const core::Record& record;
+  const core::Judgement& judgement;
+  std::string program_version;
+  std::string made_on;  ///< date, as it is to stand on the page
+};
+
+/// The answer of a study as one self-contained page: the claim, the lever chart, the table, how it was measured, the
+/// bench at both levels, doubts with the reasons for which they were accepted, what went in, and what it is not.
+/// `chart` is put in place of the drawn chart where a page cannot show one. Shapes  HTML with everything in it: no
+/// file, font or script besides. The same study gives the same page, byte for byte Errors  NotAllowed while results are
+/// sealed or the plan is not complete: a verdict so far enters no report
+[[nodiscard]] core::Result<std::string> htmlPage(const Source& source, const Palette& palette = kPaper,
+                                                 const std::string& chart = {});
+
+/// The lever chart as SVG, `width` units wide.
+[[nodiscard]] std::string leverChartSvg(const core::Study& study, const core::Findings& findings,
+                                        const Palette& palette, int width = 960);
+
+/// Text for a page: &, <, > and quotes as entities.
+[[nodiscard]] std::string escaped(std::string_view text);
+
+}  // namespace report

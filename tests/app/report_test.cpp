@@ -1,0 +1,68 @@
+// The report: in the window, as a page and as PDF, with the same numbers as everywhere.
+#include <QClipboard>
+#include <QFile>
+#include <QGuiApplication>
+#include <QTextBrowser>
+
+#include "core/wording.h"
+#include "support/window.h"
+
+namespace {
+
+class Reports : public support::WindowTest {
+ protected:
+  static QByteArray bytesOf(const QString& path) {
+    QFile file(path);
+    EXPECT_TRUE(file.open(QIODevice::ReadOnly)) << path.toStdString();
+    return file.readAll();
+  }
+};
+
+TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
+  openDemo();
+  window_->goTo(core::Place::Report);
+  const QString shown = find<QTextBrowser>("reportView")->toPlainText();
+  const std::string headline = core::changeText(study_->findings().suite->improvement);
+  EXPECT_TRUE(shown.contains(QString::fromStdString(headline)));
+  for (const core::CaseFinding& finding : study_->findings().cases)
+    EXPECT_TRUE(shown.contains(QString::fromStdString(core::percentText(finding.change.value)))) << finding.title;
+  for (const core::Doubt& doubt : study_->doubts())
+    EXPECT_TRUE(shown.contains(QString::fromStdString(doubt.sentence))) << doubt.id;
+  prompts_.save_path = QString::fromStdString(folder_ / "report.html");
+  press("saveHtmlButton");
+  const QByteArray page = bytesOf(*prompts_.save_path);
+  EXPECT_TRUE(page.contains("<svg"));
+  EXPECT_TRUE(page.contains(QByteArray::fromStdString(headline)));
+  EXPECT_FALSE(page.contains("<script"));
+  EXPECT_FALSE(page.contains("src="));  // nothing besides the page
+  press("saveHtmlButton");
+  EXPECT_EQ(bytesOf(*prompts_.save_path), page);  // the same study, the same page
+  prompts_.save_path = QString::fromStdString(folder_ / "report.pdf");
+  press("savePdfButton");
+  EXPECT_TRUE(bytesOf(*prompts_.save_path).startsWith("%PDF-"));
+  prompts_.save_path = QString::fromStdString(folder_ / "absent/report.html");
+  press("saveHtmlButton");
+  EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("cannot be written")));
+}
+
+TEST_F(Reports, CopyAndSaveTheChart) {
+  openDemo();
+  trigger("copyChartAction");
+  EXPECT_FALSE(QGuiApplication::clipboard()->image().isNull());
+  prompts_.save_path = QString::fromStdString(folder_ / "levers.svg");
+  trigger("saveChartAction");
+  EXPECT_TRUE(bytesOf(*prompts_.save_path).startsWith("<svg"));
+  prompts_.save_path = QString::fromStdString(folder_ / "levers.png");
+  trigger("saveChartAction");
+  EXPECT_TRUE(bytesOf(*prompts_.save_path).startsWith("\x89PNG"));
+}
+
+TEST_F(Reports, WaitForThePlanToBeComplete) {
+  open();
+  press("welcomeNewButton");
+  window_->goTo(core::Place::Report);
+  EXPECT_FALSE(find<QPushButton>("saveHtmlButton")->isEnabled());
+  EXPECT_TRUE(textOf("reportWhyNot").contains(QStringLiteral("the plan is not complete")));
+}
+
+}  // namespace

@@ -1,0 +1,216 @@
+// What bounded a pass, the suite read several ways, second opinions, and the doubts that numbers raise.
+#include <gtest/gtest.h>
+
+#include "core/bound.h"
+#include "core/finding_doubts.h"
+#include "core/findings.h"
+#include "core/schedule.h"
+#include "core/second_opinion.h"
+#include "support/studies.h"
+
+namespace {
+
+using core::Bound;
+using core::ChannelRole;
+using core::Side;
+
+core::Pass sampled(double graphics, double core) {
+  core::Pass pass;
+  pass.samples = {
+      {"graphics load", "%", ChannelRole::Load, "0000:03:00.0", graphics, graphics, graphics, graphics, graphics},
+      {"busiest core", "%", ChannelRole::Load, "processor", core, core, core, core, core}};
+  return pass;
+}
+
+Bound boundOf(const core::Pass& pass, std::optional<double> best_power = {}) {
+  const std::vector<core::CountedPass> one{{&pass, nullptr}};
+  return core::boundOf(one, best_power).bound;
+}
+
+TEST(Bounds, FollowTheEvidence) {
+  EXPECT_EQ(boundOf(core::Pass()), Bound::NotKnown);
+  EXPECT_EQ(boundOf(sampled(97, 60)), Bound::Graphics);
+  EXPECT_EQ(boundOf(sampled(70, 95)), Bound::Processor);
+  EXPECT_EQ(boundOf(sampled(70, 60)), Bound::Undecided);
+  core::Pass starved = sampled(70, 60);
+  starved.samples.push_back({"board", "W", ChannelRole::Power, "hwmon2", 100, 100, 100, 100, 100});
+  EXPECT_EQ(boundOf(starved, 200), Bound::LinkSuspected);
+  EXPECT_EQ(boundOf(starved, 110), Bound::Undecided);
+  core::Pass throttled = sampled(97, 60);
+  throttled.throttled = 2;
+  EXPECT_EQ(boundOf(throttled), Bound::PowerOrHeat);
+  core::Pass hot = sampled(97, 60);
+  hot.samples.push_back({"graphics clock", "MHz", ChannelRole::Clock, "0000:03:00.0", 1800, 1900, 2000, 2000, 1800});
+  EXPECT_EQ(boundOf(hot), Bound::Graphics);  // a clock that falls alone may be an idle one
+  hot.samples.push_back({"edge", "°C", ChannelRole::Temperature, "hwmon2", 60, 70, 80, 60, 80});
+  EXPECT_EQ(boundOf(hot), Bound::PowerOrHeat);
+  core::Pass full = sampled(80, 60);
+  full.samples.push_back(
+      {"graphics memory in use", "MiB", ChannelRole::Memory, "0000:03:00.0", 8000, 8100, 8190, 8000, 8190, 8192});
+  EXPECT_EQ(boundOf(full), Bound::GraphicsMemory);
+  core::Pass capped = sampled(60, 60);
+  capped.frames = core::FrameSummary{};
+  capped.frames->capped_fps = 60;
+  EXPECT_EQ(boundOf(capped), Bound::Capped);
+}
+
+TEST(Bounds, FindTheRateThatMostFramesKeep) {
+  std::vector<double> frames(100, 16.7);
+  EXPECT_EQ(core::cappedAt(frames), 60);
+  std::fill(frames.begin(), frames.begin() + 41, 12.0);  // 59 of 100 are not most
+  EXPECT_EQ(core::cappedAt(frames), 0);
+  EXPECT_EQ(core::cappedAt(std::vector<double>(10, 6.9)), 144);
+  EXPECT_EQ(core::cappedAt(std::vector<double>(10, 1.0)), 0);
+}
+
+TEST(Bounds, KeepACaseFromShowingWhatActsElsewhere) {
+  const auto both = [](Bound bound) { return std::array<core::BoundFinding, 2>{{{bound, ""}, {bound, ""}}}; };
+  EXPECT_TRUE(core::isBoundElsewhere(both(Bound::Graphics), core::ActsOn::Processor));
+  EXPECT_FALSE(core::isBoundElsewhere(both(Bound::Graphics), core::ActsOn::Link));
+  EXPECT_TRUE(core::isBoundElsewhere(both(Bound::Processor), core::ActsOn::Graphics));
+  EXPECT_TRUE(core::isBoundElsewhere(both(Bound::Capped), core::ActsOn::Anything));
+  EXPECT_FALSE(core::isBoundElsewhere({{{Bound::Graphics, ""}, {Bound::Processor, ""}}}, core::ActsOn::Processor));
+}
+
+/// A study of rounds whose cases change by set factors, with a little spread.
+class Readings : public testing::Test {
+ protected:
+  Readings() : study_(support::studyOf({"w", "{log}"}, 2)) {
+    study_.plan.order = core::Order::BalancedShuffle;
+    study_.plan.rounds = 6;
+    study_.plan.drawn = core::drawRounds(6, 1);
+    study_.kind = "memory_speed";
+    study_.cases.clear();
+  }
+  void add(const std::string& workload, const std::string& preset, double factor, bool is_synthetic = false) {
+    core::Case one = support::studyOf({"w", "{log}"}, 2).cases[0];
+    one.workload = workload;
+    one.preset = preset;
+    one.is_synthetic = is_synthetic;
+    study_.cases.push_back(one);
+    factors_.push_back(factor);
+  }
+  core::Findings found() {
+    visits_.clear();
+    passes_.clear();
+    const auto schedule = core::scheduleOf(study_);
+    for (std::size_t i = 0; i < schedule.size(); ++i) {
+      const core::Slot& slot = schedule[i];
+      if (visits_.empty() || visits_.back().planned != slot.visit)
+        visits_.push_back(
+            {static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
+      core::Pass pass = passes_of_ == Bound::Graphics ? sampled(98, 50) : core::Pass();
+      pass.visit_id = visits_.back().id;
+      pass.slot = i;
+      const double noise = 1 + 0.001 * static_cast<double>((7 * i + 3 * i * i) % 11);
+      pass.value = 100 * noise * (slot.side == Side::Changed ? factors_[slot.case_index] : 1);
+      passes_.push_back(pass);
+    }
+    core::Record record;
+    record.visits = visits_;
+    record.passes = passes_;
+    return core::findingsOf(study_, record);
+  }
+  static bool has(const std::vector<core::Doubt>& doubts, const std::string& start) {
+    return std::any_of(doubts.begin(), doubts.end(), [&](const core::Doubt& one) { return one.id.starts_with(start); });
+  }
+
+  core::Study study_;
+  std::vector<double> factors_;
+  std::vector<core::Visit> visits_;
+  std::vector<core::Pass> passes_;
+  Bound passes_of_ = Bound::NotKnown;
+};
+
+TEST_F(Readings, GroupTheSuiteByPresetAndWorkloadWithItsTrend) {
+  add("Ring pass", "2K dome", 1.10);
+  add("Ring pass", "4K dome", 1.04);
+  add("Star sweep", "2K dome", 1.12);
+  add("Star sweep", "4K dome", 1.02);
+  const core::SuiteReadings read = *found().readings;
+  ASSERT_EQ(read.presets.size(), 2U);
+  EXPECT_EQ(read.presets[0].name, "2K dome");
+  EXPECT_NEAR(read.presets[0].improvement.value, 11, 0.3);
+  EXPECT_NEAR(read.presets[1].improvement.value, 3, 0.3);
+  ASSERT_EQ(read.workloads.size(), 2U);
+  EXPECT_NEAR(read.workloads[0].improvement.value, 6.96, 0.3);
+  ASSERT_TRUE(read.trend);
+  EXPECT_EQ(read.trend->name, "2K dome against 4K dome");
+  EXPECT_NEAR(read.trend->improvement.value, 100 * (1.11 / 1.03 - 1), 0.5);  // the effect shrinks by so much
+  EXPECT_GT(read.trend->improvement.interval->lo, 0);
+  EXPECT_TRUE(read.has_no_loss_anywhere);
+  EXPECT_EQ(read.worst_case, 3U);
+  EXPECT_EQ(read.better, 4);
+  EXPECT_NEAR(read.sign_p, 0.125, 1e-12);
+  EXPECT_TRUE(read.kinds.empty());
+}
+
+TEST_F(Readings, NameTheCaseThatCarriesTheSuiteAndTheLossThatIsThere) {
+  add("Ring pass", "", 1.30);
+  add("Star sweep", "", 1.0);
+  add("Aurora field", "", 0.95);
+  const core::Findings findings = found();
+  EXPECT_FALSE(findings.readings->has_no_loss_anywhere);
+  EXPECT_EQ(findings.readings->worst_case, 2U);
+  ASSERT_FALSE(findings.readings->without_one.empty());
+  EXPECT_EQ(findings.readings->without_one.front().name, "without Ring pass");
+  EXPECT_TRUE(has(core::findingDoubts(study_, findings, {}), "carried_by_one"));
+}
+
+TEST_F(Readings, TellSyntheticFromRealAndSayWhereTheyDisagree) {
+  add("Ring pass", "", 1.01);
+  add("Star sweep", "", 1.01);
+  add("Copy test", "", 1.25, true);
+  add("Fill test", "", 1.25, true);
+  const core::Findings findings = found();
+  ASSERT_EQ(findings.readings->kinds.size(), 2U);
+  EXPECT_TRUE(findings.readings->doSyntheticAndRealDisagree());
+  const auto doubts = core::findingDoubts(study_, findings, {});
+  EXPECT_TRUE(has(doubts, "synthetic_and_real"));
+  for (const core::Doubt& one : doubts) EXPECT_EQ(core::tellsOfEffect(one), !one.id.starts_with("bound")) << one.id;
+}
+
+TEST_F(Readings, SayThatABoundCaseCannotShowTheChange) {
+  passes_of_ = Bound::Graphics;
+  add("Ring pass", "4K dome", 1.0);
+  add("Star sweep", "4K dome", 1.0);
+  const core::Findings findings = found();
+  EXPECT_TRUE(findings.cases[0].is_bound_elsewhere);
+  const auto doubts = core::findingDoubts(study_, findings, {});
+  ASSERT_TRUE(has(doubts, "bound_elsewhere/Ring pass"));
+  EXPECT_EQ(doubts.front().sentence,
+            "Ring pass, 4K dome is graphics-bound at both levels (graphics 98 % busy, busiest core 50 %): it cannot "
+            "show the change");
+  EXPECT_FALSE(core::tellsOfEffect(doubts.front()));
+}
+
+TEST_F(Readings, HoldAGainAgainstWhatTheResourceGained) {
+  add("Ring pass", "", 1.30);
+  add("Star sweep", "", 0.90);
+  core::BenchProof proof;
+  proof.measured = core::MeasuredStep{};
+  proof.measured->ratio = 1.2;
+  proof.measured->ratio_lo = 1.19;
+  proof.measured->ratio_hi = 1.21;
+  const auto doubts = core::findingDoubts(study_, found(), proof);
+  EXPECT_TRUE(has(doubts, "more_than_gained/Ring pass"));
+  EXPECT_FALSE(has(doubts, "more_than_gained/Star sweep"));
+  factors_ = {0.9, 0.9};
+  EXPECT_TRUE(has(core::findingDoubts(study_, found(), proof), "upside_down"));
+}
+
+TEST_F(Readings, GiveOtherYardsticksAndSecondOpinionsBesideEachCase) {
+  add("Ring pass", "", 1.025);
+  add("Star sweep", "", 1.10);
+  study_.notice_threshold_percent = 1;
+  const core::Findings findings = found();
+  EXPECT_EQ(findings.cases[0].verdict, core::Verdict::Gain);
+  EXPECT_EQ(findings.cases[0].by_band, core::Standing::Within);  // the band is 3 %
+  EXPECT_EQ(findings.cases[1].by_band, core::Standing::Gain);
+  ASSERT_TRUE(findings.cases[0].second_opinion);
+  EXPECT_EQ(findings.cases[0].second_opinion->arrangements, 64);  // the signs of six rounds
+  EXPECT_NEAR(findings.cases[0].second_opinion->p, 2.0 / 64, 1e-12);
+  EXPECT_TRUE(has(core::findingDoubts(study_, findings, {}), "yardsticks"));
+}
+
+}  // namespace
