@@ -32,7 +32,7 @@ Options parse(const QApplication& application) {
   const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."),
                                 QStringLiteral("file"));
   const QCommandLineOption place(QStringLiteral("place"),
-                                 QStringLiteral("question, bench, sheet, passes, findings or report."),
+                                 QStringLiteral("question, bench, sheet, passes, frames, findings or report."),
                                  QStringLiteral("name"));
   parser.addOptions({theme, demo, shot, place});
   parser.process(application);
@@ -50,6 +50,7 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("bench")) window.goTo(core::Place::Bench);
   if (place == QLatin1String("sheet")) window.goTo(core::Place::RunSheet);
   if (place == QLatin1String("passes")) window.goTo(core::Place::Passes);
+  if (place == QLatin1String("frames")) window.showFrames();
   if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
   if (place == QLatin1String("report")) window.goTo(core::Place::Report);
 }

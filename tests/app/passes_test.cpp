@@ -121,6 +121,9 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   press("framesButton");
   auto* plot = find<QCustomPlot>("tracePlot");
   ASSERT_TRUE(plot->isVisible());
+  EXPECT_EQ(plot->graphCount(), 2);  // the two levels
+  choose("firstTraceBox", 0);
+  choose("secondTraceBox", 0);
   EXPECT_EQ(plot->graphCount(), 1);
   choose("secondTraceBox", 2);
   choose("traceAxisBox", 2);  // by share of the frames: the same scene, at twice the pace

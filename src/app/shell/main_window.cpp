@@ -407,6 +407,11 @@ void MainWindow::typeResults() {
   passes_page_->show(PassesPage::Typing);
 }
 
+void MainWindow::showFrames() {
+  goTo(core::Place::Passes);
+  passes_page_->show(PassesPage::Frames);
+}
+
 void MainWindow::importLogs(const QStringList& dropped) {
   if (!study_.hasStudy()) return;
   const QStringList paths = dropped.isEmpty() ? prompts_.logPaths(this) : dropped;

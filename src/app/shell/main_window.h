@@ -40,6 +40,8 @@ class MainWindow final : public QMainWindow {
   ~MainWindow() override;
 
   void goTo(core::Place place);
+  /// The passes, frame by frame.
+  void showFrames();
   [[nodiscard]] core::Place place() const { return place_; }
 
  public Q_SLOTS:
