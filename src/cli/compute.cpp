@@ -5,6 +5,7 @@
 #include <map>
 #include <optional>
 
+#include "cli/compute_levels.h"
 #include "cli/compute_planning.h"
 #include "cli/compute_quality.h"
 #include "cli/compute_suite.h"
@@ -264,6 +265,11 @@ using Group = Result<ordered_json> (*)(const json&);
 const std::map<std::string, Group>& groups() {
   static const std::map<std::string, Group> table{
       {"drift", driftGroup},
+      {"enough_point", enoughPointGroup},
+      {"factorial_interaction", factorialGroup},
+      {"ladder_elasticity", ladderGroup},
+      {"loss_accounting", lossGroup},
+      {"transfer_model", transferGroup},
       {"effect_passes", [](const json& input) { return effectGroup(input, flatVisits(input)); }},
       {"effect_rounds", [](const json& input) { return effectGroup(input, roundVisits(input)); }},
       {"effect_visits", [](const json& input) { return effectGroup(input, nestedVisits(input)); }},

@@ -42,6 +42,7 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;
+  judgement.pins = record.pins;
   judgement.unreachable = record.unreachable;
   judgement.claim = claimOf(study, judgement.findings, record.unreachable);
   if (judgement.is_sealed) seal(judgement);

@@ -41,6 +41,7 @@ class Page {
     claim();
     out_ += chart.empty() ? leverChartSvg(study(), findings(), palette_) : chart;
     paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
+    pinned();
     table();
     readings();
     method();
@@ -101,6 +102,12 @@ class Page {
             "{} crosses the target of {:g} FPS: it is held at {} only.", finding.title, study().target_fps,
             study().level(finding.holds_changed == core::HoldsTarget::Holds ? Side::Changed : Side::Baseline).name));
     }
+  }
+
+  void pinned() {
+    std::vector<std::string> items;
+    for (const auto& [title, remark] : source_.judgement.pins) items.push_back(title + ": " + remark);
+    list(items);
   }
 
   void table() {

@@ -164,6 +164,9 @@ class Session : public QObject {
   };
   /// Files them as a planned pass. Errors as typeResult; those of core::summarizeFrames
   core::Status importPass(std::size_t slot, OutsideFrames outside);
+  /// Lets a finding stand out, with a remark; an empty one takes it back. Errors of the study file; Missing for an
+  /// unknown case
+  core::Status pin(const std::string& case_title, const std::string& remark);
   /// Ends the study at the planned look at which it stands. Errors of the study file; NotAllowed anywhere else
   core::Status stopAtLook();
   /// The one extension of a finished plan. Errors of the study file; NotAllowed where none is due

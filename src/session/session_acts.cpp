@@ -177,6 +177,15 @@ core::Status Session::exclude(std::int64_t pass_id, const std::string& cause) {
   return core::Done{};
 }
 
+core::Status Session::pin(const std::string& case_title, const std::string& remark) {
+  const auto& cases = study().cases;
+  if (std::none_of(cases.begin(), cases.end(), [&](const core::Case& one) { return one.title() == case_title; }))
+    return Error{ErrorKind::Missing, "there is no case '" + case_title + "'", path(), "Choose one from the list"};
+  if (auto noted = note(events::kPinned, case_title, remark); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
 core::Status Session::include(std::int64_t pass_id) {
   const auto pass = std::find_if(recorded_.passes.begin(), recorded_.passes.end(),
                                  [&](const core::Pass& one) { return one.id == pass_id; });

@@ -17,6 +17,7 @@ constexpr const char* kNotReachable = "not_reachable";
 constexpr const char* kNote = "note";
 constexpr const char* kNullStudy = "null_study";
 constexpr const char* kOpenedEarly = "opened_early";
+constexpr const char* kPinned = "pinned";
 constexpr const char* kPlanChanged = "plan_changed";
 constexpr const char* kPredicted = "predicted";
 constexpr const char* kRepeat = "repeat";

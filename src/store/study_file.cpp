@@ -463,6 +463,10 @@ core::Record recordOf(const Recorded& recorded) {
     if (event.kind == events::kPredicted) takePrediction(record.predictions, event);
     if (event.kind == events::kFelt)
       record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
+    if (event.kind == events::kPinned) {
+      record.pins.erase(event.subject);
+      if (!event.text.empty()) record.pins[event.subject] = event.text;
+    }
     if (event.kind == events::kNullStudy) record.null_study = nullRecordFromJson(event.text);
     if (event.kind == events::kStoppedAtLook) record.is_stopped_at_look = true;
     const bool is_proved_since = !recorded.visits.empty() && recorded.visits.back().started_ms > event.at_ms;

@@ -57,6 +57,29 @@ TEST_F(Reports, CopyAndSaveTheChart) {
   EXPECT_TRUE(bytesOf(*prompts_.save_path).startsWith("\x89PNG"));
 }
 
+TEST_F(Reports, PutPinnedFindingsFirstWithTheirRemark) {
+  openDemo();
+  window_->goTo(core::Place::Findings);
+  auto* list = find<QListView>("leverList");
+  const auto title = [&](int row) { return list->model()->index(row, 0).data().toString(); };
+  EXPECT_EQ(title(1), QStringLiteral("Sky survey"));  // the largest effect, below the suite
+  choose("sortBox", 1);
+  EXPECT_EQ(title(1), QStringLiteral("Aurora field"));
+  choose("sortBox", 2);
+  EXPECT_EQ(title(1), QStringLiteral("Nebula volume"));  // the first preset of the question
+  choose("sortBox", 0);
+  list->setCurrentIndex(list->model()->index(7, 0));
+  const QString last = title(7);
+  prompts_.answer = QStringLiteral("look at this one");
+  press("pinButton");
+  EXPECT_EQ(title(1), last);
+  window_->goTo(core::Place::Report);
+  EXPECT_TRUE(find<QTextBrowser>("reportView")->toPlainText().contains(QStringLiteral("look at this one")));
+  window_->goTo(core::Place::Findings);
+  press("pinButton");  // the same button takes it back
+  EXPECT_EQ(title(1), QStringLiteral("Sky survey"));
+}
+
 TEST_F(Reports, WaitForThePlanToBeComplete) {
   open();
   press("welcomeNewButton");

@@ -1,5 +1,6 @@
 #include "app/findings/findings_page.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListView>
@@ -91,7 +92,25 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   left->setContentsMargins(8, 16, 8, 8);
   left->setSpacing(4);
   for (QLabel* label : {title, legend_, empty_}) label->setContentsMargins(12, 0, 0, 0);
-  left->addWidget(title);
+  sort_ = new QComboBox(this);
+  sort_->setObjectName(QStringLiteral("sortBox"));
+  sort_->setAccessibleName(tr("order of the cases"));
+  sort_->addItems({tr("by effect"), tr("by name"), tr("by preset")});
+  pin_ = new QPushButton(tr("Pin it …"), this);
+  pin_->setObjectName(QStringLiteral("pinButton"));
+  pin_->setToolTip(tr("Puts the chosen case first, with a remark that goes into the report"));
+  auto* head = new QHBoxLayout;
+  head->addWidget(title, 1);
+  head->addWidget(sort_);
+  head->addWidget(pin_);
+  connect(sort_, &QComboBox::activated, this, [this](int index) {
+    levers_.setSorted(static_cast<LeverModel::Sorted>(index));
+    refresh();
+  });
+  connect(pin_, &QPushButton::clicked, this, [this] {
+    if (chosen_case_) Q_EMIT pinRequested(toQt(study_.study().cases[*chosen_case_].title()));
+  });
+  left->addLayout(head);
   left->addWidget(legend_);
   left->addSpacing(6);
   left->addWidget(axis_);
@@ -124,7 +143,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
 void FindingsPage::refresh() {
   const bool is_sealed = study_.hasStudy() && study_.isSealed();
   const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0 && !is_sealed;
-  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_, sort_, pin_})
     widget->setVisible(has_results);
   empty_->setVisible(!has_results);
   open_early_->setVisible(is_sealed);
@@ -156,6 +175,10 @@ void FindingsPage::restyle() {
 }
 
 void FindingsPage::showEvidence() {
+  pin_->setEnabled(chosen_case_.has_value());
+  const auto& pins = study_.judgement().pins;
+  const bool is_pinned = chosen_case_ && pins.contains(study_.study().cases[*chosen_case_].title());
+  pin_->setText(is_pinned ? tr("Unpin it") : tr("Pin it …"));
   const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
   if (row >= levers_.rowCount()) return;
   const auto case_index = levers_.row(row).case_index;

@@ -6,6 +6,7 @@
 
 class QLabel;
 class QListView;
+class QComboBox;
 class QPushButton;
 class QScrollArea;
 
@@ -25,6 +26,8 @@ class FindingsPage final : public QWidget {
 
  Q_SIGNALS:
   void openEarlyRequested();
+  /// A person wants a finding to stand out.
+  void pinRequested(const QString& case_title);
 
  private:
   void refresh();
@@ -38,6 +41,8 @@ class FindingsPage final : public QWidget {
   QListView* list_;
   QLabel* empty_;
   QPushButton* open_early_;
+  QComboBox* sort_ = nullptr;
+  QPushButton* pin_ = nullptr;
   QScrollArea* panel_;
   QLabel* evidence_;
 };

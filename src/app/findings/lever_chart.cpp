@@ -66,7 +66,8 @@ void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
                      painter.fontMetrics().elidedText(text, Qt::ElideRight, place.width()));
   };
   draw(left, Qt::AlignTop, lever.title, textFont(TextSize::Normal, !lever.case_index), theme().ink);
-  draw(left, Qt::AlignBottom, lever.subtitle, textFont(TextSize::Small), theme().soft_ink);
+  draw(left, Qt::AlignBottom, lever.remark.isEmpty() ? lever.subtitle : QStringLiteral("▸ ") + lever.remark,
+       textFont(TextSize::Small), lever.remark.isEmpty() ? theme().soft_ink : theme().ink);
   draw(right, Qt::AlignTop, lever.change, textFont(TextSize::Normal, true), theme().ink);
   painter.setFont(textFont(TextSize::Small));
   painter.setPen(lever.is_counted ? theme().ink : theme().soft_ink);

@@ -60,13 +60,34 @@ void LeverModel::refresh() {
   beginResetModel();
   rows_.clear();
   const core::Findings& findings = study_.findings();
-  for (const core::CaseFinding& finding : findings.cases) rows_.push_back(caseRow(study_.study(), finding));
-  std::stable_sort(rows_.begin(), rows_.end(), [](const LeverRow& a, const LeverRow& b) {
+  for (const core::CaseFinding& finding : findings.cases) {
+    rows_.push_back(caseRow(study_.study(), finding));
+    if (const auto pin = study_.judgement().pins.find(finding.title); pin != study_.judgement().pins.end())
+      rows_.back().remark = toQt(pin->second);
+  }
+  std::stable_sort(rows_.begin(), rows_.end(), [this](const LeverRow& a, const LeverRow& b) {
+    if (a.remark.isEmpty() != b.remark.isEmpty()) return b.remark.isEmpty();
+    if (sorted_ == Sorted::ByName) return a.title < b.title;
+    if (sorted_ == Sorted::ByPreset && *a.case_index != *b.case_index) return presetPlace(a) < presetPlace(b);
     return a.percent.value_or(-INFINITY) > b.percent.value_or(-INFINITY);
   });
   if (findings.suite) rows_.insert(rows_.begin(), suiteRow(study_.study(), *findings.suite));
   fitAxis();
   endResetModel();
+}
+
+// Presets in the order in which the question names them.
+std::size_t LeverModel::presetPlace(const LeverRow& row) const {
+  const auto& cases = study_.study().cases;
+  const std::string& preset = cases[*row.case_index].preset;
+  return static_cast<std::size_t>(
+      std::find_if(cases.begin(), cases.end(), [&](const core::Case& one) { return one.preset == preset; }) -
+      cases.begin());
+}
+
+void LeverModel::setSorted(Sorted sorted) {
+  sorted_ = sorted;
+  refresh();
 }
 
 void LeverModel::fitAxis() {

@@ -11,6 +11,7 @@ namespace app {
 struct LeverRow {
   QString title;
   QString subtitle;
+  QString remark;                 ///< with which it was pinned; empty where it was not
   QString change;                 ///< "+4.0 % (3.0 to 5.0)"
   QString verdict;                ///< in words, with its marks
   std::optional<double> percent;  ///< absent: nothing to draw yet
@@ -24,13 +25,16 @@ Q_DECLARE_METATYPE(app::LeverRow)
 
 namespace app {
 
-/// The chart's rows: the suite first, then the cases from the largest improvement to the largest loss, then those
-/// without a result.
+/// The chart's rows: the suite first, then pinned cases, then the others in the order that a person chose: from the
+/// largest improvement to the largest loss with those without a result last, by name, or by preset.
 class LeverModel final : public QAbstractListModel {
   Q_OBJECT
  public:
   enum Role { RowRole = Qt::UserRole };
   explicit LeverModel(const StudyModel& study, QObject* parent = nullptr);
+
+  enum class Sorted { ByEffect, ByName, ByPreset };
+  void setSorted(Sorted sorted);
 
   [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
   [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
@@ -50,8 +54,10 @@ class LeverModel final : public QAbstractListModel {
  private:
   void refresh();
   void fitAxis();
+  [[nodiscard]] std::size_t presetPlace(const LeverRow& row) const;
   const StudyModel& study_;
   std::vector<LeverRow> rows_;
+  Sorted sorted_ = Sorted::ByEffect;
   double axis_low_ = -5;
   double axis_high_ = 5;
   double axis_step_ = 5;

@@ -230,6 +230,10 @@ bool StudyModel::importPass(std::size_t slot, session::Session::OutsideFrames fr
   return done.ok();
 }
 
+void StudyModel::pin(const QString& case_title, const QString& remark) {
+  if (hasStudy()) report(session_->pin(case_title.toStdString(), remark.toStdString()));
+}
+
 void StudyModel::keepProof(std::int64_t pass_id, const QString& picture_path) {
   if (hasStudy()) report(session_->keepProof(pass_id, picture_path.toStdString()));
 }

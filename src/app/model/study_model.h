@@ -78,6 +78,7 @@ class StudyModel final : public QObject {
   /// False, and told by `failed`, where it could not be filed.
   bool typeResult(std::size_t slot, const core::TypedValue& typed);
   bool importPass(std::size_t slot, session::Session::OutsideFrames frames);
+  void pin(const QString& case_title, const QString& remark);
   void keepProof(std::int64_t pass_id, const QString& picture_path);
   void acceptDoubt(const QString& doubt_id, const QString& reason);
   /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.

@@ -93,6 +93,10 @@ void MainWindow::connectParts() {
   connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
   connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
   connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
+  connect(findings_, &FindingsPage::pinRequested, this, [this](const QString& case_title) {
+    if (study_.judgement().pins.contains(case_title.toStdString())) return study_.pin(case_title, {});
+    if (const auto remark = prompts_.note(this)) study_.pin(case_title, *remark);
+  });
   connect(passes_page_, &PassesPage::exclusionRequested, this, [this](qint64 pass_id, const QString& what) {
     if (const auto cause = prompts_.cause(this, what, exclusionCauses())) study_.exclude(pass_id, *cause);
   });
