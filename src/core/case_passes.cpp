@@ -1,22 +1,21 @@
 #include "core/case_passes.h"
 
-#include <set>
-
 namespace core {
 
-std::vector<CountedPass> countedPasses(std::size_t case_index, std::span<const Slot> schedule,
-                                       std::span<const Visit> visits, std::span<const Pass> passes) {
+std::vector<std::vector<CountedPass>> countedByCase(std::size_t cases, std::span<const Slot> schedule,
+                                                    std::span<const Visit> visits, std::span<const Pass> passes) {
   std::map<std::int64_t, const Visit*> visit_by_id;
   for (const Visit& visit : visits) visit_by_id[visit.id] = &visit;
-  std::set<std::size_t> taken;
-  std::vector<CountedPass> counted;
+  std::vector<bool> taken(schedule.size(), false);
+  std::vector<std::vector<CountedPass>> counted(cases);
   for (const Pass& pass : passes) {
     if (pass.status != PassStatus::Finished || !pass.value || pass.slot >= schedule.size()) continue;
     if (!pass.excluded_because.empty()) continue;
     const Slot& slot = schedule[pass.slot];
     const auto visit = visit_by_id.find(pass.visit_id);
-    if (slot.is_warm_up || slot.case_index != case_index || visit == visit_by_id.end()) continue;
-    if (taken.insert(pass.slot).second) counted.push_back({&pass, visit->second});
+    if (slot.is_warm_up || slot.case_index >= cases || visit == visit_by_id.end() || taken[pass.slot]) continue;
+    taken[pass.slot] = true;
+    counted[slot.case_index].push_back({&pass, visit->second});
   }
   return counted;
 }

@@ -18,10 +18,11 @@ struct CountedPass {
   const Visit* visit = nullptr;
 };
 
-/// The counted passes of one case, in order of recording: finished, no warm-up, not left
-/// out by a person, one for each slot.
-[[nodiscard]] std::vector<CountedPass> countedPasses(std::size_t case_index, std::span<const Slot> schedule,
-                                                     std::span<const Visit> visits, std::span<const Pass> passes);
+/// The counted passes of each case, in order of recording: finished, no warm-up, not left out by a person, one for each
+/// slot.
+[[nodiscard]] std::vector<std::vector<CountedPass>> countedByCase(std::size_t cases, std::span<const Slot> schedule,
+                                                                  std::span<const Visit> visits,
+                                                                  std::span<const Pass> passes);
 
 /// Groups one number a pass by visit, ready for an estimator. Passes for which `value_of` yields nothing stay out.
 [[nodiscard]] std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,

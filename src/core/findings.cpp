@@ -246,9 +246,8 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     if (!is_retired(visit.id)) visits.push_back(visit);
   for (const Pass& pass : passes)
     findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
-  std::vector<std::vector<CountedPass>> counted;
+  const auto counted = countedByCase(study.cases.size(), schedule, visits, passes);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
-    counted.push_back(countedPasses(i, schedule, visits, passes));
     findings.cases.push_back(findingOf(i, study, record, counted[i]));
     fillSecondary(findings.cases[i], study, counted[i]);
     if (findings.cases[i].effect && findings.cases[i].effect->flip) findings.null_study_date = record.null_study->date;

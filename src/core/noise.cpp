@@ -7,10 +7,11 @@ namespace core {
 
 std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
   const std::vector<Slot> schedule = scheduleOf(study);
+  const auto by_case = countedByCase(study.cases.size(), schedule, visits, passes);
   std::vector<CaseNoise> all;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     if (study.cases[i].metric.scale == Scale::Difference) continue;  // plans are made in percent
-    const auto counted = countedPasses(i, schedule, visits, passes);
+    const auto& counted = by_case[i];
     std::vector<std::vector<double>> by_visit;
     for (const VisitValues& visit : visitValues(counted, [](const Pass& pass) { return pass.value; }))
       if (!visit.values.empty()) by_visit.push_back(visit.values);
@@ -22,10 +23,11 @@ std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits
 std::vector<CaseNoise> pilotOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
   constexpr int kFewest = 2;  // degrees of freedom: three passes in one visit
   const std::vector<Slot> schedule = scheduleOf(study);
+  const auto by_case = countedByCase(study.cases.size(), schedule, visits, passes);
   std::vector<CaseNoise> all;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     if (study.cases[i].metric.scale == Scale::Difference) continue;
-    const auto counted = countedPasses(i, schedule, visits, passes);
+    const auto& counted = by_case[i];
     const auto spread = runToRunSpread(visitValues(counted, [](const Pass& pass) { return pass.value; }));
     if (!spread || spread->df < kFewest) continue;
     NullStudy noise;

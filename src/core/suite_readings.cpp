@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <numeric>
 
 #include <boost/math/distributions/binomial.hpp>
 
@@ -82,6 +83,29 @@ bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without, double 
   return interval && std::abs(now - with) > (interval->hi - interval->lo) / 4;
 }
 
+// Summing up all but one is dear for many cases: first by the estimates alone, then in full where that one may matter.
+std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite,
+                                     const Study& study) {
+  std::vector<SuiteReading> carrying;
+  if (cases.size() < 3) return carrying;
+  std::vector<double> effects;
+  for (const NamedSuiteCase& one : cases) {
+    const auto effect = effectOf(one.values.visits, study.intervalConfidence());
+    effects.push_back(effect && effect->is_log ? signOf(one.values.direction) * effect->contrast.difference : 0);
+  }
+  const double sum = std::accumulate(effects.begin(), effects.end(), 0.0);
+  for (std::size_t i = 0; i < cases.size(); ++i) {
+    SuiteReading reading;
+    reading.improvement.value = percentOfLn((sum - effects[i]) / static_cast<double>(cases.size() - 1));
+    if (!isCarriedBy(suite, reading, study.notice_threshold_percent)) continue;
+    const auto without = readingOf(
+        "without " + cases[i].title, cases,
+        [&](const NamedSuiteCase& one) { return one.case_index != cases[i].case_index; }, study);
+    if (without && isCarriedBy(suite, *without, study.notice_threshold_percent)) carrying.push_back(*without);
+  }
+  return carrying;
+}
+
 void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, const Study& study) {
   double lowest = INFINITY;
   readings.has_no_loss_anywhere = !cases.empty();
@@ -131,14 +155,7 @@ SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFindin
         study);
   if (readings.presets.size() > 1)
     readings.trend = trendOf(cases, readings.presets.front().name, readings.presets.back().name, study);
-  for (const NamedSuiteCase& left_out : cases) {
-    if (cases.size() < 3) break;
-    const auto without = readingOf(
-        "without " + left_out.title, cases,
-        [&](const NamedSuiteCase& one) { return one.case_index != left_out.case_index; }, study);
-    if (without && isCarriedBy(suite, *without, study.notice_threshold_percent))
-      readings.without_one.push_back(*without);
-  }
+  readings.without_one = withoutOne(cases, suite, study);
   readCases(readings, cases, study);
   return readings;
 }
