@@ -191,7 +191,8 @@ core::Status Session::checkReady() const {
     if (!exact.command.empty())
       if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
   std::vector<core::Command> behind_prefixes{study().measure_command, study().stability_command};
-  for (const core::Case& a_case : study().cases) behind_prefixes.push_back(a_case.command);
+  for (const core::Case& a_case : study().cases)
+    if (a_case.source != core::ResultSource::ByHand) behind_prefixes.push_back(a_case.command);
   for (const core::Command& command : behind_prefixes)  // there the program is not the first word
     if (!command.empty())
       if (const auto program = bench_.findProgram(command.front(), folder()); !program) return program.error();

@@ -93,9 +93,12 @@ core::Result<core::Visit> Session::visitFor(const core::Slot& slot, std::int64_t
 }
 
 core::Status Session::fileOutside(std::size_t slot, MeasuredPass measured) {
-  const bool is_awaited = state_ == State::AwaitingResult && nextSlot() == slot;
+  // While the sheet waits for a result, any of the visit in hand may be given: they were run at the level that is set.
+  const auto next = nextSlot();
+  const bool is_awaited = state_ == State::AwaitingResult && next && schedule_[slot].visit == schedule_[*next].visit;
   if (isRunning() && !is_awaited)
-    return Error{ErrorKind::NotAllowed, "passes are running", path(), "Stop first, or wait for this pass's turn"};
+    return Error{ErrorKind::NotAllowed, "passes are running, or another level is set", path(),
+                 "Stop first, or wait for this pass's turn"};
   std::optional<FileLock> lock;
   if (!isRunning()) {
     auto acquired = FileLock::acquire(path());

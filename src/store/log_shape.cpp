@@ -204,7 +204,8 @@ void chooseRuns(LogShape& shape, const Rows& rows) {
       std::set<std::string> values;
       for (const auto& fields : rows.fields)
         if (c < fields.size()) values.insert(fields[c]);
-      if (values.size() > 1) shape.run_column = c;
+      // One run may well be longer than what is looked at; a name for each frame tells no runs apart.
+      if (values.size() < rows.fields.size()) shape.run_column = c;
     }
   }
 }

@@ -176,6 +176,85 @@ TEST_F(Programs, MeasureALogOfAnyShape) {
   EXPECT_EQ(cli({QStringLiteral("measure"), QStringLiteral("absent.csv")}).code, 1);
 }
 
+TEST_F(Programs, BringInLogsListPassesLeaveOneOutAndReport) {
+  core::Study study = support::studyOf({"true", "{log}"}, 2);
+  study.plan.order = core::Order::Blocked;
+  study.plan.is_sealed = false;
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "logs", study).ok());
+  const auto log = [&](const char* name, double ms) {
+    std::string text = "frame_ms\n";
+    for (int i = 0; i < 600; ++i) text += std::to_string(ms + 0.01 * (i % 5)) + "\n";
+    folder_.write(name, text);
+    return QString::fromLatin1(name);
+  };
+  const QString level[] = {QString::fromStdString(study.levels[0].name), QString::fromStdString(study.levels[1].name)};
+  const QString import = QStringLiteral("import");
+  EXPECT_EQ(cli({QStringLiteral("report"), QStringLiteral("logs"), QStringLiteral("--out"), QStringLiteral("r.html")})
+                .err.find("report: the plan is not complete"),
+            0U);
+  Outcome said =
+      cli({import, QStringLiteral("logs"), log("a.csv", 20), log("b.csv", 20.1), QStringLiteral("--level"), level[0]});
+  EXPECT_EQ(said.code, 0) << said.err;
+  EXPECT_NE(said.out.find("b.csv, run 1: Ring pass, 4K dome at "), std::string::npos) << said.out;
+  EXPECT_EQ(
+      cli({import, QStringLiteral("logs"), log("c.csv", 18), log("d.csv", 18.1), QStringLiteral("--level"), level[1]})
+          .code,
+      0);
+  EXPECT_NE(cli({import, QStringLiteral("logs"), QStringLiteral("a.csv"), QStringLiteral("--level"), level[0]})
+                .err.find("0 places left"),
+            std::string::npos);
+  EXPECT_NE(cli({import, QStringLiteral("logs"), QStringLiteral("a.csv")}).err.find("does not fit the pattern"),
+            std::string::npos);
+  const QJsonDocument passes = QJsonDocument::fromJson(
+      QByteArray::fromStdString(cli({QStringLiteral("passes"), QStringLiteral("logs"), QStringLiteral("--json")}).out));
+  ASSERT_EQ(passes[QStringLiteral("passes")].toArray().size(), 4);
+  EXPECT_NEAR(passes[QStringLiteral("passes")][2][QStringLiteral("value")].toDouble(), 1000 / 18.02, 0.01);
+  EXPECT_TRUE(
+      passes[QStringLiteral("passes")][0][QStringLiteral("origin")].toString().startsWith(QLatin1String("a.csv")));
+  EXPECT_EQ(cli({QStringLiteral("exclude"), QStringLiteral("logs"), QStringLiteral("1"), QStringLiteral("2")}).code, 0);
+  EXPECT_NE(cli({QStringLiteral("passes"), QStringLiteral("logs")}).out.find("left out: the workload did not do"),
+            std::string::npos);
+  EXPECT_EQ(cli({QStringLiteral("exclude"), QStringLiteral("logs"), QStringLiteral("1"), QStringLiteral("0")}).code, 0);
+  EXPECT_NE(cli({QStringLiteral("exclude"), QStringLiteral("logs"), QStringLiteral("1"), QStringLiteral("99")})
+                .err.find("1: another program"),
+            std::string::npos);
+  ASSERT_EQ(
+      cli({QStringLiteral("report"), QStringLiteral("logs"), QStringLiteral("--out"), QStringLiteral("r.html")}).code,
+      0);
+  std::ifstream page(folder_ / "r.html");
+  const std::string html((std::istreambuf_iterator<char>(page)), {});
+  EXPECT_NE(html.find("Ring pass"), std::string::npos);
+  EXPECT_NE(html.find("What this is not"), std::string::npos);
+}
+
+TEST_F(Programs, TakeResultsThatAPersonTypes) {
+  core::Study study = support::timedStudyOf({}, 1);
+  study.cases[0].source = core::ResultSource::ByHand;
+  study.cases[0].command.clear();
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "hand", study).ok());
+  const Outcome waits = cli({QStringLiteral("run"), QStringLiteral("hand"), QStringLiteral("--approve")});
+  EXPECT_EQ(waits.code, 0) << waits.err;
+  EXPECT_NE(waits.out.find("iron-lever-cli type hand RESULT"), std::string::npos) << waits.out;
+  const auto type = [&](const char* result) {
+    return cli({QStringLiteral("type"), QStringLiteral("hand"), QLatin1String(result)});
+  };
+  EXPECT_NE(type("fast").err.find("'fast' is no number"), std::string::npos);
+  for (int i = 0; i < 2 * study.plan.passes_per_level; ++i) EXPECT_EQ(type("57,3").code, 0);
+  EXPECT_NE(type("57,3").err.find("every planned pass has its result"), std::string::npos);
+}
+
+TEST_F(Programs, RefuseToRecordWhatShowsNothing) {
+  EXPECT_NE(cli({QStringLiteral("record"), QStringLiteral("--"), QStringLiteral("true")})
+                .err.find("no program showed frames"),
+            std::string::npos);
+  EXPECT_NE(
+      cli({QStringLiteral("record"), QStringLiteral("--"), QStringLiteral("false")}).err.find("ended with code 1"),
+      std::string::npos);
+  EXPECT_NE(cli({QStringLiteral("record"), QStringLiteral("--"), QStringLiteral("no-such-program")})
+                .err.find("could not be started"),
+            std::string::npos);
+}
+
 TEST_F(Programs, LeaveAPlayedPassToTheWindow) {
   core::Study study = support::timedStudyOf({"true"}, 1);
   study.cases[0].is_played = true;

@@ -85,6 +85,27 @@ TEST_F(Outside, ASheetWaitsForResultsAndGoesOnWithEach) {
     EXPECT_FALSE(visit.boot_id.empty());  // captured like any other
 }
 
+TEST_F(Outside, AllResultsOfAVisitMayBeGivenAtOnceAndNeedNoWarmUp) {
+  core::Study study = byHand(2);
+  study.plan.order = core::Order::Blocked;
+  study.plan.warm_ups = 1;  // of cases that run by command
+  study.cases[0].command = {"no-such-program"};
+  const auto session = sessionFor(study);
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
+  const std::size_t next = *session->nextSlot();
+  EXPECT_FALSE(session->schedule()[next].is_warm_up);
+  EXPECT_EQ(session->typeResult(session->openSlots(0, Side::Changed).front(), typed("40")).error().kind,
+            ErrorKind::NotAllowed);  // another level is set
+  ASSERT_TRUE(session->typeResult(next + 1, typed("50.2")).ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
+  EXPECT_EQ(session->nextSlot(), next);
+  ASSERT_TRUE(session->typeResult(next, typed("50.1")).ok());
+  ASSERT_TRUE(support::waitUntil(
+      [&] { return session->state() == State::AwaitingResult && session->recorded().visits.size() == 2; }));
+  session->stopNow();
+}
+
 TEST_F(Outside, MeasuredResultsAreNotTyped) {
   const auto session = sessionFor(support::timedStudyOf({"true"}, 1));
   EXPECT_EQ(session->typeResult(0, typed("1")).error().kind, ErrorKind::NotAllowed);
