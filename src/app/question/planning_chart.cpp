@@ -83,7 +83,7 @@ void PlanningChart::addCurve(const PlanningView::Curve& curve) {
   QCPGraph* graph = addGraph();
   graph->setPen(penOf(curve.order));
   for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable_percent);
-  graph->setName(nameOf(curve.order));
+  graph->setName(curve.plans.front().value.is_flip_unseen ? tr("blocked, flips unseen") : nameOf(curve.order));
 }
 
 void PlanningChart::addPoint(const core::CandidatePlan& plan, double size) {
