@@ -1,5 +1,7 @@
 #include "cli/compute.h"
 
+#include "cli/or_null.h"
+
 #include <algorithm>
 #include <fstream>
 #include <map>
@@ -32,8 +34,6 @@ using core::Result;
 using nlohmann::json;
 using nlohmann::ordered_json;
 using Numbers = std::vector<double>;
-
-ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
 
 ordered_json lowJson(const core::Lows& lows) {
   ordered_json object{{"percent", lows.percent}};

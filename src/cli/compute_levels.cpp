@@ -1,5 +1,7 @@
 #include "cli/compute_levels.h"
 
+#include "cli/or_null.h"
+
 #include <cmath>
 
 #include "cli/vector_input.h"
@@ -78,8 +80,6 @@ core::Error tooFew() {
   return {core::ErrorKind::TooFew, "a level has too few passes for an interval", "compute",
           "Hand in at least two for each"};
 }
-
-ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
 
 void addEnds(ordered_json& out, const std::string& lo, const std::string& hi,
              const std::optional<std::pair<double, double>>& ends) {

@@ -1,5 +1,7 @@
 #include "cli/compute_planning.h"
 
+#include "cli/or_null.h"
+
 #include "core/percent.h"
 #include "core/planner.h"
 
@@ -42,8 +44,6 @@ std::optional<int> roundsInstead(const Asked& asked, double flip_sd) {
   noise.flip_sd = flip_sd;
   return core::smallestSize(PlanDesign::Rounds, asked.passes_per_visit, noise, asked.aim);
 }
-
-ordered_json orNull(std::optional<int> value) { return value ? ordered_json(*value) : ordered_json(); }
 
 void addValue(ordered_json& out, const Asked& asked, int size) {
   const core::PlanValue value = core::planValue(asked.design, size, asked.passes_per_visit, asked.noise, asked.aim);

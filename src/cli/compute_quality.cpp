@@ -1,5 +1,7 @@
 #include "cli/compute_quality.h"
 
+#include "cli/or_null.h"
+
 #include <map>
 
 #include "core/extension.h"
@@ -11,11 +13,6 @@ namespace {
 
 using nlohmann::json;
 using nlohmann::ordered_json;
-
-template <class T>
-ordered_json orNull(const std::optional<T>& value) {
-  return value ? ordered_json(*value) : ordered_json();
-}
 
 const char* measureName(core::OddPasses::Measure measure) {
   switch (measure) {

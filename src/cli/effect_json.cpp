@@ -1,13 +1,13 @@
 #include "cli/effect_json.h"
 
+#include "cli/or_null.h"
+
 #include "core/percent.h"
 
 namespace cli {
 namespace {
 
 using nlohmann::ordered_json;
-
-ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
 
 ordered_json reasonJson(const core::Contrast& contrast) {
   if (!contrast.no_interval) return nullptr;

@@ -1,5 +1,7 @@
 #include "cli/findings_json.h"
 
+#include "cli/or_null.h"
+
 #include "cli/effect_json.h"
 #include "core/percent.h"
 #include "core/wording.h"
@@ -8,8 +10,6 @@ namespace cli {
 namespace {
 
 using nlohmann::ordered_json;
-
-ordered_json orNull(const std::optional<double>& value) { return value ? ordered_json(*value) : ordered_json(); }
 
 ordered_json changeJson(const core::PercentChange& change) {
   return {{"percent", change.value},

@@ -28,7 +28,7 @@ struct BoundFinding {
 /// over a pass; thresholds of the field's rules of thumb: 95 % and 90 % busy, 97 % full, 5 % of the clock
 [[nodiscard]] BoundFinding boundOf(std::span<const CountedPass> passes, std::optional<double> best_power_w);
 
-/// Median power of the busiest graphics device over the passes, W.
+/// Median over the passes of the highest power that a sensor of theirs shows, W: on these benches the graphics board's.
 [[nodiscard]] std::optional<double> graphicsPower(std::span<const CountedPass> passes);
 
 /// The rate that at least 60 % of the frames keep within 1 %, of the usual caps; 0 where there is none.

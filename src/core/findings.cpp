@@ -200,12 +200,15 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
   for (std::size_t i = 0; i < counted.size(); ++i) {
     const Case& one = study.cases[i];
     if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) continue;
+    const auto& effect = findings.cases[i].effect;
+    const auto improvement = effect && effect->is_log ? std::optional(findings.cases[i].improvement) : std::nullopt;
     cases.push_back({i,
                      one.title(),
                      one.workload,
                      one.preset,
                      one.is_synthetic,
                      findings.cases[i].is_bound_elsewhere,
+                     improvement,
                      {one.metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
                       nullVisitsOf(one, record)}});
   }

@@ -66,6 +66,12 @@ struct CaseFinding {
   std::optional<double> fps_gained;
   HoldsTarget holds_baseline = HoldsTarget::DoesNotApply;
   HoldsTarget holds_changed = HoldsTarget::DoesNotApply;
+  /// The one level that holds the target rate where the other surely does not.
+  [[nodiscard]] std::optional<Side> holdsOnlyAt() const {
+    if (holds_baseline == HoldsTarget::Holds && holds_changed == HoldsTarget::Fails) return Side::Baseline;
+    if (holds_changed == HoldsTarget::Holds && holds_baseline == HoldsTarget::Fails) return Side::Changed;
+    return std::nullopt;
+  }
   std::vector<SecondaryMetric> secondary;
   std::vector<std::int64_t> odd_passes;  ///< by id: far from their fellows at the same level
   std::vector<int> odd_visits;           ///< planned visits whose passes all came out so; named in their place

@@ -5,6 +5,8 @@
 #include <bit>
 #include <cstdint>
 
+#include "core/median.h"
+
 namespace core {
 namespace {
 
@@ -22,13 +24,6 @@ std::vector<double> startsOf(std::span<const double> frame_ms) {
     start_ms += frame_ms[i];
   }
   return starts;
-}
-
-double medianOf(std::span<const double> values) {
-  std::vector<double> copy(values.begin(), values.end());
-  const auto middle = copy.begin() + static_cast<std::ptrdiff_t>(copy.size() / 2);
-  std::nth_element(copy.begin(), middle, copy.end());
-  return copy.size() % 2 == 1 ? *middle : (*middle + *std::max_element(copy.begin(), middle)) / 2;
 }
 
 // Positive numbers by size, four levels to the doubling, from the smallest of a series on; the last takes all beyond.
@@ -75,7 +70,9 @@ std::vector<std::size_t> stutterFrames(std::span<const double> frame_ms) {
     std::uint32_t low = 0;
     for (std::size_t l = 0; l <= level; ++l) low += in_window[l];
     if (low <= (end - begin - 1) / 2) continue;
-    if (frame_ms[i] > kSlowFactor * medianOf(frame_ms.subspan(begin, end - begin))) found.push_back(i);
+    if (frame_ms[i] > kSlowFactor * medianOf({frame_ms.begin() + static_cast<std::ptrdiff_t>(begin),
+                                              frame_ms.begin() + static_cast<std::ptrdiff_t>(end)}))
+      found.push_back(i);
   }
   return found;
 }

@@ -89,10 +89,7 @@ std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, cons
   std::vector<SuiteReading> carrying;
   if (cases.size() < 3) return carrying;
   std::vector<double> effects;
-  for (const NamedSuiteCase& one : cases) {
-    const auto effect = effectOf(one.values.visits, study.intervalConfidence());
-    effects.push_back(effect && effect->is_log ? signOf(one.values.direction) * effect->contrast.difference : 0);
-  }
+  for (const NamedSuiteCase& one : cases) effects.push_back(one.improvement ? lnOfPercent(one.improvement->value) : 0);
   const double sum = std::accumulate(effects.begin(), effects.end(), 0.0);
   for (std::size_t i = 0; i < cases.size(); ++i) {
     SuiteReading reading;
@@ -110,12 +107,11 @@ void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, c
   double lowest = INFINITY;
   readings.has_no_loss_anywhere = !cases.empty();
   for (const NamedSuiteCase& one : cases) {
-    const auto effect = effectOf(one.values.visits, study.intervalConfidence());
-    if (!effect || !effect->is_log) {
+    if (!one.improvement) {
       readings.has_no_loss_anywhere = false;
       continue;
     }
-    const PercentChange improvement = improvementPercent(*effect, one.values.direction);
+    const PercentChange& improvement = *one.improvement;
     readings.better += improvement.value > 0;
     readings.moved += improvement.value != 0;
     const double loss = lossBoundPercent(study.notice_threshold_percent);

@@ -28,6 +28,7 @@ struct NamedSuiteCase {
   std::string preset;
   bool is_synthetic = false;
   bool is_bound_elsewhere = false;
+  std::optional<PercentChange> improvement;  ///< as its finding has it; absent where it has none
   SuiteCase values;
 };
 

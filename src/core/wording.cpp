@@ -73,11 +73,12 @@ std::string unitChangeText(const UnitChange& change, const std::string& unit) {
   return text;
 }
 
-std::string verdictText(Verdict verdict, const Marks& marks) {
-  std::string text = verdictName(verdict);
+static std::string withMarks(std::string text, const Marks& marks) {
   for (const std::string& mark : marks.names()) text += ", " + mark;
   return text;
 }
+
+std::string verdictText(Verdict verdict, const Marks& marks) { return withMarks(verdictName(verdict), marks); }
 
 std::string durationText(double seconds) {
   const auto whole = static_cast<std::int64_t>(std::llround(std::max(0.0, seconds)));
@@ -100,19 +101,17 @@ std::string Claim::ending() const {
 
 // Which yardstick a claim rests on is named wherever it is not the interval.
 static std::string verdictBy(const Study& study, double improvement_percent, std::optional<double> pass_sd,
-                             const std::string& by_interval) {
-  switch (study.yardstick) {
-    case Yardstick::Interval: break;
-    case Yardstick::FixedBand:
-      return fmt::format("{} by a fixed band of {:g} %",
-                         standingName(byFixedBand(improvement_percent, study.band_percent)), study.band_percent);
-    case Yardstick::TwoRunToRunSds:
-      if (pass_sd)
-        return fmt::format("{} by two run-to-run sds, {:.2g} %", standingName(byTwoSds(improvement_percent, *pass_sd)),
-                           twoSdsPercent(*pass_sd));
-      break;
-  }
-  return by_interval;
+                             Verdict by_interval, const Marks& marks) {
+  if (study.yardstick == Yardstick::FixedBand)
+    return withMarks(
+        fmt::format("{} by a fixed band of {:g} %", standingName(byFixedBand(improvement_percent, study.band_percent)),
+                    study.band_percent),
+        marks);
+  if (study.yardstick == Yardstick::TwoRunToRunSds && pass_sd)
+    return withMarks(fmt::format("{} by two run-to-run sds, {:.2g} %",
+                                 standingName(byTwoSds(improvement_percent, *pass_sd)), twoSdsPercent(*pass_sd)),
+                     marks);
+  return verdictText(by_interval, marks);
 }
 
 // Of all cases that are summed up.
@@ -144,14 +143,13 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
       return a_case.metric.direction == Direction::HigherIsBetter;
     });
     claim.outcome = (is_plain ? "" : "an improvement of ") + changeText(findings.suite->improvement);
-    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings),
-                              verdictText(findings.suite->verdict, findings.suite->marks));
+    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings), findings.suite->verdict,
+                              findings.suite->marks);
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {
     const CaseFinding& only = findings.cases.front();
     claim.outcome = changeText(only.change);
-    claim.verdict =
-        verdictBy(study, only.improvement.value, pooledPassSd(findings), verdictText(only.verdict, only.marks));
+    claim.verdict = verdictBy(study, only.improvement.value, pooledPassSd(findings), only.verdict, only.marks);
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().difference) {
     const CaseFinding& only = findings.cases.front();

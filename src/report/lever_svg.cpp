@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "core/lever_axis.h"
 #include "core/verdict.h"
 #include "core/wording.h"
 #include "report/report.h"
@@ -66,25 +67,11 @@ struct Scale {
 };
 
 Scale scaleOf(const std::vector<Row>& rows, double threshold, int width) {
-  Scale scale;
-  scale.low = 1.5 * core::lossBoundPercent(threshold);
-  scale.high = 1.5 * threshold;
-  for (const Row& row : rows) {
-    if (!row.percent) continue;
-    const double reach = 3 * std::abs(*row.percent) + 10;  // an interval of few passes can be endless
-    scale.low = std::min({scale.low, *row.percent, row.interval ? std::max(row.interval->lo, -reach) : scale.low});
-    scale.high = std::max({scale.high, *row.percent, row.interval ? std::min(row.interval->hi, reach) : scale.high});
-  }
-  const double rough = std::max(1.0, scale.high - scale.low) / 8;
-  const double power = std::pow(10, std::floor(std::log10(rough)));
-  scale.step = 10 * power;
-  for (const double factor : {5.0, 2.0, 1.0})
-    if (rough <= factor * power) scale.step = factor * power;
-  scale.low = scale.step * std::floor(scale.low / scale.step);
-  scale.high = scale.step * std::ceil(scale.high / scale.step);
-  scale.left = kNames;
-  scale.right = width - kWords;
-  return scale;
+  std::vector<core::LeverBeam> beams;
+  for (const Row& row : rows)
+    if (row.percent) beams.push_back({*row.percent, row.interval});
+  const core::LeverAxis axis = core::leverAxisOf(beams, threshold);
+  return {axis.low, axis.high, axis.step, kNames, static_cast<double>(width - kWords)};
 }
 
 std::string text(double x, double y, const std::string& words, const char* colour, int size, const char* more = "") {

@@ -92,16 +92,10 @@ class Page {
 
   void claim() {
     out_ += "<h1>" + escaped(source_.judgement.claim.sentence()) + "</h1>\n";
-    for (const core::CaseFinding& finding : findings().cases) {
-      const bool is_crossed =
-          (finding.holds_baseline == core::HoldsTarget::Holds) != (finding.holds_changed == core::HoldsTarget::Holds) &&
-          finding.holds_baseline != core::HoldsTarget::NotSettled &&
-          finding.holds_changed != core::HoldsTarget::NotSettled;
-      if (is_crossed)
-        paragraph(fmt::format(
-            "{} crosses the target of {:g} FPS: it is held at {} only.", finding.title, study().target_fps,
-            study().level(finding.holds_changed == core::HoldsTarget::Holds ? Side::Changed : Side::Baseline).name));
-    }
+    for (const core::CaseFinding& finding : findings().cases)
+      if (const auto holds = finding.holdsOnlyAt())
+        paragraph(fmt::format("{} crosses the target of {:g} FPS: it is held at {} only.", finding.title,
+                              study().target_fps, study().level(*holds).name));
   }
 
   void pinned() {

@@ -29,7 +29,9 @@ std::string guestFolder() {
 
 std::vector<std::byte> bytesOf(const fs::path& path) {
   std::ifstream file(path, std::ios::binary);
-  std::vector<std::byte> bytes(file ? fs::file_size(path) : 0);
+  std::error_code code;
+  const auto size = fs::file_size(path, code);
+  std::vector<std::byte> bytes(file && !code ? size : 0);
   file.read(reinterpret_cast<char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
   return bytes;
 }
@@ -69,11 +71,12 @@ FrameRecorder::Environment FrameRecorder::environment(const Environment& given) 
 
 void FrameRecorder::look() {
   std::error_code code;
-  for (const auto& entry : fs::directory_iterator(folder_, code)) {
-    if (entry.path().extension() != ".ring") continue;
-    Window& window = windows_[entry.path().filename().string()];
+  for (auto entry = fs::directory_iterator(folder_, code); !code && entry != fs::end(entry); entry.increment(code)) {
+    const fs::path& path = entry->path();
+    if (path.extension() != ".ring") continue;
+    Window& window = windows_[path.filename().string()];
     if (window.error) continue;
-    const auto content = recorder::parseRing(bytesOf(entry.path()), window.written);
+    const auto content = recorder::parseRing(bytesOf(path), window.written);
     if (!content) {
       window.error = content.error();
       continue;

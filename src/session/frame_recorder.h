@@ -38,7 +38,6 @@ class FrameRecorder {
   };
   /// The window with the most frames; nothing where none was shown.
   [[nodiscard]] const Window* busiest() const;
-  [[nodiscard]] std::size_t windows() const { return windows_.size(); }
   /// From one frame of the busiest window to the next, in ms. Errors  TooFew, Malformed, and frames that were lost
   [[nodiscard]] core::Result<std::vector<double>> frameMs() const;
 

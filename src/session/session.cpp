@@ -1,4 +1,5 @@
 #include "session/session.h"
+#include "session/clock.h"
 
 #include <QDateTime>
 #include <QDir>
@@ -19,8 +20,6 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 namespace events = store::events;
-
-std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 
 }  // namespace
 

@@ -10,6 +10,7 @@
 #include "core/exclusion.h"
 #include "core/looks.h"
 #include "core/stated_fact.h"
+#include "session/clock.h"
 #include "session/session.h"
 #include "store/event_kinds.h"
 
@@ -19,8 +20,6 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 namespace events = store::events;
-
-std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 
 bool isEmpty(const std::string& text) { return text.find_first_not_of(" \t\n") == std::string::npos; }
 

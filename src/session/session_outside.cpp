@@ -6,6 +6,7 @@
 
 #include "core/exclusion.h"
 #include "core/secondary.h"
+#include "session/clock.h"
 #include "session/session.h"
 #include "store/event_kinds.h"
 
@@ -15,8 +16,6 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 namespace events = store::events;
-
-std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 
 }  // namespace
 
@@ -117,11 +116,12 @@ core::Status Session::fileOutside(std::size_t slot, MeasuredPass measured) {
     if (earlier.slot == slot && earlier.status == core::PassStatus::Finished && earlier.excluded_because.empty())
       if (auto left_out = exclude(earlier.id, core::kTypedWrongly); !left_out) return left_out;
   recorded_.passes.push_back(*filed);
+  const std::vector<bool> pending = pendingSlots();
   for (std::size_t i = 0; i < schedule_.size(); ++i) {  // whoever ran it warmed it up as they saw fit
     const core::Slot& other = schedule_[i];
     const bool belongs =
         other.is_warm_up && other.visit == schedule_[slot].visit && other.case_index == schedule_[slot].case_index;
-    if (belongs && pendingSlots()[i])
+    if (belongs && pending[i])
       if (auto skipped = note(events::kSkip, std::to_string(i), "filled from outside"); !skipped) return skipped;
   }
   makeSecondCopy();

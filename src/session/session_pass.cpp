@@ -9,6 +9,7 @@
 
 #include "bench/updates.h"
 #include "core/variable_kind.h"
+#include "session/clock.h"
 #include "session/session.h"
 #include "store/event_kinds.h"
 #include "store/frame_log.h"
@@ -24,8 +25,6 @@ namespace events = store::events;
 constexpr int kSampleMs = 1000;
 // A settings file larger than this is none.
 constexpr std::size_t kLargestSettings = 64 * 1024;
-
-std::int64_t now() { return QDateTime::currentMSecsSinceEpoch(); }
 
 core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path) {
   constexpr std::string_view kPlace = "{log}";

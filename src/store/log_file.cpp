@@ -38,7 +38,8 @@ std::string_view nextLines(std::istream& file, std::string& block, std::string& 
 
 core::Result<std::string> headOfLog(const std::string& path) {
   std::ifstream file(path, std::ios::binary);
-  if (!file || std::filesystem::is_directory(path)) return unreadable(path);
+  std::error_code code;
+  if (!file || std::filesystem::is_directory(path, code)) return unreadable(path);
   std::string head(kHeadBytes, '\0');
   file.read(head.data(), kHeadBytes);
   head.resize(static_cast<std::size_t>(file.gcount()));

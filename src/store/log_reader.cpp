@@ -43,7 +43,7 @@ void forEachLine(std::string_view text, Visit&& visit) {
 }
 
 bool holdsData(const char* begin, const char* end) {
-  return begin < end && *begin != '#' && *begin != ';' && !(end - begin > 1 && begin[0] == '/' && begin[1] == '/');
+  return begin < end && !isComment({begin, static_cast<std::size_t>(end - begin)});
 }
 
 // Plain decimals of up to 15 digits: their digits and a power of ten are exact, so one division rounds right (Clinger

@@ -14,10 +14,6 @@ std::string_view trimmed(std::string_view text) {
   return text.substr(begin, text.find_last_not_of(" \t\r") - begin + 1);
 }
 
-bool isComment(std::string_view line) {
-  return line.starts_with('#') || line.starts_with(';') || line.starts_with("//");
-}
-
 // One field from `at` on; leaves `at` behind its delimiter.
 std::string takeField(std::string_view line, char delimiter, std::size_t& at) {
   std::string field;

@@ -8,6 +8,11 @@
 
 namespace store {
 
+/// Is a line, blanks taken off, a remark?
+[[nodiscard]] inline bool isComment(std::string_view line) {
+  return line.starts_with('#') || line.starts_with(';') || line.starts_with("//");
+}
+
 /// A line of a log that holds data, with its number.
 struct LogLine {
   std::string_view text;

@@ -26,21 +26,12 @@ void addHolds(Evidence& evidence, const core::Study& study, const core::CaseFind
   };
   evidence.rows.push_back(
       {tr("holds %1 FPS").arg(study.target_fps), word(finding.holds_baseline), word(finding.holds_changed), {}});
-  const bool is_crossed =
-      (finding.holds_baseline == HoldsTarget::Holds) != (finding.holds_changed == HoldsTarget::Holds) &&
-      finding.holds_baseline != HoldsTarget::NotSettled && finding.holds_changed != HoldsTarget::NotSettled;
-  if (is_crossed)
-    evidence.remarks.push_back(
-        tr("The target of %1 FPS is crossed: held at %2, not at %3.")
-            .arg(study.target_fps)
-            .arg(toQt(study
-                          .level(finding.holds_changed == HoldsTarget::Holds ? core::Side::Changed
-                                                                             : core::Side::Baseline)
-                          .name),
-                 toQt(study
-                          .level(finding.holds_changed == HoldsTarget::Holds ? core::Side::Baseline
-                                                                             : core::Side::Changed)
-                          .name)));
+  if (const auto holds = finding.holdsOnlyAt()) {
+    const core::Side other = *holds == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline;
+    evidence.remarks.push_back(tr("The target of %1 FPS is crossed: held at %2, not at %3.")
+                                   .arg(study.target_fps)
+                                   .arg(toQt(study.level(*holds).name), toQt(study.level(other).name)));
+  }
 }
 
 void addHeadline(Evidence& evidence, const core::CaseFinding& finding) {

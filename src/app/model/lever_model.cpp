@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/lever_axis.h"
+
 namespace app {
 namespace {
 
@@ -38,15 +40,6 @@ LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
   row.spread_percent = finding.spread ? finding.spread->percent : 0;
   row.is_counted = !finding.marks.any();
   return row;
-}
-
-// 1, 2 or 5 times a power of ten, so that at most about eight ticks fit.
-double stepFor(double span) {
-  const double rough = span / 8;
-  const double power = std::pow(10, std::floor(std::log10(rough)));
-  for (const double factor : {1.0, 2.0, 5.0})
-    if (rough <= factor * power) return factor * power;
-  return 10 * power;
 }
 
 }  // namespace
@@ -91,20 +84,13 @@ void LeverModel::setSorted(Sorted sorted) {
 }
 
 void LeverModel::fitAxis() {
-  double low = 1.5 * thresholdLow();
-  double high = 1.5 * thresholdHigh();
-  for (const LeverRow& row : rows_) {
-    if (!row.percent) continue;
-    // An interval from too few passes can be endless; the estimate decides then, and the beam is cut at the edge.
-    const double reach = 3 * std::abs(*row.percent) + 10;
-    low = std::min({low, *row.percent, row.interval ? std::max(row.interval->lo, -reach) : low});
-    high = std::max({high, *row.percent, row.interval ? std::min(row.interval->hi, reach) : high});
-  }
-  low = std::min(low, -0.5);
-  high = std::max(high, 0.5);
-  axis_step_ = stepFor(high - low);
-  axis_low_ = axis_step_ * std::floor(low / axis_step_);
-  axis_high_ = axis_step_ * std::ceil(high / axis_step_);
+  std::vector<core::LeverBeam> beams;
+  for (const LeverRow& row : rows_)
+    if (row.percent) beams.push_back({*row.percent, row.interval});
+  const core::LeverAxis axis = core::leverAxisOf(beams, thresholdHigh());
+  axis_low_ = axis.low;
+  axis_high_ = axis.high;
+  axis_step_ = axis.step;
 }
 
 int LeverModel::rowCount(const QModelIndex& parent) const {

@@ -44,7 +44,6 @@ class FramesView final : public QWidget {
   void showRange(const QCPRange& range);
   void noteMoment();
   [[nodiscard]] core::TraceAxis axis() const;
-  [[nodiscard]] const FramesTrace* tracesEnd() const;
 
   const StudyModel& study_;
   const PassesViewModel& passes_;

@@ -6,7 +6,6 @@
 #include "app/model/typed_results_model.h"
 
 class QButtonGroup;
-class QPushButton;
 class QStackedWidget;
 
 namespace app {
