@@ -54,7 +54,7 @@ int main(int count, char** words) {
     return 1;
   }
   const double used = peakMegabytes() - before;
-  frame_ms = once->front().frame_ms;
+  frame_ms.assign(once->front().frame_ms.begin(), once->front().frame_ms.end());
   const double numbers = static_cast<double>(frame_ms.size() * 3 * sizeof(double)) / 1024 / 1024;
   const double read_s = bestSeconds([&] { (void)store::importLogFile(path, *shape); });
   std::printf("read     %zu rows of 3 columns in %.3f s; memory %.2f times the numbers\n", frame_ms.size(), read_s, used / numbers);

@@ -42,7 +42,7 @@ core::Status recordCommand(const RecordOptions& options, std::ostream& out) {
                          "Check the folder and its free space"};
   }
   const session::FrameRecorder::Window& window = *recorder.busiest();
-  const store::ImportedRun run{"recorded", *frame_ms, {}};
+  const store::ImportedRun run{"recorded", {frame_ms->begin(), frame_ms->end()}, {}};
   const auto said = framesJson(run, options.target_fps);
   if (!said) return said.error();
   if (options.as_json) {

@@ -45,7 +45,7 @@ Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
   const store::ImportedRun& imported = reading.runs.at(run);
   const QFileInfo file(QString::fromStdString(reading.path));
   Session::OutsideFrames outside;
-  outside.frame_ms = imported.frame_ms;
+  outside.frame_ms.assign(imported.frame_ms.begin(), imported.frame_ms.end());
   outside.started_ms = file.lastModified().toMSecsSinceEpoch();
   outside.origin = fmt::format("{}, {}, read as {} in '{}'", file.fileName().toStdString(), imported.name,
                                reading.shape.meaning == store::TimeMeaning::Duration ? "durations" : "time stamps",
@@ -61,7 +61,7 @@ Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
     core::Channel channel;
     channel.name = names[i];
     channel.part = "log";
-    channel.values = imported.others[i];
+    channel.values.assign(imported.others[i].begin(), imported.others[i].end());
     outside.samples.channels.push_back(std::move(channel));
   }
   return outside;

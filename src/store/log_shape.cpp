@@ -10,7 +10,6 @@
 #include <nlohmann/json.hpp>
 
 #include "core/median.h"
-#include "store/log_reader.h"
 #include "store/log_rows.h"
 
 namespace store {
@@ -297,16 +296,6 @@ core::Result<LogShape> detectShape(std::string_view text, const std::string& log
   if (!chooseTime(*shape, columns)) return noTime(*shape, *rows, log_name);
   chooseRuns(*shape, *rows);
   return shape;
-}
-
-core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const LogShape& shape,
-                                                 const std::string& log_name) {
-  if (shape.time_column >= shape.columns.size() || (shape.run_column && *shape.run_column >= shape.columns.size()))
-    return Error{ErrorKind::OutOfRange, "the shape names a column that is not there", log_name,
-                 "Choose another column"};
-  LogReader reader(shape, log_name);
-  if (auto added = reader.add(text); !added) return added.error();
-  return reader.finish();
 }
 
 }  // namespace store

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/result.h"
+#include "store/numbers.h"
 
 namespace store {
 
@@ -40,8 +41,8 @@ struct LogShape {
 /// One run of a log, whole.
 struct ImportedRun {
   std::string name;  ///< what the run column says; else "run 1"
-  std::vector<double> frame_ms;
-  std::vector<std::vector<double>> others;  ///< the numeric columns besides time and run, in their order; NaN for gaps
+  Numbers frame_ms;
+  std::vector<Numbers> others;  ///< the numeric columns besides time and run, in their order; NaN for gaps
 };
 
 /// Reads a log by its shape. A new run begins where the run column changes, or a time stamp falls back.

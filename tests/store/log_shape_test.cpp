@@ -173,7 +173,7 @@ TEST(LogShapes, TakeAPersonsWordAgainstTheirOwn) {
   const std::string text = "a,b\n16.5,33\n17,34\n";
   auto shape = *store::detectShape(text, kName);
   shape.time_column = 1;
-  EXPECT_EQ(store::importLog(text, shape, kName)->front().frame_ms, (std::vector<double>{33, 34}));
+  EXPECT_EQ(store::importLog(text, shape, kName)->front().frame_ms, (store::Numbers{33, 34}));
   shape.time_column = 7;
   EXPECT_EQ(store::importLog(text, shape, kName).error().kind, ErrorKind::OutOfRange);
 }
