@@ -72,7 +72,7 @@ void frameLog(std::string_view bytes) {
 void logShape(std::string_view bytes) {
   const auto shape = store::detectShape(bytes, "log");
   if (!shape) return;
-  demand(shape->time_column < shape->columns.size() && shape->ms_per_unit > 0);
+  demand(shape->time.column < shape->columns.size() && shape->time.ms_per_unit > 0);
   const auto runs = store::importLog(bytes, *shape, "log");
   if (!runs) return;
   demand(!runs->empty());

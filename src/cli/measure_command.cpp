@@ -16,7 +16,7 @@ using core::ErrorKind;
 using nlohmann::ordered_json;
 
 // A person's word goes before what was found out.
-core::Status correct(store::LogShape& shape, const MeasureOptions& options) {
+core::Status correct(store::LogShape& shape, const std::string& head, const MeasureOptions& options) {
   static const std::map<std::string, double> units{{"ms", 1}, {"s", 1e3}, {"us", 1e-3}, {"ns", 1e-6}};
   if (!options.column.empty()) {
     const auto found = std::find(shape.columns.begin(), shape.columns.end(), options.column);
@@ -26,15 +26,15 @@ core::Status correct(store::LogShape& shape, const MeasureOptions& options) {
       return Error{ErrorKind::Missing, "the log has no column '" + options.column + "'", options.path,
                    "Use one of " + known};
     }
-    shape.time_column = static_cast<std::size_t>(found - shape.columns.begin());
-    shape.meaning = options.are_stamps ? store::TimeMeaning::TimeStamp : store::TimeMeaning::Duration;
+    shape.time = store::timeReadingOf(head, shape, static_cast<std::size_t>(found - shape.columns.begin()));
+    if (options.are_stamps) shape.time.meaning = store::TimeMeaning::TimeStamp;
   }
   if (options.unit.empty()) return core::Done{};
   const auto unit = units.find(options.unit);
   if (unit == units.end())
     return Error{ErrorKind::OutOfRange, "'" + options.unit + "' is no unit of a frame's time", "--unit",
                  "Use s, ms, us or ns"};
-  shape.ms_per_unit = unit->second;
+  shape.time.ms_per_unit = unit->second;
   return core::Done{};
 }
 
@@ -45,9 +45,9 @@ ordered_json shapeJson(const store::LogShape& shape) {
           {"decimal_comma", shape.has_decimal_comma},
           {"header", shape.has_header},
           {"columns", shape.columns},
-          {"time_column", shape.columns[shape.time_column]},
-          {"meaning", shape.meaning == store::TimeMeaning::Duration ? "duration" : "time stamp"},
-          {"ms_per_unit", shape.ms_per_unit},
+          {"time_column", shape.columns[shape.time.column]},
+          {"meaning", shape.time.meaning == store::TimeMeaning::Duration ? "duration" : "time stamp"},
+          {"ms_per_unit", shape.time.ms_per_unit},
           {"run_column", shape.run_column ? ordered_json(shape.columns[*shape.run_column]) : ordered_json()}};
 }
 
@@ -58,7 +58,7 @@ core::Status measureCommand(const MeasureOptions& options, std::ostream& out) {
   if (!head) return head.error();
   auto shape = store::detectShape(*head, options.path);
   if (!shape) return shape.error();
-  if (auto corrected = correct(*shape, options); !corrected) return corrected;
+  if (auto corrected = correct(*shape, *head, options); !corrected) return corrected;
   const auto runs = store::importLogFile(options.path, *shape);
   if (!runs) return runs.error();
   ordered_json all{{"log", options.path}, {"shape", shapeJson(*shape)}, {"runs", ordered_json::array()}};
@@ -74,8 +74,8 @@ core::Status measureCommand(const MeasureOptions& options, std::ostream& out) {
     return core::Done{};
   }
   out << fmt::format("Read as {}s in column '{}', 1 unit = {:g} ms.\n{}",
-                     shape->meaning == store::TimeMeaning::Duration ? "duration" : "time stamp",
-                     shape->columns[shape->time_column], shape->ms_per_unit, lines);
+                     shape->time.meaning == store::TimeMeaning::Duration ? "duration" : "time stamp",
+                     shape->columns[shape->time.column], shape->time.ms_per_unit, lines);
   return core::Done{};
 }
 

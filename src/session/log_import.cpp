@@ -12,14 +12,14 @@ namespace {
 std::vector<std::string> otherColumns(const store::LogShape& shape) {
   std::vector<std::string> names;
   for (std::size_t i = 0; i < shape.columns.size(); ++i)
-    if (i != shape.time_column && shape.run_column != i) names.push_back(shape.columns[i]);
+    if (i != shape.time.column && shape.run_column != i) names.push_back(shape.columns[i]);
   return names;
 }
 
 }  // namespace
 
-core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
-                                 const std::string& bench) {
+core::Result<LogReading> recogniseLog(const std::string& path, const store::BenchRegister& benches,
+                                      const std::string& bench) {
   LogReading reading;
   reading.path = path;
   auto head = store::headOfLog(path);
@@ -30,15 +30,25 @@ core::Result<LogReading> readLog(const std::string& path, const store::BenchRegi
   reading.head = head->substr(0, kShown);
   const auto known = benches.logRecipe(bench, *shape);
   reading.is_remembered = known && *known;
-  return readAgain(std::move(reading), reading.is_remembered ? **known : *shape);
+  reading.shape = reading.is_remembered ? **known : *shape;
+  return reading;
 }
 
-core::Result<LogReading> readAgain(LogReading reading, const store::LogShape& shape) {
-  auto runs = store::importLogFile(reading.path, shape);
-  if (!runs) return runs.error();
-  reading.shape = shape;
-  reading.runs = *std::move(runs);
+core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
+                                 const std::string& bench) {
+  auto reading = recogniseLog(path, benches, bench);
+  if (!reading) return reading;
+  if (auto read = readRuns(*reading, reading->shape.time); !read) return read.error();
   return reading;
+}
+
+core::Status readRuns(LogReading& reading, const store::TimeReading& time) {
+  reading.shape.time = time;
+  reading.runs.clear();
+  auto runs = store::importLogFile(reading.path, reading.shape);
+  if (!runs) return runs.error();
+  reading.runs = *std::move(runs);
+  return core::Done{};
 }
 
 Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
@@ -48,8 +58,8 @@ Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
   outside.frame_ms.assign(imported.frame_ms.begin(), imported.frame_ms.end());
   outside.started_ms = file.lastModified().toMSecsSinceEpoch();
   outside.origin = fmt::format("{}, {}, read as {} in '{}'", file.fileName().toStdString(), imported.name,
-                               reading.shape.meaning == store::TimeMeaning::Duration ? "durations" : "time stamps",
-                               reading.shape.columns[reading.shape.time_column]);
+                               reading.shape.time.meaning == store::TimeMeaning::Duration ? "durations" : "time stamps",
+                               reading.shape.columns[reading.shape.time.column]);
   const std::vector<std::string> names = otherColumns(reading.shape);
   if (imported.others.empty() || imported.others.size() > names.size()) return outside;
   double at_s = 0;

@@ -18,12 +18,16 @@ struct LogReading {
   bool is_remembered = false;  ///< read as a person confirmed it for such a log before
 };
 
-/// Reads a log as one with the same columns was read before on this bench, else as its shape shows.
-/// Errors  those of store::headOfLog, store::detectShape and store::importLogFile
+/// How a log is to be read: as one with the same columns was read before on this bench, else as its first lines show.
+/// Its runs are not read yet. Errors  those of store::headOfLog and store::detectShape
+[[nodiscard]] core::Result<LogReading> recogniseLog(const std::string& path, const store::BenchRegister& benches,
+                                                    const std::string& bench);
+/// Reads its runs with the time told as a person has confirmed or corrected it; without runs where that cannot be.
+/// Errors  those of store::importLogFile
+[[nodiscard]] core::Status readRuns(LogReading& reading, const store::TimeReading& time);
+/// Both, for a log that nobody looks at in between.
 [[nodiscard]] core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
                                                const std::string& bench);
-/// The same log by a shape that a person has corrected. Errors of store::importLogFile
-[[nodiscard]] core::Result<LogReading> readAgain(LogReading reading, const store::LogShape& shape);
 
 /// One run of it, ready to be filed: other columns become samples, and the origin says how it was read.
 [[nodiscard]] Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run);

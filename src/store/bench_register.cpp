@@ -67,10 +67,10 @@ std::string columnsKey(const LogShape& shape) {
   return key;
 }
 
-std::string recipeToJson(const LogShape& shape) {
-  return nlohmann::json{{"time_column", shape.time_column},
-                        {"is_stamp", shape.meaning == TimeMeaning::TimeStamp},
-                        {"ms_per_unit", shape.ms_per_unit}}
+std::string recipeToJson(const TimeReading& time) {
+  return nlohmann::json{{"time_column", time.column},
+                        {"is_stamp", time.meaning == TimeMeaning::TimeStamp},
+                        {"ms_per_unit", time.ms_per_unit}}
       .dump();
 }
 
@@ -79,10 +79,10 @@ std::optional<LogShape> recipeFromJson(const std::string& text, const LogShape& 
   try {
     const nlohmann::json recipe = nlohmann::json::parse(text);
     LogShape shape = found;
-    shape.time_column = recipe.at("time_column").get<std::size_t>();
-    shape.meaning = recipe.at("is_stamp").get<bool>() ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
-    shape.ms_per_unit = recipe.at("ms_per_unit").get<double>();
-    return shape.time_column < shape.columns.size() ? std::optional(shape) : std::nullopt;
+    shape.time.column = recipe.at("time_column").get<std::size_t>();
+    shape.time.meaning = recipe.at("is_stamp").get<bool>() ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
+    shape.time.ms_per_unit = recipe.at("ms_per_unit").get<double>();
+    return shape.time.column < shape.columns.size() ? std::optional(shape) : std::nullopt;
   } catch (const nlohmann::json::exception&) {
     return std::nullopt;
   }
@@ -226,7 +226,7 @@ Status BenchRegister::setLogRecipe(const std::string& bench, const LogShape& sha
         "ON CONFLICT (bench, columns) DO UPDATE SET shape = ?3");
     if (!statement) return statement.error();
     const std::string columns = columnsKey(shape);
-    const std::string recipe = recipeToJson(shape);
+    const std::string recipe = recipeToJson(shape.time);
     return stepOnce(statement->bind(1, std::string_view(bench))
                         .bind(2, std::string_view(columns))
                         .bind(3, std::string_view(recipe)));

@@ -44,7 +44,7 @@ class Gathering {
   core::Result<std::vector<ImportedRun>> runs() {
     if (auto found = findRuns(); !found) return found.error();
     std::vector<ImportedRun> runs;
-    const std::size_t unfinished = shape_.meaning == TimeMeaning::TimeStamp ? 1 : 0;
+    const std::size_t unfinished = shape_.time.meaning == TimeMeaning::TimeStamp ? 1 : 0;
     for (std::size_t i = 0; i < begins_.size() && rows_ > 0; ++i) {
       const std::size_t from = begins_[i].row;
       const std::size_t to = i + 1 < begins_.size() ? begins_[i + 1].row : rows_;
@@ -125,14 +125,14 @@ class Gathering {
     std::size_t line = row + 1;
     for (const Skipped& skipped : skipped_)
       if (skipped.before_row <= row) line += skipped.lines;
-    return problem(line, shape_.columns[shape_.time_column], what);
+    return problem(line, shape_.columns[shape_.time.column], what);
   }
 
   // Without a column that says so, a new run begins where the clock starts anew; less than that is a broken clock.
   Status findRuns() {
     if (shape_.run_column) return core::Done{};
     begins_.assign(1, {0, "run 1"});
-    if (shape_.meaning == TimeMeaning::Duration) return core::Done{};
+    if (shape_.time.meaning == TimeMeaning::Duration) return core::Done{};
     const Numbers& times = columns_.front();
     for (std::size_t row = 1; row < times.size(); ++row) {
       if (times[row] >= times[row - 1]) continue;
@@ -148,7 +148,7 @@ class Gathering {
     Numbers& times = columns_.front();
     for (std::size_t row = from; row + 1 < to; ++row) {
       const double duration = times[row + 1] - times[row];
-      const double frame_ms = duration * shape_.ms_per_unit;
+      const double frame_ms = duration * shape_.time.ms_per_unit;
       if (!(frame_ms > 0) || !std::isfinite(frame_ms))
         return badTime(row + 1, duration == 0  ? "two frames begin at the same moment"
                                 : duration < 0 ? "the clock jumps back"
@@ -201,7 +201,7 @@ class Gathering {
 
 core::Result<std::vector<ImportedRun>> readRuns(const LogBlocks& log, const LogShape& shape,
                                                 const std::string& log_name) {
-  if (shape.time_column >= shape.columns.size() || (shape.run_column && *shape.run_column >= shape.columns.size()))
+  if (shape.time.column >= shape.columns.size() || (shape.run_column && *shape.run_column >= shape.columns.size()))
     return Error{ErrorKind::OutOfRange, "the shape names a column that is not there", log_name,
                  "Choose another column"};
   Gathering gathering(log, shape, log_name);

@@ -178,20 +178,22 @@ int fitness(const std::string& name, const Column& column) {
   return std::max(points, 1);
 }
 
+TimeReading readingOf(std::size_t column, const std::string& name, const Column& numbers) {
+  const bool is_stamp = isStamp(name, numbers);
+  const double typical = is_stamp ? numbers.typicalStep() : numbers.values.empty() ? 1 : core::medianOf(numbers.values);
+  return {column, is_stamp ? TimeMeaning::TimeStamp : TimeMeaning::Duration,
+          unitInName(name).value_or(unitBySize(typical))};
+}
+
 bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
   int best = 0;
   for (std::size_t c = 0; c < columns.size(); ++c) {
     const int points = fitness(shape.columns[c], columns[c]);
     if (points <= best) continue;
     best = points;
-    shape.time_column = c;
+    shape.time = readingOf(c, shape.columns[c], columns[c]);
   }
-  if (best == 0) return false;
-  const Column& time = columns[shape.time_column];
-  shape.meaning = isStamp(shape.columns[shape.time_column], time) ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
-  const double typical = shape.meaning == TimeMeaning::TimeStamp ? time.typicalStep() : core::medianOf(time.values);
-  shape.ms_per_unit = unitInName(shape.columns[shape.time_column]).value_or(unitBySize(typical));
-  return true;
+  return best > 0;
 }
 
 // A column of a name that says so, with few values that each stay for a stretch.
@@ -199,7 +201,7 @@ void chooseRuns(LogShape& shape, const Rows& rows) {
   for (std::size_t c = 0; c < shape.columns.size(); ++c) {
     const std::string name = lower(shape.columns[c]);
     const bool is_named = name == "run" || name == "pass" || name == "lap" || name == "iteration" || name == "session";
-    if (is_named && c != shape.time_column) {
+    if (is_named && c != shape.time.column) {
       std::set<std::string> values;
       for (const auto& fields : rows.fields)
         if (c < fields.size()) values.insert(fields[c]);
@@ -280,6 +282,13 @@ Error noTime(const LogShape& shape, const Rows& rows, const std::string& log_nam
 }
 
 }  // namespace
+
+TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::size_t column) {
+  const auto rows = rowsOf(dataLines(text, kLooked + 1), shape, "");
+  if (!rows || column >= shape.columns.size()) return {column, shape.time.meaning, shape.time.ms_per_unit};
+  const auto columns = columnsOf(*rows, shape.columns.size(), shape.has_decimal_comma);
+  return readingOf(column, shape.columns[column], columns[column]);
+}
 
 core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name) {
   if (isBinary(text))

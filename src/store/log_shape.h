@@ -16,6 +16,15 @@ enum class TimeMeaning {
   TimeStamp  ///< at which each frame began: a frame lasts until the next one
 };
 
+/// Which column tells the time of the frames, and how: what a person may have to correct, and a bench remembers.
+struct TimeReading {
+  std::size_t column = 0;
+  TimeMeaning meaning = TimeMeaning::Duration;
+  double ms_per_unit = 1;
+
+  bool operator==(const TimeReading&) const = default;
+};
+
 /// How a text of frames is laid out: found out from the text itself, and corrected by a person where it was found
 /// wrong.
 struct LogShape {
@@ -24,9 +33,7 @@ struct LogShape {
   bool is_json_lines = false;  ///< one JSON object a line; its keys are the columns
   bool has_header = false;
   std::vector<std::string> columns;  ///< their names; "column 1" where the log names none
-  std::size_t time_column = 0;       ///< which of them tells the time
-  TimeMeaning meaning = TimeMeaning::Duration;
-  double ms_per_unit = 1;                 ///< of the time column
+  TimeReading time;
   std::optional<std::size_t> run_column;  ///< a column that tells several runs in one file apart
 
   bool operator==(const LogShape&) const = default;
@@ -37,6 +44,9 @@ struct LogShape {
 /// a duration, an increasing one is a time stamp; the unit is read from the column's name, else from the size of its
 /// numbers. Errors  TooFew for a text without rows; Malformed for binary data, or where no column can be a time
 [[nodiscard]] core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name);
+
+/// How a column that a person chose tells the time, by its name and its first numbers. `text`: the log's first lines
+[[nodiscard]] TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::size_t column);
 
 /// One run of a log, whole.
 struct ImportedRun {

@@ -40,7 +40,7 @@ std::string fieldsExpected(std::size_t stand, std::size_t expected) {
 RowParser::RowParser(const LogShape& shape) : shape_(shape), delimiter_(shape.delimiter == 0 ? '\n' : shape.delimiter) {
   std::size_t next = 1;
   for (std::size_t c = 0; c < shape.columns.size(); ++c)
-    place_.push_back(c == shape.time_column || shape.run_column == c ? 0 : next++);
+    place_.push_back(c == shape.time.column || shape.run_column == c ? 0 : next++);
 }
 
 std::size_t RowParser::numberColumns() const { return shape_.columns.size() - (shape_.run_column ? 1 : 0); }
@@ -142,7 +142,7 @@ bool RowParser::take(std::size_t column, std::string_view field, double number, 
     beginRun(withoutBlanks(field), block);
     return true;
   }
-  if (column == shape_.time_column && std::isnan(number))
+  if (column == shape_.time.column && std::isnan(number))
     return fail(block, shape_.columns[column], fmt::format("'{}' is no number", field.substr(0, 40)));
   block.columns[place_[column]][block.rows] = number;
   return true;
@@ -169,15 +169,15 @@ double RowParser::numberAt(const char*& at, const char* end) const {
 }
 
 bool RowParser::checkDurations(std::size_t from, std::size_t to, RowBlock& block) const {
-  if (shape_.meaning != TimeMeaning::Duration) return true;
+  if (shape_.time.meaning != TimeMeaning::Duration) return true;
   constexpr double kMost = std::numeric_limits<double>::max();
   double* const times = block.columns[0].data();
   for (std::size_t row = from; row < to; ++row) {
-    const double frame_ms = times[row] * shape_.ms_per_unit;
+    const double frame_ms = times[row] * shape_.time.ms_per_unit;
     if (!(frame_ms > 0 && frame_ms <= kMost)) {
       block.lines -= to - 1 - row;
       block.rows = row;
-      return fail(block, shape_.columns[shape_.time_column],
+      return fail(block, shape_.columns[shape_.time.column],
                   times[row] > 0 ? fmt::format("'{:g}' is out of all range", times[row])
                                  : fmt::format("'{:g}' is no duration: it must be above 0", times[row]));
     }

@@ -6,6 +6,8 @@
 #include <QPlainTextEdit>
 #include <QTest>
 
+#include <fmt/format.h>
+
 #include "session/log_import.h"
 #include "support/studies.h"
 #include "support/window.h"
@@ -105,6 +107,34 @@ TEST_F(Passes, AreBroughtInFromLogsOnceAPersonHasLookedAtThem) {
   file->click();
   ASSERT_TRUE(waitUntil([&] { return passes() == 3; }));
   EXPECT_NEAR(*study_->session().recorded().passes[0].value, 1000 / 20.03, 0.01);
+}
+
+TEST_F(Passes, AreReadAgainWhereAPersonCorrectsWhichColumnTellsTheTime) {
+  openStudy(framed());
+  window_->goTo(core::Place::Passes);
+  std::string log = "at_s,shown_ms\n";
+  for (int i = 0; i < 200; ++i) log += fmt::format("{:.4f},{}\n", 0.02 * i, i == 150 ? 0 : 10);
+  folder_.write("ring pass_4800mts_1.csv", log);
+  prompts_.logs = {QString::fromStdString(folder_ / "ring pass_4800mts_1.csv")};
+  press("importButton");
+  auto* dialog = window_->findChild<QDialog*>(QStringLiteral("importDialog"));
+  auto* table = dialog->findChild<QTableView*>(QStringLiteral("importTable"));
+  auto* said = dialog->findChild<QLabel*>(QStringLiteral("importSaid"));
+  auto* file = dialog->findChild<QPushButton*>(QStringLiteral("importNowButton"));
+  ASSERT_TRUE(waitUntil([&] { return table->model()->rowCount() == 1 && file->isEnabled(); }));
+  const auto average = [&] { return table->model()->index(0, 2).data().toString(); };
+  EXPECT_EQ(average(), QStringLiteral("50.0 FPS"));
+  auto* column = dialog->findChild<QComboBox*>(QStringLiteral("importColumnBox"));
+  const auto choose_column = [&](int index) {
+    column->setCurrentIndex(index);
+    Q_EMIT column->activated(index);
+  };
+  choose_column(1);  // its frame of no length is found, and the choice can be taken back
+  EXPECT_TRUE(said->text().contains(QStringLiteral("line 152"))) << said->text().toStdString();
+  EXPECT_FALSE(file->isEnabled());
+  choose_column(0);  // and comes with its meaning and unit
+  EXPECT_EQ(average(), QStringLiteral("50.0 FPS"));
+  EXPECT_TRUE(file->isEnabled());
 }
 
 TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {

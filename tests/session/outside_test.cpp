@@ -169,7 +169,7 @@ TEST_F(Outside, HowALogWasReadIsRememberedForTheBench) {
   ASSERT_TRUE(reading.ok());
   EXPECT_FALSE(reading->is_remembered);
   store::LogShape shape = reading->shape;
-  shape.time_column = 1;
+  shape.time.column = 1;
   store::BenchRegister benches = session->benches();
   ASSERT_TRUE(benches.setLogRecipe("bench", shape).ok());
   reading = session::readLog(folder_ / "log.csv", benches, "bench");

@@ -155,9 +155,9 @@ TEST(LogShapes, ShowWhatTheyFoundForAPersonToConfirm) {
   EXPECT_TRUE(shape->has_decimal_comma);
   EXPECT_TRUE(shape->has_header);
   EXPECT_EQ(shape->columns, (std::vector<std::string>{"time_s", "frame", "GPU °C"}));
-  EXPECT_EQ(shape->time_column, 0U);
-  EXPECT_EQ(shape->meaning, TimeMeaning::TimeStamp);
-  EXPECT_EQ(shape->ms_per_unit, 1000);
+  EXPECT_EQ(shape->time.column, 0U);
+  EXPECT_EQ(shape->time.meaning, TimeMeaning::TimeStamp);
+  EXPECT_EQ(shape->time.ms_per_unit, 1000);
 }
 
 TEST(LogShapes, KeepTheOtherColumnsBesideTheirFrames) {
@@ -172,9 +172,9 @@ TEST(LogShapes, KeepTheOtherColumnsBesideTheirFrames) {
 TEST(LogShapes, TakeAPersonsWordAgainstTheirOwn) {
   const std::string text = "a,b\n16.5,33\n17,34\n";
   auto shape = *store::detectShape(text, kName);
-  shape.time_column = 1;
+  shape.time.column = 1;
   EXPECT_EQ(store::importLog(text, shape, kName)->front().frame_ms, (store::Numbers{33, 34}));
-  shape.time_column = 7;
+  shape.time.column = 7;
   EXPECT_EQ(store::importLog(text, shape, kName).error().kind, ErrorKind::OutOfRange);
 }
 

@@ -30,11 +30,13 @@ bool ImportModel::readNext() {
   File file;
   file.path = waiting_.takeFirst();
   const session::Session& session = study_.session();
-  auto reading = session::readLog(file.path.toStdString(), session.benches(), session.registeredName());
-  if (reading)
+  auto reading = session::recogniseLog(file.path.toStdString(), session.benches(), session.registeredName());
+  if (reading) {
     file.reading = *std::move(reading);
-  else
+    read(file, file.reading.shape.time);
+  } else {
     file.error = inShort(reading.error(), file.path);
+  }
   files_.push_back(std::move(file));
   buildRows();
   return !waiting_.isEmpty();
@@ -97,24 +99,23 @@ void ImportModel::setPlace(int row, std::size_t case_index, core::Side side) {
 const session::LogReading* ImportModel::readingOf(int row) const {
   if (row < 0 || row >= rowCount()) return nullptr;
   const File& file = files_[rows_[static_cast<std::size_t>(row)].file];
-  return file.reading.runs.empty() ? nullptr : &file.reading;
+  return file.reading.shape.columns.empty() ? nullptr : &file.reading;
 }
 
-void ImportModel::correct(int row, const store::LogShape& shape) {
+void ImportModel::read(File& file, const store::TimeReading& time) {
+  const auto read = session::readRuns(file.reading, time);
+  file.error = read ? QString() : inShort(read.error(), file.path);
+}
+
+void ImportModel::correct(int row, const store::TimeReading& time) {
   const session::LogReading* chosen = readingOf(row);
   if (!chosen) return;
-  const std::vector<std::string> columns = chosen->shape.columns;
+  store::LogShape shape = chosen->shape;
+  shape.time = time;
   (void)study_.benches().setLogRecipe(study_.session().registeredName(), shape);  // for the next time
   for (File& file : files_) {
-    if (file.reading.shape.columns != columns) continue;
-    store::LogShape own = file.reading.shape;
-    own.time_column = shape.time_column;
-    own.meaning = shape.meaning;
-    own.ms_per_unit = shape.ms_per_unit;
-    auto again = session::readAgain(file.reading, own);
-    file.error = again ? QString() : inShort(again.error(), file.path);
-    if (again) file.reading = *std::move(again);
-    file.reading.shape = own;
+    if (file.reading.shape.columns != shape.columns) continue;
+    read(file, time);
   }
   buildRows();
 }

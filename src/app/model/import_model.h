@@ -37,7 +37,7 @@ class ImportModel final : public QAbstractTableModel {
   /// How the log of a row was read, to be confirmed or corrected; nothing where it could not be read.
   [[nodiscard]] const session::LogReading* readingOf(int row) const;
   /// Reads it again, and every other log with the same columns; the bench remembers it.
-  void correct(int row, const store::LogShape& shape);
+  void correct(int row, const store::TimeReading& time);
   /// Why a row cannot be filed; empty where it can.
   [[nodiscard]] QString problemOf(int row) const;
   /// Rows that can be filed.
@@ -60,6 +60,7 @@ class ImportModel final : public QAbstractTableModel {
     std::optional<std::size_t> slot;
     bool is_filed = false;
   };
+  static void read(File& file, const store::TimeReading& time);
   void buildRows();
   void assign();
 

@@ -179,9 +179,9 @@ void ImportDialog::showRow() {
   first_rows_->clear();
   if (reading) {
     for (const std::string& name : reading->shape.columns) column_->addItem(toQt(name));
-    column_->setCurrentIndex(static_cast<int>(reading->shape.time_column));
-    meaning_->setCurrentIndex(reading->shape.meaning == store::TimeMeaning::Duration ? 0 : 1);
-    unit_->setCurrentIndex(unitIndex(reading->shape.ms_per_unit));
+    column_->setCurrentIndex(static_cast<int>(reading->shape.time.column));
+    meaning_->setCurrentIndex(reading->shape.time.meaning == store::TimeMeaning::Duration ? 0 : 1);
+    unit_->setCurrentIndex(unitIndex(reading->shape.time.ms_per_unit));
     first_rows_->setPlainText(toQt(reading->head).split(QLatin1Char('\n')).mid(0, kFirstRows).join(QLatin1Char('\n')));
   }
   if (row >= 0) {
@@ -196,11 +196,13 @@ void ImportDialog::correct() {
   const int row = table_->currentIndex().row();
   const session::LogReading* reading = model_.readingOf(row);
   if (!reading || is_showing_) return;
-  store::LogShape shape = reading->shape;
-  shape.time_column = static_cast<std::size_t>(std::max(0, column_->currentIndex()));
-  shape.meaning = meaning_->currentIndex() == 0 ? store::TimeMeaning::Duration : store::TimeMeaning::TimeStamp;
-  shape.ms_per_unit = kUnits[static_cast<std::size_t>(std::max(0, unit_->currentIndex()))];
-  model_.correct(row, shape);
+  const auto column = static_cast<std::size_t>(std::max(0, column_->currentIndex()));
+  store::TimeReading time{column,
+                          meaning_->currentIndex() == 0 ? store::TimeMeaning::Duration : store::TimeMeaning::TimeStamp,
+                          kUnits[static_cast<std::size_t>(std::max(0, unit_->currentIndex()))]};
+  if (column != reading->shape.time.column)  // another column comes with a meaning and a unit of its own
+    time = store::timeReadingOf(reading->head, reading->shape, column);
+  model_.correct(row, time);
   table_->selectRow(std::min(row, model_.rowCount() - 1));
   showState();
 }
