@@ -14,10 +14,21 @@ std::uint64_t bitsOf(double value) { return std::bit_cast<std::uint64_t>(value) 
 
 }  // namespace
 
-OrderStatistics::OrderStatistics(std::span<const double> values) : values_(values) {
-  const auto [lowest, highest] = std::minmax_element(values.begin(), values.end());
-  lowest_ = bitsOf(*lowest);
-  const std::size_t bins = bitsOf(*highest) - lowest_ + 1;
+// Positive numbers are in order as their bits are, and whole numbers compare fast. As bits, a number below 0 and what
+// is no number are larger than all others.
+Extremes extremesOf(std::span<const double> values) {
+  std::uint64_t lowest = std::bit_cast<std::uint64_t>(values.front());
+  std::uint64_t highest = lowest;
+  for (const double value : values) {
+    lowest = std::min(lowest, std::bit_cast<std::uint64_t>(value));
+    highest = std::max(highest, std::bit_cast<std::uint64_t>(value));
+  }
+  return {std::bit_cast<double>(lowest), std::bit_cast<double>(highest)};
+}
+
+OrderStatistics::OrderStatistics(std::span<const double> values, Extremes extremes)
+    : values_(values), lowest_(bitsOf(extremes.lowest)) {
+  const std::size_t bins = bitsOf(extremes.highest) - lowest_ + 1;
   std::vector<std::size_t> counts(bins, 0);
   std::vector<double> sums(bins, 0);
   for (const double value : values) {

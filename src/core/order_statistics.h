@@ -2,11 +2,25 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <limits>
 #include <map>
 #include <span>
 #include <vector>
 
 namespace core {
+
+/// The smallest and the largest of some numbers.
+struct Extremes {
+  double lowest = 0;
+  double highest = 0;
+  /// Were all of the numbers finite and above 0?
+  [[nodiscard]] bool arePositive() const {
+    return lowest > 0 && highest > 0 && highest <= std::numeric_limits<double>::max();
+  }
+};
+
+/// Of numbers above 0; where others are among them, arePositive() says no. Shapes  at least one value
+[[nodiscard]] Extremes extremesOf(std::span<const double> values);
 
 /// Quantiles and sums of the largest of many positive numbers, without sorting them all. Values are counted in bins as
 /// fine as a few tenths of a percent; only bins that an answer lies in are looked into. First say what is wanted, then
@@ -14,7 +28,8 @@ namespace core {
 /// bins only
 class OrderStatistics {
  public:
-  explicit OrderStatistics(std::span<const double> values);
+  /// `extremes`: those of the values.
+  OrderStatistics(std::span<const double> values, Extremes extremes);
 
   void wantRank(std::size_t rank);
   void wantQuantile(double q);

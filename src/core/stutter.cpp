@@ -6,6 +6,7 @@
 #include <cstdint>
 
 #include "core/median.h"
+#include "core/order_statistics.h"
 
 namespace core {
 namespace {
@@ -16,22 +17,18 @@ constexpr std::size_t kWindowFrames = 15;
 constexpr double kStallMs = 100.0;
 constexpr double kSameMomentMs = 1e-6;
 
-std::vector<double> startsOf(std::span<const double> frame_ms) {
-  std::vector<double> starts(frame_ms.size());
+// A frame of a series, and when it starts.
+struct Place {
+  std::size_t frame = 0;
   double start_ms = 0;
-  for (std::size_t i = 0; i < frame_ms.size(); ++i) {
-    starts[i] = start_ms;
-    start_ms += frame_ms[i];
-  }
-  return starts;
-}
+  void goOn(std::span<const double> frame_ms) { start_ms += frame_ms[frame++]; }
+};
 
 // Positive numbers by size, four levels to the doubling, from the smallest of a series on; the last takes all beyond.
 class Levels {
  public:
   static constexpr std::size_t kCount = 64;
-  explicit Levels(std::span<const double> values)
-      : lowest_(*std::min_element(values.begin(), values.end())), first_(bitsOf(lowest_)) {}
+  explicit Levels(std::span<const double> values) : lowest_(extremesOf(values).lowest), first_(bitsOf(lowest_)) {}
   [[nodiscard]] double lowest() const { return lowest_; }
   /// Of a value not below the lowest.
   [[nodiscard]] std::size_t of(double value) const {
@@ -48,20 +45,25 @@ class Levels {
 }  // namespace
 
 std::vector<std::size_t> stutterFrames(std::span<const double> frame_ms) {
-  const std::vector<double> starts = startsOf(frame_ms);
   const std::size_t n = frame_ms.size();
   if (n == 0) return {};
   const Levels levels(frame_ms);
   std::array<std::uint32_t, Levels::kCount> in_window{};  // frames of each level
   std::vector<std::size_t> found;
-  std::size_t begin = 0;  // first frame in the window
-  std::size_t end = 0;    // one behind the last
-  for (std::size_t i = 0; i < n; ++i) {
+  Place begin;  // first frame in the window
+  Place end;    // one behind the last
+  for (Place at; at.frame < n; at.goOn(frame_ms)) {
+    const std::size_t i = at.frame;
     // Both ends only move forward: starts grow, and so do i - 15 and i + 15.
-    while (end < n && (end <= i + kWindowFrames || starts[end] - starts[i] <= kWindowMs + kSameMomentMs))
-      ++in_window[levels.of(frame_ms[end++])];
-    while (begin + kWindowFrames < i && starts[i] - starts[begin] > kWindowMs + kSameMomentMs)
-      --in_window[levels.of(frame_ms[begin++])];
+    while (end.frame < n &&
+           (end.frame <= i + kWindowFrames || end.start_ms - at.start_ms <= kWindowMs + kSameMomentMs)) {
+      ++in_window[levels.of(frame_ms[end.frame])];
+      end.goOn(frame_ms);
+    }
+    while (begin.frame + kWindowFrames < i && at.start_ms - begin.start_ms > kWindowMs + kSameMomentMs) {
+      --in_window[levels.of(frame_ms[begin.frame])];
+      begin.goOn(frame_ms);
+    }
     // Where at most half of the window lies at or below the level of a 2.5th of this frame, the median lies above it:
     // most frames are cleared without looking for the median itself.
     const double least_median = frame_ms[i] / kSlowFactor * (1 + 1e-12);
@@ -69,9 +71,9 @@ std::vector<std::size_t> stutterFrames(std::span<const double> frame_ms) {
     const std::size_t level = levels.of(least_median);
     std::uint32_t low = 0;
     for (std::size_t l = 0; l <= level; ++l) low += in_window[l];
-    if (low <= (end - begin - 1) / 2) continue;
-    if (frame_ms[i] > kSlowFactor * medianOf({frame_ms.begin() + static_cast<std::ptrdiff_t>(begin),
-                                              frame_ms.begin() + static_cast<std::ptrdiff_t>(end)}))
+    if (low <= (end.frame - begin.frame - 1) / 2) continue;
+    if (frame_ms[i] > kSlowFactor * medianOf({frame_ms.begin() + static_cast<std::ptrdiff_t>(begin.frame),
+                                              frame_ms.begin() + static_cast<std::ptrdiff_t>(end.frame)}))
       found.push_back(i);
   }
   return found;

@@ -35,7 +35,7 @@ TEST_P(Orders, AreThoseOfASortedSeries) {
     std::vector<double> sorted = drawn;
     std::sort(sorted.begin(), sorted.end());
     const double total = std::accumulate(sorted.begin(), sorted.end(), 0.0);
-    core::OrderStatistics order(drawn);
+    core::OrderStatistics order(drawn, core::extremesOf(drawn));
     for (const double q : {0.0, 0.01, 0.5, 0.99, 0.999, 1.0}) order.wantQuantile(q);
     const std::size_t largest = std::max<std::size_t>(1, count / 100);
     order.wantLargest(largest);
@@ -55,5 +55,15 @@ TEST_P(Orders, AreThoseOfASortedSeries) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Series, Orders, testing::Range(0, 4));
+
+TEST(Extremes, AreThoseOfPositiveNumbersAndSayWhereOthersStand) {
+  const auto of = [](std::vector<double> values) { return core::extremesOf(values); };
+  EXPECT_EQ(of({3, 1e-300, 7e300}).lowest, 1e-300);
+  EXPECT_EQ(of({3, 1e-300, 7e300}).highest, 7e300);
+  EXPECT_TRUE(of({3, 1e-300, 7e300}).arePositive());
+  for (const double bad : {0.0, -0.0, -1.0, std::nan(""), -std::nan(""), HUGE_VAL, -HUGE_VAL})
+    for (const auto& values : {std::vector{bad}, std::vector{bad, 5.0}, std::vector{5.0, bad, 6.0}})
+      EXPECT_FALSE(of(values).arePositive()) << bad;
+}
 
 }  // namespace
