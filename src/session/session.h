@@ -120,9 +120,9 @@ class Session : public QObject {
   [[nodiscard]] double secondsToRest() const { return rest_.secondsLeft(); }
   /// A player is there: starts the workload of the pass that is waited for. Errors  NotAllowed while none is
   core::Status startPlaying();
-  /// The player is at the start of the route: counting begins after the lead-in. Errors  NotAllowed while nothing is
-  /// played
-  core::Status beginStretch();
+  /// The player is at the start of the route: counting begins after the lead-in, 0 where they said so without leaving
+  /// the program. Errors  NotAllowed while nothing is played
+  core::Status beginStretch(double lead_in_s = kLeadInS);
   /// Ends the counted stretch before its time. Errors  NotAllowed while nothing is counted
   core::Status endStretch();
   /// How a pass felt: "smooth", "hitches" or "unusable". Errors of the study file; OutOfRange for another word

@@ -190,12 +190,12 @@ core::Status Session::startPlaying() {
   return core::Done{};
 }
 
-core::Status Session::beginStretch() {
+core::Status Session::beginStretch(double lead_in_s) {
   if (!stretch_ || stretch_->phase(secondsInPass()) != PlayedStretch::Phase::Waiting)
     return Error{ErrorKind::NotAllowed, "nothing waits for its counted stretch", path(), "Start the pass first"};
   const double length_s = caseOf(*slot_in_hand_).played_s;
-  stretch_->ready(secondsInPass(), kLeadInS, length_s);
-  stretch_end_.start(static_cast<int>(1000 * (kLeadInS + length_s)) + 50);
+  stretch_->ready(secondsInPass(), lead_in_s, length_s);
+  stretch_end_.start(static_cast<int>(1000 * (lead_in_s + length_s)) + 50);
   Q_EMIT stateChanged();
   return core::Done{};
 }

@@ -18,11 +18,6 @@ using support::waitUntil;
 
 class Passes : public support::WindowTest {
  protected:
-  void openStudy(const core::Study& study) {
-    ASSERT_TRUE(store::StudyFile::create(prompts_.path->toStdString(), study).ok());
-    open();
-    trigger("openStudyAction");
-  }
   static core::Study byHand() {
     core::Study study = support::timedStudyOf({}, 2);
     study.cases[0].source = core::ResultSource::ByHand;

@@ -34,11 +34,6 @@ class Window : public support::WindowTest {
     find<QSpinBox>("passesSpin")->setValue(5);
     find<QSpinBox>("warmUpsSpin")->setValue(0);
   }
-  void openStudy(const core::Study& study) {
-    ASSERT_TRUE(store::StudyFile::create(prompts_.path->toStdString(), study).ok());
-    open();
-    trigger("openStudyAction");
-  }
   void runToEnd() {
     trigger("nextAction");  // shows the commands
     trigger("nextAction");  // approves them

@@ -94,6 +94,11 @@ class WindowTest : public testing::Test {
     window_ = std::make_unique<app::MainWindow>(*study_, prompts_, QString::fromStdString(folder_ / "demo"));
     window_->show();
   }
+  void openStudy(const core::Study& study) {
+    ASSERT_TRUE(store::StudyFile::create(prompts_.path->toStdString(), study).ok());
+    open();
+    trigger("openStudyAction");
+  }
   void openDemo() {
     open();
     press("nextActionButton");

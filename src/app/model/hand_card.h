@@ -17,7 +17,8 @@ struct HandCard {
   bool is_problem = false;
 };
 
-/// The card while the sheet runs: what the program does, and what a player does.
-[[nodiscard]] HandCard runningCardOf(const StudyModel& study);
+/// The card while the sheet runs: what the program does, and what a player does. `players_key`: the key that is heard
+/// while the player's program has the keyboard, empty where none is.
+[[nodiscard]] HandCard runningCardOf(const StudyModel& study, const QString& players_key);
 
 }  // namespace app

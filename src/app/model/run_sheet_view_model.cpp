@@ -142,7 +142,7 @@ HandCard RunSheetViewModel::readyCard() const {
 
 HandCard RunSheetViewModel::hand() const {
   const session::Session& session = study_.session();
-  if (session.isRunning()) return runningCardOf(study_);
+  if (session.isRunning()) return runningCardOf(study_, players_key_);
   if (!study_.problems().empty()) {
     HandCard card;
     card.title = tr("The question is not complete");

@@ -22,6 +22,8 @@ class RunSheetViewModel final : public QObject {
   Q_OBJECT
  public:
   explicit RunSheetViewModel(const StudyModel& study, QObject* parent = nullptr) : QObject(parent), study_(study) {}
+  /// The key that a player's program does not keep from us; empty where there is none.
+  void setPlayersKey(const QString& key) { players_key_ = key; }
   [[nodiscard]] QString heading() const;
   [[nodiscard]] std::vector<VisitCard> visits() const;
   [[nodiscard]] HandCard hand() const;
@@ -40,6 +42,7 @@ class RunSheetViewModel final : public QObject {
   void addFlipSteps(HandCard& card, const core::Level& level) const;
   [[nodiscard]] QString cautionText() const;
   const StudyModel& study_;
+  QString players_key_;
 };
 
 }  // namespace app

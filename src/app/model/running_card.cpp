@@ -25,15 +25,21 @@ QString passText(const StudyModel& study, const core::Slot& slot) {
       .arg(in_visit);
 }
 
-HandCard waitingForPlayer(const StudyModel& study, const core::Slot& slot) {
+// How a player says that the counted stretch begins.
+QString beginning(const QString& key) {
+  const QString pressed = tr("press “Count from here”: %1 s later counting begins").arg(session::kLeadInS);
+  if (key.isEmpty()) return pressed;
+  return tr("press %1 without leaving the program: counting begins at once. Or %2").arg(key, pressed);
+}
+
+HandCard waitingForPlayer(const StudyModel& study, const core::Slot& slot, const QString& key) {
   const core::Case& a_case = study.study().cases[slot.case_index];
   HandCard card;
   card.title = tr("Play %1").arg(toQt(a_case.title()));
   card.line = passText(study, slot);
   card.steps << tr("The route, the same each time: %1").arg(toQt(a_case.route));
-  card.steps << tr("Start it, go to where the route begins, then press “Count from here”: %1 s later counting begins, "
-                   "for %2 s.")
-                    .arg(session::kLeadInS)
+  card.steps << tr("Start it, go to where the route begins, then %1. It counts for %2 s.")
+                    .arg(beginning(key))
                     .arg(a_case.played_s);
   card.caution =
       tr("Play as your users would, not better towards the end. Cards, coolers and drives are hot after a "
@@ -41,7 +47,7 @@ HandCard waitingForPlayer(const StudyModel& study, const core::Slot& slot) {
   return card;
 }
 
-HandCard playing(const StudyModel& study, const core::Slot& slot, const PlayedStretch& stretch) {
+HandCard playing(const StudyModel& study, const core::Slot& slot, const PlayedStretch& stretch, const QString& key) {
   const core::Case& a_case = study.study().cases[slot.case_index];
   const double at_s = study.session().secondsInPass();
   HandCard card;
@@ -50,13 +56,14 @@ HandCard playing(const StudyModel& study, const core::Slot& slot, const PlayedSt
   switch (stretch.phase(at_s)) {
     case PlayedStretch::Phase::Waiting:
       card.title = tr("Go to where the route begins");
-      card.steps << tr("There, press “Count from here”.");
+      card.steps << tr("There, %1.").arg(beginning(key));
       break;
     case PlayedStretch::Phase::LeadIn:
       card.title = tr("Counting begins in %1 s").arg(stretch.secondsLeft(at_s), 0, 'f', 0);
       break;
     case PlayedStretch::Phase::Counting:
       card.title = tr("Counting: %1 s left").arg(stretch.secondsLeft(at_s), 0, 'f', 0);
+      if (!key.isEmpty()) card.steps << tr("%1 ends it earlier.").arg(key);
       break;
     case PlayedStretch::Phase::Over: card.title = tr("Played. Ending the workload"); break;
   }
@@ -65,7 +72,7 @@ HandCard playing(const StudyModel& study, const core::Slot& slot, const PlayedSt
 
 }  // namespace
 
-HandCard runningCardOf(const StudyModel& study) {
+HandCard runningCardOf(const StudyModel& study, const QString& players_key) {
   const session::Session& session = study.session();
   const auto next = session.nextSlot();
   // After the last pass only the last measurement is left.
@@ -96,14 +103,14 @@ HandCard runningCardOf(const StudyModel& study) {
           tr("Measuring what %1 yields").arg(toQt(study.study().level(session.recorded().visits.back().side).name));
       card.line = tr("Visit %1").arg(session.recorded().visits.back().planned);
       return card;
-    case State::AwaitingPlayer: return waitingForPlayer(study, slot);
+    case State::AwaitingPlayer: return waitingForPlayer(study, slot, players_key);
     case State::AwaitingResult:
       card.title = tr("Run %1 and type its result").arg(toQt(study.study().cases[slot.case_index].title()));
       card.line = passText(study, slot);
       return card;
     default: break;
   }
-  if (const PlayedStretch* stretch = session.playedStretch()) return playing(study, slot, *stretch);
+  if (const PlayedStretch* stretch = session.playedStretch()) return playing(study, slot, *stretch, players_key);
   card.title = toQt(study.study().cases[slot.case_index].title());
   card.line = passText(study, slot);
   card.caution = alone() + tr(" Cards, coolers and drives are hot after a pass.");

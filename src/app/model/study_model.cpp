@@ -187,6 +187,15 @@ void StudyModel::beginStretch() {
   if (hasStudy()) report(session_->beginStretch());
 }
 
+void StudyModel::pressPlayersKey() {
+  using Phase = session::PlayedStretch::Phase;
+  const session::PlayedStretch* stretch = hasStudy() ? session_->playedStretch() : nullptr;
+  if (!stretch) return;
+  const Phase phase = stretch->phase(session_->secondsInPass());
+  if (phase == Phase::Waiting) report(session_->beginStretch(0));
+  if (phase == Phase::Counting) endStretch();
+}
+
 void StudyModel::endStretch() {
   if (hasStudy()) report(session_->endStretch());
 }

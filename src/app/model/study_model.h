@@ -87,6 +87,8 @@ class StudyModel final : public QObject {
   void declareUnreachable(core::Side side, const QString& reason);
   void startPlaying();
   void beginStretch();
+  /// The same by a key that was pressed in the program itself: begins the counted stretch at once, or ends it.
+  void pressPlayersKey();
   void endStretch();
   /// How the last played pass felt: "smooth", "hitches" or "unusable".
   void feel(const QString& word);

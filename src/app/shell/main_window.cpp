@@ -50,6 +50,9 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
       logbook_(study) {
   setObjectName(QStringLiteral("mainWindow"));
   resize(1280, 800);
+  // Before any page is drawn: the run sheet names the key.
+  connect(&study_, &StudyModel::changed, this, &MainWindow::hearPlayersKey);
+  connect(&players_key_, &GlobalKey::pressed, &study_, &StudyModel::pressPlayersKey);
   buildLayout();
   buildMenus(*this, windowActions(*this));
   connectParts();
@@ -404,6 +407,12 @@ void MainWindow::callWhereNeeded() {
   const bool is_running = session.isRunning() && !waits_for_player;
   if (std::exchange(was_running_, is_running) && !is_running)
     prompts_.call(this, tr("%1: %2").arg(sheet_.hand().title, nextActionOf(study_, place_).text));
+}
+
+void MainWindow::hearPlayersKey() {
+  const bool is_playing = study_.hasStudy() && (study_.session().state() == session::State::AwaitingPlayer ||
+                                                study_.session().playedStretch() != nullptr);
+  sheet_.setPlayersKey(players_key_.hold(is_playing) ? GlobalKey::name() : QString());
 }
 
 void MainWindow::typeResults() {

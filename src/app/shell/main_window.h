@@ -12,6 +12,7 @@
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
 #include "app/model/typed_results_model.h"
+#include "app/shell/global_key.h"
 #include "app/shell/keep_awake.h"
 #include "app/shell/prompts.h"
 
@@ -84,6 +85,8 @@ class MainWindow final : public QMainWindow {
   void askSecondFolder();
   /// Calls a person where the sheet cannot go on without one.
   void callWhereNeeded();
+  /// Hears the player's key while somebody plays, or is about to.
+  void hearPlayersKey();
   void typeResults();
   void saveReport(const QString& suggested_name);
   [[nodiscard]] bool hasChart() const;
@@ -91,6 +94,7 @@ class MainWindow final : public QMainWindow {
   StudyModel& study_;
   Prompts& prompts_;
   KeepAwake keep_awake_;
+  GlobalKey players_key_;
   QString demo_folder_;
   DoubtsModel doubts_;
   LeverModel levers_;
