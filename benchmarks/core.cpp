@@ -20,7 +20,7 @@ void planSixtyCases(benchmark::State& state) {
 }
 BENCHMARK(planSixtyCases)->Unit(benchmark::kMillisecond);
 
-core::Study studyOf(int cases, int rounds, int passes) {
+core::Study studyOf(int cases, const core::Plan& plan) {
   core::Study study;
   study.bench = "Dome node 3";
   study.variable = "memory speed";
@@ -33,38 +33,83 @@ core::Study studyOf(int cases, int rounds, int passes) {
     a_case.command = {"workload", "{log}"};
     study.cases.push_back(a_case);
   }
-  study.plan.order = core::Order::BalancedShuffle;
-  study.plan.rounds = rounds;
-  study.plan.passes_per_visit = passes;
+  study.plan = plan;
   study.plan.warm_ups = 0;
-  study.plan.drawn = core::drawRounds(rounds, 1);
   return study;
 }
 
+core::Plan tenRounds() {
+  core::Plan plan;
+  plan.order = core::Order::BalancedShuffle;
+  plan.rounds = 10;
+  plan.passes_per_visit = 2;
+  plan.drawn = core::drawRounds(plan.rounds, 1);
+  return plan;
+}
+
+// The order whose permutations are most: passes of one visit at each level.
+core::Plan twentyAndTwenty() {
+  core::Plan plan;
+  plan.order = core::Order::Blocked;
+  plan.passes_per_level = 20;
+  return plan;
+}
+
 // 200 cases, 40 passes each.
-void judgeLargeStudy(benchmark::State& state) {
-  const core::Study study = studyOf(200, 10, 2);
-  const auto schedule = core::scheduleOf(study);
-  std::mt19937_64 engine(1);
-  std::normal_distribution<double> normal;
+struct LargeStudy {
+  core::Study study;
   std::vector<core::Visit> visits;
   std::vector<core::Pass> passes;
-  for (std::size_t i = 0; i < schedule.size(); ++i) {
-    if (visits.empty() || visits.back().planned != schedule[i].visit)
-      visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, schedule[i].visit, schedule[i].round,
-                        schedule[i].side, "boot", 0});
-    core::Pass pass;
-    pass.slot = i;
-    pass.visit_id = visits.back().id;
-    pass.value = 60 * std::exp(0.01 * normal(engine));
-    passes.push_back(pass);
+
+  explicit LargeStudy(const core::Plan& plan) : study(studyOf(200, plan)) {
+    const auto schedule = core::scheduleOf(study);
+    std::mt19937_64 engine(1);
+    std::normal_distribution<double> normal;
+    for (std::size_t i = 0; i < schedule.size(); ++i) {
+      if (visits.empty() || visits.back().planned != schedule[i].visit)
+        visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, schedule[i].visit, schedule[i].round,
+                          schedule[i].side, "boot", 0});
+      core::Pass pass;
+      pass.slot = i;
+      pass.visit_id = visits.back().id;
+      pass.value = 60 * std::exp(0.01 * normal(engine));
+      passes.push_back(pass);
+    }
   }
-  core::Record record;
-  record.visits = visits;
-  record.passes = passes;
-  for (auto unused : state) benchmark::DoNotOptimize(core::judgementOf(study, record));
+  [[nodiscard]] core::Judgement judged() const {
+    core::Record record;
+    record.visits = visits;
+    record.passes = passes;
+    return core::judgementOf(study, record);
+  }
+};
+
+// As when the study is opened.
+void judgeLargeStudy(benchmark::State& state, const core::Plan& plan) {
+  LargeStudy large(plan);
+  for (auto unused : state) {
+    state.PauseTiming();
+    for (core::Pass& pass : large.passes) *pass.value *= 1.0001;  // nothing was worked out before
+    state.ResumeTiming();
+    benchmark::DoNotOptimize(large.judged());
+  }
 }
-BENCHMARK(judgeLargeStudy)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(judgeLargeStudy, rounds, tenRounds())->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(judgeLargeStudy, passes, twentyAndTwenty())->Unit(benchmark::kMillisecond);
+
+// The same after a person has moved the threshold, and left out a pass or put it back.
+void judgeLargeStudyAgain(benchmark::State& state, const core::Plan& plan) {
+  LargeStudy large(plan);
+  benchmark::DoNotOptimize(large.judged());
+  int times = 0;
+  for (auto unused : state) {
+    large.study.notice_threshold_percent = 1 + 0.01 * (times % 100);
+    large.passes[0].excluded_because = ++times % 2 == 0 ? "heat" : "";
+    benchmark::DoNotOptimize(large.judged());
+  }
+}
+BENCHMARK_CAPTURE(judgeLargeStudyAgain, rounds, tenRounds())->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(judgeLargeStudyAgain, passes, twentyAndTwenty())->Unit(benchmark::kMillisecond);
 
 }  // namespace
 

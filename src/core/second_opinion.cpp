@@ -1,7 +1,9 @@
 #include "core/second_opinion.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 #include <numeric>
 #include <random>
 
@@ -12,6 +14,80 @@ namespace {
 
 constexpr double kSame = 1e-12;  // statistics that differ by less are the same
 constexpr std::uint64_t kSeed = 20240229;
+
+constexpr std::size_t kBits = 8;
+
+// What is drawn: so many sets of `of` units, of `chosen` units each; without a number each unit is in by chance.
+struct Drawing {
+  std::size_t of = 0;
+  std::optional<std::size_t> chosen;
+  std::size_t draws = 0;
+  bool operator==(const Drawing&) const = default;
+};
+
+// Which units each set holds, a bit a unit.
+struct DrawnSets {
+  Drawing drawing;
+  std::size_t bytes = 0;  // of a set
+  std::vector<std::uint8_t> bits;
+};
+
+void drawSome(DrawnSets& sets, std::mt19937_64& random) {
+  std::vector<std::uint32_t> units(sets.drawing.of);
+  std::iota(units.begin(), units.end(), 0U);
+  for (std::size_t draw = 0; draw < sets.drawing.draws; ++draw) {
+    std::uint8_t* const set = &sets.bits[draw * sets.bytes];
+    for (std::size_t i = 0; i < *sets.drawing.chosen; ++i) {  // the first steps of a shuffle
+      const std::uint64_t rest = units.size() - i;
+      std::swap(units[i], units[i + static_cast<std::size_t>(((random() >> 32) * rest) >> 32)]);
+      set[units[i] / kBits] |= static_cast<std::uint8_t>(1U << units[i] % kBits);
+    }
+  }
+}
+
+void drawEach(DrawnSets& sets, std::mt19937_64& random) {
+  const std::size_t in_last = sets.drawing.of - (sets.bytes - 1) * kBits;
+  for (std::size_t i = 0; i < sets.bits.size(); ++i) {
+    const auto drawn = static_cast<std::uint8_t>(random() >> 56);
+    sets.bits[i] = static_cast<std::uint8_t>((i + 1) % sets.bytes == 0 ? drawn & ((1U << in_last) - 1) : drawn);
+  }
+}
+
+// The sets drawn last are kept: the cases of a study are mostly alike.
+const DrawnSets& drawnSets(const Drawing& drawing) {
+  thread_local DrawnSets last;
+  if (last.drawing == drawing) return last;
+  last.drawing = drawing;
+  last.bytes = (drawing.of + kBits - 1) / kBits;
+  last.bits.assign(last.bytes * drawing.draws, 0);
+  std::mt19937_64 random(kSeed);
+  if (drawing.chosen)
+    drawSome(last, random);
+  else
+    drawEach(last, random);
+  return last;
+}
+
+// Sums of the values in a set, eight of them at a time.
+class SumsOfChosen {
+ public:
+  explicit SumsOfChosen(std::span<const double> values) : sums_((values.size() + kBits - 1) / kBits) {
+    for (std::size_t i = 0; i < values.size(); ++i) {
+      auto& eight = sums_[i / kBits];
+      const std::size_t bit = std::size_t{1} << i % kBits;
+      for (std::size_t lower = 0; lower < bit; ++lower) eight[bit | lower] = eight[lower] + values[i];
+    }
+  }
+  [[nodiscard]] double of(const DrawnSets& sets, std::size_t draw) const {
+    const std::uint8_t* const set = &sets.bits[draw * sets.bytes];
+    double sum = 0;
+    for (std::size_t i = 0; i < sums_.size(); ++i) sum += sums_[i][set[i]];
+    return sum;
+  }
+
+ private:
+  std::vector<std::array<double, std::size_t{1} << kBits>> sums_;
+};
 
 // The statistic of every arrangement, or of as many drawn ones, through `visit`.
 // Two groups: which `few` of the values belong to the smaller one.
@@ -43,18 +119,9 @@ class TwoGroups {
   }
   template <typename Visit>
   void drawn(std::size_t draws, Visit&& visit) const {
-    std::mt19937_64 random(kSeed);
-    std::vector<double> values = values_;
-    for (std::size_t draw = 0; draw < draws; ++draw) {
-      double sum = 0;
-      for (std::size_t i = 0; i < few_; ++i) {  // the first steps of a shuffle
-        const std::uint64_t rest = values.size() - i;
-        const auto j = i + static_cast<std::size_t>(((random() >> 32) * rest) >> 32);
-        std::swap(values[i], values[j]);
-        sum += values[i];
-      }
-      visit(statistic(sum));
-    }
+    const SumsOfChosen sums(values_);
+    const DrawnSets& sets = drawnSets({values_.size(), few_, draws});
+    for (std::size_t draw = 0; draw < draws; ++draw) visit(statistic(sums.of(sets, draw)));
   }
 
  private:
@@ -80,26 +147,23 @@ class Signs {
   [[nodiscard]] double arrangements() const { return std::exp2(static_cast<double>(differences_.size())); }
   template <typename Visit>
   void all(Visit&& visit) const {
-    for (std::uint64_t signs = 0; signs < (1ULL << differences_.size()); ++signs) visit(statistic({&signs, 1}));
+    for (std::uint64_t signs = 0; signs < (1ULL << differences_.size()); ++signs) {
+      double sum = 0;
+      for (std::size_t i = 0; i < differences_.size(); ++i)
+        sum += (signs >> i & 1U) != 0 ? -differences_[i] : differences_[i];
+      visit(statistic(sum));
+    }
   }
   template <typename Visit>
   void drawn(std::size_t draws, Visit&& visit) const {
-    std::mt19937_64 random(kSeed);
-    std::vector<std::uint64_t> signs(differences_.size() / kBits + 1);
-    for (std::size_t draw = 0; draw < draws; ++draw) {
-      for (std::uint64_t& word : signs) word = random();
-      visit(statistic(signs));
-    }
+    const SumsOfChosen sums(differences_);
+    const double total = std::accumulate(differences_.begin(), differences_.end(), 0.0);
+    const DrawnSets& sets = drawnSets({differences_.size(), std::nullopt, draws});
+    for (std::size_t draw = 0; draw < draws; ++draw) visit(statistic(total - 2 * sums.of(sets, draw)));
   }
 
  private:
-  static constexpr std::size_t kBits = 64;
-  [[nodiscard]] double statistic(std::span<const std::uint64_t> signs) const {
-    double sum = 0;
-    for (std::size_t i = 0; i < differences_.size(); ++i)
-      sum += (signs[i / kBits] >> (i % kBits) & 1U) != 0 ? -differences_[i] : differences_[i];
-    return std::abs(sum) / static_cast<double>(differences_.size());
-  }
+  [[nodiscard]] double statistic(double sum) const { return std::abs(sum) / static_cast<double>(differences_.size()); }
   std::span<const double> differences_;
 };
 
@@ -140,16 +204,40 @@ double shiftOf(const Effect& effect) {
   return medianOf(std::move(all));
 }
 
+// What an opinion rests on: the units at each level, or one list of differences, and how many arrangements.
+struct Grounds {
+  std::vector<double> first;
+  std::vector<double> second;
+  std::size_t limit = 0;
+  auto operator<=>(const Grounds&) const = default;
+};
+
+SecondOpinion opinionOn(const Grounds& grounds, const Effect& effect) {
+  SecondOpinion opinion;
+  if (effect.design.estimator == Estimator::Rounds)
+    takePermutation(opinion, Signs(grounds.first), grounds.limit);
+  else
+    takePermutation(opinion, TwoGroups(grounds.first, grounds.second), grounds.limit);
+  opinion.shift = shiftOf(effect);
+  return opinion;
+}
+
 }  // namespace
 
 SecondOpinion secondOpinion(const Effect& effect, double confidence, std::size_t limit) {
-  SecondOpinion opinion;
-  if (effect.design.estimator == Estimator::Rounds)
-    takePermutation(opinion, Signs(effect.round_differences), limit);
-  else
-    takePermutation(opinion, TwoGroups(effect.baseline_units, effect.changed_units), limit);
+  // Opinions are kept: when a person moves the threshold or leaves out a pass, most cases rest on what they rested on.
+  constexpr std::size_t kMostKept = 1000;
+  thread_local std::map<Grounds, SecondOpinion> kept;
+  const bool is_rounds = effect.design.estimator == Estimator::Rounds;
+  const Grounds grounds = is_rounds ? Grounds{effect.round_differences, {}, limit}
+                                    : Grounds{effect.baseline_units, effect.changed_units, limit};
+  auto known = kept.find(grounds);
+  if (known == kept.end()) {
+    if (kept.size() >= kMostKept) kept.clear();
+    known = kept.emplace(grounds, opinionOn(grounds, effect)).first;
+  }
+  SecondOpinion opinion = known->second;
   opinion.is_too_few_to_tell = opinion.smallest_possible_p > 1 - confidence + kSame;
-  opinion.shift = shiftOf(effect);
   return opinion;
 }
 
