@@ -127,6 +127,13 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* copy_to = add_act("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr);
   CLI::App* predict = add_act("predict", "What somebody expects, before the first counted pass", "Who", nullptr);
   predict->add_option("percent", percent, "The change of the headline metric")->required();
+  JudgeOptions judge_options;
+  CLI::App* judge = app.add_subcommand("judge-by", "Judge results otherwise than planned; it stays on record");
+  judge->add_option("study", judge_options.study_path, "The study file")->required();
+  judge->add_option("reason", judge_options.reason, "Why")->required();
+  judge->add_option("--threshold", judge_options.threshold_percent, "The change that matters, percent");
+  judge->add_option("--yardstick", judge_options.yardstick, "interval, fixed_band or two_run_to_run_sds");
+  judge->add_option("--band", judge_options.band_percent, "Of the fixed band, percent");
   CLI::App* demo = app.add_subcommand("demo", "Make the demo study and run it on its simulated bench");
   demo->add_option("folder", path, "Where to")->required();
   try {
@@ -184,6 +191,8 @@ int runCommandLine(int argc, char** argv) {
     done = extendCommand(path, std::cout);
   else if (copy_to->parsed())
     done = copyToCommand(path, what);
+  else if (judge->parsed())
+    done = judgeCommand(judge_options);
   else if (predict->parsed())
     done = predictCommand(path, what, percent);
   else if (demo->parsed())

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <cstdint>
+#include <optional>
 #include <ostream>
 #include <string>
 #include <vector>
@@ -77,6 +78,15 @@ struct ImportOptions {
 [[nodiscard]] core::Status extendCommand(const std::string& study_path, std::ostream& out);
 [[nodiscard]] core::Status testedCommand(const std::string& study_path, const std::string& level,
                                          const std::string& how);
+struct JudgeOptions {
+  std::string study_path;
+  std::string reason;
+  std::optional<double> threshold_percent;
+  std::optional<double> band_percent;
+  std::string yardstick;  ///< as designs name it; empty leaves it as it is
+};
+/// Judges otherwise what is measured already; it stays on record. Errors besides: OutOfRange for an unknown yardstick
+[[nodiscard]] core::Status judgeCommand(const JudgeOptions& options);
 [[nodiscard]] core::Status predictCommand(const std::string& study_path, const std::string& who, double percent);
 [[nodiscard]] core::Status copyToCommand(const std::string& study_path, const std::string& folder);
 

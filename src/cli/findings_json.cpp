@@ -4,6 +4,7 @@
 
 #include "cli/effect_json.h"
 #include "core/percent.h"
+#include "core/presets_held.h"
 #include "core/wording.h"
 
 namespace cli {
@@ -17,16 +18,6 @@ ordered_json changeJson(const core::PercentChange& change) {
           {"hi_percent", change.interval ? ordered_json(change.interval->hi) : ordered_json()}};
 }
 
-const char* holdsName(core::HoldsTarget holds) {
-  switch (holds) {
-    case core::HoldsTarget::Holds: return "holds";
-    case core::HoldsTarget::Fails: return "fails";
-    case core::HoldsTarget::NotSettled: return "not settled";
-    case core::HoldsTarget::DoesNotApply: return "does not apply";
-  }
-  return "unknown";
-}
-
 ordered_json secondaryJson(const core::SecondaryMetric& metric) {
   ordered_json out{{"name", metric.name},
                    {"unit", metric.unit},
@@ -35,6 +26,8 @@ ordered_json secondaryJson(const core::SecondaryMetric& metric) {
                    {"change", metric.change ? changeJson(*metric.change) : ordered_json()}};
   if (metric.fewest_frames > 0) out["rests_on_frames"] = metric.fewest_frames;
   if (metric.fewest_frames > 0) out["thin"] = metric.isThin();
+  if (metric.holds[0] != core::HoldsTarget::DoesNotApply)
+    out["holds_target"] = {core::holdsTargetName(metric.holds[0]), core::holdsTargetName(metric.holds[1])};
   return out;
 }
 
@@ -71,6 +64,24 @@ ordered_json readingsJson(const core::Study& study, const core::SuiteReadings& r
           {"sign_test_p", readings.sign_p}};
 }
 
+ordered_json presetsHeldJson(const core::Study& study, const core::Findings& findings) {
+  ordered_json all = ordered_json::array();
+  for (const core::PresetsHeld& held : core::presetsHeld(study, findings)) {
+    const auto presets = [&](const std::array<std::optional<std::size_t>, 2>& cases) {
+      const auto name = [&](std::size_t side) {
+        return cases[side] ? ordered_json(study.cases[*cases[side]].preset) : ordered_json();
+      };
+      return ordered_json{{"baseline", name(0)}, {"changed", name(1)}};
+    };
+    all.push_back({{"workload", held.workload},
+                   {"crossed", held.isCrossed()},
+                   {"by_average", presets(held.by_average)},
+                   {"low", held.low},
+                   {"with_low", presets(held.with_low)}});
+  }
+  return all;
+}
+
 ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_study_date) {
   ordered_json out{{"case", finding.title},
                    {"metric",
@@ -79,7 +90,11 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
                      {"direction", finding.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"}}},
                    {"counted_baseline", finding.counted_baseline},
                    {"counted_changed", finding.counted_changed},
-                   {"failed", finding.failed}};
+                   {"failed", finding.failed},
+                   {"rests_on_passes", finding.counted},
+                   {"left_out", ordered_json::array()}};
+  for (const core::LeftOut& one : finding.left_out)
+    out["left_out"].push_back({{"pass", one.pass_id}, {"because", one.why}});
   if (!finding.why_no_effect.empty()) out["why_no_effect"] = finding.why_no_effect;
   if (finding.difference) {
     const auto& interval = finding.difference->interval;
@@ -113,8 +128,8 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   out["bound_changed"] = boundJson(finding.bound[1]);
   out["bound_elsewhere"] = finding.is_bound_elsewhere;
   out["run_to_run_spread_percent"] = finding.spread ? ordered_json(finding.spread->percent) : ordered_json();
-  out["holds_target_baseline"] = holdsName(finding.holds_baseline);
-  out["holds_target_changed"] = holdsName(finding.holds_changed);
+  out["holds_target_baseline"] = core::holdsTargetName(finding.holds_baseline);
+  out["holds_target_changed"] = core::holdsTargetName(finding.holds_changed);
   out["secondary"] = ordered_json::array();
   for (const core::SecondaryMetric& metric : finding.secondary) out["secondary"].push_back(secondaryJson(metric));
   return out;
@@ -193,6 +208,8 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"proof", proofJson(judgement.proof)},
                    {"not_reachable", unreachableJson(study, judgement)},
                    {"notice_threshold_percent", study.notice_threshold_percent},
+                   {"yardstick", core::yardstickName(study.yardstick)},
+                   {"band_percent", study.band_percent},
                    {"confidence", study.intervalConfidence()},
                    {"target_fps", study.target_fps},
                    {"planned_passes", findings.planned_passes},
@@ -205,12 +222,13 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"predictions", ordered_json::array()},
                    {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
                    {"readings", findings.readings ? readingsJson(study, *findings.readings) : ordered_json()},
+                   {"presets_that_hold_the_target", presetsHeldJson(study, findings)},
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};
   for (const core::Prediction& one : judgement.predictions)
     out["predictions"].push_back({{"person", one.person}, {"percent", one.percent}});
   out["sealed"] = judgement.is_sealed;
-  if (judgement.is_sealed) out["suite"] = out["readings"] = nullptr;
+  if (judgement.is_sealed) out["suite"] = out["readings"] = out["presets_that_hold_the_target"] = nullptr;
   for (const core::CaseFinding& finding : findings.cases)
     if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings.null_study_date));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));

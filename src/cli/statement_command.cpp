@@ -1,6 +1,8 @@
 #include "cli/commands.h"
 #include "cli/with_session.h"
 
+#include <map>
+
 namespace cli {
 core::Status stateCommand(const std::string& study_path, const std::string& fact, const std::string& value) {
   return withSession(study_path, [&](session::Session& session) { return session.state(fact, value); });
@@ -56,6 +58,24 @@ core::Status extendCommand(const std::string& study_path, std::ostream& out) {
 
 core::Status predictCommand(const std::string& study_path, const std::string& who, double percent) {
   return withSession(study_path, [&](session::Session& session) { return session.predict(who, percent); });
+}
+
+core::Status judgeCommand(const JudgeOptions& options) {
+  using core::Yardstick;
+  static const std::map<std::string, Yardstick> known{{"interval", Yardstick::Interval},
+                                                      {"fixed_band", Yardstick::FixedBand},
+                                                      {"two_run_to_run_sds", Yardstick::TwoRunToRunSds}};
+  const auto yardstick = known.find(options.yardstick);
+  if (!options.yardstick.empty() && yardstick == known.end())
+    return core::Error{core::ErrorKind::OutOfRange, "'" + options.yardstick + "' is no yardstick", "--yardstick",
+                       "Use interval, fixed_band or two_run_to_run_sds"};
+  return withSession(options.study_path, [&](session::Session& session) {
+    core::Judging judging = core::judgingOf(session.study());
+    if (options.threshold_percent) judging.notice_threshold_percent = *options.threshold_percent;
+    if (options.band_percent) judging.band_percent = *options.band_percent;
+    if (yardstick != known.end()) judging.yardstick = yardstick->second;
+    return session.changeJudging(judging, options.reason);
+  });
 }
 
 core::Status copyToCommand(const std::string& study_path, const std::string& folder) {

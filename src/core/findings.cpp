@@ -30,20 +30,6 @@ void countPasses(Findings& findings, std::span<const Slot> schedule, const Recor
   findings.is_plan_complete = record.is_stopped_at_look || (settled.size() == schedule.size() && !schedule.empty());
 }
 
-HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
-  if (!is_log || metric.direction != Direction::HigherIsBetter || !asFps(1, metric.unit))
-    return HoldsTarget::DoesNotApply;
-  if (units.size() < 2) return HoldsTarget::NotSettled;
-  // The one-group case of a paired difference: a mean with its t interval.
-  const auto mean = pairedDifference(units, study.intervalConfidence());
-  if (!mean) return HoldsTarget::NotSettled;
-  const double lo = mean->inference ? mean->inference->lo : mean->difference;
-  const double hi = mean->inference ? mean->inference->hi : mean->difference;
-  const double target = std::log(study.target_fps);
-  if (lo >= target) return HoldsTarget::Holds;
-  return hi < target ? HoldsTarget::Fails : HoldsTarget::NotSettled;
-}
-
 // Counts, shares, decibels, degrees: what changed is a difference in the unit. Only a metric that is a difference by
 // nature has a threshold to be judged by.
 void fillDifference(CaseFinding& finding, const Effect& effect) {
@@ -155,8 +141,10 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   finding.case_index = case_index;
   finding.title = study.cases[case_index].title();
   finding.metric = study.cases[case_index].metric;
-  for (const CountedPass& pass : counted)
+  for (const CountedPass& pass : counted) {
     (pass.visit->side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
+    finding.counted.push_back(pass.pass->id);
+  }
   if (finding.counted_baseline == 0 || finding.counted_changed == 0) {
     finding.why_no_effect = "Not measured at both levels yet.";
     return finding;
@@ -234,6 +222,27 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   return suite;
 }
 
+// Why a pass is not among those that its finding rests on.
+std::string whyLeftOut(const Pass& pass, const Slot& slot, bool is_retired) {
+  if (pass.status == PassStatus::Failed) return "failed";
+  if (slot.is_warm_up) return "warm-up";
+  if (!pass.excluded_because.empty()) return pass.excluded_because;
+  return is_retired ? "its visit is not comparable" : "another attempt stands for it";
+}
+
+template <class IsRetired>
+void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
+                 const IsRetired& is_retired) {
+  for (const Pass& pass : passes) {
+    if (pass.slot >= schedule.size()) continue;
+    const Slot& slot = schedule[pass.slot];
+    CaseFinding& finding = findings.cases[slot.case_index];
+    finding.failed += pass.status == PassStatus::Failed;
+    if (std::find(finding.counted.begin(), finding.counted.end(), pass.id) == finding.counted.end())
+      finding.left_out.push_back({pass.id, whyLeftOut(pass, slot, is_retired(pass.visit_id))});
+  }
+}
+
 }  // namespace
 
 Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits) {
@@ -255,9 +264,7 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     fillSecondary(findings.cases[i], study, counted[i]);
     if (findings.cases[i].effect && findings.cases[i].effect->flip) findings.null_study_date = record.null_study->date;
   }
-  for (const Pass& pass : passes)
-    if (pass.status == PassStatus::Failed && pass.slot < schedule.size())
-      ++findings.cases[schedule[pass.slot].case_index].failed;
+  fillLeftOut(findings, schedule, passes, is_retired);
   adjustForFamily(findings, study);
   const auto named = suiteCases(findings, study, record, counted);
   findings.suite = suiteOf(findings, study, named);

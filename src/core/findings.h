@@ -9,6 +9,7 @@
 #include "core/bound.h"
 #include "core/frame_metrics.h"
 #include "core/half_width.h"
+#include "core/holds_target.h"
 #include "core/pass.h"
 #include "core/quality.h"
 #include "core/record.h"
@@ -31,6 +32,8 @@ struct SecondaryMetric {
   std::optional<PercentChange> change;  ///< of the metric itself; absent where a value is 0
   std::optional<PercentInterval> improvement;
   std::size_t fewest_frames = 0;  ///< the fewest frames that it rests on in any pass; 0 = does not apply
+  /// Does each level hold the target rate with it, baseline and changed?
+  std::array<HoldsTarget, 2> holds{HoldsTarget::DoesNotApply, HoldsTarget::DoesNotApply};
   [[nodiscard]] bool isThin() const { return fewest_frames > 0 && fewest_frames < 10; }
 };
 
@@ -40,8 +43,11 @@ struct UnitChange {
   std::optional<std::pair<double, double>> interval;
 };
 
-/// Does a level hold the target rate? From the interval of its mean average FPS.
-enum class HoldsTarget { Holds, Fails, NotSettled, DoesNotApply };
+/// A pass of a case that its finding does not rest on.
+struct LeftOut {
+  std::int64_t pass_id = 0;
+  std::string why;  ///< "warm-up", "failed", a person's cause
+};
 
 /// What the passes of one case say.
 struct CaseFinding {
@@ -51,7 +57,9 @@ struct CaseFinding {
   int counted_baseline = 0;
   int counted_changed = 0;
   int failed = 0;
-  std::string why_no_effect;  ///< a sentence where there is no effect yet, else empty
+  std::vector<std::int64_t> counted;  ///< what the finding rests on: passes by id, in order of recording
+  std::vector<LeftOut> left_out;      ///< and every other pass of the case, with the reason
+  std::string why_no_effect;          ///< a sentence where there is no effect yet, else empty
   std::optional<Effect> effect;
   std::optional<UnitChange> difference;  ///< in the metric's unit, where a percentage makes no sense
   PercentChange change;                  ///< of the metric

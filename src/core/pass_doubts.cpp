@@ -308,6 +308,17 @@ class PassDoubts {
     if (!record_.plan_changes.empty())
       add("plan_changed", DoubtRank::Note, fmt::format("The plan was changed: {}", record_.plan_changes.back()),
           "It stands in the logbook", Place::RunSheet);
+    for (const JudgingChange& change : record_.judging_changes)
+      if (change.was_seen)
+        return add("judged_after", DoubtRank::Caution,
+                   fmt::format("How results are judged was changed after they could be seen: {}", change.what),
+                   "A yardstick that is chosen afterwards fits the result; say what the planned one says",
+                   Place::Question);
+    if (!record_.judging_changes.empty())
+      add("judged_otherwise", DoubtRank::Note,
+          fmt::format("How results are judged was changed before any could be seen: {}",
+                      record_.judging_changes.back().what),
+          "It stands in the logbook", Place::Question);
   }
 
   const Study& study_;

@@ -48,6 +48,12 @@ struct Skipped {
   std::string reason;
 };
 
+/// How results are judged was changed after the first pass.
+struct JudgingChange {
+  std::string what;       ///< "threshold 2 % became 1 %: M. Osei asked for it"
+  bool was_seen = false;  ///< results could be seen by then
+};
+
 /// Everything recorded in a study that a judgement rests on. The spans are whoever's who made it.
 struct Record {
   std::span<const Visit> visits;
@@ -60,13 +66,14 @@ struct Record {
   std::vector<Prediction> predictions = {};  ///< the latest of each person
   std::vector<Felt> felt = {};
   std::vector<Skipped> skipped = {};
-  std::map<std::string, std::string> pins = {};  ///< a case's title, and the remark with which somebody pinned it
-  std::vector<std::string> updates = {};         ///< programs that installed something as a pass began, one a pass
-  std::vector<std::string> plan_changes = {};    ///< what was changed of the plan after the first pass, and why
-  bool is_stopped_at_look = false;               ///< the study ended at a planned look
-  std::string put_back = {};                     ///< settings that a program that died had left; empty once proved
-  std::optional<NullRecord> null_study = {};     ///< what is known of this bench's flips
-  std::array<bool, 2> is_stable{false, false};   ///< was tested for errors, baseline and changed, and had none
+  std::map<std::string, std::string> pins = {};     ///< a case's title, and the remark with which somebody pinned it
+  std::vector<std::string> updates = {};            ///< programs that installed something as a pass began, one a pass
+  std::vector<std::string> plan_changes = {};       ///< what was changed of the plan after the first pass, and why
+  std::vector<JudgingChange> judging_changes = {};  ///< of how results are judged, after the first pass
+  bool is_stopped_at_look = false;                  ///< the study ended at a planned look
+  std::string put_back = {};                        ///< settings that a program that died had left; empty once proved
+  std::optional<NullRecord> null_study = {};        ///< what is known of this bench's flips
+  std::array<bool, 2> is_stable{false, false};      ///< was tested for errors, baseline and changed, and had none
 };
 
 }  // namespace core

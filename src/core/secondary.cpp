@@ -57,14 +57,17 @@ std::optional<std::size_t> fewest(std::span<const CountedPass> counted,
 }
 
 std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::span<const CountedPass> counted,
-                                           double confidence) {
+                                           const Study& study) {
   const auto values = visitValues(counted, [&](const Pass& pass) {
     return pass.frames ? std::optional(reading.value(*pass.frames)) : std::nullopt;
   });
-  const auto effect = effectOf(values, confidence);
+  const auto effect = effectOf(values, study.intervalConfidence());
   if (!effect) return std::nullopt;
   SecondaryMetric metric{
-      reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0};
+      reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0, {}};
+  const Metric as_metric{reading.name, reading.unit, reading.direction};
+  metric.holds = {holdsTarget(effect->baseline_units, effect->is_log, as_metric, study),
+                  holdsTarget(effect->changed_units, effect->is_log, as_metric, study)};
   if (effect->is_log) {
     metric.change = changePercent(*effect);
     metric.improvement = improvementPercent(*effect, reading.direction).interval;
@@ -93,8 +96,7 @@ void fillSecondary(CaseFinding& finding, const Study& study, std::span<const Cou
   finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });
   if (!finding.fewest_frames) return;
   for (const FrameReading& reading : readings(study.target_fps))
-    if (auto metric = secondaryOf(reading, counted, study.intervalConfidence()))
-      finding.secondary.push_back(*std::move(metric));
+    if (auto metric = secondaryOf(reading, counted, study)) finding.secondary.push_back(*std::move(metric));
 }
 
 }  // namespace core

@@ -80,6 +80,8 @@ static std::string withMarks(std::string text, const Marks& marks) {
 
 std::string verdictText(Verdict verdict, const Marks& marks) { return withMarks(verdictName(verdict), marks); }
 
+std::string pText(double p) { return p < 1e-4 ? "p < 0.0001" : fmt::format("p {:.2g}", p); }
+
 std::string durationText(double seconds) {
   const auto whole = static_cast<std::int64_t>(std::llround(std::max(0.0, seconds)));
   if (whole < 90) return fmt::format("{} s", whole);

@@ -37,6 +37,9 @@ namespace core {
 /// "gain, so far, if flipping adds nothing".
 [[nodiscard]] std::string verdictText(Verdict verdict, const Marks& marks);
 
+/// "p 0.034"; "p < 0.0001" for less: nobody knows the tail of a distribution that well.
+[[nodiscard]] std::string pText(double p);
+
 /// "12 s", "4 min", "1 h 20 min".
 [[nodiscard]] std::string durationText(double seconds);
 

@@ -98,11 +98,24 @@ std::string lever(const Row& row, double middle, const Scale& scale, const Palet
   return svg + fmt::format("<path d=\"M{0:.1f} {1:.1f}l6 10h-12z\" fill=\"{2}\"/>", zero, middle + 4, palette.baseline);
 }
 
+// In one line; with all of its marks in two.
+std::string verdict(double x, double y, const std::string& words, const char* colour) {
+  constexpr std::size_t kLine = 54;
+  const std::size_t comma = words.size() > kLine ? words.rfind(", ", kLine) : std::string::npos;
+  if (comma == std::string::npos) return text(x, y, words, colour, 11);
+  return text(x, y - 1, words.substr(0, comma + 1), colour, 10) + text(x, y + 10, words.substr(comma + 2), colour, 10);
+}
+
 }  // namespace
 
-std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Palette& palette, int width) {
-  const std::vector<Row> rows = rowsOf(study, findings);
-  const Scale scale = scaleOf(rows, study.notice_threshold_percent, width);
+std::size_t leverChartRows(const core::Findings& findings) { return findings.cases.size() + (findings.suite ? 1 : 0); }
+
+std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Palette& palette, int width,
+                          Rows part) {
+  const std::vector<Row> all = rowsOf(study, findings);
+  const Scale scale = scaleOf(all, study.notice_threshold_percent, width);
+  const std::span rows = std::span(all).subspan(std::min(part.from, all.size()),
+                                                std::min(part.count, all.size() - std::min(part.from, all.size())));
   const int height = kTop + kRow * static_cast<int>(rows.size()) + 6;
   std::string svg = fmt::format(
       "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {0} {1}\" width=\"{0}\" height=\"{1}\" "
@@ -124,7 +137,7 @@ std::string leverChartSvg(const core::Study& study, const core::Findings& findin
     svg += text(8, top + 17, row.title, palette.ink, 13, row.is_suite ? " font-weight=\"bold\"" : "");
     svg += text(8, top + 32, row.subtitle, palette.soft_ink, 11);
     svg += text(width - kWords + 14, top + 17, row.change, palette.ink, 13, " font-weight=\"bold\"");
-    svg += text(width - kWords + 14, top + 32, row.verdict, palette.soft_ink, 11);
+    svg += verdict(width - kWords + 14, top + 32, row.verdict, palette.soft_ink);
     if (row.percent) svg += lever(row, top + 20, scale, palette);
     top += kRow;
   }

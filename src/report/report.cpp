@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/percent.h"
+#include "core/presets_held.h"
 #include "core/wording.h"
 
 namespace report {
@@ -43,7 +44,9 @@ class Page {
     paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
     pinned();
     table();
+    presets();
     readings();
+    lows();
     method();
     bench();
     doubts();
@@ -72,7 +75,7 @@ class Page {
         palette_.soft_ink);
   }
 
-  void heading(const char* words) { out_ += fmt::format("<h2>{}</h2>\n", words); }
+  void heading(const std::string& words) { out_ += fmt::format("<h2>{}</h2>\n", escaped(words)); }
   void paragraph(const std::string& words, const char* kind = "") {
     out_ += *kind ? fmt::format("<p class=\"{}\">{}</p>\n", kind, escaped(words))
                   : fmt::format("<p>{}</p>\n", escaped(words));
@@ -84,18 +87,33 @@ class Page {
     out_ += "</ul>\n";
   }
   void row(const std::vector<std::string>& cells, const char* tag = "td", std::size_t words = 1) {
+    const bool is_head = std::string_view(tag) == "th";
     out_ += "<tr>";
     for (std::size_t i = 0; i < cells.size(); ++i)
-      out_ += fmt::format("<{0}{1}>{2}</{0}>", tag, i < words ? "" : " class=\"number\"", escaped(cells[i]));
+      out_ += i < words ? fmt::format("<{0}>{1}</{0}>", tag, escaped(cells[i]))
+                        : fmt::format("<{0} class=\"number\">{1}</{0}>", tag,
+                                      is_head ? escaped(cells[i]) : unbroken(escaped(cells[i])));
     out_ += "</tr>\n";
+  }
+
+  // A number, its unit and its interval stay on one line.
+  static std::string unbroken(std::string text) {
+    constexpr std::size_t kSentence = 24;  // longer ones are words
+    if (text.size() > kSentence) return text;
+    for (std::size_t at = 0; (at = text.find(' ', at)) != std::string::npos;) text.replace(at, 1, "&nbsp;");
+    return text;
   }
 
   void claim() {
     out_ += "<h1>" + escaped(source_.judgement.claim.sentence()) + "</h1>\n";
-    for (const core::CaseFinding& finding : findings().cases)
-      if (const auto holds = finding.holdsOnlyAt())
-        paragraph(fmt::format("{} crosses the target of {:g} FPS: it is held at {} only.", finding.title,
-                              study().target_fps, study().level(*holds).name));
+    for (const core::Side side : {core::Side::Baseline, core::Side::Changed}) {
+      std::vector<std::string> crossed;
+      for (const core::CaseFinding& finding : findings().cases)
+        if (finding.holdsOnlyAt() == side) crossed.push_back(finding.title);
+      if (!crossed.empty())
+        paragraph(fmt::format("The target of {:g} FPS is held at {} only in: {}.", study().target_fps,
+                              study().level(side).name, fmt::join(crossed, "; ")));
+    }
   }
 
   void pinned() {
@@ -132,6 +150,65 @@ class Page {
               "soft");
   }
 
+  // What the frames say beside the average, where there are frames: a row for each case, a column for each metric.
+  void lows() {
+    constexpr std::array kShown{"1 % low, percentile", "1 % low, slowest", "1 % low, time share", "time below",
+                                "stutters"};
+    std::string table;
+    for (const core::CaseFinding& finding : findings().cases) {
+      if (finding.secondary.empty()) continue;
+      table += "<tr><td>" + escaped(finding.title) + "</td>";
+      for (const char* wanted : kShown)
+        for (const core::SecondaryMetric& metric : finding.secondary)
+          if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";
+      table += "</tr>\n";
+    }
+    if (table.empty()) return;
+    heading("Lows, time below the target, stutters");
+    out_ += "<table>\n";
+    row({"case", "1 % low, percentile, FPS", "1 % low, slowest frames, FPS", "1 % low, time share, FPS",
+         fmt::format("time below {:g} FPS, %", study().target_fps), "stutters a minute"},
+        "th");
+    out_ += table + "</table>\n";
+    paragraph(
+        "Baseline to changed level, then the change with its interval. Three schools of lows, each with its own; a "
+        "thin "
+        "one rests on fewer than ten frames a pass. None of them carries a verdict.",
+        "soft");
+  }
+
+  static std::string secondaryCell(const core::SecondaryMetric& metric) {
+    const std::string levels =
+        fmt::format("{} to {}", core::numberText(metric.baseline, "FPS"), core::numberText(metric.changed, "FPS"));
+    const std::string change = metric.change ? core::percentText(metric.change->value)
+                                             : core::differenceText(metric.changed - metric.baseline, "");
+    std::string cell = unbroken(levels) + "<br>" + unbroken(change);
+    if (metric.change && metric.change->interval) cell += "<br>(" + unbroken(core::intervalText(*metric.change)) + ")";
+    return cell + (metric.isThin() ? " thin" : "");
+  }
+
+  void presets() {
+    const auto all = core::presetsHeld(study(), findings());
+    if (all.empty()) return;
+    heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
+    out_ += "<table>\n";
+    row({"workload", "by", study().levels[0].name, study().levels[1].name}, "th", 4);
+    const auto name = [&](const std::optional<std::size_t>& of_case) {
+      return of_case ? study().cases[*of_case].preset : "none";
+    };
+    for (const core::PresetsHeld& held : all) {
+      row({held.workload, "its average", name(held.by_average[0]), name(held.by_average[1])}, "td", 4);
+      if (!held.low.empty()) row({held.workload, held.low, name(held.with_low[0]), name(held.with_low[1])}, "td", 4);
+    }
+    out_ += "</table>\n";
+  }
+
+  static std::string notCounted(const core::CaseFinding& finding) {
+    std::vector<std::string> left_out;
+    for (const core::LeftOut& one : finding.left_out) left_out.push_back(fmt::format("{} ({})", one.pass_id, one.why));
+    return left_out.empty() ? "" : fmt::format("; not counted: {}", fmt::join(left_out, ", "));
+  }
+
   void readings() {
     if (!findings().suite || !findings().readings) return;
     const core::SuiteFinding& suite = *findings().suite;
@@ -163,9 +240,8 @@ class Page {
     list({fmt::format("Worst case: {}. {}", study().cases[read.worst_case].title(),
                       read.has_no_loss_anywhere ? "No loss that matters anywhere."
                                                 : "A loss that matters is not ruled out everywhere."),
-          fmt::format(
-              "{} of {} cases improved (sign test p = {:.2g}; cases share their flips, so they are not independent).",
-              read.better, read.moved, read.sign_p),
+          fmt::format("{} of {} cases improved (sign test {}; cases share their flips, so they are not independent).",
+                      read.better, read.moved, core::pText(read.sign_p)),
           fmt::format("Arithmetic mean of the percentages, for comparison with published work only: {}.",
                       core::percentText(suite.summary.arithmetic_mean_percent))});
   }
@@ -188,8 +264,9 @@ class Page {
     heading("How it was measured");
     std::vector<std::string> items{
         designText() + fmt::format(", {} warm-ups a visit that never count.", study().plan.warm_ups),
-        fmt::format("A change matters from {:g} %, set before the first pass. Yardstick: {}.",
-                    study().notice_threshold_percent, core::yardstickName(study().yardstick)),
+        fmt::format("A change matters from {:g} %{}. Yardstick: {}.", study().notice_threshold_percent,
+                    source_.record.judging_changes.empty() ? ", set before the first pass" : "",
+                    core::yardstickName(study().yardstick)),
         fmt::format("School: {}.", core::schoolName(study().school)),
         "The unit of all inference is the pass, not the frame; effects are ratios of geometric means; an interval "
         "inside the shaded "
@@ -254,6 +331,12 @@ class Page {
     for (const core::Skipped& one : source_.record.skipped) items.push_back("A pass was skipped: " + one.reason + ".");
     for (const std::string& change : source_.record.plan_changes)
       items.push_back("The plan was changed: " + change + ".");
+    for (const core::JudgingChange& change : source_.record.judging_changes)
+      items.push_back(fmt::format("How results are judged was changed {} they could be seen: {}.",
+                                  change.was_seen ? "after" : "before", change.what));
+    for (const core::CaseFinding& finding : findings().cases)
+      items.push_back(fmt::format("{} rests on passes {}{}.", finding.title, fmt::join(finding.counted, ", "),
+                                  notCounted(finding)));
     for (const core::Prediction& one : source_.judgement.predictions)
       items.push_back(fmt::format("{} expected {}.", one.person, core::percentText(one.percent)));
     for (const core::Case& a_case : study().cases) {

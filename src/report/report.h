@@ -1,5 +1,7 @@
 #pragma once
 
+#include <cstddef>
+#include <limits>
 #include <string>
 
 #include "core/judgement.h"
@@ -37,9 +39,17 @@ struct Source {
 [[nodiscard]] core::Result<std::string> htmlPage(const Source& source, const Palette& palette = kPaper,
                                                  const std::string& chart = {});
 
-/// The lever chart as SVG, `width` units wide.
+/// Rows of the lever chart: so many from one on.
+struct Rows {
+  std::size_t from = 0;
+  std::size_t count = std::numeric_limits<std::size_t>::max();
+};
+/// How many rows the lever chart has.
+[[nodiscard]] std::size_t leverChartRows(const core::Findings& findings);
+
+/// The lever chart as SVG, `width` units wide; or a part of it, with the same axis.
 [[nodiscard]] std::string leverChartSvg(const core::Study& study, const core::Findings& findings,
-                                        const Palette& palette, int width = 960);
+                                        const Palette& palette, int width = 960, Rows part = {});
 
 /// Text for a page: &, <, > and quotes as entities.
 [[nodiscard]] std::string escaped(std::string_view text);

@@ -14,6 +14,7 @@
 #include "bench/sampler.h"
 #include "core/extension.h"
 #include "core/findings.h"
+#include "core/judging.h"
 #include "core/noise.h"
 #include "core/schedule.h"
 #include "session/approvals.h"
@@ -100,6 +101,9 @@ class Session : public QObject {
 
   /// Replaces question and plan. Errors  NotAllowed while running or once a pass is recorded
   core::Status replaceStudy(const core::Study& study);
+  /// Judges otherwise what is measured already; it stays on record, with whether results could be seen by then. Errors
+  /// of the study file; NotAllowed while passes run; OutOfRange without a reason, or for a value that is not allowed
+  core::Status changeJudging(const core::Judging& judging, const std::string& reason);
 
   /// Starts, or goes on where it stood. Errors: what problemsOf names first; Missing{program}; NotApproved; Busy
   core::Status start();

@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 
 #include "core/exclusion.h"
+#include "core/judgement.h"
 #include "core/looks.h"
 #include "core/stated_fact.h"
 #include "session/clock.h"
@@ -139,6 +140,28 @@ core::Status Session::changePlan(const core::Study& study, const std::string& wh
   recorded_.events.push_back(event);
   schedule_ = core::scheduleOf(this->study());
   if (!isRunning()) setState(nextSlot() ? State::Idle : State::Finished);
+  return core::Done{};
+}
+
+core::Status Session::changeJudging(const core::Judging& judging, const std::string& reason) {
+  const core::Judging before = core::judgingOf(study());
+  if (judging == before) return core::Done{};
+  if (isRunning())
+    return Error{ErrorKind::NotAllowed, "how results are judged cannot change while passes run", path(), "Stop first"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a yardstick is changed with a reason only", "reason", "Say why"};
+  const core::Study judged = core::judgedBy(study(), judging);
+  if (const auto problems = core::problemsOf(judged); !problems.empty()) return problems.front();
+  const bool was_seen = !recorded_.passes.empty() && !core::judgementOf(study(), store::recordOf(recorded_)).is_sealed;
+  const store::Event event{0,
+                           now(),
+                           person_,
+                           events::kJudgingChanged,
+                           was_seen ? events::kSeen : "",
+                           core::judgingChange(before, judging) + ": " + reason};
+  if (auto changed = file_.changePlan(judged, event); !changed) return changed;
+  recorded_.events.push_back(event);
+  Q_EMIT stateChanged();
   return core::Done{};
 }
 

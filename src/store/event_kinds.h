@@ -12,6 +12,7 @@ constexpr const char* kExcluded = "excluded";
 constexpr const char* kFelt = "felt";
 constexpr const char* kIncluded = "included";
 constexpr const char* kFlip = "flip";
+constexpr const char* kJudgingChanged = "judging_changed";
 constexpr const char* kLimit = "limit";
 constexpr const char* kNotReachable = "not_reachable";
 constexpr const char* kNote = "note";
@@ -27,6 +28,9 @@ constexpr const char* kStable = "stable";
 constexpr const char* kStated = "stated";
 constexpr const char* kStoppedAtLook = "stopped_at_look";
 constexpr const char* kUpdating = "updating";
+
+/// The subject of a change of judging after results could be seen.
+constexpr const char* kSeen = "seen";
 
 /// How an event names a level as its subject.
 [[nodiscard]] inline const char* subjectOf(core::Side side) {

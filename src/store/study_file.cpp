@@ -475,6 +475,8 @@ core::Record recordOf(const Recorded& recorded) {
       record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
     if (event.kind == events::kUpdating) record.updates.push_back(event.text);
     if (event.kind == events::kPlanChanged) record.plan_changes.push_back(event.text);
+    if (event.kind == events::kJudgingChanged)
+      record.judging_changes.push_back({event.text, event.subject == events::kSeen});
   }
   return record;
 }

@@ -116,9 +116,9 @@ TEST_F(Models, ATimeIsShownWithTheRateThatItStandsFor) {
   study.levels[1].environment = {{"SECONDS_AT_LEVEL", "16"}};
   open(study);
   runToEnd();
-  const app::Evidence evidence = app::evidenceOf(model_.study(), model_.findings(), 0);
+  const app::Evidence evidence = app::evidenceOf(model_.study(), model_.judgement(), 0);
   EXPECT_EQ(evidence.title, QStringLiteral("Ring pass, 4K dome"));
-  EXPECT_EQ(evidence.rows.at(0).change, QStringLiteral("−20.0 %"));  // of the time
+  EXPECT_EQ(evidence.table.rows.at(0).at(3), QStringLiteral("−20.0 %"));  // of the time
   const auto has_rate = [](const QString& remark) {
     return remark.contains(QStringLiteral("is a rate that changes by +25.0 %"));
   };

@@ -157,10 +157,12 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   auto* bars = qobject_cast<QCPBars*>(find<QCustomPlot>("stretchPlot")->plottable(0));
   ASSERT_NE(bars, nullptr);
   EXPECT_NEAR(bars->data()->at(0)->value, 100, 1);  // twice the frame rate in every stretch
-  const QString all = textOf("framesMetrics");
-  EXPECT_TRUE(all.contains(QStringLiteral("500 frames"))) << all.toStdString();
+  const auto says = [this](const char* words) {
+    return waitUntil([this, words] { return textOf("framesMetrics").contains(QLatin1String(words)); });
+  };
+  EXPECT_TRUE(says("500 frames")) << textOf("framesMetrics").toStdString();
   plot->xAxis->setRange(0, 9.9);
-  EXPECT_TRUE(textOf("framesMetrics").contains(QStringLiteral("50 frames"))) << textOf("framesMetrics").toStdString();
+  EXPECT_TRUE(says(": 50 frames")) << textOf("framesMetrics").toStdString();
   choose("traceAxisBox", 0);
   prompts_.answer = QStringLiteral("the gate opens");
   press("momentNoteButton");

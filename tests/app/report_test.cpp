@@ -26,6 +26,15 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   EXPECT_TRUE(shown.contains(QString::fromStdString(headline)));
   for (const core::CaseFinding& finding : study_->findings().cases)
     EXPECT_TRUE(shown.contains(QString::fromStdString(core::percentText(finding.change.value)))) << finding.title;
+  for (const core::CaseFinding& finding : study_->findings().cases) {
+    const QString rests = QString::fromStdString(finding.title) + QStringLiteral(" rests on passes ");
+    EXPECT_TRUE(shown.contains(rests + QString::number(finding.counted.front()))) << finding.title;
+    for (const core::SecondaryMetric& metric : finding.secondary) {
+      if (!metric.name.starts_with("1 % low")) continue;
+      const auto interval = QString::fromStdString(core::intervalText(*metric.change));
+      EXPECT_TRUE(shown.contains(interval)) << finding.title << metric.name;
+    }
+  }
   for (const core::Doubt& doubt : study_->doubts())
     EXPECT_TRUE(shown.contains(QString::fromStdString(doubt.sentence))) << doubt.id;
   prompts_.save_path = QString::fromStdString(folder_ / "report.html");

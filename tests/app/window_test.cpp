@@ -583,4 +583,58 @@ TEST_F(Window, KeepsTheChosenCaseWhileNumbersChange) {
   EXPECT_EQ(list->currentIndex().row(), 2);
 }
 
+TEST_F(Window, UnfoldsTheEvidencePartByPart) {
+  openDemo();
+  trigger("findingsAction");
+  auto* list = find<QListView>("leverList");
+  auto* evidence = find<QLabel>("evidenceLabel");
+  EXPECT_TRUE(evidence->text().contains(QStringLiteral("arithmetic mean")));
+  list->setCurrentIndex(list->model()->index(2, 0));
+  const auto shows = [&](const char* words) { return evidence->text().contains(QLatin1String(words)); };
+  EXPECT_TRUE(shows("per frame, ms"));
+  EXPECT_FALSE(shows("0.1 % low, slowest"));
+  Q_EMIT evidence->linkActivated(QStringLiteral("lows"));
+  EXPECT_TRUE(shows("0.1 % low, slowest"));
+  Q_EMIT evidence->linkActivated(QStringLiteral("passes"));
+  EXPECT_TRUE(shows("Not counted, warm-up"));
+  auto* plot = find<QCustomPlot>("evidenceDistribution");
+  EXPECT_FALSE(plot->isVisible());
+  Q_EMIT evidence->linkActivated(QStringLiteral("frames"));
+  EXPECT_TRUE(plot->isVisible());
+  EXPECT_EQ(plot->graphCount(), 2);
+  double shares = 0;
+  for (const auto& point : *plot->graph(0)->data()) shares += point.value;
+  EXPECT_NEAR(shares, 100, 0.1);  // every frame of the level
+  list->setCurrentIndex(list->model()->index(3, 0));
+  EXPECT_TRUE(shows("0.1 % low, slowest"));  // what was unfolded stays so
+  Q_EMIT evidence->linkActivated(QStringLiteral("lows"));
+  EXPECT_FALSE(shows("0.1 % low, slowest"));
+}
+
+TEST_F(Window, JudgesAFinishedStudyOtherwiseOnlyWithAReason) {
+  openDemo();
+  trigger("questionAction");
+  auto* threshold = find<QDoubleSpinBox>("thresholdSpin");
+  ASSERT_TRUE(threshold->isEnabled());
+  EXPECT_FALSE(find<QDoubleSpinBox>("confidenceSpin")->isEnabled());
+  const auto set = [&](double percent) {
+    threshold->setValue(percent);
+    Q_EMIT threshold->editingFinished();
+  };
+  prompts_.answer.reset();
+  set(25);
+  EXPECT_EQ(threshold->value(), 2);  // nobody gave a reason
+  EXPECT_EQ(study_->study().notice_threshold_percent, 2);
+  prompts_.answer = QStringLiteral("the dome hides less");
+  set(25);
+  EXPECT_EQ(study_->study().notice_threshold_percent, 25);
+  EXPECT_TRUE(prompts_.asked.last().contains(QStringLiteral("threshold 2 % became 25 %")));
+  EXPECT_EQ(study_->findings().cases[0].verdict, core::Verdict::RealButNegligible);
+  EXPECT_TRUE(std::any_of(study_->doubts().begin(), study_->doubts().end(),
+                          [](const core::Doubt& doubt) { return doubt.id == "judged_after"; }));
+  choose("yardstickBox", 1);
+  EXPECT_EQ(study_->study().yardstick, core::Yardstick::FixedBand);
+  EXPECT_TRUE(QString::fromStdString(study_->claim().verdict).contains(QStringLiteral("fixed band of 3 %")));
+}
+
 }  // namespace

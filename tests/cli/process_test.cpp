@@ -151,12 +151,15 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
   EXPECT_EQ(act({"tested", "two cores", "an hour of the probe"}).code, 0);
   EXPECT_NE(act({"add-round", "why not"}).err.find("this plan has no rounds"), std::string::npos);
   EXPECT_NE(act({"extend"}).err.find("no extension is due"), std::string::npos);
+  EXPECT_NE(act({"judge-by", "why not", "--yardstick", "feeling"}).err.find("'feeling' is no yardstick"),
+            std::string::npos);
+  EXPECT_EQ(act({"judge-by", "the house rule", "--threshold", "1.5", "--yardstick", "fixed_band"}).code, 0);
   EXPECT_EQ(act({"copy-to", folder_.path().c_str()}).code, 0);
   EXPECT_TRUE(std::filesystem::exists(folder_ / "cores.copy.ironlever"));
   const auto recorded = store::StudyFile::open(folder_ / "cores")->recorded();
   std::vector<std::string> kinds;
   for (const store::Event& event : recorded->events) kinds.push_back(event.kind);
-  EXPECT_EQ(kinds, (std::vector<std::string>{"predicted", "skip", "stable"}));
+  EXPECT_EQ(kinds, (std::vector<std::string>{"predicted", "skip", "stable", "judging_changed"}));
 }
 
 TEST_F(Programs, MeasureALogOfAnyShape) {

@@ -437,6 +437,38 @@ TEST_F(Sheets, AddARoundWhileTheResultsAreSealed) {
   EXPECT_NE(doubt(judged(*open()), "plan_changed"), nullptr);
 }
 
+TEST_F(Sheets, AreJudgedOtherwiseOnlyWithAReasonAndOnRecord) {
+  core::Study planned = study("echo '{\"seconds\": 1}'", 2);
+  planned.plan.is_sealed = true;
+  const auto session = sessionFor(planned);
+  core::Judging judging = core::judgingOf(session->study());
+  ASSERT_TRUE(session->changeJudging(judging, "").ok());  // nothing differs: nothing is recorded
+  judging.notice_threshold_percent = 1;
+  EXPECT_EQ(session->changeJudging(judging, " ").error().kind, ErrorKind::OutOfRange);
+  start(*session);
+  EXPECT_EQ(session->changeJudging(judging, "while it runs").error().kind, ErrorKind::NotAllowed);
+  session->stopAfterPass();
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Idle; }));
+  ASSERT_TRUE(session->changeJudging(judging, "users notice less").ok());
+  const core::Doubt* early = doubt(judged(*open()), "judged_otherwise");
+  ASSERT_NE(early, nullptr);
+  EXPECT_EQ(early->rank, core::DoubtRank::Note);
+  EXPECT_NE(early->sentence.find("threshold 2 % became 1 %: users notice less"), std::string::npos);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Finished; }));
+  judging.yardstick = core::Yardstick::FixedBand;
+  judging.band_percent = 0;
+  EXPECT_EQ(session->changeJudging(judging, "a band of nothing").error().kind, ErrorKind::OutOfRange);
+  judging.band_percent = 4;
+  ASSERT_TRUE(session->changeJudging(judging, "the house rule").ok());
+  const auto file = open();
+  EXPECT_EQ(core::judgingOf(file->study()), judging);
+  const core::Doubt* late = doubt(judged(*file), "judged_after");
+  ASSERT_NE(late, nullptr);
+  EXPECT_EQ(late->rank, core::DoubtRank::Caution);
+  EXPECT_NE(late->sentence.find("yardstick interval became fixed band, band 3 % became 4 %"), std::string::npos);
+}
+
 TEST_F(Sheets, ExtendAFinishedPlanOnceAndByItsSpreadAlone) {
   // Times that scatter by some percent from round to round, the same at both levels.
   const auto session = sessionFor(rounds(

@@ -5,45 +5,13 @@
 #include <QLabel>
 #include <QListView>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "app/findings/evidence_panel.h"
 #include "app/findings/lever_chart.h"
-#include "app/model/evidence.h"
 #include "app/shell/theme.h"
 
 namespace app {
-namespace {
-
-QString evidenceHtml(const Evidence& evidence) {
-  const Theme& t = theme();
-  const auto soft = [&](const QString& text) {
-    return QStringLiteral("<span style='color:%1'>%2</span>").arg(t.soft_ink.name(), text);
-  };
-  QString html = QStringLiteral("<p style='font-size:13pt; font-weight:bold; margin:0'>%1</p>")
-                     .arg(evidence.title.toHtmlEscaped());
-  html += QStringLiteral("<p style='margin-top:2px'>%1</p>").arg(soft(evidence.subtitle.toHtmlEscaped()));
-  if (!evidence.rows.empty()) {
-    const auto cell = [](const QString& text, const QColor& colour, const QString& more = {}) {
-      return QStringLiteral("<td align='right' style='padding-left:8px; white-space:nowrap; color:%1; %3'>%2</td>")
-          .arg(colour.name(), text.toHtmlEscaped(), more);
-    };
-    html +=
-        QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%' style='font-size:8.5pt'><tr><td></td>") +
-        cell(evidence.baseline_name, t.baseline) + cell(evidence.changed_name, t.changed) + cell({}, t.ink) +
-        QStringLiteral("</tr>");
-    for (const Evidence::Row& row : evidence.rows)
-      html += QStringLiteral("<tr><td style='color:%1; white-space:nowrap'>%2</td>")
-                  .arg(t.soft_ink.name(), row.name.toHtmlEscaped()) +
-              cell(row.baseline, t.ink) + cell(row.changed, t.changed) + cell(row.change, t.ink) +
-              QStringLiteral("</tr>");
-    html += QStringLiteral("</table>");
-  }
-  for (const QString& remark : evidence.remarks) html += QStringLiteral("<p>%1</p>").arg(remark.toHtmlEscaped());
-  return html;
-}
-
-}  // namespace
 
 FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent)
     : QWidget(parent),
@@ -54,8 +22,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
       list_(new QListView(this)),
       empty_(new QLabel(this)),
       open_early_(new QPushButton(tr("Open them early …"), this)),
-      panel_(new QScrollArea(this)),
-      evidence_(new QLabel(panel_)) {
+      panel_(new EvidencePanel(study, this)) {
   setObjectName(QStringLiteral("findingsPage"));
   auto* title = new QLabel(tr("What the change did"), this);
   title->setFont(textFont(TextSize::Large, true));
@@ -76,18 +43,6 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   list_->setItemDelegate(new LeverDelegate(levers_, list_));
   list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
   list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  evidence_->setObjectName(QStringLiteral("evidenceLabel"));
-  evidence_->setWordWrap(true);
-  evidence_->setTextFormat(Qt::RichText);
-  evidence_->setAlignment(Qt::AlignTop);
-  evidence_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-  evidence_->setContentsMargins(14, 14, 12, 12);
-  panel_->setObjectName(QStringLiteral("evidencePanel"));
-  panel_->setWidget(evidence_);
-  panel_->setWidgetResizable(true);
-  panel_->setFixedWidth(372);
-  panel_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-
   auto* left = new QVBoxLayout;
   left->setContentsMargins(8, 16, 8, 8);
   left->setSpacing(4);
@@ -168,9 +123,7 @@ void FindingsPage::chooseCase(std::size_t case_index) {
 }
 
 void FindingsPage::restyle() {
-  panel_->setStyleSheet(QStringLiteral("#evidencePanel { background: %1; border: none; border-left: 1px solid %2; } "
-                                       "#evidencePanel > QWidget > QWidget { background: %1; }")
-                            .arg(theme().sheet.name(), theme().line.name()));
+  panel_->restyle();
   refresh();
 }
 
@@ -181,12 +134,7 @@ void FindingsPage::showEvidence() {
   pin_->setText(is_pinned ? tr("Unpin it") : tr("Pin it …"));
   const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
   if (row >= levers_.rowCount()) return;
-  const auto case_index = levers_.row(row).case_index;
-  Evidence evidence = evidenceOf(study_.study(), study_.findings(), case_index, study_.withAll());
-  if (!case_index || study_.study().cases.size() == 1)  // predictions are about the headline
-    for (const core::Prediction& one : study_.predictions())
-      evidence.remarks.push_back(tr("%1 expected %2.").arg(toQt(one.person), toQt(core::percentText(one.percent))));
-  evidence_->setText(evidenceHtml(evidence));
+  panel_->show(levers_.row(row).case_index);
 }
 
 }  // namespace app

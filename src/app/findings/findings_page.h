@@ -8,10 +8,10 @@ class QLabel;
 class QListView;
 class QComboBox;
 class QPushButton;
-class QScrollArea;
 
 namespace app {
 
+class EvidencePanel;
 class LeverAxis;
 
 /// Place 5: the lever chart, and the evidence behind the row that is chosen.
@@ -43,8 +43,7 @@ class FindingsPage final : public QWidget {
   QPushButton* open_early_;
   QComboBox* sort_ = nullptr;
   QPushButton* pin_ = nullptr;
-  QScrollArea* panel_;
-  QLabel* evidence_;
+  EvidencePanel* panel_;
 };
 
 }  // namespace app

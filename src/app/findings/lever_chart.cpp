@@ -8,7 +8,9 @@
 namespace app {
 namespace {
 
-constexpr int kRowHeight = 66;  // a verdict with all of its marks takes three small lines
+constexpr int kRowHeight = 66;    // a verdict with all of its marks takes three small lines
+constexpr int kDenseHeight = 40;  // a title and a verdict of one line each
+constexpr int kRoomyRows = 24;    // of more rows than these a person compares beams, and reads one by one beside them
 constexpr int kTitleWidth = 178;
 constexpr int kVerdictWidth = 228;
 
@@ -56,8 +58,11 @@ void drawLever(QPainter& painter, const LeverScale& scale, const LeverRow& lever
 }
 
 void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
-  const QRect left = QRect(row.left() + 12, row.top() + 12, kTitleWidth - 18, row.height() - 28);
-  const QRect right = QRect(row.right() - kVerdictWidth + 8, row.top() + 6, kVerdictWidth - 16, row.height() - 8);
+  const bool is_dense = row.height() < kRowHeight;
+  const int above = is_dense ? 2 : 12;
+  const QRect left = QRect(row.left() + 12, row.top() + above, kTitleWidth - 18, row.height() - 2 * above - 4);
+  const QRect right = QRect(row.right() - kVerdictWidth + 8, row.top() + (is_dense ? 2 : 6), kVerdictWidth - 16,
+                            row.height() - (is_dense ? 4 : 8));
   const auto draw = [&](const QRect& place, Qt::Alignment side, const QString& text, const QFont& font,
                         const QColor& colour) {
     painter.setFont(font);
@@ -69,8 +74,10 @@ void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
   draw(left, Qt::AlignBottom, lever.remark.isEmpty() ? lever.subtitle : QStringLiteral("▸ ") + lever.remark,
        textFont(TextSize::Small), lever.remark.isEmpty() ? theme().soft_ink : theme().ink);
   draw(right, Qt::AlignTop, lever.change, textFont(TextSize::Normal, true), theme().ink);
+  const QColor verdict_ink = lever.is_counted ? theme().ink : theme().soft_ink;
+  if (is_dense) return draw(right, Qt::AlignBottom, lever.verdict, textFont(TextSize::Small), verdict_ink);
   painter.setFont(textFont(TextSize::Small));
-  painter.setPen(lever.is_counted ? theme().ink : theme().soft_ink);
+  painter.setPen(verdict_ink);
   painter.drawText(right.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, lever.verdict);
 }
 
@@ -101,7 +108,10 @@ void LeverDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
   painter->restore();
 }
 
-QSize LeverDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const { return {600, kRowHeight}; }
+QSize LeverDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
+  const bool is_suite = !model_.row(index.row()).case_index;
+  return {600, model_.rowCount() > kRoomyRows && !is_suite ? kDenseHeight : kRowHeight};
+}
 
 LeverAxis::LeverAxis(const LeverModel& model, QWidget* parent) : QWidget(parent), model_(model) {
   setFixedHeight(22);

@@ -1,6 +1,7 @@
 #include "app/model/evidence.h"
 
 #include "core/percent.h"
+#include "core/presets_held.h"
 
 namespace app {
 namespace {
@@ -18,165 +19,300 @@ QString estimatorText(const core::EstimatorChoice& design) {
   return tr("over passes, one visit at a level");
 }
 
-void addHolds(Evidence& evidence, const core::Study& study, const core::CaseFinding& finding) {
-  using core::HoldsTarget;
-  if (finding.holds_baseline == HoldsTarget::DoesNotApply) return;
-  const auto word = [](HoldsTarget holds) {
-    return holds == HoldsTarget::Holds ? tr("yes") : holds == HoldsTarget::Fails ? tr("no") : tr("open");
-  };
-  evidence.rows.push_back(
-      {tr("holds %1 FPS").arg(study.target_fps), word(finding.holds_baseline), word(finding.holds_changed), {}});
-  if (const auto holds = finding.holdsOnlyAt()) {
+QString holdsWord(core::HoldsTarget holds) {
+  return holds == core::HoldsTarget::Holds ? tr("yes") : holds == core::HoldsTarget::Fails ? tr("no") : tr("open");
+}
+
+QString boundText(const core::BoundFinding& found) {
+  return found.evidence.empty() ? tr(core::boundName(found.bound))
+                                : tr("%1 (%2)").arg(tr(core::boundName(found.bound)), toQt(found.evidence));
+}
+
+// A change with its interval on a line of its own: narrow enough to stand beside two levels.
+QString overInterval(const core::PercentChange& change) {
+  const QString text = toQt(core::changeText(change));
+  return QString(text).replace(QStringLiteral(" ("), QStringLiteral("\n("));
+}
+
+// A metric's name with its unit, where the name does not say it already.
+QString withUnit(const core::Metric& metric) {
+  const QString name = toQt(metric.name);
+  const QString unit = toQt(metric.unit);
+  return unit.isEmpty() || name.endsWith(unit) ? name : name + QStringLiteral(", ") + unit;
+}
+
+// The evidence of one case, part by part.
+class CaseEvidence {
+ public:
+  CaseEvidence(const core::Study& study, const core::Judgement& judgement, const core::CaseFinding& finding)
+      : study_(study), judgement_(judgement), finding_(finding) {
+    levels_ = {QString(), toQt(study.levels[0].name), toQt(study.levels[1].name), tr("change")};
+  }
+
+  Evidence all() {
+    evidence_.title = toQt(finding_.title);
+    evidence_.subtitle = tr("%1 + %2 passes").arg(finding_.counted_baseline).arg(finding_.counted_changed);
+    evidence_.table = {levels_, {}, true};
+    if (!finding_.why_no_effect.empty()) evidence_.remarks << toQt(finding_.why_no_effect);
+    if (finding_.effect) {
+      evidence_.subtitle += tr(", ") + estimatorText(finding_.effect->design);
+      evidence_.sentence = sentence();
+      addHeadline();
+      addTarget();
+      addDirection();
+      addLows();
+      addBound();
+      addCertainty();
+    }
+    addPasses();
+    return std::move(evidence_);
+  }
+
+ private:
+  [[nodiscard]] QString sentence() const {
+    const QString verdict = toQt(core::verdictText(finding_.verdict, finding_.marks));
+    if (finding_.effect->is_log) return tr("%1: %2").arg(toQt(core::changeText(finding_.improvement)), verdict);
+    if (!finding_.difference) return verdict;
+    return tr("%1: %2").arg(toQt(core::unitChangeText(*finding_.difference, finding_.metric.unit)), verdict);
+  }
+
+  void addHeadline() {
+    const core::Effect& effect = *finding_.effect;
+    const std::string& unit = finding_.metric.unit;
+    const QString change = effect.is_log         ? toQt(core::percentText(finding_.change.value))
+                           : finding_.difference ? toQt(core::differenceText(finding_.difference->value, unit))
+                                                 : QString();
+    evidence_.table.rows.push_back({withUnit(finding_.metric), toQt(core::numberText(effect.level_baseline, unit)),
+                                    toQt(core::numberText(effect.level_changed, unit)), change});
+    const auto before = core::asFps(effect.level_baseline, unit);
+    const auto after = core::asFps(effect.level_changed, unit);
+    if (!before || !after || !finding_.frame_ms_change) return;
+    evidence_.table.rows.push_back({tr("per frame, ms"), toQt(core::numberText(1000 / *before, "ms")),
+                                    toQt(core::numberText(1000 / *after, "ms")),
+                                    toQt(core::differenceText(*finding_.frame_ms_change, "ms"))});
+    if (finding_.fps_gained)
+      evidence_.table.rows.push_back({tr("gained, FPS"), {}, {}, toQt(core::differenceText(*finding_.fps_gained, ""))});
+  }
+
+  // A target that is crossed is named first of all.
+  void addTarget() {
+    using core::HoldsTarget;
+    if (finding_.holds_baseline == HoldsTarget::DoesNotApply) return;
+    evidence_.table.rows.push_back({tr("holds %1 FPS").arg(study_.target_fps),
+                                    holdsWord(finding_.holds_baseline),
+                                    holdsWord(finding_.holds_changed),
+                                    {}});
+    const auto holds = finding_.holdsOnlyAt();
+    if (!holds) return;
     const core::Side other = *holds == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline;
-    evidence.remarks.push_back(tr("The target of %1 FPS is crossed: held at %2, not at %3.")
-                                   .arg(study.target_fps)
-                                   .arg(toQt(study.level(*holds).name), toQt(study.level(other).name)));
+    evidence_.remarks.prepend(tr("The target of %1 FPS is crossed: held at %2, not at %3.")
+                                  .arg(study_.target_fps)
+                                  .arg(toQt(study_.level(*holds).name), toQt(study_.level(other).name)));
   }
-}
 
-void addHeadline(Evidence& evidence, const core::CaseFinding& finding) {
-  const core::Effect& effect = *finding.effect;
-  const std::string& unit = finding.metric.unit;
-  evidence.rows.push_back({toQt(finding.metric.name + ", " + unit), toQt(core::numberText(effect.level_baseline, unit)),
-                           toQt(core::numberText(effect.level_changed, unit)),
-                           effect.is_log        ? toQt(core::percentText(finding.change.value))
-                           : finding.difference ? toQt(core::differenceText(finding.difference->value, unit))
-                                                : QString()});
-  const auto before = core::asFps(effect.level_baseline, unit);
-  const auto after = core::asFps(effect.level_changed, unit);
-  if (before && after && finding.frame_ms_change)
-    evidence.rows.push_back({tr("per frame, ms"), toQt(core::numberText(1000 / *before, "ms")),
-                             toQt(core::numberText(1000 / *after, "ms")),
-                             toQt(core::differenceText(*finding.frame_ms_change, "ms"))});
-}
-
-void addSecondary(Evidence& evidence, const core::CaseFinding& finding) {
-  for (const core::SecondaryMetric& metric : finding.secondary) {
-    const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
-    evidence.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (thin)" : "")),
-                             toQt(core::numberText(metric.baseline, "FPS")),
-                             toQt(core::numberText(metric.changed, "FPS")),
-                             metric.change ? toQt(core::percentText(metric.change->value)) : QString()});
+  void addDirection() {
+    if (finding_.metric.direction == core::Direction::LowerIsBetter && finding_.effect->is_log)
+      evidence_.remarks << tr("A %1 that changes by %2 is a rate that changes by %3.")
+                               .arg(toQt(finding_.metric.name), toQt(core::percentText(finding_.change.value)),
+                                    toQt(core::percentText(finding_.improvement.value)));
   }
-}
 
-void addOpinions(Evidence& evidence, const core::Study& study, const core::CaseFinding& finding) {
-  if (finding.by_band && finding.by_two_sds)
-    evidence.remarks.push_back(tr("Other yardsticks: %1 by a fixed band of %2 %, %3 by two run-to-run sds (%4 %).")
-                                   .arg(tr(core::standingName(*finding.by_band)))
-                                   .arg(study.band_percent)
-                                   .arg(tr(core::standingName(*finding.by_two_sds)))
-                                   .arg(core::twoSdsPercent(finding.spread->pass_sd), 0, 'f', 2));
-  if (const auto& second = finding.second_opinion) {
-    const QString shift = finding.effect->is_log ? toQt(core::percentText(core::percentOfLn(second->shift)))
-                                                 : toQt(core::differenceText(second->shift, finding.metric.unit));
-    evidence.remarks.push_back(
-        second->is_too_few_to_tell
-            ? tr("Second opinion: median shift %1; too few for a permutation test (p at best %2).")
-                  .arg(shift)
-                  .arg(second->smallest_possible_p, 0, 'g', 2)
-            : tr("Second opinion: median shift %1; permutation p %2 (at best %3).")
-                  .arg(shift)
-                  .arg(second->p, 0, 'g', 2)
-                  .arg(second->smallest_possible_p, 0, 'g', 2));
+  void addLows() {
+    Evidence::Part part{QStringLiteral("lows"), tr("Lows, time below target, stutters"), {}, {levels_, {}, true}, {}};
+    part.table.columns[3] = tr("change, 95 %").replace(QStringLiteral("95"), confidence());
+    for (const core::SecondaryMetric& metric : finding_.secondary) {
+      const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
+      part.table.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (thin)" : "")),
+                                 toQt(core::numberText(metric.baseline, "FPS")),
+                                 toQt(core::numberText(metric.changed, "FPS")),
+                                 metric.change ? overInterval(*metric.change)
+                                               : toQt(core::differenceText(metric.changed - metric.baseline, ""))});
+    }
+    if (part.table.rows.empty()) return;
+    const core::SecondaryMetric& low = finding_.secondary.front();
+    if (low.holds[0] != core::HoldsTarget::DoesNotApply)
+      part.remarks << tr("Holds %1 FPS with its %2: %3 at %4, %5 at %6.")
+                          .arg(study_.target_fps)
+                          .arg(toQt(low.name), holdsWord(low.holds[0]), levels_[1], holdsWord(low.holds[1]),
+                               levels_[2]);
+    part.brief = tr("three schools");
+    evidence_.parts.push_back(std::move(part));
   }
-  if (finding.further)
-    evidence.remarks.push_back(tr("With %1 more of each it would be expected to become: %2.")
-                                   .arg(finding.further->further)
-                                   .arg(tr(core::verdictName(finding.further->expected))));
-  else if (finding.verdict == core::Verdict::NotSettled && finding.second_opinion)
-    evidence.remarks.push_back(tr("Not even a hundred more would be expected to settle it."));
-  const auto& [before, after] = finding.bound;
-  if (before.bound != core::Bound::NotKnown || after.bound != core::Bound::NotKnown)
-    evidence.remarks.push_back(tr("Bound at %1: %2 (%3). At %4: %5 (%6).")
-                                   .arg(toQt(study.levels[0].name), tr(core::boundName(before.bound)),
-                                        toQt(before.evidence), toQt(study.levels[1].name),
-                                        tr(core::boundName(after.bound)), toQt(after.evidence)));
+
+  void addBound() {
+    const auto& [before, after] = finding_.bound;
+    if (before.bound == core::Bound::NotKnown && after.bound == core::Bound::NotKnown) return;
+    Evidence::Part part{QStringLiteral("bound"), tr("What bounded it"), tr(core::boundName(after.bound)), {}, {}};
+    part.remarks << tr("At %1: %2.").arg(levels_[1], boundText(before))
+                 << tr("At %1: %2.").arg(levels_[2], boundText(after));
+    if (finding_.is_bound_elsewhere) part.remarks << tr("It cannot show what was changed.");
+    evidence_.parts.push_back(std::move(part));
+  }
+
+  void addCertainty() {
+    Evidence::Part part{QStringLiteral("certainty"), tr("How sure, by other yardsticks"), {}, {}, {}};
+    if (finding_.spread)
+      part.remarks << tr("Passes of one visit differ by %1 % (one sd).").arg(finding_.spread->percent, 0, 'f', 2);
+    if (finding_.by_band && finding_.by_two_sds) {
+      part.remarks << tr("%1 by a fixed band of %2 %, %3 by two run-to-run sds (%4 %).")
+                          .arg(tr(core::standingName(*finding_.by_band)))
+                          .arg(study_.band_percent)
+                          .arg(tr(core::standingName(*finding_.by_two_sds)))
+                          .arg(core::twoSdsPercent(finding_.spread->pass_sd), 0, 'f', 2);
+      part.remarks.last()[0] = part.remarks.last()[0].toUpper();
+    }
+    addSecondOpinion(part);
+    const auto tipping =
+        finding_.tipping_threshold_percent ? finding_.tipping_threshold_percent : finding_.tipping_zero_percent;
+    if (tipping)
+      part.remarks << tr("This holds unless changing the setting by itself moves the result by more than %1 % (sd).")
+                          .arg(*tipping, 0, 'f', 2);
+    if (finding_.further)
+      part.remarks << tr("With %1 more of each it would be expected to become: %2.")
+                          .arg(finding_.further->further)
+                          .arg(tr(core::verdictName(finding_.further->expected)));
+    else if (finding_.verdict == core::Verdict::NotSettled && finding_.second_opinion)
+      part.remarks << tr("Not even a hundred more would be expected to settle it.");
+    if (!part.remarks.isEmpty()) evidence_.parts.push_back(std::move(part));
+  }
+
+  void addSecondOpinion(Evidence::Part& part) const {
+    if (!finding_.second_opinion) return;
+    const core::SecondOpinion& second = *finding_.second_opinion;
+    const QString shift = finding_.effect->is_log ? toQt(core::percentText(core::percentOfLn(second.shift)))
+                                                  : toQt(core::differenceText(second.shift, finding_.metric.unit));
+    part.remarks << (second.is_too_few_to_tell
+                         ? tr("Second opinion: median shift %1; too few for a permutation test (p at best %2).")
+                               .arg(shift)
+                               .arg(second.smallest_possible_p, 0, 'g', 2)
+                         : tr("Second opinion: median shift %1; permutation %2 (at best %3).")
+                               .arg(shift)
+                               .arg(toQt(core::pText(second.p)))
+                               .arg(second.smallest_possible_p, 0, 'g', 2));
+    part.brief = second.is_too_few_to_tell ? QString() : tr("permutation %1").arg(toQt(core::pText(second.p)));
+  }
+
+  void addPasses() {
+    Evidence::Part part{QStringLiteral("passes"), tr("What it rests on"), {}, {}, {}};
+    part.brief = tr("%1 passes").arg(finding_.counted.size());
+    QStringList ids;
+    for (const std::int64_t id : finding_.counted) ids << QString::number(id);
+    if (!ids.isEmpty()) part.remarks << tr("Passes %1.").arg(ids.join(QStringLiteral(", ")));
+    QStringList reasons;
+    std::map<std::string, QStringList> by_reason;
+    for (const core::LeftOut& one : finding_.left_out) by_reason[one.why] << QString::number(one.pass_id);
+    for (const auto& [why, passes] : by_reason)
+      part.remarks << tr("Not counted, %1: %2.").arg(toQt(why), passes.join(QStringLiteral(", ")));
+    const auto& with_all = judgement_.with_all;
+    if (with_all && with_all->cases[finding_.case_index].counted.size() != finding_.counted.size())
+      part.remarks << tr("With every pass that was left out: %1.")
+                          .arg(toQt(core::changeText(with_all->cases[finding_.case_index].change)));
+    const core::Case& a_case = study_.cases[finding_.case_index];
+    part.remarks
+        << tr("Judged by %1 of %2 % at %3 % confidence; %4 s left out at the beginning, %5 s at the end of a pass.")
+               .arg(tr("a threshold"))
+               .arg(study_.notice_threshold_percent)
+               .arg(confidence())
+               .arg(a_case.trim_first_s)
+               .arg(a_case.trim_last_s)
+        << tr("Iron Lever %1.").arg(QStringLiteral(IRON_LEVER_VERSION));
+    evidence_.parts.push_back(std::move(part));
+  }
+
+  [[nodiscard]] QString confidence() const { return QString::number(100 * study_.intervalConfidence(), 'g', 4); }
+
+  const core::Study& study_;
+  const core::Judgement& judgement_;
+  const core::CaseFinding& finding_;
+  QStringList levels_;
+  Evidence evidence_;
+};
+
+Evidence::Part readingsPart(const char* id, const QString& title, const std::vector<core::SuiteReading>& readings) {
+  Evidence::Part part{QString::fromUtf8(id), title, {}, {{QString(), tr("cases"), tr("improvement")}, {}, false}, {}};
+  for (const core::SuiteReading& one : readings)
+    part.table.rows.push_back({toQt(one.name), QString::number(one.cases), toQt(core::changeText(one.improvement))});
+  return part;
 }
 
-void addRemarks(Evidence& evidence, const core::Study& study, const core::CaseFinding& finding) {
-  if (!finding.why_no_effect.empty()) evidence.remarks.push_back(toQt(finding.why_no_effect));
-  if (!finding.effect) return;
-  if (finding.spread)
-    evidence.remarks.push_back(
-        tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2));
-  addOpinions(evidence, study, finding);
-  const auto tipping =
-      finding.tipping_threshold_percent ? finding.tipping_threshold_percent : finding.tipping_zero_percent;
-  if (tipping)
-    evidence.remarks.push_back(
-        tr("This holds unless changing the setting by itself moves the result by more than %1 % (sd).")
-            .arg(*tipping, 0, 'f', 2));
-  if (finding.metric.direction == core::Direction::LowerIsBetter && finding.effect->is_log)
-    evidence.remarks.push_back(tr("A %1 that changes by %2 is a rate that changes by %3.")
-                                   .arg(toQt(finding.metric.name), toQt(core::percentText(finding.change.value)),
-                                        toQt(core::percentText(finding.improvement.value))));
-  if (finding.failed > 0)
-    evidence.remarks.push_back(tr("%1 failed and not in the result.")
-                                   .arg(finding.failed == 1 ? tr("1 pass") : tr("%1 passes").arg(finding.failed)));
+Evidence::Part presetsPart(const core::Study& study, const core::Findings& findings) {
+  Evidence::Part part{QStringLiteral("presets_held"),
+                      tr("Costliest preset that holds %1 FPS").arg(study.target_fps),
+                      {},
+                      {{QString(), toQt(study.levels[0].name), toQt(study.levels[1].name)}, {}, true},
+                      {}};
+  const auto preset = [&](const std::optional<std::size_t>& of_case) {
+    return of_case ? toQt(study.cases[*of_case].preset) : tr("none");
+  };
+  int crossed = 0;
+  for (const core::PresetsHeld& held : core::presetsHeld(study, findings)) {
+    crossed += held.isCrossed();
+    part.table.rows.push_back(
+        {toQt(held.workload) + tr(", average"), preset(held.by_average[0]), preset(held.by_average[1])});
+    if (!held.low.empty())
+      part.table.rows.push_back(
+          {toQt(held.workload + ", " + held.low), preset(held.with_low[0]), preset(held.with_low[1])});
+  }
+  if (crossed > 0) part.brief = tr("crossed in %1").arg(crossed);
+  return part;
 }
 
 void addReadings(Evidence& evidence, const core::Study& study, const core::SuiteReadings& readings) {
-  const auto add = [&](const core::SuiteReading& one) {
-    evidence.remarks.push_back(tr("%1 (%2): %3, %4.")
-                                   .arg(toQt(one.name))
-                                   .arg(one.cases == 1 ? tr("1 case") : tr("%1 cases").arg(one.cases))
-                                   .arg(toQt(core::changeText(one.improvement)), tr(core::verdictName(one.verdict))));
-  };
-  evidence.remarks.push_back(
-      readings.has_no_loss_anywhere
-          ? tr("No loss that matters anywhere; the lowest is %1.").arg(toQt(study.cases[readings.worst_case].title()))
-          : tr("A loss that matters is not ruled out everywhere; the lowest is %1.")
-                .arg(toQt(study.cases[readings.worst_case].title())));
-  evidence.remarks.push_back(tr("%1 of %2 cases improved (sign test p %3; they share their flips).")
-                                 .arg(readings.better)
-                                 .arg(readings.moved)
-                                 .arg(readings.sign_p, 0, 'g', 2));
-  for (const auto* list : {&readings.presets, &readings.workloads, &readings.kinds, &readings.without_one})
-    for (const core::SuiteReading& one : *list) add(one);
-  if (readings.trend) add(*readings.trend);
-  if (readings.without_bound_elsewhere) add(*readings.without_bound_elsewhere);
+  const QString worst = toQt(study.cases[readings.worst_case].title());
+  evidence.remarks << (readings.has_no_loss_anywhere
+                           ? tr("No loss that matters anywhere; the lowest is %1.").arg(worst)
+                           : tr("A loss that matters is not ruled out everywhere; the lowest is %1.").arg(worst));
+  evidence.remarks << tr("%1 of %2 cases improved (sign test %3; they share their flips).")
+                          .arg(readings.better)
+                          .arg(readings.moved)
+                          .arg(toQt(core::pText(readings.sign_p)));
+  std::vector<core::SuiteReading> presets = readings.presets;
+  if (readings.trend) presets.push_back(*readings.trend);
+  std::vector<core::SuiteReading> kinds = readings.kinds;
+  if (readings.without_bound_elsewhere) kinds.push_back(*readings.without_bound_elsewhere);
+  for (auto& part : {readingsPart("by_preset", tr("By preset"), presets),
+                     readingsPart("by_workload", tr("By workload"), readings.workloads),
+                     readingsPart("by_kind", tr("By kind of case"), kinds),
+                     readingsPart("without_one", tr("Without a case that carries it"), readings.without_one)})
+    if (!part.table.rows.empty()) evidence.parts.push_back(part);
 }
 
-Evidence suiteEvidence(const core::Study& study, const core::Findings& findings) {
+Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgement) {
+  const core::Findings& findings = judgement.findings;
   Evidence evidence;
   evidence.title = tr("All %1 cases").arg(static_cast<int>(study.cases.size()));
   if (!findings.suite) return evidence;
   const core::SuiteFinding& suite = *findings.suite;
   evidence.subtitle = estimatorText(suite.summary.design);
-  evidence.remarks = {
-      tr("Geometric mean of the improvements, every case with the same weight: %1.")
-          .arg(toQt(core::changeText(suite.improvement))),
-      tr("For cases like these, of which these are a sample: %1.").arg(toQt(core::changeText(suite.cases_like_these))),
-      tr("Arithmetic mean of the percentages, for comparison with published work only: %1.")
-          .arg(toQt(core::percentText(suite.summary.arithmetic_mean_percent))),
-      tr("Cases that run between two flips share them, so more cases do not narrow the interval; more visits do.")};
+  evidence.sentence =
+      tr("%1: %2").arg(toQt(core::changeText(suite.improvement)), toQt(core::verdictText(suite.verdict, suite.marks)));
+  evidence.table = {{QString(), tr("improvement")},
+                    {{tr("these cases, equal weight"), toQt(core::changeText(suite.improvement))},
+                     {tr("cases like these"), toQt(core::changeText(suite.cases_like_these))},
+                     {tr("arithmetic mean"), toQt(core::percentText(suite.summary.arithmetic_mean_percent))}},
+                    false};
+  Evidence::Part how{QStringLiteral("how"), tr("How it is summed up"), tr("geometric mean"), {}, {}};
+  how.remarks << tr("These cases: geometric mean of the improvements, every case with the same weight.")
+              << tr("Cases like these: what another sample of such cases would give.")
+              << tr("The arithmetic mean of the percentages is there for comparison with published work only.")
+              << tr("Cases that run between two flips share them, so more cases do not narrow the interval; more "
+                    "visits do.");
   if (findings.readings) addReadings(evidence, study, *findings.readings);
+  if (auto presets = presetsPart(study, findings); !presets.table.rows.empty())
+    evidence.parts.insert(evidence.parts.begin(), std::move(presets));
+  evidence.parts.push_back(std::move(how));
   return evidence;
 }
 
 }  // namespace
 
-Evidence evidenceOf(const core::Study& study, const core::Findings& findings, std::optional<std::size_t> case_index,
-                    const std::optional<core::Findings>& with_all) {
-  if (!case_index || *case_index >= findings.cases.size()) return suiteEvidence(study, findings);
-  const core::CaseFinding& finding = findings.cases[*case_index];
-  Evidence evidence;
-  evidence.title = toQt(finding.title);
-  evidence.baseline_name = toQt(study.levels[0].name);
-  evidence.changed_name = toQt(study.levels[1].name);
-  evidence.subtitle = tr("%1 + %2 passes").arg(finding.counted_baseline).arg(finding.counted_changed);
-  if (finding.effect) {
-    evidence.subtitle += tr(", ") + estimatorText(finding.effect->design);
-    addHeadline(evidence, finding);
-    addSecondary(evidence, finding);
-    addHolds(evidence, study, finding);
-  }
-  addRemarks(evidence, study, finding);
-  if (with_all && with_all->cases[*case_index].counted_baseline + with_all->cases[*case_index].counted_changed !=
-                      finding.counted_baseline + finding.counted_changed)
-    evidence.remarks.push_back(
-        tr("With every pass that was left out: %1.").arg(toQt(core::changeText(with_all->cases[*case_index].change))));
+Evidence evidenceOf(const core::Study& study, const core::Judgement& judgement, std::optional<std::size_t> case_index) {
+  Evidence evidence = case_index && *case_index < judgement.findings.cases.size()
+                          ? CaseEvidence(study, judgement, judgement.findings.cases[*case_index]).all()
+                          : suiteEvidence(study, judgement);
+  if (!case_index || study.cases.size() == 1)  // predictions are about the headline
+    for (const core::Prediction& one : judgement.predictions)
+      evidence.remarks << tr("%1 expected %2.").arg(toQt(one.person), toQt(core::percentText(one.percent)));
   return evidence;
 }
 

@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
+#include <numeric>
+#include <span>
 
 #include "core/frame_metrics.h"
 #include "core/wording.h"
@@ -57,24 +60,30 @@ FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_
   return trace;
 }
 
-FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t case_index,
-                                        core::TraceAxis axis) const {
+std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_index, core::Side side) const {
   std::vector<std::vector<double>> passes;
-  double end = 100;
   for (const core::Pass& pass : study_.session().recorded().passes) {
     const core::Slot& slot = study_.session().schedule()[pass.slot];
-    const bool counts = slot.case_index == case_index && slot.side == *choice.side && pass.frames && !slot.is_warm_up &&
+    const bool counts = slot.case_index == case_index && slot.side == side && pass.frames && !slot.is_warm_up &&
                         pass.excluded_because.empty();
     if (!counts) continue;
     auto frames = study_.session().frames(pass.id);
-    if (!frames || frames->empty()) continue;
-    double total_s = 0;
-    for (const double d : *frames) total_s += d / 1000;
-    if (axis == core::TraceAxis::Seconds) end = passes.empty() ? total_s : std::min(end, total_s);
-    passes.push_back(*std::move(frames));
+    if (frames && !frames->empty()) passes.push_back(*std::move(frames));
   }
+  return passes;
+}
+
+FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t case_index,
+                                        core::TraceAxis axis) const {
+  const auto passes = levelFrames(case_index, *choice.side);
   FramesTrace trace;
   if (passes.empty()) return trace;
+  double end = 100;
+  if (axis == core::TraceAxis::Seconds) {
+    end = std::numeric_limits<double>::max();
+    for (const std::vector<double>& frames : passes)
+      end = std::min(end, std::accumulate(frames.begin(), frames.end(), 0.0) / 1000);
+  }
   trace.title = choice.title;
   trace.frame_ms.assign(kLevelSteps, 0);
   for (const std::vector<double>& frames : passes) {
@@ -87,11 +96,12 @@ FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t 
 }
 
 QString FramesViewModel::metrics(const FramesTrace& trace, double from, double to) const {
-  std::vector<double> within;
   const bool is_level = trace.pooled_ms.size() != trace.frame_ms.size();
-  for (std::size_t i = 0; i < trace.frame_ms.size() && !is_level; ++i)
-    if (trace.positions[i] >= from && trace.positions[i] <= to) within.push_back(trace.frame_ms[i]);
-  const auto& frames = is_level ? trace.pooled_ms : within;
+  const auto first = std::lower_bound(trace.positions.begin(), trace.positions.end(), from);
+  const auto last = std::upper_bound(first, trace.positions.end(), to);
+  const std::span<const double> within(trace.frame_ms.begin() + (first - trace.positions.begin()),
+                                       static_cast<std::size_t>(last - first));
+  const std::span<const double> frames = is_level ? std::span<const double>(trace.pooled_ms) : within;
   constexpr std::array kLows{1.0, 0.1};
   const auto found = core::frameMetrics(frames, kLows);
   if (!found) return tr("%1: no frame in view").arg(trace.title);

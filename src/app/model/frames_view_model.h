@@ -45,6 +45,8 @@ class FramesViewModel final : public QObject {
   [[nodiscard]] std::vector<FramesChoice> choices(std::size_t case_index) const;
   /// Reads it from the study file. Empty where it cannot be read.
   [[nodiscard]] FramesTrace trace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const;
+  /// The frames of every counted pass of a level, one list a pass. Reads them from the study file.
+  [[nodiscard]] std::vector<std::vector<double>> levelFrames(std::size_t case_index, core::Side side) const;
   /// All metrics of the frames between two positions, in two lines.
   [[nodiscard]] QString metrics(const FramesTrace& trace, double from, double to) const;
   /// The difference of each stretch, percent of the frame rate, second against first.

@@ -37,6 +37,7 @@ QString LogbookModel::eventText(const store::Event& event) const {
   if (event.kind == events::kFelt) return tr("a pass felt: %1").arg(toQt(event.text));
   if (event.kind == events::kSkip) return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
   if (event.kind == events::kPlanChanged) return tr("changed the plan: %1").arg(toQt(event.text));
+  if (event.kind == events::kJudgingChanged) return tr("changed how results are judged: %1").arg(toQt(event.text));
   if (event.kind == events::kLimit) return tr("stopped at a limit: %1").arg(toQt(event.text));
   if (event.kind == events::kStable)
     return tr("%1 makes no errors: %2")

@@ -1,5 +1,8 @@
 #include "app/model/passes_view_model.h"
 
+#include <QCoreApplication>
+#include <cmath>
+
 #include <QDateTime>
 #include <algorithm>
 #include <array>
@@ -87,6 +90,15 @@ QStringList PassesViewModel::cases() const {
   return titles;
 }
 
+// What a drift looks like a change of, in the order of the passes.
+static QString pretended(const core::Drift& drift) {
+  const auto percent = [](double ln) { return toQt(core::percentText(core::percentOfLn(ln))); };
+  constexpr double kNothing = 5e-5;  // 0.00 % in print
+  if (std::abs(drift.biasLo()) < kNothing && std::abs(drift.biasHi()) < kNothing)
+    return QCoreApplication::translate("Passes", "nothing");
+  return QCoreApplication::translate("Passes", "%1 to %2").arg(percent(drift.biasLo()), percent(drift.biasHi()));
+}
+
 QStringList PassesViewModel::remarks(std::size_t case_index) const {
   QStringList remarks;
   if (!study_.hasStudy() || case_index >= study_.findings().cases.size()) return remarks;
@@ -95,9 +107,8 @@ QStringList PassesViewModel::remarks(std::size_t case_index) const {
   if (finding.spread)
     remarks << tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2);
   if (finding.drift && finding.drift->is_estimable)
-    remarks << (finding.drift->is_flagged ? tr("It drifts by %1 an hour; with this order that pretends %2 to %3.")
-                                                .arg(percent(finding.drift->per_hour), percent(finding.drift->biasLo()),
-                                                     percent(finding.drift->biasHi()))
+    remarks << (finding.drift->is_flagged ? tr("It drifts by %1 an hour; with this order that pretends %2.")
+                                                .arg(percent(finding.drift->per_hour), pretended(*finding.drift))
                                           : tr("No drift is seen (%1 to %2 an hour).")
                                                 .arg(percent(finding.drift->lo), percent(finding.drift->hi)));
   else if (finding.drift && finding.drift->visits > 0)

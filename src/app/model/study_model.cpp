@@ -84,7 +84,14 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
   Q_EMIT studyOpened();
 }
 
+void StudyModel::setQuiet(bool is_quiet) {
+  is_quiet_ = is_quiet;
+  if (!is_quiet && std::exchange(is_behind_, false)) update();
+}
+
 void StudyModel::update() {
+  is_behind_ = is_quiet_;
+  if (is_quiet_) return;
   const store::Recorded& recorded = session_->recorded();
   // Captures come a few times a visit, passes all the time: the proof is worked out anew only when it can have changed.
   const auto loaded = std::count_if(recorded.passes.begin(), recorded.passes.end(),
@@ -103,6 +110,10 @@ void StudyModel::update() {
 
 void StudyModel::report(const core::Status& status) {
   if (!status) Q_EMIT failed(toQt(status.error().sentence()));
+}
+
+void StudyModel::changeJudging(const core::Judging& judging, const QString& reason) {
+  if (hasStudy()) report(session_->changeJudging(judging, reason.toStdString()));
 }
 
 void StudyModel::replaceStudy(const core::Study& study) {

@@ -69,6 +69,9 @@ class StudyModel final : public QObject {
   /// Opens the demo in a folder, making it first where it is missing, and runs what is left of it.
   void openDemo(const QString& folder);
   void replaceStudy(const core::Study& study);
+  /// While many acts follow each other nothing is worked out or drawn; then once for all of them.
+  void setQuiet(bool is_quiet);
+  void changeJudging(const core::Judging& judging, const QString& reason);
   void approveCommands();
   void start();
   void stopAfterPass();
@@ -131,6 +134,8 @@ class StudyModel final : public QObject {
       proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on
   core::Study proved_study_;
   std::vector<core::Error> problems_;
+  bool is_quiet_ = false;
+  bool is_behind_ = false;  ///< something has changed while it was quiet
 };
 
 /// UTF-8 text of the core for the screen.

@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/shell/distribution_plot.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 
@@ -30,11 +31,6 @@ QCustomPlot* plotNamed(const char* name, const QString& accessible, int height, 
   plot->setAccessibleName(accessible);
   plot->setMinimumHeight(height);
   return plot;
-}
-
-// The first trace in the baseline's ink, the second in copper and dashed: told by shape too.
-QPen penOf(bool is_second) {
-  return is_second ? QPen(theme().changed, 1.4, Qt::DashLine) : QPen(theme().baseline, 1.2);
 }
 
 QVector<double> qt(const std::vector<double>& values) { return {values.begin(), values.end()}; }
@@ -92,7 +88,7 @@ void FramesView::buildPlots(QVBoxLayout* column) {
       tr("Drag to pan, turn the wheel to zoom, double click for all of it; a click marks a moment"));
   sample_plot_ = plotNamed("samplePlot", tr("What was sampled"), 90, plots_);
   stretch_plot_ = plotNamed("stretchPlot", tr("Difference stretch by stretch"), 110, plots_);
-  distribution_plot_ = plotNamed("distributionPlot", tr("How long frames were how often"), 110, plots_);
+  distribution_plot_ = new DistributionPlot("distributionPlot", plots_);
   note_ = new QPushButton(tr("Note on this moment …"), this);
   note_->setObjectName(QStringLiteral("momentNoteButton"));
   trace_plot_->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
@@ -116,12 +112,16 @@ void FramesView::buildPlots(QVBoxLayout* column) {
   column->addWidget(empty_);
   column->addWidget(metrics_);
   column->addWidget(plots_, 1);
-  connect(trace_plot_->xAxis, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, &FramesView::showRange);
+  connect(trace_plot_->xAxis, qOverload<const QCPRange&>(&QCPAxis::rangeChanged), this, &FramesView::followRange);
   connect(trace_plot_, &QCustomPlot::mouseDoubleClick, this, [this] { draw(); });
   connect(trace_plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) {
     moment_s_ = std::max(0.0, trace_plot_->xAxis->pixelToCoord(event->position().x()));
   });
   connect(note_, &QPushButton::clicked, this, &FramesView::noteMoment);
+  // A million frames are measured when the view comes to rest, not at each step of a drag.
+  say_metrics_.setSingleShot(true);
+  say_metrics_.setInterval(60);
+  connect(&say_metrics_, &QTimer::timeout, this, &FramesView::sayMetrics);
 }
 
 void FramesView::showEvent(QShowEvent* event) {
@@ -211,8 +211,8 @@ void FramesView::draw() {
   drawTrace();
   drawSamples();
   drawStretches();
-  drawDistribution();
-  showRange(trace_plot_->xAxis->range());
+  distribution_plot_->show(first_.pooled_ms, second_.pooled_ms);
+  followRange(trace_plot_->xAxis->range());
 }
 
 void FramesView::drawTrace() {
@@ -221,7 +221,7 @@ void FramesView::drawTrace() {
   for (const FramesTrace* trace : {&first_, &second_}) {
     if (trace->isEmpty()) continue;
     QCPGraph* graph = trace_plot_->addGraph();
-    graph->setPen(penOf(trace == &second_));
+    graph->setPen(tracePen(trace == &second_));
     graph->setName(trace->title);
     graph->setAdaptiveSampling(true);
     graph->setData(qt(trace->positions), qt(trace->frame_ms), true);
@@ -256,7 +256,7 @@ void FramesView::drawSamples() {
     for (const core::Channel& channel : trace->samples.channels) {
       if (channel.name != name) continue;
       QCPGraph* graph = sample_plot_->addGraph();
-      graph->setPen(penOf(trace == &second_));
+      graph->setPen(tracePen(trace == &second_));
       QVector<double> x = qt(trace->samples.at_s);
       double total_s = 0;
       for (const double d : trace->pooled_ms) total_s += d / 1000;
@@ -293,47 +293,18 @@ void FramesView::drawStretches() {
   stretch_plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
-void FramesView::drawDistribution() {
-  constexpr int kBins = 60;
-  distribution_plot_->clearPlottables();
-  double lo = 1e9;
-  double hi = 0;
-  for (const FramesTrace* trace : {&first_, &second_})
-    for (const double d : trace->pooled_ms) {
-      lo = std::min(lo, d);
-      hi = std::max(hi, d);
-    }
-  if (!(hi > 0)) return;
-  // Rare long frames would press the rest together: all beyond the 99.5th of a hundred are in the last step.
-  std::vector<double> all = first_.pooled_ms;
-  all.insert(all.end(), second_.pooled_ms.begin(), second_.pooled_ms.end());
-  const auto rare = all.begin() + static_cast<std::ptrdiff_t>(0.995 * static_cast<double>(all.size() - 1));
-  std::nth_element(all.begin(), rare, all.end());
-  hi = std::max(std::min(hi, 1.2 * *rare), 1.001 * lo);
-  for (const FramesTrace* trace : {&first_, &second_}) {
-    if (trace->isEmpty()) continue;
-    const core::FrameDistribution found = core::distributionOf(trace->pooled_ms, lo, hi, kBins);
-    QCPGraph* graph = distribution_plot_->addGraph();
-    graph->setLineStyle(QCPGraph::lsStepLeft);
-    graph->setPen(penOf(trace == &second_));
-    QVector<double> shares = qt(found.share);
-    for (double& share : shares) share *= 100;
-    graph->setData(qt(found.from_ms), shares, true);
-  }
-  distribution_plot_->xAxis->setLabel(tr("frame time, ms"));
-  distribution_plot_->yAxis->setLabel(tr("% of frames"));
-  distribution_plot_->rescaleAxes();
-  distribution_plot_->yAxis->setRangeLower(0);
-  distribution_plot_->replot(QCustomPlot::rpQueuedReplot);
+void FramesView::followRange(const QCPRange& range) {
+  sample_plot_->xAxis->setRange(range);
+  sample_plot_->replot(QCustomPlot::rpQueuedReplot);
+  say_metrics_.start();
 }
 
-void FramesView::showRange(const QCPRange& range) {
+void FramesView::sayMetrics() {
+  const QCPRange range = trace_plot_->xAxis->range();
   QStringList lines;
   for (const FramesTrace* trace : {&first_, &second_})
     if (!trace->isEmpty()) lines << model_.metrics(*trace, range.lower, range.upper);
   metrics_->setText(lines.join(QLatin1Char('\n')));
-  sample_plot_->xAxis->setRange(range);
-  sample_plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
 void FramesView::noteMoment() {
@@ -342,7 +313,8 @@ void FramesView::noteMoment() {
 }
 
 void FramesView::restyle() {
-  for (QCustomPlot* plot : {trace_plot_, sample_plot_, stretch_plot_, distribution_plot_}) {
+  for (QCustomPlot* plot :
+       std::initializer_list<QCustomPlot*>{trace_plot_, sample_plot_, stretch_plot_, distribution_plot_}) {
     stylePlot(*plot);
     plot->axisRect()->insetLayout()->setInsetAlignment(0, Qt::AlignRight | Qt::AlignBottom);
     plot->legend->setBrush(theme().sheet);

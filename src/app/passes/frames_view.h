@@ -1,18 +1,20 @@
 #pragma once
 
+#include <QTimer>
 #include <QWidget>
 
 #include "app/model/frames_view_model.h"
 #include "app/model/passes_view_model.h"
 
 class QComboBox;
-class QCPBars;
 class QCPRange;
 class QCustomPlot;
 class QLabel;
 class QPushButton;
 
 namespace app {
+
+class DistributionPlot;
 
 /// Passes frame by frame: a trace that pans and zooms, what was sampled on the same axis, how long frames were how
 /// often, and two passes or levels laid over each other.
@@ -40,8 +42,8 @@ class FramesView final : public QWidget {
   void drawTrace();
   void drawSamples();
   void drawStretches();
-  void drawDistribution();
-  void showRange(const QCPRange& range);
+  void followRange(const QCPRange& range);
+  void sayMetrics();
   void noteMoment();
   [[nodiscard]] core::TraceAxis axis() const;
 
@@ -60,10 +62,11 @@ class FramesView final : public QWidget {
   QCustomPlot* trace_plot_ = nullptr;
   QCustomPlot* sample_plot_ = nullptr;
   QCustomPlot* stretch_plot_ = nullptr;
-  QCustomPlot* distribution_plot_ = nullptr;
+  DistributionPlot* distribution_plot_ = nullptr;
   QLabel* metrics_ = nullptr;
   QLabel* empty_ = nullptr;
   QWidget* plots_ = nullptr;
+  QTimer say_metrics_;
   double moment_s_ = 0;
 };
 

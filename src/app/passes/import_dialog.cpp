@@ -131,22 +131,29 @@ void ImportDialog::build() {
   for (QComboBox* chosen : {case_, level_}) connect(chosen, &QComboBox::activated, this, &ImportDialog::placeRow);
   connect(import_, &QPushButton::clicked, this, [this] {
     is_filing_ = true;
+    study_.setQuiet(true);
     work_.start(0);
     showState();
   });
   connect(stop_, &QPushButton::clicked, this, [this] {
-    work_.stop();
+    rest();
     showState();
   });
+  connect(this, &QDialog::finished, this, &ImportDialog::rest);
   connect(close, &QPushButton::clicked, this, &QDialog::accept);
 }
 
 // One log at a time, so that the window stays alive and can be stopped.
 void ImportDialog::step() {
   const bool goes_on = is_filing_ ? model_.fileNext() : model_.readNext();
-  if (!goes_on) work_.stop();
+  if (!goes_on) rest();
   if (table_->currentIndex().row() < 0 && model_.rowCount() > 0) table_->selectRow(0);
   showState();
+}
+
+void ImportDialog::rest() {
+  work_.stop();
+  study_.setQuiet(false);
 }
 
 void ImportDialog::showState() {

@@ -25,6 +25,7 @@ class ImportDialog final : public QDialog {
  private:
   void build();
   void step();
+  void rest();
   void showRow();
   void correct();
   void placeRow();

@@ -20,15 +20,18 @@ namespace {
 
 enum Column { ClockColumn, PassColumn, LevelColumn, ResultColumn, RemarkColumn, ColumnCount };
 
+// Of more than these, marks would cover each other.
+constexpr std::size_t kFewPasses = 120;
+
 // Who counts, who does not, who was chosen: told by shape as well as by shade.
-QCPScatterStyle markFor(const PassView& pass, bool shows_levels) {
+QCPScatterStyle markFor(const PassView& pass, bool shows_levels, std::size_t passes) {
   const QColor ink = !shows_levels                       ? theme().ink
                      : pass.side == core::Side::Baseline ? theme().baseline
                                                          : theme().changed;
   if (pass.is_excluded) return {QCPScatterStyle::ssCross, ink, 10};
   if (!pass.is_counted) return {QCPScatterStyle::ssCircle, QPen(ink, 1.5), Qt::NoBrush, 7};
   const bool is_square = shows_levels && pass.side == core::Side::Changed;
-  return {is_square ? QCPScatterStyle::ssSquare : QCPScatterStyle::ssDisc, ink, ink, 8};
+  return {is_square ? QCPScatterStyle::ssSquare : QCPScatterStyle::ssDisc, ink, ink, passes <= kFewPasses ? 8.0 : 4.0};
 }
 
 }  // namespace
@@ -168,7 +171,7 @@ void RunOrderView::refresh() {
 
 // Passes with the same mark share a graph, so that hundreds of them draw as fast as a few.
 void RunOrderView::addMark(const PassView& pass) {
-  const QCPScatterStyle mark = markFor(pass, showsLevels());
+  const QCPScatterStyle mark = markFor(pass, showsLevels(), passes_.size());
   for (int i = 0; i < plot_->graphCount(); ++i) {
     const QCPScatterStyle& same = plot_->graph(i)->scatterStyle();
     if (same.shape() != mark.shape() || same.pen() != mark.pen() || same.brush() != mark.brush()) continue;
@@ -212,9 +215,11 @@ void RunOrderView::draw() {
           ? core::Metric()
           : study_.study().cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric;
   plot_->yAxis->setLabel(showsLevels() ? toQt(metric.name + ", " + metric.unit) : tr("% from the middle of its level"));
-  constexpr double kShort_s = 60;
-  const bool is_short = passes_.empty() || passes_.back().clock_s - passes_.front().clock_s < kShort_s;
-  clock_->setDateTimeFormat(is_short ? QStringLiteral("HH:mm:ss.z") : QStringLiteral("HH:mm"));
+  // As fine as neighbouring ticks need it to differ.
+  const double span_s = passes_.empty() ? 0 : passes_.back().clock_s - passes_.front().clock_s;
+  clock_->setDateTimeFormat(span_s < 60    ? QStringLiteral("HH:mm:ss.z")
+                            : span_s < 600 ? QStringLiteral("HH:mm:ss")
+                                           : QStringLiteral("HH:mm"));
   plot_->rescaleAxes();
   plot_->xAxis->scaleRange(1.08);
   plot_->yAxis->scaleRange(1.25);

@@ -140,7 +140,18 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   form->setVerticalSpacing(8);
   threshold_ = numberField<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
   threshold_->setDecimals(1);
-  threshold_->setToolTip(tr("Fixed before the first pass: a threshold chosen afterwards fits the result"));
+  threshold_->setToolTip(tr(
+      "Chosen before the first pass. A change afterwards needs a reason and stays on record: a threshold chosen then "
+      "fits the result"));
+  yardstick_ = new QComboBox(this);
+  yardstick_->setObjectName(QStringLiteral("yardstickBox"));
+  yardstick_->setAccessibleName(tr("judged by"));
+  yardstick_->addItems({tr("its interval"), tr("a fixed band"), tr("two run-to-run sds")});
+  yardstick_->setToolTip(tr(
+      "All of them are worked out; this one stands in the claim. The interval knows how sure the mean is, a band and "
+      "two run-to-run sds do not"));
+  band_ = numberField<QDoubleSpinBox>(this, "bandSpin", 0.1, 100.0, tr(" %"));
+  band_->setDecimals(1);
   confidence_ = numberField<QDoubleSpinBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
   confidence_->setDecimals(1);
   target_ = numberField<QDoubleSpinBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
@@ -148,6 +159,7 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   form->addRow(tr("the machine is"), schoolRow());
   form->addRow(tr("change that matters"),
                fieldsRow({{QString(), threshold_}, {tr("confidence"), confidence_}, {tr("rate to hold"), target_}}));
+  form->addRow(tr("a change is judged by"), fieldsRow({{QString(), yardstick_}, {tr("band"), band_}}));
   measure_ = new QLineEdit(this);
   measure_->setObjectName(QStringLiteral("measureEdit"));
   measure_->setFont(monoFont());
@@ -234,8 +246,12 @@ void QuestionPage::connectEdits() {
   for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
-  for (QDoubleSpinBox* box : {threshold_, confidence_, target_})
+  for (QDoubleSpinBox* box : {threshold_, confidence_, target_, band_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
+  connect(yardstick_, &QComboBox::activated, this, &QuestionPage::save);
+  for (QDoubleSpinBox* box : {threshold_, band_})
+    connect(box, &QDoubleSpinBox::editingFinished, this, &QuestionPage::askForJudging);
+  connect(yardstick_, &QComboBox::activated, this, &QuestionPage::askForJudging);
   connect(kind_, &QComboBox::activated, this, &QuestionPage::takeKind);
   connect(plan_, &PlanEditor::edited, this, &QuestionPage::save);
   connect(plan_, &PlanEditor::planChosen, this, [this](const core::Plan& plan) {
@@ -270,6 +286,8 @@ void QuestionPage::load() {
   baseline_->load(study.levels[0]);
   changed_->load(study.levels[1]);
   threshold_->setValue(study.notice_threshold_percent);
+  yardstick_->setCurrentIndex(static_cast<int>(study.yardstick));
+  band_->setValue(study.band_percent);
   confidence_->setValue(100 * study.confidence);
   target_->setValue(study.target_fps);
   const int row = std::max(0, cases_->currentRow());
@@ -288,8 +306,10 @@ void QuestionPage::load() {
   locked_->setVisible(!can_edit);
   for (QWidget* widget :
        std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
-                                       baseline_, changed_, threshold_, confidence_, target_, add_case_})
+                                       baseline_, changed_, confidence_, target_, add_case_})
     widget->setEnabled(can_edit);
+  for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, yardstick_, band_})
+    widget->setEnabled(!study_.session().isRunning());
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   loadPlan(can_edit);
   problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
@@ -337,7 +357,7 @@ void QuestionPage::save() {
   study.school = static_cast<core::School>(school_->currentIndex());
   study.levels = {baseline_->level(), changed_->level()};
   recallMenuPaths(study);
-  study.notice_threshold_percent = threshold_->value();
+  study = core::judgedBy(std::move(study), judging());
   study.confidence = confidence_->value() / 100;
   study.target_fps = target_->value();
   study.plan = plan_->plan();
@@ -345,6 +365,20 @@ void QuestionPage::save() {
   if (row >= 0 && row < static_cast<int>(study.cases.size()))
     study.cases[static_cast<std::size_t>(row)] = case_editor_->edited();
   study_.replaceStudy(study);
+}
+
+core::Judging QuestionPage::judging() const {
+  return {threshold_->value(), static_cast<core::Yardstick>(yardstick_->currentIndex()), band_->value()};
+}
+
+// After the first pass it is no edit any more but an act, with a reason.
+void QuestionPage::askForJudging() {
+  if (is_loading_ || !study_.hasStudy() || study_.canEditQuestion() || study_.session().isRunning()) return;
+  const core::Judging wanted = judging();
+  const core::Judging now = core::judgingOf(study_.study());
+  if (wanted == now) return;
+  load();  // until somebody has given a reason it is as it was
+  Q_EMIT judgingRequested(wanted);
 }
 
 // A kind brings the command that measures it, unless the person has written another one.

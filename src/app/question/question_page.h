@@ -40,6 +40,8 @@ class QuestionPage final : public QWidget {
 
  Q_SIGNALS:
   void predictionRequested();
+  /// Somebody wants results judged otherwise than planned.
+  void judgingRequested(const core::Judging& judging);
   void natureRequested(const core::Case& a_case);
 
  public Q_SLOTS:
@@ -67,6 +69,8 @@ class QuestionPage final : public QWidget {
   void loadPlan(bool can_edit);
   void loadPredictions();
   void takeKind();
+  [[nodiscard]] core::Judging judging() const;
+  void askForJudging();
   void offerWrites();
   void recallMenuPaths(core::Study& study) const;
 
@@ -92,6 +96,8 @@ class QuestionPage final : public QWidget {
   QPushButton* remove_case_ = nullptr;
   CaseEditor* case_editor_ = nullptr;
   QDoubleSpinBox* threshold_ = nullptr;
+  QComboBox* yardstick_ = nullptr;
+  QDoubleSpinBox* band_ = nullptr;
   QDoubleSpinBox* confidence_ = nullptr;
   QDoubleSpinBox* target_ = nullptr;
   PlanEditor* plan_ = nullptr;

@@ -19,13 +19,34 @@
 namespace app {
 namespace {
 
-constexpr const char* kChartName = "lever-chart";
-constexpr int kChartWidth = 900;
+constexpr int kScreenWidth = 900;
+constexpr double kFineness = 3;  // a picture's dots for one of the page's
 
-// A text document shows no SVG: the chart is put in as a picture.
+// The chart is put in as pictures, since a text document shows no SVG: as many as pages need. The first leaves room for
+// the claim.
+std::vector<report::Rows> chartParts(const core::Findings& findings) {
+  constexpr std::size_t kFirst = 20;
+  constexpr std::size_t kNext = 28;
+  std::vector<report::Rows> parts;
+  for (std::size_t from = 0; from < report::leverChartRows(findings); from += parts.back().count)
+    parts.push_back({from, parts.empty() ? kFirst : kNext});
+  return parts;
+}
+
+QString chartName(std::size_t part) { return QStringLiteral("lever-chart-%1").arg(part); }
+
+std::string chartHtml(const core::Findings& findings, int width) {
+  QString html;
+  for (std::size_t i = 0; i < chartParts(findings).size(); ++i)
+    html += QStringLiteral("<p><img src=\"%1\" width=\"%2\"></p>\n").arg(chartName(i)).arg(width);
+  return html.toStdString();
+}
+
 void fill(QTextDocument& document, const StudyModel& study, const report::Palette& palette, const std::string& html) {
-  document.addResource(QTextDocument::ImageResource, QUrl(QLatin1String(kChartName)),
-                       leverPicture(study.study(), study.findings(), palette, kChartWidth));
+  const std::vector<report::Rows> parts = chartParts(study.findings());
+  for (std::size_t i = 0; i < parts.size(); ++i)
+    document.addResource(QTextDocument::ImageResource, QUrl(chartName(i)),
+                         leverPicture(study.study(), study.findings(), palette, kScreenWidth, kFineness, parts[i]));
   document.setHtml(QString::fromStdString(html));
 }
 
@@ -69,18 +90,18 @@ void ReportPage::showEvent(QShowEvent* event) {
   refresh();
 }
 
-core::Result<std::string> ReportPage::page(bool is_for_paper, bool with_picture) const {
+core::Result<std::string> ReportPage::page(bool is_for_paper, std::optional<int> chart_width) const {
   const core::Record record = store::recordOf(study_.session().recorded());
   const bool is_night = !is_for_paper && currentThemeName() == ThemeName::Night;
-  const std::string picture = "<p><img src=\"" + std::string(kChartName) + "\"></p>";
   return report::htmlPage({study_.study(), record, study_.judgement(), IRON_LEVER_VERSION,
                            QDate::currentDate().toString(Qt::ISODate).toStdString()},
-                          is_night ? report::kNight : report::kPaper, with_picture ? picture : std::string());
+                          is_night ? report::kNight : report::kPaper,
+                          chart_width ? chartHtml(study_.findings(), *chart_width) : std::string());
 }
 
 void ReportPage::refresh() {
   if (!isVisible() || !study_.hasStudy()) return;
-  const auto made = page(false, true);
+  const auto made = page(false, kScreenWidth);
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
   html_->setEnabled(made.ok());
@@ -94,18 +115,22 @@ void ReportPage::restyle() { refresh(); }
 
 void ReportPage::save(const QString& path) {
   const bool is_pdf = path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive);
-  const auto made = page(true, is_pdf);
+  constexpr double kSmaller = 1.3;  // than on a screen: print is read from nearer
+  constexpr int kPaperWidth = 850;  // between the margins of an A4 page of 96 dots to the inch, so much smaller
+  const auto made = page(true, is_pdf ? std::optional(kPaperWidth) : std::nullopt);
   if (!made) return study_.tell(made.error());
   QSaveFile file(path);  // a report that is there stays whole when the disk is full
   bool is_written = file.open(QIODevice::WriteOnly);
   if (is_written && is_pdf) {
     QPdfWriter writer(&file);
     writer.setPageSize(QPageSize(QPageSize::A4));
+    writer.setPageMargins(QMarginsF(18, 16, 18, 16), QPageLayout::Millimeter);
     writer.setTitle(toQt(study_.claim().sentence()));
     writer.setResolution(96);
     QTextDocument document;
     document.setDefaultFont(textFont(TextSize::Small));
-    document.setPageSize(QSizeF(writer.width(), writer.height()));
+    document.setDocumentMargin(0);
+    document.setPageSize(kSmaller * QSizeF(writer.width(), writer.height()));
     fill(document, study_, report::kPaper, *made);
     document.print(&writer);
   } else if (is_written) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QWidget>
+#include <optional>
 
 #include "app/model/study_model.h"
 
@@ -27,7 +28,7 @@ class ReportPage final : public QWidget {
 
  private:
   void refresh();
-  [[nodiscard]] core::Result<std::string> page(bool is_for_paper, bool with_picture) const;
+  [[nodiscard]] core::Result<std::string> page(bool is_for_paper, std::optional<int> chart_width) const;
 
   StudyModel& study_;
   QLabel* why_not_;

@@ -112,6 +112,10 @@ void MainWindow::connectParts() {
     if (const auto text = prompts_.note(this)) study_.addNote(*text, moment);
   });
   connect(question_, &QuestionPage::predictionRequested, this, &MainWindow::askPrediction);
+  connect(question_, &QuestionPage::judgingRequested, this, [this](const core::Judging& judging) {
+    const QString what = toQt(core::judgingChange(core::judgingOf(study_.study()), judging));
+    if (const auto reason = prompts_.reason(this, what)) study_.changeJudging(judging, *reason);
+  });
   connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
     if (const auto nature = prompts_.caseNature(this, a_case)) question_->setNature(*nature);
   });
