@@ -127,6 +127,12 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* copy_to = add_act("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr);
   CLI::App* predict = add_act("predict", "What somebody expects, before the first counted pass", "Who", nullptr);
   predict->add_option("percent", percent, "The change of the headline metric")->required();
+  std::string grade;
+  CLI::App* explain = app.add_subcommand("explain", "Record why a case's finding is so, with how well that is founded");
+  explain->add_option("study", path, "The study file")->required();
+  explain->add_option("case", what, "As findings name it")->required();
+  explain->add_option("grade", grade, "measured, 'ruled out', conjecture or unexplained")->required();
+  explain->add_option("cause", text, "Empty takes it back")->required();
   JudgeOptions judge_options;
   CLI::App* judge = app.add_subcommand("judge-by", "Judge results otherwise than planned; it stays on record");
   judge->add_option("study", judge_options.study_path, "The study file")->required();
@@ -191,6 +197,8 @@ int runCommandLine(int argc, char** argv) {
     done = extendCommand(path, std::cout);
   else if (copy_to->parsed())
     done = copyToCommand(path, what);
+  else if (explain->parsed())
+    done = explainCommand(path, what, grade, text);
   else if (judge->parsed())
     done = judgeCommand(judge_options);
   else if (predict->parsed())

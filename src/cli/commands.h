@@ -78,6 +78,9 @@ struct ImportOptions {
 [[nodiscard]] core::Status extendCommand(const std::string& study_path, std::ostream& out);
 [[nodiscard]] core::Status testedCommand(const std::string& study_path, const std::string& level,
                                          const std::string& how);
+/// Errors besides: OutOfRange for an unknown grade
+[[nodiscard]] core::Status explainCommand(const std::string& study_path, const std::string& case_title,
+                                          const std::string& grade, const std::string& text);
 struct JudgeOptions {
   std::string study_path;
   std::string reason;

@@ -220,11 +220,15 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"plan_complete", findings.is_plan_complete},
                    {"school", core::schoolName(study.school)},
                    {"predictions", ordered_json::array()},
+                   {"explanations", ordered_json::array()},
                    {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
                    {"readings", findings.readings ? readingsJson(study, *findings.readings) : ordered_json()},
                    {"presets_that_hold_the_target", presetsHeldJson(study, findings)},
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};
+  for (const core::Explanation& one : judgement.explanations)
+    out["explanations"].push_back(
+        {{"case", one.case_title}, {"grade", core::gradeName(one.grade)}, {"text", one.text}, {"person", one.person}});
   for (const core::Prediction& one : judgement.predictions)
     out["predictions"].push_back({{"person", one.person}, {"percent", one.percent}});
   out["sealed"] = judgement.is_sealed;

@@ -60,6 +60,15 @@ core::Status predictCommand(const std::string& study_path, const std::string& wh
   return withSession(study_path, [&](session::Session& session) { return session.predict(who, percent); });
 }
 
+core::Status explainCommand(const std::string& study_path, const std::string& case_title, const std::string& grade,
+                            const std::string& text) {
+  const auto named = core::gradeNamed(grade);
+  if (!named)
+    return core::Error{core::ErrorKind::OutOfRange, "'" + grade + "' is no grade of a cause", "grade",
+                       "Use measured, 'ruled out', conjecture or unexplained"};
+  return withSession(study_path, [&](session::Session& session) { return session.explain(case_title, *named, text); });
+}
+
 core::Status judgeCommand(const JudgeOptions& options) {
   using core::Yardstick;
   static const std::map<std::string, Yardstick> known{{"interval", Yardstick::Interval},

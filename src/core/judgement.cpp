@@ -43,6 +43,7 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;
   judgement.pins = record.pins;
+  judgement.explanations = record.explanations;
   judgement.unreachable = record.unreachable;
   judgement.claim = claimOf(study, judgement.findings, record.unreachable);
   if (judgement.is_sealed) seal(judgement);

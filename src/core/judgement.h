@@ -22,6 +22,7 @@ struct Judgement {
   std::optional<Extension> extension;       ///< what would make a finished plan decide, where it is allowed
   std::vector<Prediction> predictions;      ///< what people expected before the first counted pass
   std::map<std::string, std::string> pins;  ///< a case's title, and the remark with which it was pinned
+  std::vector<Explanation> explanations;    ///< what people hold to be causes, with their grades
   std::optional<int> look;                  ///< the planned look at which the study stands, by its round
   bool is_sealed = false;                   ///< nothing that tells of the effect is to be shown yet
 };

@@ -9,6 +9,7 @@
 #include <utility>
 #include <vector>
 
+#include "core/explanation.h"
 #include "core/fact.h"
 #include "core/level_measurement.h"
 #include "core/null_record.h"
@@ -67,6 +68,7 @@ struct Record {
   std::vector<Felt> felt = {};
   std::vector<Skipped> skipped = {};
   std::map<std::string, std::string> pins = {};     ///< a case's title, and the remark with which somebody pinned it
+  std::vector<Explanation> explanations = {};       ///< the latest of each person for each case
   std::vector<std::string> updates = {};            ///< programs that installed something as a pass began, one a pass
   std::vector<std::string> plan_changes = {};       ///< what was changed of the plan after the first pass, and why
   std::vector<JudgingChange> judging_changes = {};  ///< of how results are judged, after the first pass

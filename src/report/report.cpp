@@ -47,6 +47,7 @@ class Page {
     presets();
     readings();
     lows();
+    explanations();
     method();
     bench();
     doubts();
@@ -119,6 +120,16 @@ class Page {
   void pinned() {
     std::vector<std::string> items;
     for (const auto& [title, remark] : source_.judgement.pins) items.push_back(title + ": " + remark);
+    list(items);
+  }
+
+  // Causes are no results: they stand apart, each with its grade.
+  void explanations() {
+    if (source_.judgement.explanations.empty()) return;
+    heading("Why, as far as anybody knows");
+    std::vector<std::string> items;
+    for (const core::Explanation& one : source_.judgement.explanations)
+      items.push_back(fmt::format("{}. {}.", one.case_title, one.sentence()));
     list(items);
   }
 

@@ -168,6 +168,8 @@ class Session : public QObject {
   };
   /// Files them as a planned pass. Errors as typeResult; those of core::summarizeFrames
   core::Status importPass(std::size_t slot, OutsideFrames outside);
+  /// What this person holds to be the cause of a case's finding; an empty text takes it back. Errors as pin
+  core::Status explain(const std::string& case_title, core::Grade grade, const std::string& text);
   /// Lets a finding stand out, with a remark; an empty one takes it back. Errors of the study file; Missing for an
   /// unknown case
   core::Status pin(const std::string& case_title, const std::string& remark);
@@ -207,6 +209,7 @@ class Session : public QObject {
   core::Status begin();
   void takeDesign();
   void setState(State state);
+  [[nodiscard]] core::Status checkCase(const std::string& title) const;
   void hold(core::Error problem);
   void goOn();
   void setLevel(const core::Slot& slot);

@@ -199,10 +199,23 @@ core::Status Session::exclude(std::int64_t pass_id, const std::string& cause) {
   return core::Done{};
 }
 
-core::Status Session::pin(const std::string& case_title, const std::string& remark) {
+core::Status Session::checkCase(const std::string& title) const {
   const auto& cases = study().cases;
-  if (std::none_of(cases.begin(), cases.end(), [&](const core::Case& one) { return one.title() == case_title; }))
-    return Error{ErrorKind::Missing, "there is no case '" + case_title + "'", path(), "Choose one from the list"};
+  if (std::any_of(cases.begin(), cases.end(), [&](const core::Case& one) { return one.title() == title; }))
+    return core::Done{};
+  return Error{ErrorKind::Missing, "there is no case '" + title + "'", path(), "Choose one from the list"};
+}
+
+core::Status Session::explain(const std::string& case_title, core::Grade grade, const std::string& text) {
+  if (auto known = checkCase(case_title); !known) return known;
+  const core::Explanation said{case_title, grade, text, person_};
+  if (auto noted = note(events::kExplained, case_title, isEmpty(text) ? "" : said.filed()); !noted) return noted;
+  Q_EMIT stateChanged();
+  return core::Done{};
+}
+
+core::Status Session::pin(const std::string& case_title, const std::string& remark) {
+  if (auto known = checkCase(case_title); !known) return known;
   if (auto noted = note(events::kPinned, case_title, remark); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};

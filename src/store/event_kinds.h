@@ -9,6 +9,7 @@ namespace store::events {
 
 constexpr const char* kAccepted = "accepted";
 constexpr const char* kExcluded = "excluded";
+constexpr const char* kExplained = "explained";
 constexpr const char* kFelt = "felt";
 constexpr const char* kIncluded = "included";
 constexpr const char* kFlip = "flip";

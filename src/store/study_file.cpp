@@ -447,6 +447,14 @@ void takePrediction(std::vector<core::Prediction>& predictions, const Event& eve
   if (!event.text.empty()) predictions.push_back({event.person, std::strtod(event.text.c_str(), nullptr)});
 }
 
+void takeExplanation(std::vector<core::Explanation>& explanations, const Event& event) {
+  std::erase_if(explanations, [&](const core::Explanation& one) {
+    return one.case_title == event.subject && one.person == event.person;
+  });
+  if (auto said = core::Explanation::fromFiled(event.subject, event.text, event.person))
+    explanations.push_back(*std::move(said));
+}
+
 }  // namespace
 
 core::Record recordOf(const Recorded& recorded) {
@@ -463,6 +471,7 @@ core::Record recordOf(const Recorded& recorded) {
     if (event.kind == events::kPredicted) takePrediction(record.predictions, event);
     if (event.kind == events::kFelt)
       record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
+    if (event.kind == events::kExplained) takeExplanation(record.explanations, event);
     if (event.kind == events::kPinned) {
       record.pins.erase(event.subject);
       if (!event.text.empty()) record.pins[event.subject] = event.text;

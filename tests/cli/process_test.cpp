@@ -154,6 +154,8 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
   EXPECT_NE(act({"judge-by", "why not", "--yardstick", "feeling"}).err.find("'feeling' is no yardstick"),
             std::string::npos);
   EXPECT_EQ(act({"judge-by", "the house rule", "--threshold", "1.5", "--yardstick", "fixed_band"}).code, 0);
+  EXPECT_NE(act({"explain", "Scene, small dome", "surely", "x"}).err.find("'surely' is no grade"), std::string::npos);
+  EXPECT_NE(act({"explain", "no such case", "conjecture", "x"}).err.find("there is no case"), std::string::npos);
   EXPECT_EQ(act({"copy-to", folder_.path().c_str()}).code, 0);
   EXPECT_TRUE(std::filesystem::exists(folder_ / "cores.copy.ironlever"));
   const auto recorded = store::StudyFile::open(folder_ / "cores")->recorded();

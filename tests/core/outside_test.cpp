@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/effect.h"
+#include "core/explanation.h"
 #include "core/name_pattern.h"
 #include "core/plausibility.h"
 #include "core/trace.h"
@@ -107,6 +108,15 @@ TEST(Traces, LieOverEachOtherByClockOrByPlace) {
   const auto found = core::distributionOf(frames, 100, 10000, 2);
   EXPECT_NEAR(found.from_ms[1], 1000, 1e-9);
   EXPECT_DOUBLE_EQ(found.share[0] + found.share[1], 1);
+}
+
+TEST(Explanations, KeepTheirGradeOnFile) {
+  for (const core::Grade grade : core::kGrades) {
+    const core::Explanation said{"Ring pass, 4K dome", grade, "the link: half of it", "M. Osei"};
+    EXPECT_EQ(core::Explanation::fromFiled(said.case_title, said.filed(), said.person), said);
+  }
+  EXPECT_EQ(core::Explanation::fromFiled("x", "surely: the link", "M. Osei"), std::nullopt);
+  EXPECT_EQ(core::Explanation::fromFiled("x", "", "M. Osei"), std::nullopt);
 }
 
 }  // namespace

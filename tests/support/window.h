@@ -48,6 +48,10 @@ class ScriptedPrompts final : public app::Prompts {
   [[nodiscard]] std::optional<LevelReason> tested(QWidget*, const QStringList&) override {
     return answer ? std::optional(LevelReason{1, *answer}) : std::nullopt;
   }
+  [[nodiscard]] std::optional<Cause> explanation(QWidget*, const QString& case_title, const QStringList&) override {
+    asked << case_title;
+    return explained;
+  }
   [[nodiscard]] std::optional<Expectation> prediction(QWidget*, const QString& who) override {
     return expected ? std::optional(Expectation{who, *expected}) : std::nullopt;
   }
@@ -79,6 +83,7 @@ class ScriptedPrompts final : public app::Prompts {
   QStringList informed;
   QStringList called;
   std::optional<double> expected;
+  std::optional<Cause> explained;
   std::function<core::Case(core::Case)> nature;
   std::optional<std::map<QString, QString>> facts;
   std::map<QString, QString> known_facts;

@@ -50,13 +50,20 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   sort_ = new QComboBox(this);
   sort_->setObjectName(QStringLiteral("sortBox"));
   sort_->setAccessibleName(tr("order of the cases"));
-  sort_->addItems({tr("by effect"), tr("by name"), tr("by preset")});
+  sort_->addItems({tr("by effect"), tr("by workload"), tr("by preset")});
   pin_ = new QPushButton(tr("Pin it …"), this);
   pin_->setObjectName(QStringLiteral("pinButton"));
   pin_->setToolTip(tr("Puts the chosen case first, with a remark that goes into the report"));
+  explain_ = new QPushButton(tr("Say why …"), this);
+  explain_->setObjectName(QStringLiteral("explainButton"));
+  explain_->setToolTip(tr("The cause of the chosen case's finding: measured, ruled out, a conjecture, or unexplained"));
+  connect(explain_, &QPushButton::clicked, this, [this] {
+    if (chosen_case_) Q_EMIT explanationRequested(toQt(study_.study().cases[*chosen_case_].title()));
+  });
   auto* head = new QHBoxLayout;
   head->addWidget(title, 1);
   head->addWidget(sort_);
+  head->addWidget(explain_);
   head->addWidget(pin_);
   connect(sort_, &QComboBox::activated, this, [this](int index) {
     levers_.setSorted(static_cast<LeverModel::Sorted>(index));
@@ -98,7 +105,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
 void FindingsPage::refresh() {
   const bool is_sealed = study_.hasStudy() && study_.isSealed();
   const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0 && !is_sealed;
-  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_, sort_, pin_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_, sort_, pin_, explain_})
     widget->setVisible(has_results);
   empty_->setVisible(!has_results);
   open_early_->setVisible(is_sealed);
@@ -129,6 +136,7 @@ void FindingsPage::restyle() {
 
 void FindingsPage::showEvidence() {
   pin_->setEnabled(chosen_case_.has_value());
+  explain_->setEnabled(chosen_case_.has_value());
   const auto& pins = study_.judgement().pins;
   const bool is_pinned = chosen_case_ && pins.contains(study_.study().cases[*chosen_case_].title());
   pin_->setText(is_pinned ? tr("Unpin it") : tr("Pin it …"));

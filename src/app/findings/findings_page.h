@@ -28,6 +28,8 @@ class FindingsPage final : public QWidget {
   void openEarlyRequested();
   /// A person wants a finding to stand out.
   void pinRequested(const QString& case_title);
+  /// A person knows, or guesses, why a finding is so.
+  void explanationRequested(const QString& case_title);
 
  private:
   void refresh();
@@ -43,6 +45,7 @@ class FindingsPage final : public QWidget {
   QPushButton* open_early_;
   QComboBox* sort_ = nullptr;
   QPushButton* pin_ = nullptr;
+  QPushButton* explain_ = nullptr;
   EvidencePanel* panel_;
 };
 

@@ -64,6 +64,7 @@ class CaseEvidence {
       addBound();
       addCertainty();
     }
+    addExplanations();
     addPasses();
     return std::move(evidence_);
   }
@@ -137,6 +138,12 @@ class CaseEvidence {
                                levels_[2]);
     part.brief = tr("three schools");
     evidence_.parts.push_back(std::move(part));
+  }
+
+  // A guessed cause is no result: it stands with its grade, whoever gave it.
+  void addExplanations() {
+    for (const core::Explanation& one : judgement_.explanations)
+      if (one.case_title == finding_.title) evidence_.remarks << toQt(one.sentence()) + QLatin1Char('.');
   }
 
   void addBound() {

@@ -20,6 +20,19 @@ LeverRow suiteRow(const core::Study& study, const core::SuiteFinding& suite) {
   return row;
 }
 
+// A part of the suite has the marks of the whole.
+LeverRow groupRow(const core::SuiteReading& reading, const core::SuiteFinding& suite) {
+  LeverRow row;
+  row.title = toQt(reading.name);
+  row.subtitle = reading.cases == 1 ? QObject::tr("1 case") : QObject::tr("%1 cases").arg(reading.cases);
+  row.change = toQt(core::changeText(reading.improvement));
+  row.verdict = toQt(core::verdictText(reading.verdict, suite.marks));
+  row.percent = reading.improvement.value;
+  row.interval = reading.improvement.interval;
+  row.is_counted = !suite.marks.any();
+  return row;
+}
+
 LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
   const core::Case& a_case = study.cases[finding.case_index];
   LeverRow row;
@@ -60,22 +73,45 @@ void LeverModel::refresh() {
   }
   std::stable_sort(rows_.begin(), rows_.end(), [this](const LeverRow& a, const LeverRow& b) {
     if (a.remark.isEmpty() != b.remark.isEmpty()) return b.remark.isEmpty();
-    if (sorted_ == Sorted::ByName) return a.title < b.title;
-    if (sorted_ == Sorted::ByPreset && *a.case_index != *b.case_index) return presetPlace(a) < presetPlace(b);
+    const std::size_t place_a = groupPlace(a);
+    const std::size_t place_b = groupPlace(b);
+    if (place_a != place_b) return place_a < place_b;
     return a.percent.value_or(-INFINITY) > b.percent.value_or(-INFINITY);
   });
+  insertGroupRows();
   if (findings.suite) rows_.insert(rows_.begin(), suiteRow(study_.study(), *findings.suite));
   fitAxis();
   endResetModel();
 }
 
-// Presets in the order in which the question names them.
-std::size_t LeverModel::presetPlace(const LeverRow& row) const {
+const std::string& LeverModel::groupOf(const LeverRow& row) const {
+  const core::Case& a_case = study_.study().cases[*row.case_index];
+  return sorted_ == Sorted::ByPreset ? a_case.preset : a_case.workload;
+}
+
+// Groups come in the order in which the question names them.
+std::size_t LeverModel::groupPlace(const LeverRow& row) const {
+  if (sorted_ == Sorted::ByEffect) return 0;
+  const std::string& group = groupOf(row);
   const auto& cases = study_.study().cases;
-  const std::string& preset = cases[*row.case_index].preset;
-  return static_cast<std::size_t>(
-      std::find_if(cases.begin(), cases.end(), [&](const core::Case& one) { return one.preset == preset; }) -
-      cases.begin());
+  return static_cast<std::size_t>(std::find_if(cases.begin(), cases.end(),
+                                               [&](const core::Case& one) {
+                                                 return (sorted_ == Sorted::ByPreset ? one.preset : one.workload) ==
+                                                        group;
+                                               }) -
+                                  cases.begin());
+}
+
+void LeverModel::insertGroupRows() {
+  const core::Findings& findings = study_.findings();
+  if (sorted_ == Sorted::ByEffect || !findings.readings || !findings.suite) return;
+  const auto& readings = sorted_ == Sorted::ByPreset ? findings.readings->presets : findings.readings->workloads;
+  for (const core::SuiteReading& reading : readings) {
+    const auto first = std::find_if(rows_.begin(), rows_.end(), [&](const LeverRow& row) {
+      return row.case_index && row.remark.isEmpty() && groupOf(row) == reading.name;
+    });
+    if (first != rows_.end()) rows_.insert(first, groupRow(reading, *findings.suite));
+  }
 }
 
 void LeverModel::setSorted(Sorted sorted) {

@@ -26,14 +26,15 @@ Q_DECLARE_METATYPE(app::LeverRow)
 namespace app {
 
 /// The chart's rows: the suite first, then pinned cases, then the others in the order that a person chose: from the
-/// largest improvement to the largest loss with those without a result last, by name, or by preset.
+/// largest improvement to the largest loss with those without a result last, or in groups of a workload or of a preset,
+/// each under a row that sums it up.
 class LeverModel final : public QAbstractListModel {
   Q_OBJECT
  public:
   enum Role { RowRole = Qt::UserRole };
   explicit LeverModel(const StudyModel& study, QObject* parent = nullptr);
 
-  enum class Sorted { ByEffect, ByName, ByPreset };
+  enum class Sorted { ByEffect, ByWorkload, ByPreset };
   void setSorted(Sorted sorted);
 
   [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
@@ -54,7 +55,9 @@ class LeverModel final : public QAbstractListModel {
  private:
   void refresh();
   void fitAxis();
-  [[nodiscard]] std::size_t presetPlace(const LeverRow& row) const;
+  [[nodiscard]] const std::string& groupOf(const LeverRow& row) const;
+  [[nodiscard]] std::size_t groupPlace(const LeverRow& row) const;
+  void insertGroupRows();
   const StudyModel& study_;
   std::vector<LeverRow> rows_;
   Sorted sorted_ = Sorted::ByEffect;

@@ -34,6 +34,9 @@ QString LogbookModel::eventText(const store::Event& event) const {
     return tr("ended the study at the look after round %1").arg(toQt(event.subject));
   if (event.kind == events::kExcluded) return tr("left pass %1 out: %2").arg(toQt(event.subject), toQt(event.text));
   if (event.kind == events::kIncluded) return tr("put pass %1 back in").arg(toQt(event.subject));
+  if (event.kind == events::kExplained)
+    return event.text.empty() ? tr("took back the cause of %1").arg(toQt(event.subject))
+                              : tr("on the cause of %1: %2").arg(toQt(event.subject), toQt(event.text));
   if (event.kind == events::kFelt) return tr("a pass felt: %1").arg(toQt(event.text));
   if (event.kind == events::kSkip) return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
   if (event.kind == events::kPlanChanged) return tr("changed the plan: %1").arg(toQt(event.text));

@@ -254,6 +254,10 @@ void StudyModel::pin(const QString& case_title, const QString& remark) {
   if (hasStudy()) report(session_->pin(case_title.toStdString(), remark.toStdString()));
 }
 
+void StudyModel::explain(const QString& case_title, core::Grade grade, const QString& text) {
+  if (hasStudy()) report(session_->explain(case_title.toStdString(), grade, text.toStdString()));
+}
+
 void StudyModel::keepProof(std::int64_t pass_id, const QString& picture_path) {
   if (hasStudy()) report(session_->keepProof(pass_id, picture_path.toStdString()));
 }

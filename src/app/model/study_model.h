@@ -82,6 +82,8 @@ class StudyModel final : public QObject {
   bool typeResult(std::size_t slot, const core::TypedValue& typed);
   bool importPass(std::size_t slot, session::Session::OutsideFrames frames);
   void pin(const QString& case_title, const QString& remark);
+  /// What somebody holds to be the cause of a case's finding; an empty text takes it back.
+  void explain(const QString& case_title, core::Grade grade, const QString& text);
   void keepProof(std::int64_t pass_id, const QString& picture_path);
   void acceptDoubt(const QString& doubt_id, const QString& reason);
   /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.

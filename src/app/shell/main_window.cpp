@@ -100,6 +100,12 @@ void MainWindow::connectParts() {
     if (study_.judgement().pins.contains(case_title.toStdString())) return study_.pin(case_title, {});
     if (const auto remark = prompts_.note(this)) study_.pin(case_title, *remark);
   });
+  connect(findings_, &FindingsPage::explanationRequested, this, [this](const QString& case_title) {
+    QStringList grades;
+    for (const core::Grade grade : core::kGrades) grades << tr(core::gradeName(grade));
+    if (const auto cause = prompts_.explanation(this, case_title, grades))
+      study_.explain(case_title, core::kGrades.at(static_cast<std::size_t>(cause->grade)), cause->text);
+  });
   connect(passes_page_, &PassesPage::exclusionRequested, this, [this](qint64 pass_id, const QString& what) {
     if (const auto cause = prompts_.cause(this, what, exclusionCauses())) study_.exclude(pass_id, *cause);
   });

@@ -9,6 +9,7 @@
 
 #include "app/question/case_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
+#include "core/explanation.h"
 
 namespace app {
 namespace {
@@ -86,6 +87,21 @@ std::optional<QString> DialogPrompts::cause(QWidget* parent, const QString& what
       tr("%1\n\nWhat happened? Only a physical cause is a reason. It stays on record, and can be undone.").arg(what),
       causes, 0, false, &is_chosen);
   return is_chosen ? std::optional(cause) : std::nullopt;
+}
+
+std::optional<Prompts::Cause> DialogPrompts::explanation(QWidget* parent, const QString& case_title,
+                                                         const QStringList& grades) {
+  bool is_given = false;
+  const QString grade =
+      QInputDialog::getItem(parent, tr("Why is it so?"), tr("How well is the cause of %1 founded?").arg(case_title),
+                            grades, static_cast<int>(core::Grade::Conjecture), false, &is_given);
+  if (!is_given) return std::nullopt;
+  const QString text =
+      QInputDialog::getText(parent, tr("Why is it so?"),
+                            tr("The cause, and what shows it. It stands beside the finding with its grade.\n"
+                               "An empty field takes yours back."),
+                            QLineEdit::Normal, {}, &is_given);
+  return is_given ? std::optional(Cause{static_cast<int>(grades.indexOf(grade)), text.trimmed()}) : std::nullopt;
 }
 
 std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, const QString& who) {

@@ -35,6 +35,13 @@ class Prompts {
                                                      const QStringList& causes) = 0;
   /// Which of two levels was tested for errors, and how.
   [[nodiscard]] virtual std::optional<LevelReason> tested(QWidget* parent, const QStringList& levels) = 0;
+  /// A cause with its grade, an index of core::kGrades; an empty text takes it back.
+  struct Cause {
+    int grade = 0;
+    QString text;
+  };
+  [[nodiscard]] virtual std::optional<Cause> explanation(QWidget* parent, const QString& case_title,
+                                                         const QStringList& grades) = 0;
   /// Who expects what, in percent; without a number it is taken back.
   struct Expectation {
     QString who;
@@ -72,6 +79,8 @@ class DialogPrompts final : public Prompts {
   void tell(QWidget* parent, const QString& sentence) override;
   [[nodiscard]] std::optional<QString> cause(QWidget* parent, const QString& what, const QStringList& causes) override;
   [[nodiscard]] std::optional<LevelReason> tested(QWidget* parent, const QStringList& levels) override;
+  [[nodiscard]] std::optional<Cause> explanation(QWidget* parent, const QString& case_title,
+                                                 const QStringList& grades) override;
   [[nodiscard]] std::optional<Expectation> prediction(QWidget* parent, const QString& who) override;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;
   [[nodiscard]] std::optional<QString> folder(QWidget* parent, const QString& current) override;
