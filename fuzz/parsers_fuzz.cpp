@@ -12,6 +12,7 @@
 #include "core/device_path.h"
 #include "recorder/frame_ring.h"
 #include "store/frame_log.h"
+#include "store/log_rows.h"
 #include "store/log_shape.h"
 
 namespace {
@@ -69,6 +70,18 @@ void frameLog(std::string_view bytes) {
   for (const double frame_ms : *frames) demand(frame_ms > 0);
 }
 
+// However many rows are read at once, each number is the one that reading its line alone gives.
+void demandTheSameLineByLine(std::string_view bytes, const store::LogShape& shape, const store::ImportedRun& run) {
+  const auto lines = store::dataLines(bytes);
+  const std::size_t header = shape.has_header ? 1 : 0;
+  demand(lines.size() == run.frame_ms.size() + header);
+  for (std::size_t row = 0; row < run.frame_ms.size(); ++row) {
+    const auto fields = store::fieldsOf(lines[row + header].text, shape.delimiter);
+    const auto number = store::numberIn(fields.at(shape.time.column), shape.has_decimal_comma);
+    demand(number && *number * shape.time.ms_per_unit == run.frame_ms[row]);
+  }
+}
+
 void logShape(std::string_view bytes) {
   const auto shape = store::detectShape(bytes, "log");
   if (!shape) return;
@@ -81,6 +94,8 @@ void logShape(std::string_view bytes) {
     for (const double frame_ms : run.frame_ms) demand(frame_ms > 0);
     for (const auto& values : run.others) demand(values.size() == run.frame_ms.size());
   }
+  const bool is_of_durations = shape->time.meaning == store::TimeMeaning::Duration && !shape->run_column;
+  if (is_of_durations && !shape->is_json_lines) demandTheSameLineByLine(bytes, *shape, runs->front());
 }
 
 }  // namespace

@@ -6,8 +6,10 @@ seconds=${1:-600}
 folder=${2:-build/fuzz}
 mkdir -p "$folder/corpus"
 sources=(fuzz/parsers_fuzz.cpp src/bench/smbios.cpp src/bench/pci_config.cpp src/bench/sysfs_text.cpp src/core/result.cpp
-  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp src/store/log_reader.cpp src/store/log_shape.cpp)
-newest=$(ls -t "${sources[@]}" src/bench/*.h | head -1)
+  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp
+  src/store/log_reader.cpp src/store/log_shape.cpp src/store/log_blocks.cpp src/store/log_file.cpp
+  src/store/row_parser.cpp src/store/plain_rows.cpp)
+newest=$(ls -t "${sources[@]}" src/bench/*.h src/store/*.h | head -1)
 if [ ! -x "$folder/parsers_fuzz" ] || [ "$newest" -nt "$folder/parsers_fuzz" ]; then
   clang++ -std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined \
     "${sources[@]}" -o "$folder/parsers_fuzz"
@@ -37,6 +39,7 @@ seed 3 speed <<<"16.0 GT/s PCIe"
 seed 3 levels <<<"1: 16.0GT/s, x16 619Mhz *"
 seed 3 meminfo <<<"MemTotal:       32812340 kB"
 seed 4 log <<<$'frame_ms\n16.6\n17.1'
+{ echo time_s,frame_ms; for i in $(seq 90); do echo "$((i / 60)).$i,16.$i"; done; } | seed 5 plain
 seed 5 shape <<<$'run;t;power\n1;0,0;190\n1;16,5;191\n2;0;190\n2;17;1'
 seed 5 lines <<<$'{"frame_ms":16.5,"load":97}\n{"frame_ms":17,"load":98}'
 "$folder/parsers_fuzz" -max_total_time="$seconds" -max_len=4096 -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" 2>"$folder/log" \
