@@ -7,14 +7,14 @@
 #include "core/doubts.h"
 #include "core/schedule.h"
 #include "core/wording.h"
-#include "support/studies.h"
+#include "support/recorded_study.h"
 
 namespace {
 
 /// A study of `cases` alike and its passes; the value of a pass is asked for.
 class FindingsOf : public testing::Test {
  protected:
-  FindingsOf() : study_(support::studyOf({"workload", "{log}"}, 4)) {}
+  FindingsOf() { study_ = support::studyOf({"workload", "{log}"}, 4); }
 
   void addCase(const std::string& preset) {
     core::Case another = study_.cases[0];
@@ -22,28 +22,9 @@ class FindingsOf : public testing::Test {
     study_.cases.push_back(another);
   }
   void record(auto value_of) {
-    const auto schedule = core::scheduleOf(study_);
-    for (std::size_t i = 0; i < schedule.size(); ++i) {
-      const core::Slot& slot = schedule[i];
-      if (visits_.empty() || visits_.back().planned != slot.visit)
-        visits_.push_back(
-            {static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
-      core::Pass pass;
-      pass.visit_id = visits_.back().id;
-      pass.slot = i;
-      pass.value = value_of(slot);
-      if (!pass.value) pass.status = core::PassStatus::Failed;
-      passes_.push_back(pass);
-    }
+    recorded_.record([&](core::Pass& pass, const core::Slot& slot) { pass.value = value_of(slot); });
   }
-  core::Record recorded() const {
-    core::Record record;
-    record.visits = visits_;
-    record.passes = passes_;
-    record.null_study = null_study_;
-    return record;
-  }
-  core::Findings findings() { return core::findingsOf(study_, recorded()); }
+  core::Findings findings() const { return recorded_.findings(); }
   std::vector<std::string> doubtIds() {
     std::vector<std::string> ids;
     for (const core::Doubt& doubt : core::doubtsOf(study_, findings())) ids.push_back(doubt.id);
@@ -57,10 +38,11 @@ class FindingsOf : public testing::Test {
     return (slot.side == core::Side::Changed ? 110.0 : 100.0) + 0.3 * (slot.number % 3);
   }
 
-  core::Study study_;
-  std::vector<core::Visit> visits_;
-  std::vector<core::Pass> passes_;
-  std::optional<core::NullRecord> null_study_;
+  support::RecordedStudy recorded_;
+  core::Study& study_ = recorded_.study;
+  std::vector<core::Visit>& visits_ = recorded_.visits;
+  std::vector<core::Pass>& passes_ = recorded_.passes;
+  std::optional<core::NullRecord>& null_study_ = recorded_.also.null_study;
 };
 
 TEST_F(FindingsOf, ANullStudyStandsInForFlipsThatWereNotRepeated) {

@@ -6,7 +6,7 @@
 #include "core/findings.h"
 #include "core/schedule.h"
 #include "core/second_opinion.h"
-#include "support/studies.h"
+#include "support/recorded_study.h"
 
 namespace {
 
@@ -75,7 +75,8 @@ TEST(Bounds, KeepACaseFromShowingWhatActsElsewhere) {
 /// A study of rounds whose cases change by set factors, with a little spread.
 class Readings : public testing::Test {
  protected:
-  Readings() : study_(support::studyOf({"w", "{log}"}, 2)) {
+  Readings() {
+    study_ = support::studyOf({"w", "{log}"}, 2);
     study_.plan.order = core::Order::BalancedShuffle;
     study_.plan.rounds = 6;
     study_.plan.drawn = core::drawRounds(6, 1);
@@ -91,34 +92,21 @@ class Readings : public testing::Test {
     factors_.push_back(factor);
   }
   core::Findings found() {
-    visits_.clear();
-    passes_.clear();
-    const auto schedule = core::scheduleOf(study_);
-    for (std::size_t i = 0; i < schedule.size(); ++i) {
-      const core::Slot& slot = schedule[i];
-      if (visits_.empty() || visits_.back().planned != slot.visit)
-        visits_.push_back(
-            {static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
-      core::Pass pass = passes_of_ == Bound::Graphics ? sampled(98, 50) : core::Pass();
-      pass.visit_id = visits_.back().id;
-      pass.slot = i;
+    recorded_.record([this](core::Pass& pass, const core::Slot& slot) {
+      if (passes_of_ == Bound::Graphics) pass.samples = sampled(98, 50).samples;
+      const std::size_t i = pass.slot;
       const double noise = 1 + 0.001 * static_cast<double>((7 * i + 3 * i * i) % 11);
       pass.value = 100 * noise * (slot.side == Side::Changed ? factors_[slot.case_index] : 1);
-      passes_.push_back(pass);
-    }
-    core::Record record;
-    record.visits = visits_;
-    record.passes = passes_;
-    return core::findingsOf(study_, record);
+    });
+    return recorded_.findings();
   }
   static bool has(const std::vector<core::Doubt>& doubts, const std::string& start) {
     return std::any_of(doubts.begin(), doubts.end(), [&](const core::Doubt& one) { return one.id.starts_with(start); });
   }
 
-  core::Study study_;
+  support::RecordedStudy recorded_;
+  core::Study& study_ = recorded_.study;
   std::vector<double> factors_;
-  std::vector<core::Visit> visits_;
-  std::vector<core::Pass> passes_;
   Bound passes_of_ = Bound::NotKnown;
 };
 

@@ -8,7 +8,7 @@
 #include "core/judgement.h"
 #include "core/samples.h"
 #include "core/schedule.h"
-#include "support/studies.h"
+#include "support/recorded_study.h"
 
 namespace {
 
@@ -70,7 +70,8 @@ TEST(Levels, ThatGoBeyondTheMakerAreKnownByWhatTheyWrite) {
 /// A study of three rounds whose passes are as a test wants them.
 class SheetDoubts : public testing::Test {
  protected:
-  SheetDoubts() : study_(support::studyOf({"workload", "{log}"})) {
+  SheetDoubts() {
+    study_ = support::studyOf({"workload", "{log}"});
     study_.plan.order = core::Order::BalancedShuffle;
     study_.plan.rounds = 3;
     study_.plan.passes_per_visit = 1;
@@ -79,36 +80,24 @@ class SheetDoubts : public testing::Test {
   /// `change` of the changed level, with a scatter of `spread` from round to round.
   void record(double change, double spread) {
     schedule_ = core::scheduleOf(study_);
-    for (std::size_t i = 0; i < schedule_.size(); ++i) {
-      const core::Slot& slot = schedule_[i];
-      if (visits_.empty() || visits_.back().planned != slot.visit)
-        visits_.push_back(
-            {static_cast<std::int64_t>(visits_.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
-      core::Pass pass;
-      pass.visit_id = visits_.back().id;
-      pass.slot = i;
+    recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
       const double luck = slot.side == Side::Changed ? spread * (slot.round % 3 - 1) : 0;
       pass.value = 100 * std::exp((slot.side == Side::Changed ? change : 0) + luck);
-      passes_.push_back(pass);
-    }
+    });
   }
-  core::Judgement judged() {
-    core::Record record = record_;
-    record.visits = visits_;
-    record.passes = passes_;
-    return core::judgementOf(study_, record);
-  }
+  core::Judgement judged() { return recorded_.judged(); }
   std::optional<core::Doubt> doubt(const std::string& id) {
     for (const core::Doubt& one : judged().doubts)
       if (one.id == id) return one;
     return std::nullopt;
   }
 
-  core::Study study_;
-  core::Record record_;
+  support::RecordedStudy recorded_;
+  core::Study& study_ = recorded_.study;
+  core::Record& record_ = recorded_.also;
   std::vector<core::Slot> schedule_;
-  std::vector<core::Visit> visits_;
-  std::vector<core::Pass> passes_;
+  std::vector<core::Visit>& visits_ = recorded_.visits;
+  std::vector<core::Pass>& passes_ = recorded_.passes;
 };
 
 TEST_F(SheetDoubts, FindAControlThatMoved) {

@@ -8,29 +8,29 @@
 namespace app {
 namespace {
 
-LeverRow suiteRow(const core::Study& study, const core::SuiteFinding& suite) {
+LeverRow summedRow(const QString& title, const QString& subtitle, const core::PercentChange& improvement,
+                   core::Verdict verdict, const core::Marks& marks) {
   LeverRow row;
-  row.title = QObject::tr("All %1 cases").arg(static_cast<int>(study.cases.size()));
-  row.subtitle = QObject::tr("this suite, equal weight");
-  row.change = toQt(core::changeText(suite.improvement));
-  row.verdict = toQt(core::verdictText(suite.verdict, suite.marks));
-  row.percent = suite.improvement.value;
-  row.interval = suite.improvement.interval;
-  row.is_counted = !suite.marks.any();
+  row.title = title;
+  row.subtitle = subtitle;
+  row.change = toQt(core::changeText(improvement));
+  row.verdict = toQt(core::verdictText(verdict, marks));
+  row.percent = improvement.value;
+  row.interval = improvement.interval;
+  row.is_counted = !marks.any();
   return row;
+}
+
+LeverRow suiteRow(const core::Study& study, const core::SuiteFinding& suite) {
+  return summedRow(QObject::tr("All %1 cases").arg(static_cast<int>(study.cases.size())),
+                   QObject::tr("this suite, equal weight"), suite.improvement, suite.verdict, suite.marks);
 }
 
 // A part of the suite has the marks of the whole.
 LeverRow groupRow(const core::SuiteReading& reading, const core::SuiteFinding& suite) {
-  LeverRow row;
-  row.title = toQt(reading.name);
-  row.subtitle = reading.cases == 1 ? QObject::tr("1 case") : QObject::tr("%1 cases").arg(reading.cases);
-  row.change = toQt(core::changeText(reading.improvement));
-  row.verdict = toQt(core::verdictText(reading.verdict, suite.marks));
-  row.percent = reading.improvement.value;
-  row.interval = reading.improvement.interval;
-  row.is_counted = !suite.marks.any();
-  return row;
+  return summedRow(toQt(reading.name),
+                   reading.cases == 1 ? QObject::tr("1 case") : QObject::tr("%1 cases").arg(reading.cases),
+                   reading.improvement, reading.verdict, suite.marks);
 }
 
 LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {

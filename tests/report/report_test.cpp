@@ -1,0 +1,174 @@
+// The report page: what must stand on it, what must not, and that it is the same each time.
+#include "report/report.h"
+
+#include <gtest/gtest.h>
+
+#include <QXmlStreamReader>
+
+#include "core/wording.h"
+#include "support/recorded_study.h"
+
+namespace {
+
+class Pages : public testing::Test {
+ protected:
+  Pages() {
+    recorded_.study = support::studyOf({"workload", "{log}"}, 3);
+    recorded_.study.plan.order = core::Order::ThereAndBack;
+    recorded_.study.plan.passes_per_level = 4;
+    add("2K dome");
+  }
+  void add(const char* preset) {
+    core::Case another = recorded_.study.cases[0];
+    another.preset = preset;
+    recorded_.study.cases.push_back(another);
+  }
+  // 4K dome crosses the target when changed; 2K dome holds it either way. Frames with lows.
+  void record(double gain = 1.1) {
+    recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
+      const double rate = (slot.case_index == 0 ? 57 : 100) * (slot.side == core::Side::Changed ? gain : 1) *
+                          (1 + 0.001 * static_cast<double>(pass.id % 3));
+      pass.value = rate;
+      core::Lows one{1, {0.8 * rate, 20}, {0.7 * rate, 20}, {0.75 * rate, 20}};
+      core::Lows tenth{0.1, {0.6 * rate, 2}, {0.5 * rate, 2}, {0.55 * rate, 2}};
+      pass.frames = core::FrameSummary{2000, rate, {one, tenth}, 3, 1.5, 0};
+    });
+  }
+  core::Result<std::string> made() {
+    judgement_ = recorded_.judged();
+    record_ = recorded_.recorded();
+    return report::htmlPage({recorded_.study, record_, judgement_, "0.1.0", "2026-11-25"});
+  }
+  std::string page() {
+    const auto html = made();
+    EXPECT_TRUE(html.ok()) << html.error().sentence();
+    return *html;
+  }
+  static bool has(const std::string& html, const std::string& words) { return html.find(words) != std::string::npos; }
+  // Every start has its end, every attribute its quotes.
+  static std::string flawIn(const std::string& xml) {
+    QXmlStreamReader reader(QString::fromStdString(xml));
+    while (!reader.atEnd()) reader.readNext();
+    return reader.hasError() ? reader.errorString().toStdString() : "";
+  }
+
+  support::RecordedStudy recorded_;
+  core::Record record_;
+  core::Judgement judgement_;
+};
+
+TEST_F(Pages, SayTheClaimTheNumbersAndHowTheyCameAbout) {
+  record();
+  const std::string html = page();
+  const core::Findings& findings = judgement_.findings;
+  EXPECT_TRUE(has(html, "<h1>" + report::escaped(judgement_.claim.sentence()) + "</h1>"));
+  EXPECT_TRUE(has(html, "The target of 60 FPS is held at 6000 MT/s only in: Ring pass, 4K dome."));
+  EXPECT_TRUE(has(html, core::changeText(findings.suite->improvement)));
+  EXPECT_TRUE(has(html, "The costliest preset that holds 60 FPS"));
+  EXPECT_TRUE(has(html, "Three schools of lows"));
+  EXPECT_TRUE(has(html, "there and back, 4 passes at each level in two visits"));
+  EXPECT_TRUE(has(html, "A change matters from 2 %, set before the first pass. Yardstick: interval."));
+  EXPECT_TRUE(has(html, "Ring pass, 4K dome rests on passes 1, 2, "));
+  EXPECT_TRUE(has(html, "What this is not"));
+  for (const core::Doubt& doubt : judgement_.doubts)
+    EXPECT_TRUE(has(html, report::escaped(doubt.sentence))) << doubt.id;
+}
+
+TEST_F(Pages, AreTheSameByteForByteAndStandAlone) {
+  record();
+  const std::string html = page();
+  EXPECT_EQ(page(), html);
+  for (const char* outside : {"http:", "src=", "href=", "url(", "<script", "@import"}) {
+    const bool is_namespace_alone =
+        std::string_view(outside) == "http:" && html.find("http:") == html.find("http://www.w3.org/2000/svg");
+    EXPECT_TRUE(is_namespace_alone || !has(html, outside)) << outside;
+  }
+}
+
+TEST_F(Pages, LetNoNameBecomeMarkup) {
+  recorded_.study.bench = "<script>alert(1)</script>";
+  recorded_.study.cases[0].workload = "Ring & \"pass\"";
+  recorded_.also.pins = {{recorded_.study.cases[0].title(), "<b>look</b>"}};
+  recorded_.also.explanations = {{recorded_.study.cases[0].title(), core::Grade::Conjecture, "<i>heat</i>", "M. Osei"}};
+  recorded_.also.judging_changes = {{"<u>why</u>", true}};
+  record();
+  const std::string html = page();
+  for (const char* markup : {"<script", "<b>", "<i>", "<u>", "& \""}) EXPECT_FALSE(has(html, markup)) << markup;
+  EXPECT_TRUE(has(html, "&lt;script&gt;"));
+  EXPECT_TRUE(has(html, "Conjecture: &lt;i&gt;heat&lt;/i&gt; (M. Osei)"));
+  const std::size_t chart = html.find("<svg");
+  EXPECT_EQ(flawIn(html.substr(chart, html.find("</svg>") + 6 - chart)), "");
+}
+
+TEST_F(Pages, TellWhatWasChangedLeftOutAndExpected) {
+  recorded_.also.judging_changes = {{"threshold 2 % became 1 %: the house rule", true}};
+  recorded_.also.predictions = {{"T. Varga", -3}};
+  recorded_.also.skipped = {{0, "the save is broken"}};
+  record();
+  recorded_.passes[2].excluded_because = "a background update ran";
+  recorded_.passes[3].value.reset();
+  recorded_.passes[3].status = core::PassStatus::Failed;
+  const std::string html = page();
+  EXPECT_FALSE(has(html, "set before the first pass"));
+  EXPECT_TRUE(has(html, "was changed after they could be seen: threshold 2 % became 1 %: the house rule."));
+  EXPECT_TRUE(has(html, "T. Varga expected −3.0 %."));
+  EXPECT_TRUE(has(html, "A pass was skipped: the save is broken."));
+  EXPECT_TRUE(has(html, "3 (a background update ran)"));
+  EXPECT_TRUE(has(html, "4 (failed)"));
+}
+
+TEST_F(Pages, AreNotMadeOfAStudyThatIsSealedOrIncomplete) {
+  record();
+  recorded_.passes.pop_back();
+  const auto html = made();
+  ASSERT_FALSE(html.ok());
+  EXPECT_EQ(html.error().kind, core::ErrorKind::NotAllowed);
+  EXPECT_NE(html.error().what.find("the plan is not complete"), std::string::npos);
+}
+
+TEST_F(Pages, OfATimeShowTheTimeAndNoTarget) {
+  for (core::Case& a_case : recorded_.study.cases) a_case.metric = {"render time", "s", core::Direction::LowerIsBetter};
+  recorded_.record([](core::Pass& pass, const core::Slot& slot) {
+    pass.value = (slot.side == core::Side::Changed ? 80 : 100) + 0.1 * static_cast<double>(pass.id % 3);
+  });
+  const std::string html = page();
+  std::string level = core::valueText(judgement_.findings.cases[0].effect->level_baseline, "s");
+  level.replace(level.find(' '), 1, "&nbsp;");
+  EXPECT_TRUE(has(html, level)) << level;
+  EXPECT_TRUE(has(html, "−20.0&nbsp;%"));  // of the time, in the table
+  EXPECT_FALSE(has(html, "FPS"));
+  EXPECT_FALSE(has(html, "Three schools"));
+}
+
+TEST_F(Pages, OfManyCasesDrawTheirChartInParts) {
+  for (int i = 0; i < 30; ++i) add("8K dome");
+  record();
+  const core::Findings findings = recorded_.findings();
+  EXPECT_EQ(report::leverChartRows(findings), 33U);
+  const auto titles = [](const std::string& svg) {
+    std::size_t count = 0;
+    for (std::size_t at = 0; (at = svg.find("font-size=\"13\" font-weight", at)) != std::string::npos; ++at) ++count;
+    return count;
+  };
+  const auto drawn = [&](report::Rows part) {
+    const std::string svg = report::leverChartSvg(recorded_.study, findings, report::kNight, 900, part);
+    EXPECT_EQ(flawIn(svg), "");
+    return svg;
+  };
+  const std::string first = drawn({0, 20});
+  const std::string second = drawn({20, 20});
+  EXPECT_TRUE(has(first, "All 32 cases"));
+  EXPECT_FALSE(has(second, "All 32 cases"));
+  // A title for each row's change, and one for the suite.
+  EXPECT_EQ(titles(first), 21U);
+  EXPECT_EQ(titles(second), 13U);
+  EXPECT_EQ(titles(drawn({40, 20})), 0U);
+  // The same axis in every part, however high the part is.
+  const auto axis = [](const std::string& svg) {
+    const std::size_t begin = svg.find("<path");
+    return svg.substr(begin, svg.find('V', begin) - begin);
+  };
+  EXPECT_EQ(axis(first), axis(second));
+}
+
+}  // namespace
