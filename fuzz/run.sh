@@ -40,6 +40,7 @@ seed 3 levels <<<"1: 16.0GT/s, x16 619Mhz *"
 seed 3 meminfo <<<"MemTotal:       32812340 kB"
 seed 4 log <<<$'frame_ms\n16.6\n17.1'
 { echo time_s,frame_ms; for i in $(seq 90); do echo "$((i / 60)).$i,16.$i"; done; } | seed 5 plain
+for i in $(seq 90); do printf '%s;16,%s\r\n' "$i" "$i"; done | seed 5 returns
 seed 5 shape <<<$'run;t;power\n1;0,0;190\n1;16,5;191\n2;0;190\n2;17;1'
 seed 5 lines <<<$'{"frame_ms":16.5,"load":97}\n{"frame_ms":17,"load":98}'
 "$folder/parsers_fuzz" -max_total_time="$seconds" -max_len=4096 -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" 2>"$folder/log" \

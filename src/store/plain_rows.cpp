@@ -14,7 +14,7 @@ namespace store {
 
 // Rows are taken in batches, each in two steps: where do its fields end, and what numbers are they, column by column,
 // two rows at a time. Nothing branches on a field's text; whether a batch was plain is asked once, at its end.
-// The intrinsics' names say the machine's instruction; each lambda and function that uses them carries AVX2.
+// The intrinsics' names say the machine's instruction; each function that uses them carries AVX2.
 
 #define IRON_LEVER_AVX2 __attribute__((target("avx2,bmi,popcnt")))
 
@@ -159,6 +159,10 @@ IRON_LEVER_AVX2 PlainRows readWithAvx2(std::string_view text, PlainLayout layout
         _mm_storeu_pd(numbers + row, decimals.take(text.data() + low[1], low[1] - low[0] - gap, text.data() + high[1],
                                                    high[1] - high[0] - gap));
       }
+    }
+    for (std::size_t row = 1; has_returns && row <= rows; ++row) {  // a carriage return alone ends no line
+      const std::size_t next = ends.at[row * count] + std::size_t{1};
+      misplaced |= next >= text.size() || text[next] != '\n';
     }
     if (misplaced != 0 || !decimals.werePlain()) return read;
     read.rows += rows;

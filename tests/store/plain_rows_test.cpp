@@ -122,6 +122,27 @@ TEST_F(PlainRowsOf, StopBeforeARowThatIsNotPlain) {
   }
 }
 
+TEST_F(PlainRowsOf, ACarriageReturnEndsALineOnlyBeforeALineFeed) {
+  const std::string plain = repeated("16.5,20\r\n", 100);
+  for (const char* odd : {"16.5\r20,3\r\n", "16.5,2\r0\r\n", "16.5,20\r\r\n", "16.5,20,\n", "16.5,20\n"}) {
+    const auto rows = read(plain + odd + plain, 2);
+    EXPECT_LE(rows.rows, 100U) << odd;
+    EXPECT_EQ(rows.bytes, rows.rows * 9) << odd;
+    for (std::size_t row = 0; row < rows.rows; ++row) ASSERT_EQ(numbers_[1][row], 20) << odd;
+  }
+}
+
+TEST_F(PlainRowsOf, NeverReachBeyondATextThatIsCutOff) {
+  for (const char* row : {"16.5,20\r\n", "16.5,20\n", "1,2\r\n"}) {
+    const std::string text = repeated(row, 60);
+    for (std::size_t length = 0; length <= text.size(); ++length) {
+      const auto rows = read(text.substr(0, length), 2);
+      ASSERT_LE(rows.bytes, length);
+      ASSERT_EQ(rows.bytes, rows.rows * std::string(row).size());
+    }
+  }
+}
+
 TEST_F(PlainRowsOf, SixteenCharactersAreExactYet) {
   for (const char* field :
        {"9999999999999999", "9007199254740993", "0000000000000001", "999999999999.999", "0.00000000000001"}) {

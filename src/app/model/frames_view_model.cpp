@@ -62,10 +62,10 @@ FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_
 
 std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_index, core::Side side) const {
   std::vector<std::vector<double>> passes;
+  const std::vector<std::int64_t>& counted = study_.findings().cases.at(case_index).counted;
   for (const core::Pass& pass : study_.session().recorded().passes) {
-    const core::Slot& slot = study_.session().schedule()[pass.slot];
-    const bool counts = slot.case_index == case_index && slot.side == side && pass.frames && !slot.is_warm_up &&
-                        pass.excluded_because.empty();
+    const bool counts = study_.session().schedule()[pass.slot].side == side &&
+                        std::find(counted.begin(), counted.end(), pass.id) != counted.end();
     if (!counts) continue;
     auto frames = study_.session().frames(pass.id);
     if (frames && !frames->empty()) passes.push_back(*std::move(frames));

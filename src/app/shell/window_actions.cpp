@@ -7,6 +7,7 @@
 #include <map>
 
 #include "app/shell/doubts_tray.h"
+#include "app/shell/global_key.h"
 #include "app/shell/main_window.h"
 
 namespace app {
@@ -116,7 +117,7 @@ QString keysText(const std::vector<WindowAction>& actions) {
   for (const WindowAction& entry : actions)
     if (!entry.shortcut.isEmpty())
       text += QStringLiteral("%1\t%2\n").arg(entry.shortcut.toString(QKeySequence::NativeText), entry.text);
-  return text;
+  return text + tr("%1\tIn a program that is played: count from here, and end it").arg(GlobalKey::name());
 }
 
 }  // namespace app
