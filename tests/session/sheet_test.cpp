@@ -450,7 +450,8 @@ TEST_F(Sheets, AreJudgedOtherwiseOnlyWithAReasonAndOnRecord) {
   session->stopAfterPass();
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Idle; }));
   ASSERT_TRUE(session->changeJudging(judging, "users notice less").ok());
-  const core::Doubt* early = doubt(judged(*open()), "judged_otherwise");
+  const core::Judgement before = judged(*open());
+  const core::Doubt* early = doubt(before, "judged_otherwise");
   ASSERT_NE(early, nullptr);
   EXPECT_EQ(early->rank, core::DoubtRank::Note);
   EXPECT_NE(early->sentence.find("threshold 2 % became 1 %: users notice less"), std::string::npos);
@@ -463,7 +464,8 @@ TEST_F(Sheets, AreJudgedOtherwiseOnlyWithAReasonAndOnRecord) {
   ASSERT_TRUE(session->changeJudging(judging, "the house rule").ok());
   const auto file = open();
   EXPECT_EQ(core::judgingOf(file->study()), judging);
-  const core::Doubt* late = doubt(judged(*file), "judged_after");
+  const core::Judgement after = judged(*file);
+  const core::Doubt* late = doubt(after, "judged_after");
   ASSERT_NE(late, nullptr);
   EXPECT_EQ(late->rank, core::DoubtRank::Caution);
   EXPECT_NE(late->sentence.find("yardstick interval became fixed band, band 3 % became 4 %"), std::string::npos);

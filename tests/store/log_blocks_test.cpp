@@ -1,6 +1,8 @@
 // Blocks of a log: every line belongs to exactly one of them, whole.
 #include <gtest/gtest.h>
 
+#include <cstdint>
+
 #include <fmt/format.h>
 
 #include "store/log_blocks.h"
@@ -42,7 +44,7 @@ TEST(LogBlocks, LeaveOutAByteOrderMark) {
 TEST(LogBlocks, OfAFileAreThoseOfItsText) {
   const support::TestFolder folder;
   std::string text;
-  for (int line = 0; line < 200000; ++line) text += fmt::format("{}\n", line * line);
+  for (std::int64_t line = 0; line < 200000; ++line) text += fmt::format("{}\n", line * line);
   folder.write("log.csv", text);
   const auto log = store::LogBlocks::ofFile(folder / "log.csv");
   ASSERT_TRUE(log.ok());

@@ -60,7 +60,7 @@ void ImportDialog::build() {
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setShowGrid(false);
   table_->verticalHeader()->hide();
-  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setStretchLastSection(true);
   for (const auto& [section, width] :
        {std::pair{0, 260}, std::pair{1, 80}, std::pair{2, 100}, std::pair{3, 180}, std::pair{4, 120}})

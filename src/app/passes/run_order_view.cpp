@@ -47,7 +47,7 @@ RunOrderView::RunOrderView(StudyModel& study, const PassesViewModel& views, QWid
   table_ = new QTableWidget(0, ColumnCount, this);
   table_->setObjectName(QStringLiteral("passList"));
   table_->setHorizontalHeaderLabels({tr("clock"), tr("pass"), tr("level"), tr("result"), tr("remark")});
-  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setStretchLastSection(true);
   table_->horizontalHeaderItem(ResultColumn)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
   table_->verticalHeader()->hide();

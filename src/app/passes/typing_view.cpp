@@ -28,7 +28,7 @@ TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
   table_->setModel(&results_);
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(28);
-  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setStretchLastSection(true);
   table_->setShowGrid(false);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);

@@ -67,7 +67,7 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   passes_->setSelectionBehavior(QAbstractItemView::SelectRows);
   passes_->setTabKeyNavigation(false);
   passes_->horizontalHeader()->setStretchLastSection(true);
-  passes_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  passes_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   for (const auto& [column, width] : {std::pair{0, 70}, std::pair{1, 84}, std::pair{2, 176}, std::pair{3, 82}})
     passes_->setColumnWidth(column, width);
   middle->addWidget(passes_, 1);

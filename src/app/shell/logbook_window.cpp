@@ -21,7 +21,7 @@ LogbookWindow::LogbookWindow(LogbookModel& logbook, QWidget* parent) : QDialog(p
   table->setTabKeyNavigation(false);
   table->setSelectionBehavior(QAbstractItemView::SelectRows);
   table->horizontalHeader()->setStretchLastSection(true);
-  table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
+  table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table->setColumnWidth(LogbookModel::ClockColumn, 160);
   table->setColumnWidth(LogbookModel::PersonColumn, 120);
   auto* note = new QPushButton(tr("Add a note"), this);
