@@ -8,17 +8,13 @@
 
 #include <fast_float/fast_float.h>
 
+#include "store/log_rows.h"
+
 namespace store {
 namespace {
 
 using core::Error;
 using core::ErrorKind;
-
-std::string_view trimmed(std::string_view text) {
-  const auto first = text.find_first_not_of(" \t\r");
-  if (first == std::string_view::npos) return {};
-  return text.substr(first, text.find_last_not_of(" \t\r") - first + 1);
-}
 
 std::optional<double> frameTime(std::string_view text) {
   text = trimmed(text);

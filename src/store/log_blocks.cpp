@@ -36,6 +36,10 @@ std::ptrdiff_t readAll(int file, char* to, std::size_t bytes, std::size_t from) 
 
 }  // namespace
 
+Error unreadableLog(const std::string& path) {
+  return {ErrorKind::Missing, "the log cannot be read", path, "Check its name, and that you may read it"};
+}
+
 LogBlocks::LogBlocks(std::string name, std::size_t bytes, Read read)
     : name_(std::move(name)), bytes_(bytes), read_(std::move(read)) {}
 
@@ -53,8 +57,7 @@ core::Result<LogBlocks> LogBlocks::ofFile(const std::string& path) {
     delete opened;
   });
   struct stat status {};
-  if (*file < 0 || ::fstat(*file, &status) != 0 || !S_ISREG(status.st_mode))
-    return Error{ErrorKind::Missing, "the log cannot be read", path, "Check its name, and that you may read it"};
+  if (*file < 0 || ::fstat(*file, &status) != 0 || !S_ISREG(status.st_mode)) return unreadableLog(path);
   return LogBlocks(path, static_cast<std::size_t>(status.st_size),
                    [file](char* to, std::size_t bytes, std::size_t from) { return readAll(*file, to, bytes, from); });
 }

@@ -9,6 +9,9 @@
 
 namespace store {
 
+/// Of a log that cannot be opened, or is no file.
+[[nodiscard]] core::Error unreadableLog(const std::string& path);
+
 /// A log as blocks of whole lines: several threads can take one each, and nobody holds the whole of it.
 class LogBlocks {
  public:

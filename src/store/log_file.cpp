@@ -11,9 +11,7 @@ core::Result<std::string> headOfLog(const std::string& path) {
   constexpr std::size_t kHeadBytes = 1U << 17;
   std::ifstream file(path, std::ios::binary);
   std::error_code code;
-  if (!file || std::filesystem::is_directory(path, code))
-    return core::Error{core::ErrorKind::Missing, "the log cannot be read", path,
-                       "Check its name, and that you may read it"};
+  if (!file || std::filesystem::is_directory(path, code)) return unreadableLog(path);
   std::string head(kHeadBytes, '\0');
   file.read(head.data(), kHeadBytes);
   head.resize(static_cast<std::size_t>(file.gcount()));

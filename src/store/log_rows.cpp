@@ -4,15 +4,10 @@
 #include <cmath>
 
 #include <fast_float/fast_float.h>
+#include <nlohmann/json.hpp>
 
 namespace store {
 namespace {
-
-std::string_view trimmed(std::string_view text) {
-  const auto begin = text.find_first_not_of(" \t\r");
-  if (begin == std::string_view::npos) return {};
-  return text.substr(begin, text.find_last_not_of(" \t\r") - begin + 1);
-}
 
 // One field from `at` on; leaves `at` behind its delimiter.
 std::string takeField(std::string_view line, char delimiter, std::size_t& at) {
@@ -62,6 +57,17 @@ std::vector<std::string> fieldsOf(std::string_view line, char delimiter) {
   if (delimiter == 0) return {std::string(trimmed(line))};
   std::vector<std::string> fields;
   for (std::size_t at = 0; at <= line.size();) fields.push_back(takeField(line, delimiter, at));
+  return fields;
+}
+
+std::optional<std::vector<std::string>> fieldsOfObject(std::string_view line, const std::vector<std::string>& columns) {
+  const auto object = nlohmann::ordered_json::parse(line, nullptr, false);
+  if (!object.is_object()) return std::nullopt;
+  std::vector<std::string> fields;
+  for (const std::string& column : columns) {
+    const auto value = object.find(column);
+    fields.push_back(value == object.end() ? "" : value->is_string() ? value->get<std::string>() : value->dump());
+  }
   return fields;
 }
 

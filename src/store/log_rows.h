@@ -13,6 +13,15 @@ namespace store {
   return line.starts_with('#') || line.starts_with(';') || line.starts_with("//");
 }
 
+[[nodiscard]] inline bool isBlank(char c) { return c == ' ' || c == '\t' || c == '\r'; }
+
+/// Without the blanks at both ends.
+[[nodiscard]] inline std::string_view trimmed(std::string_view text) {
+  while (!text.empty() && isBlank(text.front())) text.remove_prefix(1);
+  while (!text.empty() && isBlank(text.back())) text.remove_suffix(1);
+  return text;
+}
+
 /// A line of a log that holds data, with its number.
 struct LogLine {
   std::string_view text;
@@ -26,6 +35,10 @@ struct LogLine {
 /// The fields of a line. Quotes keep a delimiter together, doubled quotes stand for one; a delimiter of ' ' takes any
 /// run of blanks, 0 takes the whole line.
 [[nodiscard]] std::vector<std::string> fieldsOf(std::string_view line, char delimiter);
+
+/// The values of a JSON object in the order of `columns`, empty where it has none; nothing where the line is no object.
+[[nodiscard]] std::optional<std::vector<std::string>> fieldsOfObject(std::string_view line,
+                                                                     const std::vector<std::string>& columns);
 
 /// A finite number with a decimal point or, where so asked, a decimal comma; nothing for any other text.
 [[nodiscard]] std::optional<double> numberIn(std::string_view field, bool has_decimal_comma);

@@ -211,11 +211,9 @@ void chooseRuns(LogShape& shape, const Rows& rows) {
   }
 }
 
-core::Result<ordered_json> jsonRow(const LogLine& line, const std::string& log_name) {
-  const auto object = ordered_json::parse(line.text, nullptr, false);
-  if (object.is_object()) return object;
-  return Error{ErrorKind::Malformed, "this line is no JSON object", log_name + ", line " + std::to_string(line.number),
-               "Look whether it is cut off; nothing was imported"};
+Error noObject(const LogLine& line, const std::string& log_name) {
+  return {ErrorKind::Malformed, "this line is no JSON object", log_name + ", line " + std::to_string(line.number),
+          "Look whether it is cut off; nothing was imported"};
 }
 
 core::Result<Rows> rowsOf(const std::vector<LogLine>& lines, const LogShape& shape, const std::string& log_name) {
@@ -226,14 +224,9 @@ core::Result<Rows> rowsOf(const std::vector<LogLine>& lines, const LogShape& sha
       rows.fields.push_back(fieldsOf(lines[i].text, shape.delimiter));
       continue;
     }
-    const auto object = jsonRow(lines[i], log_name);
-    if (!object) return object.error();
-    std::vector<std::string> fields;
-    for (const std::string& column : shape.columns) {
-      const auto value = object->find(column);
-      fields.push_back(value == object->end() ? "" : value->is_string() ? value->get<std::string>() : value->dump());
-    }
-    rows.fields.push_back(std::move(fields));
+    auto fields = fieldsOfObject(lines[i].text, shape.columns);
+    if (!fields) return noObject(lines[i], log_name);
+    rows.fields.push_back(*std::move(fields));
   }
   return rows;
 }
@@ -244,9 +237,9 @@ core::Result<LogShape> layoutOf(const std::vector<LogLine>& lines, const std::st
   LogShape shape;
   shape.is_json_lines = lines.front().text.starts_with('{');
   if (shape.is_json_lines) {
-    const auto first = jsonRow(lines.front(), log_name);
-    if (!first) return first.error();
-    for (const auto& [key, value] : first->items()) shape.columns.push_back(key);
+    const auto first = ordered_json::parse(lines.front().text, nullptr, false);
+    if (!first.is_object()) return noObject(lines.front(), log_name);
+    for (const auto& [key, value] : first.items()) shape.columns.push_back(key);
     return shape;
   }
   shape.delimiter = delimiterOf(lines);

@@ -7,7 +7,6 @@
 
 #include <fast_float/fast_float.h>
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include "store/log_rows.h"
 
@@ -17,14 +16,6 @@ namespace {
 constexpr double kGap = std::numeric_limits<double>::quiet_NaN();
 // After lines that were not plain, so many are read one by one before it is tried again.
 constexpr std::size_t kLinesBeforeTryingAgain = 64;
-
-bool isBlank(char c) { return c == ' ' || c == '\t' || c == '\r'; }
-
-std::string_view withoutBlanks(std::string_view text) {
-  while (!text.empty() && isBlank(text.front())) text.remove_prefix(1);
-  while (!text.empty() && isBlank(text.back())) text.remove_suffix(1);
-  return text;
-}
 
 bool fail(RowBlock& block, const std::string& column, std::string what) {
   block.flaw = RowBlock::Flaw{block.lines, column, std::move(what)};
@@ -64,7 +55,7 @@ void RowParser::parse(std::string_view lines, bool skips_header, RowBlock& block
       if (lines.empty()) return;
     }
     const std::size_t end = std::min(lines.find('\n'), lines.size());
-    const std::string_view line = withoutBlanks(lines.substr(0, end));
+    const std::string_view line = trimmed(lines.substr(0, end));
     lines.remove_prefix(std::min(end + 1, lines.size()));
     ++block.lines;
     if (line.empty() || isComment(line) || std::exchange(skips_header, false))
@@ -118,28 +109,24 @@ bool RowParser::parseQuoted(std::string_view line, RowBlock& block) const {
   const std::vector<std::string> fields = fieldsOf(line, shape_.delimiter);
   if (fields.size() != shape_.columns.size())
     return fail(block, "", fieldsExpected(fields.size(), shape_.columns.size()));
-  for (std::size_t c = 0; c < fields.size(); ++c)
-    if (!take(c, fields[c], numberIn(fields[c], shape_.has_decimal_comma).value_or(kGap), block)) return false;
-  return true;
+  return takeAll(fields, block);
 }
 
 bool RowParser::parseObject(std::string_view line, RowBlock& block) const {
-  const auto object = nlohmann::ordered_json::parse(line, nullptr, false);
-  if (!object.is_object()) return fail(block, "", "this line is no JSON object; it may be cut off");
-  for (std::size_t c = 0; c < shape_.columns.size(); ++c) {
-    const auto value = object.find(shape_.columns[c]);
-    const std::string field = value == object.end() ? ""
-                              : value->is_string()  ? value->get<std::string>()
-                                                    : value->dump();
-    if (!take(c, field, numberIn(field, shape_.has_decimal_comma).value_or(kGap), block)) return false;
-  }
+  const auto fields = fieldsOfObject(line, shape_.columns);
+  return fields ? takeAll(*fields, block) : fail(block, "", "this line is no JSON object; it may be cut off");
+}
+
+bool RowParser::takeAll(const std::vector<std::string>& fields, RowBlock& block) const {
+  for (std::size_t c = 0; c < fields.size(); ++c)
+    if (!take(c, fields[c], numberIn(fields[c], shape_.has_decimal_comma).value_or(kGap), block)) return false;
   return true;
 }
 
 // A gap is allowed in every column but the time.
 bool RowParser::take(std::size_t column, std::string_view field, double number, RowBlock& block) const {
   if (shape_.run_column == column) {
-    beginRun(withoutBlanks(field), block);
+    beginRun(trimmed(field), block);
     return true;
   }
   if (column == shape_.time.column && std::isnan(number))

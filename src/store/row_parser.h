@@ -47,6 +47,7 @@ class RowParser {
   bool parseFields(std::string_view line, RowBlock& block) const;
   bool parseQuoted(std::string_view line, RowBlock& block) const;
   bool parseObject(std::string_view line, RowBlock& block) const;
+  bool takeAll(const std::vector<std::string>& fields, RowBlock& block) const;
   bool take(std::size_t column, std::string_view field, double number, RowBlock& block) const;
   double numberAt(const char*& at, const char* end) const;
   void beginRun(std::string_view name, RowBlock& block) const;

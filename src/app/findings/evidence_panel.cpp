@@ -74,7 +74,7 @@ EvidencePanel::EvidencePanel(const StudyModel& study, QWidget* parent)
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
 }
 
-void EvidencePanel::show(std::optional<std::size_t> case_index) {
+void EvidencePanel::showCase(std::optional<std::size_t> case_index) {
   case_index_ = case_index;
   refresh();
 }
@@ -126,7 +126,7 @@ void EvidencePanel::showDistribution() {
     return all;
   };
   stylePlot(*distribution_);
-  distribution_->show(pooled(core::Side::Baseline), pooled(core::Side::Changed));
+  distribution_->showFrames(pooled(core::Side::Baseline), pooled(core::Side::Changed));
 }
 
 void EvidencePanel::toggle(const QString& link) {

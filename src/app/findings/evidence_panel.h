@@ -19,7 +19,7 @@ class EvidencePanel final : public QScrollArea {
  public:
   explicit EvidencePanel(const StudyModel& study, QWidget* parent = nullptr);
   /// Absent: the suite.
-  void show(std::optional<std::size_t> case_index);
+  void showCase(std::optional<std::size_t> case_index);
   /// After a change of theme.
   void restyle();
 

@@ -142,7 +142,7 @@ void FindingsPage::showEvidence() {
   pin_->setText(is_pinned ? tr("Unpin it") : tr("Pin it …"));
   const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
   if (row >= levers_.rowCount()) return;
-  panel_->show(levers_.row(row).case_index);
+  panel_->showCase(levers_.row(row).case_index);
 }
 
 }  // namespace app

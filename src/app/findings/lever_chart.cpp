@@ -109,8 +109,8 @@ void LeverDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
 }
 
 QSize LeverDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
-  const bool is_suite = !model_.row(index.row()).case_index;
-  return {600, model_.rowCount() > kRoomyRows && !is_suite ? kDenseHeight : kRowHeight};
+  const bool sums_up = !model_.row(index.row()).case_index;
+  return {600, model_.rowCount() > kRoomyRows && !sums_up ? kDenseHeight : kRowHeight};
 }
 
 LeverAxis::LeverAxis(const LeverModel& model, QWidget* parent) : QWidget(parent), model_(model) {

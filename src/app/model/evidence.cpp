@@ -120,7 +120,7 @@ class CaseEvidence {
 
   void addLows() {
     Evidence::Part part{QStringLiteral("lows"), tr("Lows, time below target, stutters"), {}, {levels_, {}, true}, {}};
-    part.table.columns[3] = tr("change, 95 %").replace(QStringLiteral("95"), confidence());
+    part.table.columns[3] = tr("change, %1 %").arg(confidence());
     for (const core::SecondaryMetric& metric : finding_.secondary) {
       const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
       part.table.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (thin)" : "")),
@@ -205,7 +205,6 @@ class CaseEvidence {
     QStringList ids;
     for (const std::int64_t id : finding_.counted) ids << QString::number(id);
     if (!ids.isEmpty()) part.remarks << tr("Passes %1.").arg(ids.join(QStringLiteral(", ")));
-    QStringList reasons;
     std::map<std::string, QStringList> by_reason;
     for (const core::LeftOut& one : finding_.left_out) by_reason[one.why] << QString::number(one.pass_id);
     for (const auto& [why, passes] : by_reason)
@@ -216,8 +215,8 @@ class CaseEvidence {
                           .arg(toQt(core::changeText(with_all->cases[finding_.case_index].change)));
     const core::Case& a_case = study_.cases[finding_.case_index];
     part.remarks
-        << tr("Judged by %1 of %2 % at %3 % confidence; %4 s left out at the beginning, %5 s at the end of a pass.")
-               .arg(tr("a threshold"))
+        << tr("Judged by a threshold of %1 % at %2 % confidence; %3 s left out at the beginning, %4 s at the end of a "
+              "pass.")
                .arg(study_.notice_threshold_percent)
                .arg(confidence())
                .arg(a_case.trim_first_s)

@@ -38,7 +38,6 @@ class StudyModel final : public QObject {
   /// What would make a finished plan decide, where that is allowed.
   [[nodiscard]] const std::optional<core::Extension>& extension() const { return judged_.extension; }
   /// What a case would have changed by with every pass that people left out; nothing where none is.
-  [[nodiscard]] const std::optional<core::Findings>& withAll() const { return judged_.with_all; }
   /// The planned look at which the study stands, by its round.
   [[nodiscard]] const std::optional<int>& look() const { return judged_.look; }
   /// What people expected, before the first counted pass.

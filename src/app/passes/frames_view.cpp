@@ -211,7 +211,7 @@ void FramesView::draw() {
   drawTrace();
   drawSamples();
   drawStretches();
-  distribution_plot_->show(first_.pooled_ms, second_.pooled_ms);
+  distribution_plot_->showFrames(first_.pooled_ms, second_.pooled_ms);
   followRange(trace_plot_->xAxis->range());
 }
 

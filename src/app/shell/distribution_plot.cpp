@@ -31,7 +31,7 @@ DistributionPlot::DistributionPlot(const char* name, QWidget* parent) : QCustomP
   setMinimumHeight(110);
 }
 
-void DistributionPlot::show(const std::vector<double>& first_ms, const std::vector<double>& second_ms) {
+void DistributionPlot::showFrames(const std::vector<double>& first_ms, const std::vector<double>& second_ms) {
   clearPlottables();
   std::vector<double> all = first_ms;
   all.insert(all.end(), second_ms.begin(), second_ms.end());

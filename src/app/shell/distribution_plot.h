@@ -15,9 +15,7 @@ class DistributionPlot final : public QCustomPlot {
  public:
   explicit DistributionPlot(const char* name, QWidget* parent);
   /// Shapes  frame times in ms; the second list may be empty
-  void show(const std::vector<double>& first_ms, const std::vector<double>& second_ms);
-  /// Whether it has anything to show.
-  [[nodiscard]] bool isEmpty() const { return plottableCount() == 0; }
+  void showFrames(const std::vector<double>& first_ms, const std::vector<double>& second_ms);
 };
 
 }  // namespace app
