@@ -30,6 +30,7 @@ void putModule(FactReader& reader, const MemoryModule& module, std::size_t numbe
   if (module.rated_mts > 0) putNumber(reader, name + "rated_speed", module.rated_mts, "MT/s");
   if (module.configured_mts > 0) putNumber(reader, name + "configured_speed", module.configured_mts, "MT/s");
   if (module.configured_mv > 0) putNumber(reader, name + "configured_voltage", module.configured_mv, "mV");
+  if (module.most_mv > 0) putNumber(reader, name + "most_voltage", module.most_mv, "mV");
 }
 
 // What only the firmware's tables say. They need root, so every fact that hangs on them says so where they are denied.
@@ -87,6 +88,17 @@ void captureNuma(FactReader& reader) {
   }
 }
 
+// Counters since the boot, of controllers that find errors.
+void captureErrors(FactReader& reader) {
+  const std::string base = "/sys/devices/system/edac/mc";
+  for (const std::string& controller : reader.list(base)) {
+    if (!controller.starts_with("mc")) continue;
+    for (const auto& [name, file] : {std::pair{"corrected", "/ce_count"}, std::pair{"uncorrected", "/ue_count"}})
+      reader.number("memory/errors/" + controller + "/" + name, base + "/" + controller + file,
+                    {FactKind::Evidence, "errors"});
+  }
+}
+
 }  // namespace
 
 void captureMemory(FactReader& reader) {
@@ -104,6 +116,7 @@ void captureMemory(FactReader& reader) {
   meminfo("memory/swap_total", "SwapTotal", {FactKind::Configuration, "bytes"});
   meminfo("memory/available", "MemAvailable", {FactKind::Volatile, "bytes", "free memory"});
   captureTables(reader);
+  captureErrors(reader);
   captureNuma(reader);
 }
 

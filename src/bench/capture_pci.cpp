@@ -1,6 +1,7 @@
 #include <algorithm>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "bench/capture_parts.h"
 #include "bench/pci_config.h"
@@ -22,6 +23,17 @@ bool isAddress(std::string_view text) {
          text.find_first_not_of("0123456789abcdef:.") == std::string_view::npos;
 }
 
+// The functions on the way to a device, as its real folder names them: root port first.
+std::vector<std::string> addressesIn(const std::string& real_path) {
+  std::vector<std::string> addresses;
+  for (std::size_t begin = 0; begin < real_path.size();) {
+    const std::size_t end = std::min(real_path.find('/', begin), real_path.size());
+    if (std::string part = real_path.substr(begin, end - begin); isAddress(part)) addresses.push_back(std::move(part));
+    begin = end + 1;
+  }
+  return addresses;
+}
+
 /// One function of a device.
 class PciFunction {
  public:
@@ -37,6 +49,11 @@ class PciFunction {
     if (reader_.capture().text(name_ + "class").starts_with("0x03")) graphics();
     hardwareMonitor();
   }
+  /// Who it is, and its link.
+  void captureLink() {
+    identity();
+    link();
+  }
 
  private:
   void text(const char* file, FactKind kind = FactKind::Configuration) {
@@ -49,18 +66,21 @@ class PciFunction {
                              "removable", "label", "boot_vga", "numa_node"})
       text(file);
     reader_.text(name_ + "power_state", path_ + "power_state", {FactKind::Evidence, "", ""});
-    if (const std::string driver = reader_.linkName(path_ + "driver"); !driver.empty())
+    if (const std::string driver = reader_.linkName(path_ + "driver"); !driver.empty()) {
       reader_.derived(name_ + "driver", driver, {}, "", path_ + "driver");
-    const auto real = reader_.bench().realPath(path_);
-    if (!real) return;
-    std::string chain;
-    for (std::size_t begin = 0; begin < real->size();) {
-      const std::size_t end = std::min(real->find('/', begin), real->size());
-      if (const std::string part = real->substr(begin, end - begin); isAddress(part))
-        chain += (chain.empty() ? "" : " ") + part;
-      begin = end + 1;
+      if (reader_.capture().text(name_ + "class").starts_with("0x03")) driverVersion(driver);
     }
-    reader_.derived(name_ + "chain", chain, {}, "", path_);
+    if (const auto real = reader_.bench().realPath(path_))
+      reader_.derived(name_ + "chain", fmt::format("{}", fmt::join(addressesIn(*real), " ")), {}, "", path_);
+  }
+
+  // A driver that is a part of the kernel has no version of its own, but a sum over its source.
+  void driverVersion(const std::string& driver) {
+    for (const char* file : {"/version", "/srcversion"}) {
+      const std::string module = "/sys/module/" + driver + file;
+      if (const std::string version = reader_.raw(module); !version.empty())
+        return reader_.derived(name_ + "driver_version", version, {}, "", module);
+    }
   }
 
   void link() {
@@ -192,6 +212,12 @@ class PciFunction {
 void capturePci(FactReader& reader) {
   for (const std::string& address : reader.list(kDevices))
     if (isAddress(address)) PciFunction(reader, address).capture();
+}
+
+void capturePath(FactReader& reader, const std::string& address) {
+  const auto real = reader.bench().realPath(kDevices + "/" + address);
+  if (!real) return;
+  for (const std::string& one : addressesIn(*real)) PciFunction(reader, one).captureLink();
 }
 
 }  // namespace bench

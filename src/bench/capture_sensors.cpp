@@ -1,3 +1,5 @@
+#include <regex>
+
 #include "bench/capture_parts.h"
 #include "bench/sysfs_text.h"
 
@@ -50,6 +52,15 @@ void capturePowerLimits(FactReader& reader) {
   }
 }
 
+// Drives are numbered anew at each boot: one is known by its controller, and by its port where that has several.
+std::string lastingName(FactReader& reader, const std::string& block) {
+  const auto real = reader.bench().realPath("/sys/block/" + block);
+  static const std::regex kController(R"(.*/([0-9a-f]{4,}:[0-9a-f]{2}:[0-9a-f]{2}\.[0-9a-f])/(ata[0-9]+)?.*)");
+  std::smatch match;
+  if (!real || !std::regex_match(*real, match, kController)) return block;
+  return match[2].matched ? match[1].str() + "/" + match[2].str() : match[1].str();
+}
+
 void captureDrives(FactReader& reader) {
   const std::string base = "/sys/class/nvme";
   for (const std::string& drive : reader.list(base)) {
@@ -61,7 +72,7 @@ void captureDrives(FactReader& reader) {
   }
   for (const std::string& block : reader.list("/sys/block")) {
     if (block.starts_with("loop") || block.starts_with("ram") || block.starts_with("dm-")) continue;
-    reader.read("storage/" + block + "/scheduler", "/sys/block/" + block + "/queue/scheduler",
+    reader.read("storage/" + lastingName(reader, block) + "/scheduler", "/sys/block/" + block + "/queue/scheduler",
                 [](const std::string& text) {
                   return std::optional(FactReader::Reading{chosen(text), std::nullopt});
                 },

@@ -4,7 +4,9 @@
 #include <cmath>
 #include <limits>
 
+#include "bench/capture_parts.h"
 #include "bench/sysfs_text.h"
+#include "core/device_path.h"
 
 namespace bench {
 namespace {
@@ -154,6 +156,16 @@ void Sampler::findGraphics() {
   }
 }
 
+std::string Sampler::slotEndOf(const std::string& address) const {
+  core::Capture capture;
+  FactReader reader(bench_, capture);
+  capturePath(reader, address);
+  captureUsb4(reader);
+  const core::DevicePath path = core::devicePath(capture, address);
+  const core::Hop* slot = path.slotHop();
+  return slot ? slot->up : address;
+}
+
 void Sampler::findDevice(const std::string& address) {
   const std::string path = "/sys/bus/pci/devices/" + address + "/";
   addFile({"graphics load", "%", ChannelRole::Load, address, {}, {}}, path + "gpu_busy_percent");
@@ -169,10 +181,12 @@ void Sampler::findDevice(const std::string& address) {
   if (activeClock(text(path + "pp_dpm_sclk")))
     add({"graphics clock", "MHz", ChannelRole::Clock, address, {}, {}},
         [this, path] { return activeClock(text(path + "pp_dpm_sclk")); });
-  if (leadingNumber(text(path + "current_link_speed")))
+  // The slot's link; a card with a switch of its own has another one behind it, which never changes.
+  const std::string slot = "/sys/bus/pci/devices/" + slotEndOf(address) + "/";
+  if (leadingNumber(text(slot + "current_link_speed")))
     add({"link rate", "GT/s", ChannelRole::Link, address, {}, {}},
-        [this, path] { return leadingNumber(text(path + "current_link_speed")); });
-  addFile({"link lanes", "lanes", ChannelRole::Link, address, {}, {}}, path + "current_link_width");
+        [this, slot] { return leadingNumber(text(slot + "current_link_speed")); });
+  addFile({"link lanes", "lanes", ChannelRole::Link, address, {}, {}}, slot + "current_link_width");
   for (const char* counter : {"aer_dev_correctable", "aer_dev_nonfatal"}) {
     const std::string file = path + counter;
     const auto total = [this, file]() -> std::optional<double> {

@@ -29,6 +29,7 @@ class Sampler {
   void findMemory();
   void findGraphics();
   void findDevice(const std::string& address);
+  [[nodiscard]] std::string slotEndOf(const std::string& address) const;
   [[nodiscard]] std::string text(const std::string& path) const;
   [[nodiscard]] std::vector<std::string> list(const std::string& path) const;
 

@@ -79,6 +79,7 @@ MemoryModule moduleOf(const Structure& s) {
   module.rated_mts = speedOf(s, 0x15, 0x54);
   module.configured_mts = speedOf(s, 0x20, 0x58);
   module.configured_mv = s.word(0x26).value_or(0);
+  module.most_mv = s.word(0x24).value_or(0);
   module.maker = s.text(0x17);
   module.part = s.text(0x1A);
   return module;

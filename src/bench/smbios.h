@@ -20,6 +20,7 @@ struct MemoryModule {
   int rated_mts = 0;       ///< what the module can do; 0: not said
   int configured_mts = 0;  ///< what it runs at; 0: not said
   int configured_mv = 0;
+  int most_mv = 0;  ///< the highest that the module names; 0: not said
   std::string maker;
   std::string part;
   [[nodiscard]] bool isEmpty() const { return size_bytes == 0; }

@@ -9,6 +9,7 @@
 #include "cli/bench_json.h"
 #include "cli/commands.h"
 #include "core/device_path.h"
+#include "core/memory_layout.h"
 #include "session/user_files.h"
 #include "store/capture_json.h"
 
@@ -37,6 +38,9 @@ void printForReading(const core::Capture& capture, std::ostream& out) {
     out << fact.name << ": "
         << (fact.isRead() ? fact.shown() : std::string(core::factStatusName(fact.status)) + ": " + fact.why) << '\n';
   out << fmt::format("{} facts.\n", capture.facts.size());
+  const core::MemoryRating rating = core::memoryRating(capture);
+  for (const auto* remarks : {&rating.above, &rating.below})
+    for (const std::string& remark : *remarks) out << "Note: " << remark << ".\n";
   const bool is_denied = std::any_of(capture.facts.begin(), capture.facts.end(),
                                      [](const core::Fact& fact) { return fact.status == core::FactStatus::Denied; });
   if (is_denied)
@@ -68,6 +72,7 @@ void printForReading(const core::Comparison& comparison, std::ostream& out) {
   group("Meant to change:", comparison.meant);
   group("Comes along:", comparison.comes_along);
   group("Must not change:", comparison.must_not);
+  group("Held equal, and not:", comparison.held);
   group("Evidence, not held against the pair:", comparison.evidence);
   if (!comparison.unread.empty()) out << "Could not be read:\n";
   for (const core::Unverified& one : comparison.unread) out << "  " << one.field << ": " << one.why << '\n';

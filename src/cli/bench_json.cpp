@@ -28,6 +28,13 @@ json wholeOrNull(const std::optional<double>& number) {
 
 json hopJson(const core::Hop& hop, bool is_idle) {
   json object{{"down", hop.down}, {"up", hop.up}, {"where", hop.where}};
+  if (hop.isVirtual()) {  // what its ports show says nothing about it
+    if (hop.cable)
+      object.update({{"gbyte_s", rounded(*hop.rateGBps())},
+                     {"to_device_gbyte_s", rounded(hop.cable->to_device_GBps)},
+                     {"to_host_gbyte_s", rounded(hop.cable->to_host_GBps)}});
+    return object;
+  }
   if (hop.now.lanes == 0) return object;
   object["speed_gts"] = hop.now.gts;
   object["width"] = hop.now.lanes;
@@ -53,7 +60,7 @@ void addPath(json& facts, const core::Capture& capture, const std::string& devic
   if (!path.narrowest) return;
   const core::Hop& narrowest = path.hops[*path.narrowest];
   facts["narrowest_hop"] = {
-      {"down", narrowest.down}, {"up", narrowest.up}, {"gbyte_s", rounded(core::encodedGBps(narrowest.now))}};
+      {"down", narrowest.down}, {"up", narrowest.up}, {"gbyte_s", rounded(*narrowest.rateGBps())}};
 }
 
 json sizesMib(std::uint64_t bitmap) {
@@ -191,6 +198,7 @@ json comparisonJson(const core::Comparison& comparison, const core::ComparisonOr
            {{"expected_change", differencesJson(comparison.meant)},
             {"known_side_effects", differencesJson(comparison.comes_along)},
             {"unexpected_changes", differencesJson(comparison.must_not)},
+            {"held_and_differs", differencesJson(comparison.held)},
             {"evidence_only", evidence},
             {"ignored_as_volatile", comparison.left_out},
             {"could_not_be_read", unread},

@@ -104,6 +104,9 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* type = app.add_subcommand("type", "Enter the result of the next pass that is run by hand");
   type->add_option("study", path, "The study file")->required();
   type->add_option("result", what, "57.3, or a range such as '50 to 60'")->required();
+  std::string decimal;
+  type->add_option("--decimal", decimal, "What parts the decimals of 4,780: comma or point")
+      ->check(CLI::IsMember({"comma", "point"}));
   ImportOptions import_options;
   CLI::App* import = app.add_subcommand("import", "File logs from elsewhere as planned passes");
   import->add_option("study", import_options.study_path, "The study file")->required();
@@ -125,6 +128,11 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* add_round = add_act("add-round", "One more round at the end of a sealed plan", "Why", nullptr);
   CLI::App* extend = add_act("extend", "Extend a finished plan once, by what its spread asks for", nullptr, nullptr);
   CLI::App* copy_to = add_act("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr);
+  CLI::App* accept = add_act("accept", "Accept a doubt; it stays on record", "Its id, as findings print it", "Why");
+  CLI::App* note = add_act("note", "A remark for the logbook", "What happened", nullptr);
+  CLI::App* repeat = add_act("repeat", "Ask the same question again, in a new study", "The file to make", nullptr);
+  CLI::App* confirm = add_act("confirm", "Confirm one case's finding, in a new study", "The file to make", nullptr);
+  confirm->add_option("--case", text, "Its title; may be left out where there is only one");
   CLI::App* predict = add_act("predict", "What somebody expects, before the first counted pass", "Who", nullptr);
   predict->add_option("percent", percent, "The change of the headline metric")->required();
   std::string grade;
@@ -184,7 +192,7 @@ int runCommandLine(int argc, char** argv) {
   else if (exclude->parsed())
     done = excludeCommand(path, pass_id, cause);
   else if (type->parsed())
-    done = typeCommand(path, what);
+    done = typeCommand(path, what, decimal);
   else if (import->parsed())
     done = importCommand(import_options, std::cout);
   else if (tested->parsed())
@@ -201,6 +209,14 @@ int runCommandLine(int argc, char** argv) {
     done = explainCommand(path, what, grade, text);
   else if (judge->parsed())
     done = judgeCommand(judge_options);
+  else if (accept->parsed())
+    done = acceptCommand(path, what, text);
+  else if (note->parsed())
+    done = noteCommand(path, what);
+  else if (repeat->parsed())
+    done = repeatCommand(path, what, std::cout);
+  else if (confirm->parsed())
+    done = confirmCommand(path, what, text, std::cout);
   else if (predict->parsed())
     done = predictCommand(path, what, percent);
   else if (demo->parsed())

@@ -59,8 +59,10 @@ struct RecordOptions {
 [[nodiscard]] core::Status passesCommand(const std::string& study_path, bool as_json, std::ostream& out);
 /// Leaves a pass out for one of the physical causes, by number from 1; 0 takes it back.
 [[nodiscard]] core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id, int cause);
-/// The result of the next pass that a person runs by hand.
-[[nodiscard]] core::Status typeCommand(const std::string& study_path, const std::string& result);
+/// The result of the next pass that a person runs by hand. `decimal`: "comma" or "point" where the number alone does
+/// not tell; empty asks for it where it matters.
+[[nodiscard]] core::Status typeCommand(const std::string& study_path, const std::string& result,
+                                       const std::string& decimal);
 
 struct ImportOptions {
   std::string study_path;
@@ -91,6 +93,14 @@ struct JudgeOptions {
 /// Judges otherwise what is measured already; it stays on record. Errors besides: OutOfRange for an unknown yardstick
 [[nodiscard]] core::Status judgeCommand(const JudgeOptions& options);
 [[nodiscard]] core::Status predictCommand(const std::string& study_path, const std::string& who, double percent);
+/// A person takes a doubt upon themselves; its id as `findings` prints it. Errors besides: Missing with the known ids
+[[nodiscard]] core::Status acceptCommand(const std::string& study_path, const std::string& doubt_id,
+                                         const std::string& reason);
+[[nodiscard]] core::Status noteCommand(const std::string& study_path, const std::string& text);
+/// Asks the same question again, or confirms one case's finding, in a new study. Errors besides: those of creating it
+[[nodiscard]] core::Status repeatCommand(const std::string& study_path, const std::string& new_path, std::ostream& out);
+[[nodiscard]] core::Status confirmCommand(const std::string& study_path, const std::string& new_path,
+                                          const std::string& case_title, std::ostream& out);
 [[nodiscard]] core::Status copyToCommand(const std::string& study_path, const std::string& folder);
 
 /// Prints where a study's sheet stands, for reading or as JSON.

@@ -24,12 +24,16 @@ std::string caseLine(const core::CaseFinding& finding) {
 }
 
 void printForReading(const core::Judgement& judged, std::ostream& out) {
-  out << judged.claim.sentence() << ".\n\n";
+  out << judged.claim.sentence() << ".\n";
+  if (!judged.claim.safety.empty()) out << judged.claim.safety << ".\n";
+  out << '\n';
   if (!judged.is_sealed)
     for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
   out << "\nDoubts, worst first:\n";
   for (const core::Doubt& doubt : judged.doubts)
-    out << "  " << core::doubtRankName(doubt.rank) << ": " << doubt.sentence << ". " << doubt.remedy << ".\n";
+    out << "  " << core::doubtRankName(doubt.rank) << ": " << doubt.sentence << ". "
+        << (doubt.accepted_because ? "Accepted: " + *doubt.accepted_because : doubt.remedy) << ". [" << doubt.id
+        << "]\n";
   if (judged.doubts.empty()) out << "  none\n";
 }
 

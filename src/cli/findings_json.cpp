@@ -1,8 +1,11 @@
 #include "cli/findings_json.h"
 
+#include <cmath>
+
 #include "cli/or_null.h"
 
 #include "cli/effect_json.h"
+#include "core/fact_title.h"
 #include "core/percent.h"
 #include "core/presets_held.h"
 #include "core/wording.h"
@@ -11,6 +14,20 @@ namespace cli {
 namespace {
 
 using nlohmann::ordered_json;
+
+// Twelve digits: what is behind them is the computer's rounding, and differs from one to the next.
+ordered_json withoutNoise(ordered_json value) {
+  if (value.is_number_float()) {
+    const double number = value.get<double>();
+    if (number == 0 || !std::isfinite(number)) return value;
+    const double scale = std::pow(10.0, 11 - std::floor(std::log10(std::abs(number))));
+    const double rounded = std::round(number * scale) / scale;
+    return std::isfinite(rounded) ? ordered_json(rounded) : value;
+  }
+  if (value.is_structured())
+    for (auto& element : value) element = withoutNoise(std::move(element));
+  return value;
+}
 
 ordered_json changeJson(const core::PercentChange& change) {
   return {{"percent", change.value},
@@ -42,6 +59,14 @@ ordered_json readingJson(const core::SuiteReading& reading) {
           {"verdict", core::verdictName(reading.verdict)}};
 }
 
+ordered_json trendJson(const core::PresetTrend& trend) {
+  return {{"first", trend.first},
+          {"last", trend.last},
+          {"workloads", trend.workloads},
+          {"change_of_improvement", changeJson(trend.change)},
+          {"sentence", core::trendText(trend)}};
+}
+
 ordered_json readingsJson(const core::Study& study, const core::SuiteReadings& readings) {
   const auto list = [](const std::vector<core::SuiteReading>& all) {
     ordered_json out = ordered_json::array();
@@ -55,10 +80,12 @@ ordered_json readingsJson(const core::Study& study, const core::SuiteReadings& r
           {"workloads", list(readings.workloads)},
           {"real_and_synthetic", list(readings.kinds)},
           {"without_bound_elsewhere", one(readings.without_bound_elsewhere)},
-          {"first_against_last_preset", one(readings.trend)},
+          {"first_against_last_preset", readings.trend ? trendJson(*readings.trend) : ordered_json()},
           {"without_one_case", list(readings.without_one)},
           {"worst_case", study.cases[readings.worst_case].title()},
           {"no_loss_that_matters_anywhere", readings.has_no_loss_anywhere},
+          {"gain", readings.gains},
+          {"lose", readings.losses},
           {"better", readings.better},
           {"moved", readings.moved},
           {"sign_test_p", readings.sign_p}};
@@ -135,8 +162,11 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   return out;
 }
 
-ordered_json suiteJson(const core::SuiteFinding& suite) {
-  return {{"estimator", core::estimatorName(suite.summary.design.estimator)},
+ordered_json suiteJson(const core::Study& study, const core::SuiteFinding& suite) {
+  ordered_json cases = ordered_json::array();
+  for (const std::size_t index : suite.cases) cases.push_back(study.cases[index].title());
+  return {{"cases", cases},
+          {"estimator", core::estimatorName(suite.summary.design.estimator)},
           {"improvement", changeJson(suite.improvement)},
           {"cases_like_these", changeJson(suite.cases_like_these)},
           {"arithmetic_mean_percent", suite.summary.arithmetic_mean_percent},
@@ -153,9 +183,7 @@ ordered_json doubtJson(const core::Doubt& doubt) {
   return out;
 }
 
-ordered_json measuredJson(const core::BenchProof& proof) {
-  if (!proof.measured) return {};
-  const core::MeasuredStep& step = *proof.measured;
+ordered_json stepJson(const core::MeasuredStep& step) {
   const auto name = [&] {
     switch (step.agreement) {
       case core::Agreement::Agrees: return "agrees";
@@ -175,16 +203,36 @@ ordered_json measuredJson(const core::BenchProof& proof) {
           {"agreement", name()}};
 }
 
-ordered_json proofJson(const core::BenchProof& proof) {
+ordered_json sentencesJson(const std::vector<core::Difference>& differences) {
+  return core::differenceSentences(differences);
+}
+
+ordered_json proofJson(const core::Study& study, const core::BenchProof& proof) {
   if (!proof.levels) return {};
   ordered_json unlike = ordered_json::array();
   for (const core::VisitProof& visit : proof.visits)
     if (!visit.not_as_its_level.empty()) unlike.push_back(visit.planned);
+  const core::MeasuredStep* deciding = proof.decidingStep();
+  if (!deciding && !proof.measured.empty()) deciding = &proof.measured.front();
+  ordered_json measured = ordered_json::array();
+  for (const core::MeasuredStep& step : proof.measured) measured.push_back(stepJson(step));
+  ordered_json unread = ordered_json::array();
+  for (const core::Unverified& one : proof.levels->unread) unread.push_back(core::factTitle(one.field));
+  ordered_json released = ordered_json::object();
+  for (const auto& [id, reason] : study.released) released[id] = reason;
   return {{"variable", core::movedName(proof.levels->moved)},
           {"only_variable_changed", proof.levels->only_variable_changed},
           {"verdict", core::proofVerdictName(proof.verdict)},
           {"reason", proof.reason},
-          {"measured", measuredJson(proof)},
+          {"levels_swapped", proof.are_levels_swapped},
+          {"moved", sentencesJson(proof.levels->meant)},
+          {"came_along", sentencesJson(proof.levels->comes_along)},
+          {"should_not_have", sentencesJson(proof.levels->must_not)},
+          {"held_and_differs", sentencesJson(proof.levels->held)},
+          {"released", released},
+          {"could_not_be_read", unread},
+          {"measured", deciding ? stepJson(*deciding) : ordered_json()},
+          {"measurements", measured},
           {"visits_unlike_their_level", unlike}};
 }
 
@@ -205,7 +253,8 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   const core::Findings& findings = judgement.findings;
   ordered_json out{{"program_version", IRON_LEVER_VERSION},
                    {"claim", judgement.claim.sentence()},
-                   {"proof", proofJson(judgement.proof)},
+                   {"safety", judgement.claim.safety},
+                   {"proof", proofJson(study, judgement.proof)},
                    {"not_reachable", unreachableJson(study, judgement)},
                    {"notice_threshold_percent", study.notice_threshold_percent},
                    {"yardstick", core::yardstickName(study.yardstick)},
@@ -221,7 +270,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"school", core::schoolName(study.school)},
                    {"predictions", ordered_json::array()},
                    {"explanations", ordered_json::array()},
-                   {"suite", findings.suite ? suiteJson(*findings.suite) : ordered_json()},
+                   {"suite", findings.suite ? suiteJson(study, *findings.suite) : ordered_json()},
                    {"readings", findings.readings ? readingsJson(study, *findings.readings) : ordered_json()},
                    {"presets_that_hold_the_target", presetsHeldJson(study, findings)},
                    {"cases", ordered_json::array()},
@@ -236,7 +285,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   for (const core::CaseFinding& finding : findings.cases)
     if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings.null_study_date));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
-  return out;
+  return withoutNoise(out);
 }
 
 }  // namespace cli

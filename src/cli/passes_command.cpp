@@ -104,13 +104,19 @@ core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id,
   });
 }
 
-core::Status typeCommand(const std::string& study_path, const std::string& result) {
+core::Status typeCommand(const std::string& study_path, const std::string& result, const std::string& decimal) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     const auto slot = session.nextSlot();
     if (!slot)
       return Error{ErrorKind::NotAllowed, "every planned pass has its result", session.path(),
                    "Correct one in the window"};
-    const auto typed = core::parseTyped(result);
+    const core::DecimalSign sign = decimal == "comma"   ? core::DecimalSign::Comma
+                                   : decimal == "point" ? core::DecimalSign::Point
+                                                        : core::DecimalSign::Unknown;
+    auto typed = core::parseTyped(result, sign);
+    if (!typed && typed.error().kind == ErrorKind::Ambiguous)
+      return Error{ErrorKind::Ambiguous, typed.error().what, "typed result",
+                   "Say which sign parts the decimals: --decimal comma, or --decimal point"};
     return typed ? session.typeResult(*slot, *typed) : core::Status(typed.error());
   });
 }

@@ -51,8 +51,11 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
     out << object.dump(1) << '\n';
     return core::Done{};
   }
-  out << (measured ? fmt::format("Spreads from a null study of {}.\n", measured->measured.title)
-                   : "Spreads are guessed; a null study would measure them.\n");
+  out << (!measured ? "Spreads are guessed; a null study would measure them.\n"
+          : measured->measured.isPilot()
+              ? fmt::format("The spread of passes is that of earlier passes of {}; what a flip adds is guessed.\n",
+                            measured->measured.title)
+              : fmt::format("Spreads from a null study of {}.\n", measured->measured.title));
   out << "Now: " << core::reasonFor(current, planning) << ".\n";
   if (proposed)
     out << (minutes > 0 ? "Best in that time: " : "Cheapest that is enough: ") << core::reasonFor(*proposed, planning)

@@ -10,6 +10,7 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "cli/run_to_end.h"
+#include "core/flip_guide.h"
 #include "core/judgement.h"
 #include "session/person.h"
 
@@ -77,6 +78,32 @@ core::Status runToEnd(session::Session& session, const std::function<void(const 
   return core::Done{};
 }
 
+// What a person does before the sheet can go on.
+static void printWhatIsNext(const session::Session& session, std::size_t next, std::ostream& out) {
+  const core::Study& study = session.study();
+  const core::Slot& slot = session.schedule()[next];
+  const core::Case& a_case = study.cases[slot.case_index];
+  const auto& visits = session.recorded().visits;
+  const bool is_new_visit = visits.empty() || visits.back().planned != slot.visit;
+  const core::FlipGuide guide =
+      core::flipGuide(study, slot.side, visits.empty() ? std::nullopt : std::optional(visits.back()));
+  if (is_new_visit && !guide.steps.empty()) {
+    out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.level(slot.side).name);
+    for (const std::string& step : guide.steps) out << "  - " << step << '\n';
+    out << "Mind:\n";
+    for (const std::string& caution : guide.cautions) out << "  - " << caution << '\n';
+  }
+  if (a_case.source == core::ResultSource::ByHand)
+    out << fmt::format(
+        "The next pass is run by hand: iron-lever-cli type {} RESULT, then run the same command again.\n",
+        session.path());
+  else if (a_case.is_played)
+    out << "The next pass is played by hand: open the study in the window.\n";
+  else
+    out << (guide.steps.empty() ? "Stopped. Run the same command again to go on.\n"
+                                : "Then run the same command again.\n");
+}
+
 core::Status runCommand(const RunOptions& options, std::ostream& out) {
   auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
@@ -98,21 +125,12 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   };
   if (auto done = runToEnd(session, on_pass, options.is_resumed); !done) return done;
   if (session.nextSlot()) {
-    const core::Study& study = session.study();
-    const std::string& level = study.level(session.schedule()[*session.nextSlot()].side).name;
-    const std::size_t next = *session.nextSlot();
-    const bool is_played = study.cases[session.schedule()[next].case_index].is_played;
-    const bool is_by_hand = study.cases[session.schedule()[next].case_index].source == core::ResultSource::ByHand;
-    out << (is_by_hand  ? fmt::format("The next pass is run by hand: iron-lever-cli type {} RESULT, then run the same "
-                                       "command again.\n",
-                                      session.path())
-            : is_played ? "The next pass is played by hand: open the study in the window.\n"
-            : core::isSetByHand(study)
-                ? fmt::format("Now bring {} to {} by hand, then run the same command again.\n", study.bench, level)
-                : "Stopped. Run the same command again to go on.\n");
+    printWhatIsNext(session, *session.nextSlot(), out);
     return core::Done{};
   }
-  out << core::judgementOf(session.study(), store::recordOf(session.recorded())).claim.sentence() << ".\n";
+  const core::Claim claim = core::judgementOf(session.study(), store::recordOf(session.recorded())).claim;
+  out << claim.sentence() << ".\n";
+  if (!claim.safety.empty()) out << claim.safety << ".\n";
   return core::Done{};
 }
 

@@ -156,12 +156,14 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
   std::string what;
   switch (plan.order) {
     case Order::Blocked:
-      what = fmt::format("{} passes at each level, one after the other", plan.size);
+      what = fmt::format("blocked, {} at each level", countText(plan.size, "pass", "passes"));
       if (plan.null_visits > 0)
         what = fmt::format("{} restarts before the swap, then one visit each, {} passes in all of them",
                            plan.null_visits, plan.size);
       break;
-    case Order::ThereAndBack: what = fmt::format("there and back with {} passes a visit", plan.passes_per_visit); break;
+    case Order::ThereAndBack:
+      what = fmt::format("there and back with {} a visit", countText(plan.passes_per_visit, "pass", "passes"));
+      break;
     case Order::BalancedShuffle:
       what = fmt::format("{} rounds of {} {}", plan.size, plan.passes_per_visit,
                          plan.passes_per_visit == 1 ? "pass" : "passes");

@@ -1,11 +1,13 @@
 #include "core/case_passes.h"
 
+#include "core/performed_flips.h"
+
 namespace core {
 
-std::vector<std::vector<CountedPass>> countedByCase(std::size_t cases, std::span<const Slot> schedule,
+std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::span<const Slot> schedule,
                                                     std::span<const Visit> visits, std::span<const Pass> passes) {
-  std::map<std::int64_t, const Visit*> visit_by_id;
-  for (const Visit& visit : visits) visit_by_id[visit.id] = &visit;
+  const auto visit_by_id = performedVisits(study, visits);
+  const std::size_t cases = study.cases.size();
   std::vector<bool> taken(schedule.size(), false);
   std::vector<std::vector<CountedPass>> counted(cases);
   for (const Pass& pass : passes) {

@@ -19,8 +19,8 @@ struct CountedPass {
 };
 
 /// The counted passes of each case, in order of recording: finished, no warm-up, not left out by a person, one for each
-/// slot.
-[[nodiscard]] std::vector<std::vector<CountedPass>> countedByCase(std::size_t cases, std::span<const Slot> schedule,
+/// slot. A visit whose flip was not performed counts as the one that it continues.
+[[nodiscard]] std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::span<const Slot> schedule,
                                                                   std::span<const Visit> visits,
                                                                   std::span<const Pass> passes);
 

@@ -7,11 +7,17 @@
 
 #include <fmt/format.h>
 
+#include "core/fact_title.h"
+#include "core/held_conditions.h"
+#include "core/processor_lists.h"
+
 namespace core {
 namespace {
 
 // Usable memory drifts a little between kernels and restarts.
 constexpr double kMemoryTolerance = 0.001;
+
+constexpr const char* kIdled = "read while the device idled: a link is lowered then to save power";
 
 using Patterns = std::vector<std::string>;
 
@@ -32,6 +38,7 @@ struct Rules {
   Patterns any_of;
   Patterns comes_along;
   Patterns must_stay;
+  Patterns itself;
 };
 
 // The way may lead over other ports at the other level: both ways count.
@@ -44,7 +51,9 @@ DevicePath bothWays(const DevicePath& baseline, const DevicePath& changed) {
 
 Rules rulesOf(const ComparisonOrder& order, const DevicePath& path) {
   Rules rules{placed(order.kind->must_change, order.device, path), placed(order.kind->any_of, order.device, path),
-              placed(order.kind->comes_along, order.device, path), placed(order.kind->must_stay, order.device, path)};
+              placed(order.kind->comes_along, order.device, path), placed(order.kind->must_stay, order.device, path),
+              placed(order.kind->itself, order.device, path)};
+  rules.comes_along.insert(rules.comes_along.end(), rules.itself.begin(), rules.itself.end());
   rules.must_change.insert(rules.must_change.end(), order.declared_fields.begin(), order.declared_fields.end());
   return rules;
 }
@@ -127,8 +136,8 @@ class Comparing {
     for (const Fact& fact : baseline_.facts) names.insert(fact.name);
     for (const Fact& fact : changed_.facts) names.insert(fact.name);
     for (const std::string& name : names) sort(name);
-    foldConsequences(result_.must_not);
-    foldConsequences(result_.comes_along);
+    takeHeld();
+    foldConsequences();
     judge();
     return std::move(result_);
   }
@@ -145,22 +154,29 @@ class Comparing {
     const auto is_lost = [](const Fact& fact) {
       return fact.status == FactStatus::Denied || fact.status == FactStatus::Unreadable;
     };
-    if (kind == FactKind::Volatile) return leaveOut(from, to);
+    if (kind == FactKind::Volatile || kind == FactKind::Identity) return leaveOut(from, to);
     if (is_lost(from) || is_lost(to)) {
       if (kind != FactKind::Evidence) result_.unread.push_back({name, is_lost(from) ? from.why : to.why});
       return;
     }
-    if (isSame(from, to)) {
+    if (isSame(from, to) || isSameWhereBothRun(from, to)) {
       if (kind == FactKind::Configuration && from.isRead()) result_.unchanged.push_back(name);
       return;
     }
-    if (isAsleep(name))
-      return result_.unread.push_back({name, "read while the device idled: a link is lowered then to save power"});
+    if (isAsleep(name)) return result_.unread.push_back({name, kIdled});
     Difference difference{name, from, to, {}};
     if (kind == FactKind::Evidence)
       result_.evidence.push_back(std::move(difference));
     else
       groupOf(difference).push_back(std::move(difference));
+  }
+
+  // Lists by processor follow from which processors run; that is told once, by the list of those.
+  [[nodiscard]] bool isSameWhereBothRun(const Fact& from, const Fact& to) const {
+    static const std::set<std::string> kByProcessor{"cpu/driver",  "cpu/governor", "cpu/epp",
+                                                    "cpu/min_khz", "cpu/max_khz",  "cpu/limit_khz"};
+    return kByProcessor.contains(from.name) && from.isRead() && to.isRead() &&
+           isSameOnSharedProcessors(from.value, baseline_.text("cpu/online"), to.value, changed_.text("cpu/online"));
   }
 
   std::vector<Difference>& groupOf(const Difference& difference) {
@@ -182,35 +198,80 @@ class Comparing {
   }
 
   void leaveOut(const Fact& from, const Fact& to) {
-    const std::string& group = from.group.empty() ? to.group : from.group;
+    const std::string& said = from.group.empty() ? to.group : from.group;
+    const std::string group = said.empty() ? "numbers that the system deals out" : said;
     if (from.value == to.value ||
         std::find(result_.left_out.begin(), result_.left_out.end(), group) != result_.left_out.end())
       return;
     result_.left_out.push_back(group);
   }
 
-  // A core that went offline takes its files with it; a device that is gone, all of its facts. One sentence each.
-  static void foldConsequences(std::vector<Difference>& differences) {
-    const auto fold = [&](const std::string& cause, const Patterns& patterns) {
-      const auto at =
-          std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; });
-      if (at == differences.end()) return;
+  // What a tester holds equal while a whole is exchanged, and the facts of their own, are no part of what may come
+  // along.
+  void takeHeld() {
+    for (const std::string_view id : order_.kind->held) {
+      const HeldCondition& condition = *findHeldCondition(id);
+      if (!order_.released.contains(std::string(id))) compareHeld(condition);
+    }
+    std::erase_if(result_.comes_along, [&](const Difference& d) {
+      if (!fitsAny(order_.held, d.field) || order_.released.contains(d.field)) return false;
+      result_.held.push_back(d);
+      return true;
+    });
+  }
+
+  void compareHeld(const HeldCondition& condition) {
+    const Fact from = heldFact(condition, baseline_, order_.device);
+    const Fact to = heldFact(condition, changed_, order_.device);
+    const Patterns facts = placedFacts(condition, order_.device, bothWays(path_, devicePath(changed_, order_.device)));
+    for (const Fact* one : {&from, &to})
+      if (one->status == FactStatus::Denied || one->status == FactStatus::Unreadable) return;  // said by its facts
+    if (from.value == to.value || !from.isRead() || !to.isRead()) return;
+    if (condition.id == "device/link_speed" && (isIdle(baseline_, order_.device) || isIdle(changed_, order_.device)))
+      return result_.unread.push_back({from.name, kIdled});
+    const auto is_behind = [&](const Difference& d) { return fitsAny(facts, d.field); };
+    std::erase_if(result_.comes_along, is_behind);
+    if (std::none_of(result_.must_not.begin(), result_.must_not.end(), is_behind))
+      result_.held.push_back({from.name, from, to, {}});
+  }
+
+  // One cause is told once, with what follows from it.
+  void foldConsequences() {
+    const Patterns of_running{"cpu/cpu*",        "cpu/offline", "cpu/logical", "cpu/cores",
+                              "cpu/smt_active",  "cpu/present", "cpu/types/*", "cpu/cache/*",
+                              "dmi/processor/*", "numa/*",      "cpu/idle/*"};
+    if (baseline_.text("cpu/cores") == changed_.text("cpu/cores")) {  // threads went, and no core did
+      Patterns of_threads = of_running;
+      of_threads.insert(of_threads.end(), {"cpu/online", "cpu/vulnerabilities/*"});
+      fold("cpu/smt", of_threads);
+    }
+    fold("cpu/online", of_running);
+    std::set<std::string> gone;  // devices
+    for (const auto* list : {&result_.meant, &result_.comes_along, &result_.must_not})
+      for (const Difference& difference : *list)
+        if (difference.field.ends_with("/vendor") && difference.field.starts_with("pci/") &&
+            difference.from.isRead() != difference.to.isRead())
+          gone.insert(difference.field);
+    for (const std::string& vendor : gone) fold(vendor, {vendor.substr(0, vendor.size() - 6) + "*"});
+    for (Difference& difference : result_.comes_along)
+      difference.is_setting_itself = fitsAny(rules_.itself, difference.field);
+  }
+
+  void fold(const std::string& cause, const Patterns& patterns) {
+    for (auto* list : {&result_.meant, &result_.must_not, &result_.comes_along}) {
+      const auto at = std::find_if(list->begin(), list->end(), [&](const Difference& d) { return d.field == cause; });
+      if (at == list->end()) continue;
       Difference kept = *at;
-      std::erase_if(differences, [&](const Difference& d) {
-        if (d.field == cause || !fitsAny(patterns, d.field)) return false;
-        kept.consequences.push_back(d.field);
-        return true;
-      });
-      *std::find_if(differences.begin(), differences.end(), [&](const Difference& d) { return d.field == cause; }) =
-          kept;
-    };
-    fold("cpu/online", {"cpu/cpu*", "cpu/offline", "cpu/logical", "cpu/cores", "cpu/smt_active", "cpu/types/*",
-                        "cpu/cache/*", "numa/*"});
-    const std::vector<Difference> before = differences;
-    for (const Difference& difference : before)
-      if (difference.field.ends_with("/vendor") && difference.field.starts_with("pci/") &&
-          difference.from.isRead() != difference.to.isRead())
-        fold(difference.field, {difference.field.substr(0, difference.field.size() - 6) + "*"});
+      // An accident is never explained away by what was meant, nor by what came along.
+      for (auto* others : {list, &result_.comes_along})
+        std::erase_if(*others, [&](const Difference& d) {
+          if (d.field == cause || !fitsAny(patterns, d.field)) return false;
+          kept.consequences.push_back(d.field);
+          return true;
+        });
+      *std::find_if(list->begin(), list->end(), [&](const Difference& d) { return d.field == cause; }) = kept;
+      return;
+    }
   }
 
   [[nodiscard]] bool hasChanged(const Patterns& patterns) const {
@@ -268,7 +329,7 @@ class Comparing {
 
   void judge() {
     result_.moved = movedByFields();
-    result_.only_variable_changed = result_.must_not.empty();
+    result_.only_variable_changed = result_.must_not.empty() && result_.held.empty();
     std::string reason;
     if (const std::string untrusted = whyNotTrusted(); !untrusted.empty() && result_.moved != Moved::No) {
       result_.moved = Moved::Undetermined;
@@ -286,7 +347,8 @@ class Comparing {
                : needs_place ? fmt::format("{} has no such link here: name the right device", order_.device)
                              : "no field is declared that would show the change: only a measurement can";
     }
-    const auto sentences = differenceSentences(result_.must_not);
+    auto sentences = differenceSentences(result_.must_not);
+    for (std::string& sentence : differenceSentences(result_.held)) sentences.push_back(std::move(sentence));
     for (const std::string& sentence : sentences) {
       if (!reason.empty()) reason += "; ";
       reason += sentence;
@@ -304,22 +366,16 @@ class Comparing {
   Comparison result_;
 };
 
-// "dmi/memory/DIMM_A2/configured_speed" -> family "dmi/memory", leaf "configured speed".
-std::string leafOf(const std::string& field) {
-  std::string leaf = field.substr(field.rfind('/') + 1);
-  std::replace(leaf.begin(), leaf.end(), '_', ' ');
-  return leaf.starts_with("current ") ? leaf.substr(8) : leaf;
-}
-
 bool isModule(const std::string& field) { return field.starts_with("dmi/memory/"); }
 
-std::string subjectOf(const std::string& field) {
-  if (isModule(field)) return "memory " + leafOf(field);
-  const auto first = field.find('/');
-  const std::string family = first == std::string::npos ? field : field.substr(0, first);
-  if (family == "pci") return fmt::format("{} of {}", leafOf(field), field.substr(4, field.find('/', 4) - 4));
-  if (family == "cpu" && field == "cpu/online") return "the set of running processors";
-  return family + " " + leafOf(field);
+std::string leafOf(const std::string& field) { return field.substr(field.rfind('/') + 1); }
+
+// "2 of 4 processors run now: 0-1".
+std::string runningText(const Difference& difference) {
+  const std::size_t before = processorsIn(difference.from.value).size();
+  const std::size_t after = processorsIn(difference.to.value).size();
+  return fmt::format("the running processors went from {} ({}) to {} ({})", before, difference.from.value, after,
+                     difference.to.value);
 }
 
 std::string placesText(std::size_t count, bool is_module) {
@@ -359,17 +415,22 @@ std::vector<std::string> differenceSentences(const std::vector<Difference>& diff
       ++count;
       done.insert(other.field);
     }
-    const auto& [field, from, to, consequences] = difference;
+    const std::string& field = difference.field;
+    const Fact& from = difference.from;
+    const Fact& to = difference.to;
+    const std::string subject = factTitle(field);
     std::string text;
-    if (!from.isRead())
-      text = fmt::format("{} appeared ({})", subjectOf(field), to.shown());
+    if (field == "cpu/online" && from.isRead() && to.isRead())
+      text = runningText(difference);
+    else if (!from.isRead())
+      text = fmt::format("{} appeared ({})", subject, to.shown());
     else if (!to.isRead())
-      text = fmt::format("{} is gone (was {})", subjectOf(field), from.shown());
+      text = fmt::format("{} is gone (was {})", subject, from.shown());
     else if (from.number && to.number)
-      text = fmt::format("{} {} from {} to {}", subjectOf(field), *to.number < *from.number ? "dropped" : "rose",
-                         from.value, to.shown());
+      text = fmt::format("{} {} from {} to {}", subject, *to.number < *from.number ? "dropped" : "rose",
+                         from.unit == "bytes" ? from.shown() : from.value, to.shown());
     else
-      text = fmt::format("{} changed from {} to {}", subjectOf(field), from.shown(), to.shown());
+      text = fmt::format("{} changed from {} to {}", subject, from.shown(), to.shown());
     sentences.push_back(text + placesText(count, isModule(field)));
   }
   return sentences;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -14,6 +15,7 @@ struct Difference {
   Fact from;
   Fact to;
   std::vector<std::string> consequences;  ///< fields that changed for the same reason; one cause is reported once
+  bool is_setting_itself = false;         ///< the variable as it shows elsewhere: nobody could hold it
 };
 
 /// A fact that nothing can be said about.
@@ -31,6 +33,7 @@ struct Comparison {
   std::vector<Difference> meant;        ///< meant to change, and did
   std::vector<Difference> comes_along;  ///< known side effects
   std::vector<Difference> must_not;     ///< every other configuration that changed
+  std::vector<Difference> held;         ///< conditions and facts that a tester holds equal, and that are not
   std::vector<Difference> evidence;     ///< counters and readings: shown, never held against the pair
   std::vector<Unverified> unread;       ///< could not be read at one of the levels
   std::vector<std::string> unchanged;   ///< configuration that was read on both sides and is equal
@@ -48,6 +51,8 @@ struct ComparisonOrder {
   std::vector<std::string> declared_fields;  ///< for "other": patterns that must change
   std::string baseline_name = "baseline";    ///< how the captures are called in the reason
   std::string changed_name = "changed";
+  std::vector<std::string> held = {};                ///< facts that the tester holds equal besides; * for any text
+  std::map<std::string, std::string> released = {};  ///< held conditions that may differ after all, and why
 };
 
 /// Compares two captures. A device whose address moved is found again by its ids.

@@ -4,6 +4,29 @@
 
 namespace core {
 
+Study startedAnew(Study study, int seed) {
+  study.plan.seed = seed;
+  study.plan.drawn = drawRounds(study.plan.rounds, seed);
+  study.plan.extension_rounds = 0;  // that was the other study's one extension
+  return study;
+}
+
+Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index) {
+  constexpr int kRounds = 5;
+  Study again = study;
+  again.cases = {study.cases[case_index]};
+  if (const auto calm = leastSurprising(findings, case_index)) again.cases.push_back(study.cases[*calm]);
+  again.plan.looks.clear();
+  again.plan.extension_rounds = 0;
+  again.plan.is_sealed = true;
+  if (study.plan.is_one_way) return again;
+  again.plan.passes_per_visit = visitsOf(study.plan).front().passes;
+  again.plan.order = Order::BalancedShuffle;
+  again.plan.rounds = kRounds;
+  again.plan.drawn.clear();
+  return again;
+}
+
 Study nullStudyOf(const Study& study, int visits) {
   constexpr int kUsual = 8;
   constexpr int kFewest = 6;

@@ -27,10 +27,9 @@ struct Doubt {
   std::optional<std::string> accepted_because;  ///< a person's reason; an accepted doubt no longer counts as open
 };
 
-/// All doubts about a study, worst first. `acceptances` pairs a doubt's id with a person's reason; `of_passes` are
-/// those that core::passDoubts found.
-[[nodiscard]] std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings,
-                                          std::span<const Acceptance> acceptances = {}, const BenchProof& proof = {},
-                                          std::vector<Doubt> of_passes = {});
+/// All doubts about a study, worst first, with the reasons for which people accepted them; `of_passes` are those that
+/// core::passDoubts found.
+[[nodiscard]] std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, const Record& record = {},
+                                          const BenchProof& proof = {}, std::vector<Doubt> of_passes = {});
 
 }  // namespace core

@@ -28,16 +28,23 @@ std::map<int, RoundMeans> byRound(std::span<const VisitValues> visits) {
   return rounds;
 }
 
-bool allPositive(std::span<const VisitValues> visits) {
-  return std::all_of(visits.begin(), visits.end(), [](const VisitValues& visit) {
-    return std::all_of(visit.values.begin(), visit.values.end(), [](double v) { return v > 0; });
+// A zero or negative value matters only where it is counted: not in a round that is left out.
+bool allPositive(std::span<const VisitValues> visits, Estimator estimator) {
+  const auto rounds = byRound(visits);
+  const auto is_counted = [&](const VisitValues& visit) {
+    const auto round = rounds.find(visit.round);
+    return estimator != Estimator::Rounds || (round != rounds.end() && round->second.isComplete());
+  };
+  return std::all_of(visits.begin(), visits.end(), [&](const VisitValues& visit) {
+    return !is_counted(visit) || std::all_of(visit.values.begin(), visit.values.end(), [](double v) { return v > 0; });
   });
 }
 
+// Values that are not counted may have no logarithm; nobody looks at them.
 std::vector<VisitValues> onLnScale(std::span<const VisitValues> visits) {
   std::vector<VisitValues> result(visits.begin(), visits.end());
   for (VisitValues& visit : result)
-    for (double& value : visit.values) value = std::log(value);
+    for (double& value : visit.values) value = value > 0 ? std::log(value) : 0;
   return result;
 }
 
@@ -128,7 +135,7 @@ Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, 
                         Scale scale) {
   Effect effect;
   effect.design = chooseEstimator(visits);
-  effect.is_log = scale == Scale::Ratio && allPositive(visits);
+  effect.is_log = scale == Scale::Ratio && allPositive(visits, effect.design.estimator);
   const std::vector<VisitValues> scaled =
       effect.is_log ? onLnScale(visits) : std::vector<VisitValues>(visits.begin(), visits.end());
   // A flip sd is known on the ln scale only, and says something only where flips were not repeated.

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/fact_title.h"
+
 namespace core {
 namespace {
 
@@ -31,7 +33,10 @@ const char* factStatusName(FactStatus status) {
   return "unknown";
 }
 
-std::string Fact::shown() const { return unit.empty() ? value : value + " " + unit; }
+std::string Fact::shown() const {
+  if (unit == "bytes" && number) return sizeText(*number);
+  return unit.empty() ? value : value + " " + unit;
+}
 
 const Fact* Capture::find(std::string_view name) const {
   const auto at = std::lower_bound(facts.begin(), facts.end(), name, ByName{});

@@ -40,7 +40,7 @@ struct Fact {
   std::string group;             ///< for Volatile: what is in motion, e.g. "temperatures"
 
   [[nodiscard]] bool isRead() const { return status == FactStatus::Read; }
-  /// "6000 MT/s"; the text alone where it has no unit.
+  /// "6000 MT/s", "16 GiB"; the text alone where it has no unit.
   [[nodiscard]] std::string shown() const;
 };
 

@@ -5,8 +5,10 @@
 #include <cmath>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "core/percent.h"
+#include "core/variable_kind.h"
 #include "core/wording.h"
 
 namespace core {
@@ -30,6 +32,7 @@ class FindingDoubts {
     addUpsideDown();
     addYardsticks();
     addReadings();
+    addLeftOutOfSuite();
     return std::move(doubts_);
   }
 
@@ -74,9 +77,12 @@ class FindingDoubts {
   }
 
   void addMoreThanGained(const CaseFinding& finding) {
-    if (!proof_.measured || !finding.improvement.interval || proof_.measured->ratio <= 1) return;
-    const double gained = 100 * (proof_.measured->ratio_hi - 1);
-    if (finding.improvement.interval->lo <= gained) return;
+    const VariableKind* kind = findVariableKind(study_.kind);
+    const MeasuredStep* step = proof_.decidingStep();
+    // Only where the resource itself was to grow, and surely did.
+    if (!kind || !kind->bounds_gain || !step || *step->expected <= 1 || step->ratio_lo <= 1) return;
+    const double gained = 100 * (step->ratio_hi - 1);
+    if (!finding.improvement.interval || finding.improvement.interval->lo <= gained) return;
     add("more_than_gained/" + finding.title, DoubtRank::Caution,
         fmt::format("{} gained {}, more than the {} that the resource itself gained", finding.title,
                     percentText(finding.improvement.value), percentText(gained)),
@@ -85,9 +91,11 @@ class FindingDoubts {
 
   // The level that yields more is the slower one.
   void addUpsideDown() {
-    if (!proof_.measured || !findings_.suite || !findings_.suite->improvement.interval) return;
-    const bool is_stronger = proof_.measured->ratio_lo > 1;
-    const bool is_weaker = proof_.measured->ratio_hi < 1;
+    const MeasuredStep* step = proof_.decidingStep();
+    if (!step || !findings_.suite || !findings_.suite->improvement.interval) return;
+    constexpr double kAlike = 0.02;  // levels whose resources differ by less have no order
+    const bool is_stronger = step->ratio_lo > 1 && step->ratio > 1 + kAlike;
+    const bool is_weaker = step->ratio_hi < 1 && step->ratio < 1 - kAlike;
     const PercentInterval& interval = *findings_.suite->improvement.interval;
     if ((is_stronger && interval.hi < 0) || (is_weaker && interval.lo > 0))
       add("upside_down", DoubtRank::Caution,
@@ -110,7 +118,7 @@ class FindingDoubts {
     }
     if (titles.empty()) return;
     add("yardsticks", DoubtRank::Note,
-        fmt::format("Another yardstick judges {} otherwise than the interval does",
+        fmt::format("Another yardstick judges {} differently from the interval",
                     titles.size() == 1 ? titles.front() : fmt::format("{} cases", titles.size())),
         "All three stand in the evidence; say which one a claim rests on");
   }
@@ -124,10 +132,25 @@ class FindingDoubts {
                       changeText(readings.kinds[0].improvement)),
           "Decide by the real ones; a synthetic case shows what could be, not what is");
     if (readings.without_one.empty()) return;
-    const SuiteReading& first = readings.without_one.front();
+    const SuiteReading& strongest = readings.without_one.front();
     add("carried_by_one", DoubtRank::Note,
-        fmt::format("The suite rests on single cases: {} it is {}", first.name, changeText(first.improvement)),
+        fmt::format("One case carries the suite: {} it shows {}", strongest.name, changeText(strongest.improvement)),
         "Read the cases, not only their mean");
+  }
+
+  // One sentence for each level at which cases have no result: the suite of the others stands.
+  void addLeftOutOfSuite() {
+    for (const Side side : {Side::Baseline, Side::Changed}) {
+      std::vector<std::string> titles;
+      for (const CaseFinding& finding : findings_.cases)
+        if (findings_.suite && (side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) == 0)
+          titles.push_back(finding.title);
+      if (titles.empty()) continue;
+      add(side == Side::Baseline ? "not_in_suite/baseline" : "not_in_suite/changed", DoubtRank::Caution,
+          fmt::format("Not in the suite, since no pass counts at {}: {}", study_.level(side).name,
+                      fmt::join(titles, "; ")),
+          "That it does not run at a level is a result of its own; read why on the run sheet");
+    }
   }
 
   const Study& study_;

@@ -5,16 +5,18 @@
 #include <set>
 
 #include "core/case_passes.h"
+#include "core/device_path.h"
 #include "core/holm.h"
 #include "core/noise.h"
 #include "core/percent.h"
 #include "core/secondary.h"
+#include "core/sheet_ledger.h"
 #include "core/tipping.h"
 
 namespace core {
 namespace {
 
-void countPasses(Findings& findings, std::span<const Slot> schedule, const Record& record) {
+void countPasses(Findings& findings, const Study& study, std::span<const Slot> schedule, const Record& record) {
   std::set<std::size_t> recorded;
   std::set<std::size_t> finished;
   for (const Pass& pass : record.passes) {
@@ -25,9 +27,7 @@ void countPasses(Findings& findings, std::span<const Slot> schedule, const Recor
   findings.planned_passes = static_cast<int>(schedule.size());
   findings.recorded_passes = static_cast<int>(recorded.size());
   findings.failed_passes = static_cast<int>(recorded.size() - finished.size());
-  std::set<std::size_t> settled = recorded;
-  for (const Skipped& one : record.skipped) settled.insert(one.slot);
-  findings.is_plan_complete = record.is_stopped_at_look || (settled.size() == schedule.size() && !schedule.empty());
+  findings.is_plan_complete = SheetLedger(study, schedule, record).isComplete();
 }
 
 // Counts, shares, decibels, degrees: what changed is a difference in the unit. Only a metric that is a difference by
@@ -75,15 +75,32 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
 }
 
 // Side by side at both levels, whether they differ or not.
-void fillBound(CaseFinding& finding, std::span<const CountedPass> counted, const Study& study) {
+void fillBound(CaseFinding& finding, std::span<const CountedPass> counted, ActsOn acts_on) {
   std::array<std::vector<CountedPass>, 2> sides;
   std::optional<double> best_power_w;
   for (const CountedPass& one : counted) sides[static_cast<std::size_t>(one.visit->side)].push_back(one);
   for (const auto& side : sides)
     if (const auto power = graphicsPower(side)) best_power_w = std::max(best_power_w.value_or(0), *power);
   for (std::size_t side = 0; side < sides.size(); ++side) finding.bound[side] = boundOf(sides[side], best_power_w);
+  finding.is_bound_elsewhere = isBoundElsewhere(finding.bound, acts_on);
+}
+
+// What moved surely did show the change, whatever bounded it.
+bool doesExcludeZero(const CaseFinding& finding) {
+  if (!finding.effect || !finding.effect->contrast.inference) return false;
+  const Inference& inference = *finding.effect->contrast.inference;
+  return inference.lo > 0 || inference.hi < 0;
+}
+
+// Where the graphics device is built in, main memory is its own: what acts on memory acts on graphics too.
+ActsOn actsOn(const Study& study, const Record& record) {
   const VariableKind* kind = findVariableKind(study.kind);
-  finding.is_bound_elsewhere = isBoundElsewhere(finding.bound, kind ? kind->acts_on : ActsOn::Anything);
+  if (!kind) return ActsOn::Anything;
+  const bool is_memory = kind->id == "memory_speed" || kind->id == "memory_capacity";
+  if (!is_memory || record.captures.empty()) return kind->acts_on;
+  const Capture& capture = record.captures.front().capture;
+  const std::string device = study.device.empty() ? likelyGraphicsDevice(capture) : study.device;
+  return isBuiltIn(capture, device) ? ActsOn::Anything : kind->acts_on;
 }
 
 bool allPositiveValues(std::span<const CountedPass> counted) {
@@ -152,13 +169,14 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
   if (allPositiveValues(counted)) fillQuality(finding, counted, values, study);
-  fillBound(finding, counted, study);
+  fillBound(finding, counted, actsOn(study, record));
   const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record));
   const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
   if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale))
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
+  if (doesExcludeZero(finding)) finding.is_bound_elsewhere = false;
   return finding;
 }
 
@@ -181,14 +199,32 @@ void adjustForFamily(Findings& findings, const Study& study) {
   }
 }
 
-// The cases that are summed up: those that should respond, in percent.
+// Does a case still have passes to come that would count?
+bool isAwaited(std::size_t case_index, std::span<const Slot> schedule, const SheetLedger& ledger) {
+  for (std::size_t slot = 0; slot < schedule.size(); ++slot)
+    if (schedule[slot].case_index == case_index && !schedule[slot].is_warm_up && ledger.isPending(slot)) return true;
+  return false;
+}
+
+// The cases that are summed up: those that should respond, in percent. One that has no result at a level, and gets
+// none, leaves the suite of the others standing.
 std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
+                                       std::span<const Slot> schedule,
                                        const std::vector<std::vector<CountedPass>>& counted) {
+  const SheetLedger ledger(study, schedule, record);
   std::vector<NamedSuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i) {
     const Case& one = study.cases[i];
     if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) continue;
+    const bool is_one_sided = findings.cases[i].counted_baseline == 0 || findings.cases[i].counted_changed == 0;
+    if (is_one_sided && !isAwaited(i, schedule, ledger)) continue;
     const auto& effect = findings.cases[i].effect;
+    if (effect && !effect->is_log) continue;  // a value of 0: it has no percentage to be summed up
+    auto values = visitValues(counted[i], [](const Pass& pass) { return pass.value; });
+    // What its own finding does not count, such as a zero in a round that is left out, the suite does not either.
+    std::erase_if(values, [](const VisitValues& visit) {
+      return std::any_of(visit.values.begin(), visit.values.end(), [](double value) { return value <= 0; });
+    });
     const auto improvement = effect && effect->is_log ? std::optional(findings.cases[i].improvement) : std::nullopt;
     cases.push_back({i,
                      one.title(),
@@ -197,8 +233,7 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
                      one.is_synthetic,
                      findings.cases[i].is_bound_elsewhere,
                      improvement,
-                     {one.metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
-                      nullVisitsOf(one, record)}});
+                     {one.metric.direction, std::move(values), nullVisitsOf(one, record)}});
   }
   return cases;
 }
@@ -216,7 +251,8 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
       change.interval = PercentInterval{percentOfLn(contrast.inference->lo), percentOfLn(contrast.inference->hi)};
     return change;
   };
-  SuiteFinding suite{*summary, in_percent(summary->this_suite), in_percent(summary->cases_like_these), {}, {}};
+  SuiteFinding suite{*summary, in_percent(summary->this_suite), in_percent(summary->cases_like_these), {}, {}, {}};
+  for (const NamedSuiteCase& one : named) suite.cases.push_back(one.case_index);
   suite.verdict = verdictOf(suite.improvement.interval, study.notice_threshold_percent);
   suite.marks = marksOf(suite.verdict, {findings.is_plan_complete, summary->isFlipUnseen(), std::nullopt, 0.05, 1});
   return suite;
@@ -249,7 +285,7 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   const std::span<const Pass> passes = record.passes;
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
-  countPasses(findings, schedule, record);
+  countPasses(findings, study, schedule, record);
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
   };
@@ -258,7 +294,7 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     if (!is_retired(visit.id)) visits.push_back(visit);
   for (const Pass& pass : passes)
     findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
-  const auto counted = countedByCase(study.cases.size(), schedule, visits, passes);
+  const auto counted = countedByCase(study, schedule, visits, passes);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     findings.cases.push_back(findingOf(i, study, record, counted[i]));
     fillSecondary(findings.cases[i], study, counted[i]);
@@ -266,7 +302,7 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   }
   fillLeftOut(findings, schedule, passes, is_retired);
   adjustForFamily(findings, study);
-  const auto named = suiteCases(findings, study, record, counted);
+  const auto named = suiteCases(findings, study, record, schedule, counted);
   findings.suite = suiteOf(findings, study, named);
   if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
   return findings;

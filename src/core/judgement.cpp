@@ -13,6 +13,7 @@ static void seal(Judgement& judgement) {
   const int planned = judgement.findings.planned_passes;
   judgement.claim.has_result = false;
   judgement.claim.verdict.clear();
+  judgement.claim.safety.clear();
   judgement.claim.outcome = fmt::format("… sealed until pass {} of {}", planned, planned);
   std::erase_if(judgement.doubts, tellsOfEffect);
 }
@@ -39,18 +40,23 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
                         !judgement.findings.is_plan_complete && !judgement.look;
   std::vector<Doubt> found = passDoubts(study, record, judgement.findings);
   for (Doubt& doubt : findingDoubts(study, judgement.findings, judgement.proof)) found.push_back(std::move(doubt));
-  judgement.doubts = doubtsOf(study, judgement.findings, record.acceptances, judgement.proof, std::move(found));
+  judgement.doubts = doubtsOf(study, judgement.findings, record, judgement.proof, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;
   judgement.pins = record.pins;
   judgement.explanations = record.explanations;
   judgement.unreachable = record.unreachable;
+  const std::vector<Slot> schedule = scheduleOf(study);
+  for (const Pass& pass : record.passes)
+    if (pass.slot < schedule.size()) judgement.pass_names[pass.id] = passName(schedule[pass.slot]);
   judgement.claim = claimOf(study, judgement.findings, record.unreachable);
   if (judgement.is_sealed) seal(judgement);
   // Doubts come worst first, accepted ones last.
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&
                         !judgement.doubts.front().accepted_because;
   judgement.claim.is_stopped = judgement.claim.has_result && has_stop;
+  if (judgement.claim.is_stopped && !judgement.claim.safety.empty())
+    judgement.claim.safety = "Open whether it is safe to leave on: a stop stands";
   return judgement;
 }
 

@@ -19,12 +19,13 @@ struct Judgement {
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;
-  std::optional<Extension> extension;       ///< what would make a finished plan decide, where it is allowed
-  std::vector<Prediction> predictions;      ///< what people expected before the first counted pass
-  std::map<std::string, std::string> pins;  ///< a case's title, and the remark with which it was pinned
-  std::vector<Explanation> explanations;    ///< what people hold to be causes, with their grades
-  std::optional<int> look;                  ///< the planned look at which the study stands, by its round
-  bool is_sealed = false;                   ///< nothing that tells of the effect is to be shown yet
+  std::optional<Extension> extension;              ///< what would make a finished plan decide, where it is allowed
+  std::vector<Prediction> predictions;             ///< what people expected before the first counted pass
+  std::map<std::string, std::string> pins;         ///< a case's title, and the remark with which it was pinned
+  std::vector<Explanation> explanations;           ///< what people hold to be causes, with their grades
+  std::map<std::int64_t, std::string> pass_names;  ///< by id: "visit 3, pass 2", as people know them
+  std::optional<int> look;                         ///< the planned look at which the study stands, by its round
+  bool is_sealed = false;                          ///< nothing that tells of the effect is to be shown yet
 };
 
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);

@@ -38,10 +38,12 @@ struct UsableRate {
   double GBps = 0;
   std::string of;  ///< "after packet overhead", "encoded", "peak"
 };
-/// Of memory the peak; of a link the narrowest hop's rate after packet overhead, where the packet size was read, else
-/// the encoded rate. Nothing for quantities that no arithmetic bounds, and for a tunnel, whose ports show no real rate.
-[[nodiscard]] std::optional<UsableRate> usableRate(const VariableKind& kind, const std::string& device,
-                                                   const Capture& capture);
+/// Of a memory reading the peak; of a copy, or a drive's reading, the narrowest hop's rate after packet overhead, where
+/// the packet size was read, else the encoded rate; behind a cable the cable's own. Nothing for quantities that no
+/// arithmetic bounds, and where a cable does not tell its figures.
+/// Shapes  reading: as the measuring command names it, "to_host_GBps"
+[[nodiscard]] std::optional<UsableRate> usableRate(const std::string& reading, const VariableKind& kind,
+                                                   const std::string& device, const Capture& capture);
 
 /// How the levels compare by measurement.
 enum class Agreement {
@@ -51,9 +53,10 @@ enum class Agreement {
   NoStep      ///< nothing lets expect a certain step; the measurement is shown, not judged
 };
 
-/// The one reading by which a kind of variable is proved, at both levels.
+/// One reading at both levels.
 struct MeasuredStep {
-  std::string name;  ///< "read_GBps"
+  std::string name;   ///< "read_GBps"
+  std::string title;  ///< "memory read", of a drive's "drive read"
   Measurements baseline;
   Measurements changed;
   double ratio = 1;     ///< of speeds, changed to baseline: above 1 is faster, also where the reading is a time
@@ -67,12 +70,13 @@ struct MeasuredStep {
   [[nodiscard]] std::string sentence() const;
 };
 
-/// Nothing where the kind is not proved by measuring, or one of the levels was not measured.
-/// Source  the arithmetic of links and memory; bands of 10 % around a ratio, wider for cores, which boost
-[[nodiscard]] std::optional<MeasuredStep> measuredStep(const VariableKind& kind, const std::string& device,
-                                                       const Capture& baseline, const Capture& changed,
-                                                       const VisitMeasurement& at_baseline,
-                                                       const VisitMeasurement& at_changed);
+/// Every reading that both levels have, in the order of the baseline's; judged where the settings let expect a step.
+/// Source  the arithmetic of links and memory; bands of 10 % around a ratio, wider for cores, which boost, and for
+/// cables, whose controllers differ. A drive that is slower than its link tells nothing about the link
+[[nodiscard]] std::vector<MeasuredStep> measuredSteps(const VariableKind& kind, const std::string& device,
+                                                      const Capture& baseline, const Capture& changed,
+                                                      const VisitMeasurement& at_baseline,
+                                                      const VisitMeasurement& at_changed);
 
 /// What fell by more than a tenth between the start and the end of a visit, as a sentence; empty where nothing did.
 [[nodiscard]] std::string saggedBy(const VariableKind& kind, const VisitMeasurement& start,

@@ -31,6 +31,8 @@ std::optional<RateBand> plausibleCopy(const LinkGrade& link) {
   return RateBand{0.80 * encodedGBps(link), 0.90 * encodedGBps(link)};
 }
 
+RateBand plausibleCableCopy(double rate_GBps) { return {0.50 * rate_GBps, 0.72 * rate_GBps}; }
+
 double payloadFactor(int payload_bytes, int header_bytes) {
   return static_cast<double>(payload_bytes) / static_cast<double>(payload_bytes + header_bytes);
 }

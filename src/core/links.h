@@ -34,6 +34,10 @@ struct RateBand {
 /// mark; nothing for Gen 6, of which there are few measurements.
 [[nodiscard]] std::optional<RateBand> plausibleCopy(const LinkGrade& link);
 
+/// The same over an external cable of so many GB/s one way: 0.50 to 0.72. Its packets are tunnelled in others and are
+/// short, and controllers differ.
+[[nodiscard]] RateBand plausibleCableCopy(double rate_GBps);
+
 /// Share of the encoded rate that is payload: P / (P + H). `payload_bytes` is the packet size in use along the path,
 /// `header_bytes` 20 for read completions, 24 for writes to 64-bit addresses.
 [[nodiscard]] double payloadFactor(int payload_bytes, int header_bytes);

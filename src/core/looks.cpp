@@ -1,31 +1,22 @@
 #include "core/looks.h"
 
 #include <algorithm>
-#include <map>
-#include <set>
 
-#include "core/schedule.h"
+#include "core/sheet_ledger.h"
 
 namespace core {
 
 std::optional<int> lookReached(const Study& study, const Record& record) {
-  if (study.plan.looks.empty()) return std::nullopt;
-  std::set<std::size_t> settled;
-  std::map<std::size_t, int> failed_attempts;
-  for (const Pass& pass : record.passes) {
-    if (pass.status == PassStatus::Finished)
-      settled.insert(pass.slot);
-    else if (++failed_attempts[pass.slot] > study.plan.retries)
-      settled.insert(pass.slot);  // nothing more will be tried
-  }
-  for (const Skipped& one : record.skipped) settled.insert(one.slot);
+  if (study.plan.looks.empty() || record.passes.empty()) return std::nullopt;
   const std::vector<Slot> schedule = scheduleOf(study);
+  const std::size_t next = SheetLedger(study, schedule, record).next().value_or(schedule.size());
+  const bool is_ahead =
+      std::any_of(record.passes.begin(), record.passes.end(), [&](const Pass& pass) { return pass.slot >= next; });
+  if (is_ahead) return std::nullopt;  // what lies behind the next slot was seen by nobody at the look
   for (const int look : study.plan.looks) {
     const auto end =
         std::find_if(schedule.begin(), schedule.end(), [&](const Slot& slot) { return slot.round > look; });
-    const auto slots = static_cast<std::size_t>(end - schedule.begin());
-    const bool is_complete = settled.size() == slots && (settled.empty() || *settled.rbegin() == slots - 1);
-    if (is_complete && slots > 0) return look;
+    if (static_cast<std::size_t>(end - schedule.begin()) == next) return look;
   }
   return std::nullopt;
 }

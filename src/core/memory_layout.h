@@ -26,4 +26,11 @@ struct MemoryLayout {
 
 [[nodiscard]] MemoryLayout memoryLayout(const Capture& capture);
 
+/// How modules run against what they are made for, as sentences; modules that are alike share one.
+struct MemoryRating {
+  std::vector<std::string> above;  ///< their rate or their voltage
+  std::vector<std::string> below;  ///< their rate
+};
+[[nodiscard]] MemoryRating memoryRating(const Capture& capture);
+
 }  // namespace core

@@ -7,7 +7,7 @@ namespace core {
 
 std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
   const std::vector<Slot> schedule = scheduleOf(study);
-  const auto by_case = countedByCase(study.cases.size(), schedule, visits, passes);
+  const auto by_case = countedByCase(study, schedule, visits, passes);
   std::vector<CaseNoise> all;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     if (study.cases[i].metric.scale == Scale::Difference) continue;  // plans are made in percent
@@ -23,7 +23,7 @@ std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits
 std::vector<CaseNoise> pilotOf(const Study& study, std::span<const Visit> visits, std::span<const Pass> passes) {
   constexpr int kFewest = 2;  // degrees of freedom: three passes in one visit
   const std::vector<Slot> schedule = scheduleOf(study);
-  const auto by_case = countedByCase(study.cases.size(), schedule, visits, passes);
+  const auto by_case = countedByCase(study, schedule, visits, passes);
   std::vector<CaseNoise> all;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     if (study.cases[i].metric.scale == Scale::Difference) continue;

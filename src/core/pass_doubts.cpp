@@ -142,15 +142,16 @@ class PassDoubts {
     for (const CaseFinding& finding : findings_.cases) {
       for (const int visit : finding.odd_visits)
         add(fmt::format("odd_visit/{}/{}", finding.title, visit), DoubtRank::Caution,
-            fmt::format("{}: visit {} came out otherwise than its level's others", finding.title, visit),
+            fmt::format("{}: visit {} differs from its level's other visits", finding.title, visit),
             "Look for what was different then", Place::Passes, finding.case_index);
       if (!finding.odd_passes.empty() && first.empty()) first = finding.title;
       passes += finding.odd_passes.size();
     }
     if (passes == 0) return;
     add("odd_passes", DoubtRank::Note,
-        fmt::format("{} far from {} fellows: {}", passes == 1 ? "1 pass lies" : fmt::format("{} passes lie", passes),
-                    passes == 1 ? "its" : "their", first + (passes > 1 ? " and others" : "")),
+        fmt::format("{} far from {} level's other passes: {}",
+                    passes == 1 ? "1 pass lies" : fmt::format("{} passes lie", passes), passes == 1 ? "its" : "their",
+                    first + (passes > 1 ? " and others" : "")),
         "Look at it; leave a pass out only for a physical cause", Place::Passes);
   }
 
@@ -168,8 +169,9 @@ class PassDoubts {
         percentOfLn(std::abs(drift.biasLo()) > std::abs(drift.biasHi()) ? drift.biasLo() : drift.biasHi());
     const bool is_small = std::abs(pretends) < study_.notice_threshold_percent / 10;
     add("drift", is_small ? DoubtRank::Note : DoubtRank::Caution,
-        fmt::format("The bench drifts: {} by {} an hour; drift alone could explain up to {}", worst->title,
-                    percentText(percentOfLn(drift.per_hour)), percentText(pretends)),
+        fmt::format("The bench drifts: {} by {} over the {} of the study; drift alone could explain up to {}",
+                    worst->title, percentText(percentOfLn(drift.per_hour * drift.span_hours)),
+                    durationText(drift.span_hours * 3600), percentText(pretends)),
         is_small ? "The order of the visits cancels it" : "Let it warm up first, or let the order of rounds cancel it",
         Place::Passes, worst->case_index);
   }
@@ -261,7 +263,7 @@ class PassDoubts {
     if (passes[0] + passes[1] == 0) return;
     const bool may_not = study_.school == School::WithHeadroom;
     add("throttled", may_not ? DoubtRank::Stop : DoubtRank::Caution,
-        fmt::format("A heat or power limit set in during {} passes at {} and {} at {}", passes[0],
+        fmt::format("A heat or power limit set in during {} at {} and {} at {}", countText(passes[0], "pass", "passes"),
                     study_.levels[0].name, passes[1], study_.levels[1].name),
         may_not ? "With headroom no limit may set in: cool better or raise it, and repeat"
                 : "The limit is a part of the answer only if users run into it as well",

@@ -40,21 +40,21 @@ std::string whyImplausible(double value, std::span<const double> same_level, std
   const double of_all = medianOf(all);
   const double times = of_all != 0 ? value / of_all : 1;
   if (all.size() >= kTelling && (times > kTenfold || times < 1 / kTenfold))
-    return fmt::format("{:g} is far from the other results, about {:g}: is the decimal point in its place?", value,
-                       of_all);
+    return fmt::format("{:g} is far from the other results, about {:g}: the decimal point may be out of its place",
+                       value, of_all);
   if (!same_level.empty()) {
     const double middle = medianOf({same_level.begin(), same_level.end()});
     constexpr double kFar = 0.05;  // nearer than that no slip of a digit is looked for
     if (middle != 0 && std::abs(value / middle - 1) > kFar)
       if (const std::string meant = swappedNear(value, middle); !meant.empty())
-        return fmt::format("{:g} would be near the others as {}: are two digits swapped?", value, meant);
+        return fmt::format("{:g} would be near the others as {}: two digits may be swapped", value, meant);
   }
   // Three significant digits or more, alike at both levels: read off the wrong screen, more likely than chance.
   const bool is_same = std::find(other_level.begin(), other_level.end(), value) != other_level.end();
   const std::string digits = fmt::format("{}", std::abs(value));
   const auto significant = std::count_if(digits.begin(), digits.end(), [](char c) { return c >= '0' && c <= '9'; });
   if (is_same && significant >= 4)
-    return fmt::format("{:g} was typed at the other level too: is it from the right screen?", value);
+    return fmt::format("{:g} was typed at the other level too: it may be from the wrong screen", value);
   return {};
 }
 

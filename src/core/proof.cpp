@@ -1,12 +1,16 @@
 #include "core/proof.h"
 
 #include <algorithm>
+#include <array>
 #include <map>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "core/device_path.h"
+#include "core/expected_reading.h"
 #include "core/links.h"
+#include "core/memory_layout.h"
 
 namespace core {
 namespace {
@@ -83,8 +87,9 @@ class Proving {
     const std::string device =
         study.device.empty() && !records_.empty() ? likelyGraphicsDevice(*records_.front().best()) : study.device;
     proof_.is_declared = declared != nullptr;
-    declared_ = {declared ? declared : findVariableKind("other"), device, study.fields, "the baseline",
-                 "the changed level"};
+    declared_ = comparisonOrderOf(study, device, "the baseline", "the changed level");
+    expected_ = expectedReadings(study);
+    proof_.missed_flips = missedFlips(study, record.visits);
     // Between visits at one level nothing may move, so no field is declared.
     alike_ = {findVariableKind("other"), device, {}, "the one visit", "the other"};
   }
@@ -94,19 +99,27 @@ class Proving {
     const VisitRecord* changed = referenceAt(Side::Changed, baseline);
     for (const VisitRecord& record : records_) {
       const VisitRecord* reference = record.visit->side == Side::Baseline ? baseline : changed;
-      VisitProof visit{record.visit->id, record.visit->planned, record.visit->side, {}, {}, {}, {}, {}, {}};
+      VisitProof visit;
+      visit.visit_id = record.visit->id;
+      visit.planned = record.visit->planned;
+      visit.side = record.visit->side;
       if (reference && reference != &record)
         visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
       if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
+      if (record.start && record.end) visit.errors = errorsBetween(*record.start, *record.end);
       visit.rendered_elsewhere = renderedElsewhereIn(record);
       addMeasured(visit);
       addTooMuch(visit, *record.best());
       proof_.is_virtual = proof_.is_virtual || record.best()->is_virtual;
       proof_.visits.push_back(std::move(visit));
     }
+    readNames();
+    remarkOnMemory(baseline, changed);
     if (baseline && changed) {
       proof_.is_captured = true;
       proof_.levels = compareCaptures(*baseline->best(), *changed->best(), declared_);
+      proof_.are_levels_swapped =
+          proof_.are_levels_swapped || areNamesSwapped(study_, *baseline->best(), *changed->best(), declared_.device);
       measure(*baseline, *changed);
       findOtherNeck(*baseline->best(), *changed->best());
       judge();
@@ -117,20 +130,118 @@ class Proving {
   }
 
  private:
-  // A level is judged by the visit at which the least came along by accident; the baseline by its first.
+  // A level is judged by the visit that is what it is called, and at which the least came along by accident.
   const VisitRecord* referenceAt(Side side, const VisitRecord* baseline) const {
     const VisitRecord* best = nullptr;
     std::size_t fewest = 0;
     for (const VisitRecord& record : records_) {
       if (record.visit->side != side) continue;
+      constexpr std::size_t kAnotherLevel = 1'000'000;
       const std::size_t accidents =
-          baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size() : 0;
+          (baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size() : 0) +
+          (answerAt(record, side).answer == ReadAtLevel::Answer::Disagrees || isFlipMissed(record) ? kAnotherLevel : 0);
       if (!best || accidents < fewest) {
         best = &record;
         fewest = accidents;
       }
     }
     return best;
+  }
+
+  [[nodiscard]] bool isFlipMissed(const VisitRecord& record) const {
+    return std::any_of(proof_.missed_flips.begin(), proof_.missed_flips.end(), [&](const MissedFlip& flip) {
+      return flip.visit_id == record.visit->id && !flip.is_same_level;
+    });
+  }
+
+  [[nodiscard]] ReadAtLevel answerAt(const VisitRecord& record, Side named) const {
+    const auto& expected = expected_[static_cast<std::size_t>(named)];
+    return expected ? readAtLevel(*expected, *record.best(), declared_.device) : ReadAtLevel{};
+  }
+
+  // Is each level what it is called? All of them the other way round is one mistake, and so are two wrong names; a
+  // single visit that is not what its level is called did not reach it.
+  void readNames() {
+    using Answer = ReadAtLevel::Answer;
+    std::array<int, 2> right{};
+    std::array<int, 2> wrong{};
+    std::array<int, 2> the_other{};
+    std::array<std::string, 2> shown;
+    for (const VisitRecord& record : records_) {
+      const auto side = static_cast<std::size_t>(record.visit->side);
+      const ReadAtLevel own = answerAt(record, record.visit->side);
+      if (own.answer == Answer::NotRead) continue;
+      ++(own.answer == Answer::Agrees ? right : wrong)[side];
+      shown[side] = own.shown;
+      const Side other = record.visit->side == Side::Baseline ? Side::Changed : Side::Baseline;
+      the_other[side] += answerAt(record, other).answer == Answer::Agrees;
+    }
+    const bool is_none_right = right[0] + right[1] == 0 && wrong[0] > 0 && wrong[1] > 0;
+    if (is_none_right && the_other == wrong) {
+      proof_.are_levels_swapped = true;
+    } else if (is_none_right) {
+      std::vector<std::string> said;
+      for (std::size_t side = 0; side < 2; ++side)
+        said.push_back(fmt::format("{} is to read {}, and {} was read", study_.levels[side].name,
+                                   expected_[side]->value, shown[side]));
+      proof_.names_disagree = fmt::format("{}", fmt::join(said, "; "));
+    } else {
+      for (std::size_t i = 0; i < records_.size(); ++i) markVisit(proof_.visits[i], records_[i]);
+    }
+  }
+
+  void markVisit(VisitProof& visit, const VisitRecord& record) const {
+    const ReadAtLevel read = answerAt(record, visit.side);
+    if (read.answer != ReadAtLevel::Answer::Disagrees) return;
+    const auto side = static_cast<std::size_t>(visit.side);
+    visit.not_its_name =
+        fmt::format("{} is to read {}, and {} was read", study_.levels[side].name, expected_[side]->value, read.shown);
+  }
+
+  void remarkOnMemory(const VisitRecord* baseline, const VisitRecord* changed) {
+    std::map<std::string, std::vector<std::string>> levels;  // by remark
+    for (const VisitRecord* record : {baseline, changed}) {
+      if (!record) continue;
+      const MemoryRating rating = memoryRating(*record->best());
+      for (const std::string& remark : rating.above) levels[remark].push_back(study_.level(record->visit->side).name);
+      // Which rate runs is the question itself where memory speed is the variable.
+      if (study_.kind != "memory_speed")
+        for (const std::string& remark : rating.below) levels[remark].push_back(study_.level(record->visit->side).name);
+    }
+    for (const auto& [remark, at] : levels)
+      proof_.memory_remarks.push_back(at.size() == 2 ? remark : fmt::format("At {}: {}", at.front(), remark));
+  }
+
+  // Counters only grow within one boot.
+  [[nodiscard]] static std::string errorsBetween(const Capture& start, const Capture& end) {
+    if (start.boot_id != end.boot_id) return "";
+    double of_memory = 0;
+    std::vector<std::string> said;
+    for (const Fact& fact : end.facts) {
+      const Fact* before = start.find(fact.name);
+      if (fact.kind != FactKind::Evidence || !before) continue;
+      const double more = errorCount(fact) - errorCount(*before);
+      if (more <= 0) continue;
+      if (fact.name.starts_with("memory/errors/"))
+        of_memory += more;
+      else if (fact.name.find("/aer_dev_") != std::string::npos)
+        said.push_back(fmt::format("{:.0f} link errors at {}", more, fact.name.substr(4, fact.name.find('/', 4) - 4)));
+    }
+    if (of_memory > 0) said.insert(said.begin(), fmt::format("{:.0f} errors of memory, corrected or not", of_memory));
+    return fmt::format("{}", fmt::join(said, ", "));
+  }
+
+  // "RxErr 3, TOTAL_ERR_COR 3" counts 3.
+  [[nodiscard]] static double errorCount(const Fact& fact) {
+    if (fact.number) return *fact.number;
+    const auto total = fact.value.find("TOTAL_");
+    const auto blank = total == std::string::npos ? total : fact.value.find(' ', total);
+    double count = 0;
+    for (std::size_t i = blank; blank != std::string::npos && ++i < fact.value.size();) {
+      if (fact.value[i] < '0' || fact.value[i] > '9') break;
+      count = 10 * count + (fact.value[i] - '0');
+    }
+    return count;
   }
 
   // Links sink while nothing runs, before the first pass as after the last: that is no change of the setting.
@@ -166,12 +277,14 @@ class Proving {
   // Nothing yields more than its link or its modules can carry: then the measurement is wrong, or the reading.
   void addTooMuch(VisitProof& visit, const Capture& capture) const {
     const VisitMeasurement* start = measurementAt(visit.visit_id, CaptureMoment::Start);
-    const Measurements* reading = start ? start->find(declared_.kind->measures) : nullptr;
-    const auto usable = usableRate(*declared_.kind, declared_.device, capture);
-    if (!reading || !usable || reading->median() <= usable->GBps) return;
-    const std::string name(declared_.kind->measures);
-    visit.too_much = fmt::format("measured {} is {}, and no more than {:.1f} GB/s can be ({})", readingTitle(name),
-                                 readingText(name, *reading), usable->GBps, usable->of);
+    if (!start) return;
+    for (const Reading& reading : start->readings) {
+      const auto usable = usableRate(reading.name, *declared_.kind, declared_.device, capture);
+      if (!usable || reading.measured.values.empty() || reading.measured.median() <= usable->GBps) continue;
+      visit.too_much =
+          fmt::format("measured {} is {}, and no more than {:.1f} GB/s can be ({})", readingTitle(reading.name),
+                      readingText(reading.name, reading.measured), usable->GBps, usable->of);
+    }
   }
 
   // A link that moved on a way with a narrower neck elsewhere can show nothing.
@@ -181,15 +294,15 @@ class Proving {
     const DevicePath to = devicePath(changed, declared_.device);
     if (!from.narrowest || from.narrowest != to.narrowest || from.narrowest == from.slot || !from.slot) return;
     const Hop& neck = from.hops[*from.narrowest];
-    if (neck.isVirtual() || neck.now.lanes == 0 || !(neck.now == to.hops[*to.narrowest].now)) return;
-    proof_.other_neck = fmt::format("{} to {} ({})", neck.down, neck.up, linkText(neck.now));
+    if (!from.hasNeck() || neck.rateGBps() != to.hops[*to.narrowest].rateGBps()) return;
+    proof_.other_neck = fmt::format("{} to {} ({})", neck.down, neck.up, neck.text());
   }
 
   void measure(const VisitRecord& baseline, const VisitRecord& changed) {
     const VisitMeasurement* from = measurementAt(baseline.visit->id, CaptureMoment::Start);
     const VisitMeasurement* to = measurementAt(changed.visit->id, CaptureMoment::Start);
     if (from && to)
-      proof_.measured = measuredStep(*declared_.kind, declared_.device, *baseline.best(), *changed.best(), *from, *to);
+      proof_.measured = measuredSteps(*declared_.kind, declared_.device, *baseline.best(), *changed.best(), *from, *to);
   }
 
   // What was read comes first; a measurement can speak against it, never replace it.
@@ -201,10 +314,10 @@ class Proving {
       proof_.verdict = is_elsewhere ? ProofVerdict::MovedElsewhere : ProofVerdict::DidNotMove;
     } else if (levels.moved == Moved::Undetermined) {
       proof_.verdict = ProofVerdict::CannotTell;
-    } else if (proof_.measured && proof_.measured->agreement == Agreement::Disagrees) {
+    } else if (const MeasuredStep* step = proof_.decidingStep(); step && step->agreement == Agreement::Disagrees) {
       proof_.verdict = ProofVerdict::CannotTell;
-      proof_.reason = fmt::format("what was read moved, but {}: another bottleneck, or the setting did not take",
-                                  proof_.measured->sentence());
+      proof_.reason = fmt::format("what was read moved, but {}: another bottleneck, or the setting did not take effect",
+                                  step->sentence());
     } else {
       proof_.verdict = ProofVerdict::MovedAsDeclared;
     }
@@ -216,6 +329,7 @@ class Proving {
   std::span<const Pass> passes_;
   ComparisonOrder declared_;
   ComparisonOrder alike_;
+  std::array<std::optional<ExpectedReading>, 2> expected_;
   BenchProof proof_;
 };
 
@@ -244,17 +358,50 @@ const Capture* bestCaptureOf(std::int64_t visit_id, std::span<const VisitCapture
   return record.best();
 }
 
+ComparisonOrder comparisonOrderOf(const Study& study, const std::string& device, const std::string& baseline_name,
+                                  const std::string& changed_name) {
+  const VariableKind* kind = findVariableKind(study.is_null ? "other" : study.kind);
+  return {kind ? kind : findVariableKind("other"),
+          device,
+          study.fields,
+          baseline_name,
+          changed_name,
+          study.held,
+          study.released};
+}
+
+const MeasuredStep* BenchProof::decidingStep() const {
+  const MeasuredStep* deciding = nullptr;
+  for (const MeasuredStep& step : measured)
+    if (step.expected &&
+        (!deciding || (deciding->agreement != Agreement::Disagrees &&
+                       (step.agreement == Agreement::Disagrees || step.agreement == Agreement::TooNoisy))))
+      deciding = &step;
+  return deciding;
+}
+
 std::string unlikeItsLevelId(const VisitProof& visit) {
   return "unlike_its_level/visit " + std::to_string(visit.visit_id);
 }
+std::string notItsNameId(const VisitProof& visit) {
+  return "level_not_reached/visit " + std::to_string(visit.visit_id);
+}
+std::string missedFlipId(const MissedFlip& flip) { return "flip_not_performed/visit " + std::to_string(flip.visit_id); }
 
 std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances) {
   std::vector<std::int64_t> retired;
+  const auto retire = [&](std::int64_t visit_id, const std::string& doubt_id) {
+    const bool is_accepted =
+        std::any_of(acceptances.begin(), acceptances.end(), [&](const auto& one) { return one.first == doubt_id; });
+    if (!is_accepted && std::find(retired.begin(), retired.end(), visit_id) == retired.end())
+      retired.push_back(visit_id);
+  };
   for (const VisitProof& visit : proof.visits) {
-    const bool is_accepted = std::any_of(acceptances.begin(), acceptances.end(),
-                                         [&](const auto& one) { return one.first == unlikeItsLevelId(visit); });
-    if (!visit.not_as_its_level.empty() && !is_accepted) retired.push_back(visit.visit_id);
+    if (!visit.not_as_its_level.empty()) retire(visit.visit_id, unlikeItsLevelId(visit));
+    if (!visit.not_its_name.empty()) retire(visit.visit_id, notItsNameId(visit));
   }
+  for (const MissedFlip& flip : proof.missed_flips)
+    if (!flip.is_same_level) retire(flip.visit_id, missedFlipId(flip));
   return retired;
 }
 

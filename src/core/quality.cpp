@@ -39,9 +39,9 @@ struct VisitMean {
 };
 
 std::vector<VisitMean> visitMeans(std::span<const TimedPass> passes) {
-  std::map<int, VisitMean> by_visit;
+  std::map<std::pair<int, int>, VisitMean> by_visit;  // a visit at another level is no visit of this one
   for (const TimedPass& pass : passes) {
-    VisitMean& visit = by_visit[pass.visit];
+    VisitMean& visit = by_visit[{pass.level, pass.visit}];
     visit.level = pass.level;
     visit.hours += pass.hours;
     visit.y += std::log(pass.value);
@@ -110,6 +110,9 @@ Drift driftOf(std::span<const TimedPass> passes, int baseline, int changed, doub
   const std::vector<VisitMean> visits = visitMeans(passes);
   std::map<int, LevelMean> levels = levelMeans(visits);
   Drift drift;
+  const auto [first, last] = std::minmax_element(
+      passes.begin(), passes.end(), [](const TimedPass& a, const TimedPass& b) { return a.hours < b.hours; });
+  if (first != passes.end()) drift.span_hours = last->hours - first->hours;
   drift.visits = static_cast<int>(visits.size());
   drift.exposure_hours = levels[changed].hours - levels[baseline].hours;
   drift.df = drift.visits - static_cast<int>(levels.size()) - 1;

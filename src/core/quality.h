@@ -1,5 +1,6 @@
 #pragma once
 
+#include <algorithm>
 #include <optional>
 #include <span>
 #include <string>
@@ -48,9 +49,10 @@ struct Drift {
   double p = 1;
   double lo = 0;  ///< of per_hour
   double hi = 0;
-  /// What the drift may pretend to be an effect of, in ln units: from one end to the other.
-  [[nodiscard]] double biasLo() const { return exposure_hours * lo; }
-  [[nodiscard]] double biasHi() const { return exposure_hours * hi; }
+  double span_hours = 0;  ///< from the first pass to the last
+  /// What the drift may pretend to be an effect of, in ln units: the lower end, the upper end.
+  [[nodiscard]] double biasLo() const { return std::min(exposure_hours * lo, exposure_hours * hi); }
+  [[nodiscard]] double biasHi() const { return std::max(exposure_hours * lo, exposure_hours * hi); }
 };
 
 /// Shapes  values > 0; passes in any order

@@ -49,6 +49,12 @@ struct Skipped {
   std::string reason;
 };
 
+/// A level was to be set.
+struct FlipAttempt {
+  int visit = 1;           ///< the planned visit
+  std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
+};
+
 /// How results are judged was changed after the first pass.
 struct JudgingChange {
   std::string what;       ///< "threshold 2 % became 1 %: M. Osei asked for it"
@@ -67,6 +73,7 @@ struct Record {
   std::vector<Prediction> predictions = {};  ///< the latest of each person
   std::vector<Felt> felt = {};
   std::vector<Skipped> skipped = {};
+  std::vector<std::size_t> repeats = {};            ///< slots that a person granted another attempt, once each time
   std::map<std::string, std::string> pins = {};     ///< a case's title, and the remark with which somebody pinned it
   std::vector<Explanation> explanations = {};       ///< the latest of each person for each case
   std::vector<std::string> updates = {};            ///< programs that installed something as a pass began, one a pass
@@ -74,6 +81,8 @@ struct Record {
   std::vector<JudgingChange> judging_changes = {};  ///< of how results are judged, after the first pass
   bool is_stopped_at_look = false;                  ///< the study ended at a planned look
   std::string put_back = {};                        ///< settings that a program that died had left; empty once proved
+  std::vector<Fact> stated_afterwards = {};         ///< about the bench, said after its last capture
+  std::vector<FlipAttempt> flips = {};              ///< every time that a level was to be set
   std::optional<NullRecord> null_study = {};        ///< what is known of this bench's flips
   std::array<bool, 2> is_stable{false, false};      ///< was tested for errors, baseline and changed, and had none
 };

@@ -18,6 +18,7 @@ const char* errorKindName(ErrorKind kind) {
     case ErrorKind::Denied: return "denied";
     case ErrorKind::CommandFailed: return "command_failed";
     case ErrorKind::NotAllowed: return "not_allowed";
+    case ErrorKind::Ambiguous: return "ambiguous";
   }
   return "unknown";
 }

@@ -23,7 +23,8 @@ enum class ErrorKind {
   NotApproved,    ///< a command that no person on this machine has approved
   Denied,         ///< it needs more rights than this person has
   CommandFailed,  ///< a program crashed, was stopped at its time limit, or ended with a non-zero code
-  NotAllowed      ///< the state of the study forbids it
+  NotAllowed,     ///< the state of the study forbids it
+  Ambiguous       ///< it can be read in two ways, and nothing tells which is meant
 };
 
 /// The stable name of a kind, e.g. "missing".

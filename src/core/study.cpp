@@ -1,5 +1,6 @@
 #include "core/study.h"
 
+#include "core/held_conditions.h"
 #include "core/variable_kind.h"
 
 #include <algorithm>
@@ -75,6 +76,9 @@ bool isSettingPath(const std::string& path) {
 
 void checkLevel(Problems& problems, const Level& level) {
   problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
+  problems.unless(!level.reads || (hasText(level.reads->fact) && hasText(level.reads->value)), ErrorKind::Missing,
+                  level.name, "what a capture must read at this level is incomplete",
+                  "Name a fact and its value, for example cpu/cores = 8");
   for (const SettingWrite& write : level.writes) {
     problems.unless(isSettingPath(write.path), ErrorKind::OutOfRange, level.name,
                     "'" + write.path + "' is no setting of the kernel's", "Use a path below /sys/ or /proc/sys/");
@@ -183,6 +187,14 @@ std::vector<int> evenLooks(int looks, int rounds) {
   return at.size() < 2 || at.back() != rounds ? std::vector<int>{} : at;
 }
 
+bool isBenchHere(const Study& study) {
+  if (!study.machine.empty() || study.is_this_machine.value_or(false)) return true;
+  const bool is_all_typed =
+      !study.cases.empty() && std::all_of(study.cases.begin(), study.cases.end(),
+                                          [](const Case& a_case) { return a_case.source == ResultSource::ByHand; });
+  return study.is_this_machine.value_or(!is_all_typed);
+}
+
 bool isSetByHand(const Study& study) {
   return !study.kind.empty() && std::all_of(study.levels.begin(), study.levels.end(), [](const Level& level) {
     return level.prefix.empty() && level.environment.empty() && level.set_command.empty() && level.writes.empty();
@@ -196,6 +208,12 @@ bool raisesLimits(const Level& level) {
   });
 }
 
+static std::string heldNames() {
+  std::string names;
+  for (const HeldCondition& one : heldConditions()) names += (names.empty() ? "" : ", ") + std::string(one.id);
+  return names;
+}
+
 std::vector<Error> problemsOf(const Study& study) {
   Problems problems;
   problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name",
@@ -207,6 +225,13 @@ std::vector<Error> problemsOf(const Study& study) {
   problems.unless(study.kind != "other" || !study.fields.empty(), ErrorKind::Missing, "variable",
                   "no fact is named that the setting changes",
                   "Name one as the capture calls it, for example kernel/swappiness");
+  for (const auto& [id, reason] : study.released) {
+    problems.unless(findHeldCondition(id) || std::find(study.held.begin(), study.held.end(), id) != study.held.end(),
+                    ErrorKind::OutOfRange, "released", "'" + id + "' is not held, so it cannot be released",
+                    "Use a fact that is listed under held, or one of " + heldNames());
+    problems.unless(hasText(reason), ErrorKind::Missing, "released", "'" + id + "' is released without a reason",
+                    "Say why it may differ");
+  }
   for (const Level& level : study.levels) checkLevel(problems, level);
   problems.unless(study.levels[0].name != study.levels[1].name, ErrorKind::OutOfRange, "levels",
                   "both levels have the same name", "Give them different names");

@@ -2,6 +2,7 @@
 
 #include <array>
 #include <cstdint>
+#include <map>
 #include <optional>
 #include <string>
 #include <utility>
@@ -9,6 +10,7 @@
 
 #include "core/case.h"
 #include "core/effect.h"
+#include "core/expected_reading.h"
 #include "core/result.h"
 #include "core/yardsticks.h"
 
@@ -29,6 +31,7 @@ struct Level {
   Command set_command;               ///< run once at the start of each visit to bring the level about; may be empty
   std::vector<SettingWrite> writes;  ///< done at the start of each visit and taken back after it; may be empty
   std::string menu_path;             ///< where a person finds it on this bench: "Advanced > Memory > Profile 1"
+  std::optional<ExpectedReading> reads = {};  ///< what a capture must read at it; else its name lets expect something
 
   bool operator==(const Level&) const = default;
 };
@@ -101,11 +104,15 @@ struct Study {
   std::string kind;    ///< id of a core::VariableKind; empty: not declared, so nothing can prove that it moved
   std::string device;  ///< PCI address of the device under test; empty: the graphics device that shows the picture
   std::vector<std::string> fields;  ///< for the kind "other": the facts that must change, * stands for any text
-  Command measure_command;          ///< prints what a level yields, as one JSON object; empty: nothing is measured
+  std::vector<std::string> held;    ///< facts that the tester holds equal besides, * stands for any text
+  std::map<std::string, std::string> released;  ///< held conditions and facts that may differ after all, and why
+  Command measure_command;    ///< prints what a level yields, as one JSON object; empty: nothing is measured
   Command stability_command;  ///< exits with 0 when a level works without error; empty: a person says so, or nobody
   School school = School::AsDelivered;
   bool is_null = false;  ///< the flip is performed, but the level stays: it measures the bench's noise floor
   std::string machine;   ///< a folder that stands for the bench, seen from the study's; empty: this machine
+  /// Is the bench the computer that the program runs on? Where nobody says so: unless every result is typed by hand.
+  std::optional<bool> is_this_machine = {};
   std::array<Level, 2> levels;
   std::vector<Case> cases;
   Plan plan;
@@ -121,6 +128,10 @@ struct Study {
   [[nodiscard]] const Level& level(Side side) const { return levels[static_cast<std::size_t>(side)]; }
   bool operator==(const Study&) const = default;
 };
+
+/// Is there a machine here that can be captured: this computer, or the folder that stands for it? Not where people type
+/// what they read off another one.
+[[nodiscard]] bool isBenchHere(const Study& study);
 
 /// Does a person bring the levels about, with no command, variable or setting that would? Only a study that declares
 /// its kind says so; one without a kind may well compare a thing with itself.

@@ -5,6 +5,7 @@
 #include <map>
 #include <set>
 #include <string>
+#include <utility>
 
 #include "core/null_study.h"
 #include "core/percent.h"
@@ -22,15 +23,17 @@ std::vector<VisitValues> onImprovementScale(const SuiteCase& suite_case) {
 
 // The suite's own visits: those in which every case has a counted pass, with the mean over cases of the visit means.
 std::vector<VisitValues> completeVisits(std::span<const std::vector<VisitValues>> cases) {
-  std::map<int, VisitValues> by_number;
-  std::map<int, std::size_t> seen;
+  using Key = std::pair<Side, int>;  // a visit at another level is no visit of this one
+  std::map<Key, VisitValues> by_number;
+  std::map<Key, std::size_t> seen;
   for (const auto& visits : cases) {
     for (const VisitValues& visit : visits) {
       if (visit.values.empty()) continue;
       auto& own =
-          by_number.try_emplace(visit.visit, VisitValues{visit.side, visit.visit, visit.round, {0.0}}).first->second;
+          by_number.try_emplace({visit.side, visit.visit}, VisitValues{visit.side, visit.visit, visit.round, {0.0}})
+              .first->second;
       own.values.front() += meanOf(visit.values) / static_cast<double>(cases.size());
-      ++seen[visit.visit];
+      ++seen[{visit.side, visit.visit}];
     }
   }
   std::vector<VisitValues> complete;
@@ -39,16 +42,21 @@ std::vector<VisitValues> completeVisits(std::span<const std::vector<VisitValues>
   return complete;
 }
 
+std::set<std::pair<Side, int>> keysOf(std::span<const VisitValues> visits) {
+  std::set<std::pair<Side, int>> keys;
+  for (const VisitValues& visit : visits) keys.emplace(visit.side, visit.visit);
+  return keys;
+}
+
 // The design that all cases share: the fewest passes of any case decide whether there is an interval.
 EstimatorChoice sharedDesign(std::span<const VisitValues> suite_visits,
                              std::span<const std::vector<VisitValues>> cases) {
-  std::set<int> complete;
-  for (const VisitValues& visit : suite_visits) complete.insert(visit.visit);
+  const auto complete = keysOf(suite_visits);
   EstimatorChoice narrowest;
   for (std::size_t i = 0; i < cases.size(); ++i) {
     std::vector<VisitValues> kept = cases[i];
     for (VisitValues& visit : kept)
-      if (!complete.contains(visit.visit)) visit.values.clear();
+      if (!complete.contains({visit.side, visit.visit})) visit.values.clear();
     const EstimatorChoice choice = chooseEstimator(kept);
     const bool is_fewer = std::min(choice.passes_baseline, choice.passes_changed) <
                           std::min(narrowest.passes_baseline, narrowest.passes_changed);
@@ -203,10 +211,9 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
 
   SuiteSummary summary;
   summary.design = sharedDesign(suite_visits, scaled);
-  std::set<int> complete;
-  for (const VisitValues& visit : suite_visits) complete.insert(visit.visit);
+  const auto complete = keysOf(suite_visits);
   for (auto& visits : scaled)
-    std::erase_if(visits, [&](const VisitValues& visit) { return !complete.contains(visit.visit); });
+    std::erase_if(visits, [&](const VisitValues& visit) { return !complete.contains({visit.side, visit.visit}); });
 
   if (summary.design.estimator == Estimator::Passes && summary.design.has_interval)
     summary.flip = suiteFlip(cases, scaled);

@@ -34,12 +34,18 @@ std::optional<SuiteReading> readingOf(const std::string& name, std::span<const N
   return reading;
 }
 
-// One reading for each different text, in the order of first use; none where all cases share it.
-std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::string NamedSuiteCase::*text,
-                                  const Study& study) {
+// Each different text, in the order of first use.
+std::vector<std::string> namesOf(std::span<const NamedSuiteCase> cases, std::string NamedSuiteCase::*text) {
   std::vector<std::string> names;
   for (const NamedSuiteCase& one : cases)
     if (std::find(names.begin(), names.end(), one.*text) == names.end()) names.push_back(one.*text);
+  return names;
+}
+
+// One reading for each different text; none where all cases share it.
+std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::string NamedSuiteCase::*text,
+                                  const Study& study) {
+  const std::vector<std::string> names = namesOf(cases, text);
   std::vector<SuiteReading> readings;
   if (names.size() < 2) return readings;
   for (const std::string& name : names)
@@ -52,35 +58,44 @@ std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::st
   return readings;
 }
 
-// The workloads that have both presets, the last one's cases turned around: the mean is half of what the first gained
+// The workloads that have both presets, the first one's cases turned around: the mean is half of what the last gained
 // more.
-std::optional<SuiteReading> trendOf(std::span<const NamedSuiteCase> cases, const std::string& first,
-                                    const std::string& last, const Study& study) {
+std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const Study& study) {
+  const auto presets = namesOf(cases, &NamedSuiteCase::preset);
+  if (presets.size() < 2) return std::nullopt;
+  PresetTrend trend{presets.front(), presets.back(), 0, {}, true};
   std::vector<SuiteCase> both;
+  double first_ln = 0;
   for (const NamedSuiteCase& one : cases)
     for (const NamedSuiteCase& other : cases) {
-      if (one.workload != other.workload || one.preset != first || other.preset != last) continue;
-      both.push_back(one.values);
+      if (one.workload != other.workload || one.preset != trend.first || other.preset != trend.last) continue;
       both.push_back(other.values);
+      both.push_back(one.values);
       both.back().direction =
-          other.values.direction == Direction::HigherIsBetter ? Direction::LowerIsBetter : Direction::HigherIsBetter;
+          one.values.direction == Direction::HigherIsBetter ? Direction::LowerIsBetter : Direction::HigherIsBetter;
+      if (one.improvement) first_ln += lnOfPercent(one.improvement->value);
+      ++trend.workloads;
     }
   const auto summary = both.empty() ? Result<SuiteSummary>(Error{}) : summarizeSuite(both, study.intervalConfidence());
   if (!summary) return std::nullopt;
-  SuiteReading reading{
-      first + " against " + last, static_cast<int>(both.size() / 2), inPercent(summary->this_suite, 2), {}};
-  reading.verdict = verdictOf(reading.improvement.interval, study.notice_threshold_percent);
-  return reading;
+  trend.change = inPercent(summary->this_suite, 2);
+  trend.is_gain = first_ln > 0;
+  return trend;
+}
+
+bool doesCross(double with, double without, double threshold_percent) {
+  for (const double line : {0.0, threshold_percent, lossBoundPercent(threshold_percent)})
+    if ((with > line) != (without > line)) return true;
+  return false;
 }
 
 // Does a single case carry the suite? Across 0 or a threshold, or by more than half its half-width.
 bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without, double threshold_percent) {
   const double with = suite.improvement.value;
   const double now = without.improvement.value;
-  for (const double line : {0.0, threshold_percent, lossBoundPercent(threshold_percent)})
-    if ((with > line) != (now > line)) return true;
   const auto& interval = suite.improvement.interval;
-  return interval && std::abs(now - with) > (interval->hi - interval->lo) / 4;
+  return doesCross(with, now, threshold_percent) ||
+         (interval && std::abs(now - with) > (interval->hi - interval->lo) / 4);
 }
 
 // Summing up all but one is dear for many cases: first by the estimates alone, then in full where that one may matter.
@@ -100,6 +115,16 @@ std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, cons
         [&](const NamedSuiteCase& one) { return one.case_index != cases[i].case_index; }, study);
     if (without && isCarriedBy(suite, *without, study.notice_threshold_percent)) carrying.push_back(*without);
   }
+  // What every case would do, none does alone: where the interval is narrow any case moves it by so much, and only
+  // those count that lead across a line.
+  if (carrying.size() == cases.size())
+    std::erase_if(carrying, [&](const SuiteReading& one) {
+      return !doesCross(suite.improvement.value, one.improvement.value, study.notice_threshold_percent);
+    });
+  if (carrying.size() == cases.size()) carrying.clear();
+  const auto shift = [&](const SuiteReading& one) { return std::abs(one.improvement.value - suite.improvement.value); };
+  std::stable_sort(carrying.begin(), carrying.end(),
+                   [&](const SuiteReading& a, const SuiteReading& b) { return shift(a) > shift(b); });
   return carrying;
 }
 
@@ -114,6 +139,9 @@ void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, c
     const PercentChange& improvement = *one.improvement;
     readings.better += improvement.value > 0;
     readings.moved += improvement.value != 0;
+    const Verdict verdict = verdictOf(improvement.interval, study.notice_threshold_percent);
+    readings.gains += verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled;
+    readings.losses += verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled;
     const double loss = lossBoundPercent(study.notice_threshold_percent);
     if (!improvement.interval || improvement.interval->lo <= loss) readings.has_no_loss_anywhere = false;
     if (improvement.value >= lowest) continue;
@@ -149,8 +177,7 @@ SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFindin
     readings.without_bound_elsewhere = readingOf(
         "without cases that are bound elsewhere", cases, [](const auto& one) { return !one.is_bound_elsewhere; },
         study);
-  if (readings.presets.size() > 1)
-    readings.trend = trendOf(cases, readings.presets.front().name, readings.presets.back().name, study);
+  readings.trend = trendOf(cases, study);
   readings.without_one = withoutOne(cases, suite, study);
   readCases(readings, cases, study);
   return readings;

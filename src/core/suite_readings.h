@@ -18,6 +18,7 @@ struct SuiteFinding {
   PercentChange cases_like_these;
   Verdict verdict = Verdict::NotSettled;
   Marks marks;
+  std::vector<std::size_t> cases;  ///< that it sums up, by index among the study's
 };
 
 /// A case of a suite with what it can be grouped by.
@@ -30,6 +31,15 @@ struct NamedSuiteCase {
   bool is_bound_elsewhere = false;
   std::optional<PercentChange> improvement;  ///< as its finding has it; absent where it has none
   SuiteCase values;
+};
+
+/// How an effect changes from the first preset to the last: never a gain or a loss itself.
+struct PresetTrend {
+  std::string first;
+  std::string last;
+  int workloads = 0;     ///< that have both
+  PercentChange change;  ///< of the improvement, last against first
+  bool is_gain = true;   ///< the first preset improves: then what gets less shrinks
 };
 
 /// A part of the suite summed up by the suite's rules.
@@ -46,15 +56,17 @@ struct SuiteReadings {
   std::vector<SuiteReading> workloads;                  ///< the same
   std::vector<SuiteReading> kinds;                      ///< real work, and synthetic; only where there are both
   std::optional<SuiteReading> without_bound_elsewhere;  ///< where any is bound elsewhere
-  /// First against last preset over the workloads that have both: how much more the first gained.
-  std::optional<SuiteReading> trend;
-  std::vector<SuiteReading> without_one;  ///< "without Ring pass, 4K dome", where that one case alone moves the suite's
-                                          ///< verdict or by more than half its half-width
-  std::size_t worst_case = 0;             ///< by index among the study's cases
-  bool has_no_loss_anywhere = false;      ///< the lower end of every case is above the equally large loss
-  int better = 0;                         ///< cases whose estimate is an improvement
-  int moved = 0;                          ///< cases whose estimate is not exactly 0
-  double sign_p = 1;                      ///< two-sided; cases that share their flips are not independent
+  std::optional<PresetTrend> trend;                     ///< where a workload has both the first preset and the last
+  /// "without Ring pass, 4K dome", where that one case alone moves the suite's verdict or by more than half its
+  /// half-width; the strongest first. Empty where every case would: then none carries it.
+  std::vector<SuiteReading> without_one;
+  std::size_t worst_case = 0;         ///< by index among the study's cases
+  bool has_no_loss_anywhere = false;  ///< the lower end of every case is above the equally large loss
+  int better = 0;                     ///< cases whose estimate is an improvement
+  int moved = 0;                      ///< cases whose estimate is not exactly 0
+  int gains = 0;                      ///< cases that surely gain, and by more than is negligible
+  int losses = 0;                     ///< and that lose
+  double sign_p = 1;                  ///< two-sided; cases that share their flips are not independent
   [[nodiscard]] bool doSyntheticAndRealDisagree() const;
 };
 

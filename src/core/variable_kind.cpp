@@ -60,7 +60,13 @@ const Texts kRunningSteps{"Change the setting on the running system."};
 const Texts kCoreFields{"cpu/cpu*",        "cpu/online",     "cpu/offline", "cpu/present", "cpu/logical",
                         "cpu/cores",       "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "cpu/max_khz",
                         "dmi/processor/*", "numa/*",         "memory/total"};
-const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "thunderbolt/*"};
+const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "thunderbolt/*", "graphics/*"};
+const Texts kHeldOfADevice{"device/link_speed", "device/link_width", "device/aperture"};
+const Texts kHeldOfAWhole{"memory/configured_speed", "memory/installed",  "cpu/governor",
+                          "cpu/smt_active",          "cpu/boost",         "power/mains",
+                          "kernel/osrelease",        "kernel/version",    "device/driver",
+                          "device/display",          "device/link_speed", "device/link_width",
+                          "device/aperture"};
 
 Texts joined(std::initializer_list<Texts> lists) {
   Texts all;
@@ -81,8 +87,10 @@ std::vector<VariableKind> linkKinds() {
   generation.acts_on = ActsOn::Link;
   generation.is_link = true;
   generation.must_change = {"pci/{slot}/current_link_speed"};
-  generation.comes_along = {kMenuItem, "pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)",
-                            "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*"};
+  generation.restarts_by_hand = generation.bounds_gain = true;
+  generation.itself = {kMenuItem, "pci/{slot}/max_link_speed", "pci/{slot}/config (link control 2, target speed)",
+                       "pci/{device}/pp_dpm_pcie"};
+  generation.comes_along = {"pci/{slot}/link/*"};
   generation.steps = kMenuSteps;
   generation.measures = kCopyRate;
   generation.expects = ExpectedStep::LinkRate;
@@ -92,8 +100,9 @@ std::vector<VariableKind> linkKinds() {
   width.acts_on = ActsOn::Link;
   width.is_link = true;
   width.must_change = {"pci/{slot}/current_link_width"};
-  width.comes_along = {kMenuItem, "pci/{slot}/max_link_width", "pci/{device}/pp_dpm_pcie", "pci/{slot}/link/*",
-                       "dmi/slot/*"};
+  width.restarts_by_hand = width.bounds_gain = true;
+  width.itself = {kMenuItem, "pci/{slot}/max_link_width", "pci/{device}/pp_dpm_pcie"};
+  width.comes_along = {"pci/{slot}/link/*", "dmi/slot/*"};
   width.steps = kSwapSteps;
   width.measures = kCopyRate;
   width.expects = ExpectedStep::LinkRate;
@@ -103,7 +112,7 @@ std::vector<VariableKind> linkKinds() {
   bar.acts_on = ActsOn::Link;
   bar.needs_reboot = false;  // a driver can resize it while the system runs
   bar.must_change = {"pci/{device}/aperture_size"};
-  bar.comes_along = {kMenuItem, "pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total"};
+  bar.itself = {kMenuItem, "pci/{device}/bar*_size", "pci/{device}/mem_info_vis_vram_total"};
   bar.steps = kMenuSteps;
   bar.measures = kCopyRate;
   bar.expects = ExpectedStep::None;
@@ -116,9 +125,16 @@ std::vector<VariableKind> linkKinds() {
   external.any_of = {"pci/{device}/chain", "pci/{device}/removable", "thunderbolt/*_speed", "thunderbolt/*_lanes",
                      "thunderbolt/*/link"};
   external.comes_along = joined({kCardFields, {"numa/*", "dmi/slot/*", "stated/cable", "stated/power_supply"}});
-  external.must_stay = {
-      "pci/{device}/vendor",        "pci/{device}/device",    "pci/{device}/subsystem_*",        "pci/{device}/driver",
-      "pci/{device}/vbios_version", "pci/{device}/power_cap", "pci/{device}/mem_info_vram_total"};
+  external.bounds_gain = true;
+  external.must_stay = {"pci/{device}/vendor",
+                        "pci/{device}/device",
+                        "pci/{device}/subsystem_*",
+                        "pci/{device}/driver",
+                        "pci/{device}/vbios_version",
+                        "pci/{device}/power_cap",
+                        "pci/{device}/mem_info_vram_total",
+                        "pci/{device}/driver_version",
+                        "graphics/*"};
   external.steps = {"Shut down both sides unless the maker allows hot-plugging.",
                     "Box power on first, then the cable, then start and authorise."};
   external.measures = kCopyRate;
@@ -147,8 +163,10 @@ std::vector<VariableKind> memoryKinds() {
   speed.acts_on = ActsOn::Processor;
   speed.needs_reboot = speed.needs_stability_test = true;
   speed.must_change = {"dmi/memory/*/configured_speed"};
-  speed.comes_along = {kMenuItem,           "dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total",
-                       "memory/system_ram", "memory/firmware_reserve"};
+  speed.bounds_gain = true;
+  speed.itself = {kMenuItem};
+  speed.comes_along = {"dmi/memory/*/configured_voltage", "cpu/uncore/*", "memory/total", "memory/system_ram",
+                       "memory/firmware_reserve"};
   speed.steps = kMenuSteps;
   speed.measures = kReadRate;
   speed.expects = ExpectedStep::MemoryRate;
@@ -157,9 +175,10 @@ std::vector<VariableKind> memoryKinds() {
   VariableKind capacity = kind("memory_capacity", "memory amount and channels", "memory amount");
   capacity.acts_on = ActsOn::Processor;
   capacity.needs_reboot = capacity.needs_stability_test = true;
-  capacity.any_of = {"dmi/memory/*/size", "memory/total", "memory/installed"};
+  // What is left for the system is no proof of the amount: a built-in graphics device's share changes it as well.
+  capacity.any_of = {"dmi/memory/*/size", "memory/installed"};
   capacity.comes_along = {"dmi/memory/*", "memory/*", "numa/*"};
-  capacity.must_stay = {"dmi/memory/*/configured_speed"};
+  capacity.must_stay = {"dmi/memory/*/configured_speed", "memory/firmware_reserve", "pci/*/mem_info_vram_total"};
   capacity.steps = kSwapSteps;
   capacity.measures = kReadRate;
   capacity.expects = ExpectedStep::MemoryRate;
@@ -171,12 +190,8 @@ std::vector<VariableKind> memoryKinds() {
   VariableKind carve_out = kind("graphics_carve_out", "graphics carve-out from main memory", "carve-out");
   carve_out.needs_reboot = true;
   carve_out.any_of = {"memory/firmware_reserve", "pci/{device}/mem_info_vram_total"};
-  carve_out.comes_along = {kMenuItem,
-                           "memory/total",
-                           "memory/system_ram",
-                           "pci/{device}/mem_info_*",
-                           "pci/{device}/bar*_size",
-                           "pci/{device}/aperture_size"};
+  carve_out.itself = {kMenuItem, "memory/total", "memory/system_ram", "pci/{device}/mem_info_*"};
+  carve_out.comes_along = {"pci/{device}/bar*_size", "pci/{device}/aperture_size"};
   carve_out.steps = kMenuSteps;
   carve_out.measures = kCopyRate;
   carve_out.expects = ExpectedStep::None;
@@ -195,6 +210,7 @@ std::vector<VariableKind> processorKinds() {
   count.measures = kWorkTime;
   count.expects = ExpectedStep::Cores;
   count.tolerance = 0.2;  // fewer cores boost higher
+  count.bounds_gain = true;
   count.writes = {kCoreOnline};
   count.cautions = {kOffline, kManual};
 
@@ -237,6 +253,7 @@ std::vector<VariableKind> processorKinds() {
 std::vector<VariableKind> wholeKinds() {
   VariableKind firmware = kind("firmware_version", "firmware version", "firmware");
   firmware.needs_reboot = true;
+  firmware.held = kHeldOfAWhole;
   firmware.must_change = {"firmware/version"};
   firmware.comes_along = {"*"};
   firmware.must_stay = {"dmi/memory/*/part", "dmi/memory/*/size", "pci/*/vendor", "pci/*/device"};
@@ -254,6 +271,7 @@ std::vector<VariableKind> wholeKinds() {
   processor.comes_along = {"stated/cooler",    "cpu/*",         "dmi/processor/*",          "numa/*", "memory/*",
                            "firmware/version", "firmware/date", "dmi/memory/*/configured_*"};
   processor.must_stay = travels;
+  processor.held = kHeldOfAWhole;
   processor.steps = {"Update the firmware first where the newer processor needs it, with the recovery file at hand.",
                      "Shut down and unplug.", "Change the processor.", "Start, and check the cooler."};
   processor.cautions = {kPowerOff, kHands, kCooling, kCompact, kUpdate, kManual};
@@ -263,6 +281,7 @@ std::vector<VariableKind> wholeKinds() {
   board.must_change = {"firmware/board"};
   board.comes_along = {"*"};
   board.must_stay = joined({travels, {"cpu/model"}});
+  board.held = kHeldOfAWhole;
   board.steps = kSwapSteps;
   board.cautions = {kPowerOff, kHands, kSupply, kCooling, kCompact, kManual};
 
@@ -272,6 +291,7 @@ std::vector<VariableKind> wholeKinds() {
   host.comes_along = {"*"};
   host.must_stay = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*",
                     "pci/{device}/vbios_version"};
+  host.held = kHeldOfAWhole;
   host.steps = {"Shut down both hosts.", "Move what travels along: card, drive, cable.", "Start."};
   host.cautions = {kPowerOff, kHands, kCable, kChain, kManual};
 
@@ -280,6 +300,7 @@ std::vector<VariableKind> wholeKinds() {
   device.any_of = {"pci/{device}/vendor", "pci/{device}/device", "pci/{device}/subsystem_*"};
   device.comes_along = joined({kCardFields, {"pci/*", "dmi/slot/*", "stated/power_supply", "stated/cable"}});
   device.must_stay = {"storage/*/model"};
+  device.held = kHeldOfADevice;
   device.steps = kSwapSteps;
   device.cautions = {kPowerOff,
                      kHands,

@@ -39,6 +39,7 @@ struct VariableKind {
   ActsOn acts_on = ActsOn::Anything;          ///< where its change can show
   std::string_view noun;                      ///< in a sentence: "the link change"
   bool needs_reboot = false;                  ///< two captures of one boot cannot show it
+  bool restarts_by_hand = false;              ///< a running system may set it, but a person restarts to do so
   bool needs_stability_test = false;          ///< a level that seems to work may still make errors
   bool is_link = false;                       ///< a link is only to be trusted under load
   bool is_whole = false;                      ///< one part against another as wholes: much must change
@@ -46,11 +47,14 @@ struct VariableKind {
   std::vector<std::string_view> any_of;       ///< at least one fact that fits must change; the others come along
   std::vector<std::string_view> comes_along;
   std::vector<std::string_view> must_stay;  ///< even where comes_along would let it go: what must travel along
+  std::vector<std::string_view> itself;     ///< the same setting as it shows elsewhere: nobody could hold that
+  std::vector<std::string_view> held;       ///< ids of core::HeldCondition that are equal, though much comes along
   std::vector<std::string_view> steps;      ///< for a person, in order
   std::vector<std::string_view> cautions;   ///< to be read before the first step
   std::string_view measures;                ///< the reading that proves it: "read_GBps"; empty: none does
   ExpectedStep expects = ExpectedStep::Unknown;
   double tolerance = 0.1;         ///< relative, of the expected step
+  bool bounds_gain = false;       ///< no workload can gain more than the resource itself did
   std::vector<KindWrite> writes;  ///< where a running Linux can set it
 };
 

@@ -6,12 +6,14 @@
 
 #include <fmt/format.h>
 
+#include "core/result_row.h"
+
 namespace core {
 namespace {
 
 constexpr const char* kMinus = "\u2212";
 
-// A true minus sign, and none before digits that are all zero: it would claim a direction that they do not show.
+// One number at a time: a true minus sign, and none before digits that are all zero, which show no direction.
 std::string withMinus(std::string text) {
   if (text.find_first_of("123456789") == std::string::npos && !text.empty() &&
       (text.front() == '-' || text.front() == '+'))
@@ -69,7 +71,8 @@ std::string differenceText(double value, const std::string& unit) {
 std::string unitChangeText(const UnitChange& change, const std::string& unit) {
   std::string text = differenceText(change.value, unit);
   if (change.interval)
-    text += withMinus(fmt::format(" ({:.2f} to {:.2f})", change.interval->first, change.interval->second));
+    text += fmt::format(" ({} to {})", withMinus(fmt::format("{:.2f}", change.interval->first)),
+                        withMinus(fmt::format("{:.2f}", change.interval->second)));
   return text;
 }
 
@@ -81,6 +84,10 @@ static std::string withMarks(std::string text, const Marks& marks) {
 std::string verdictText(Verdict verdict, const Marks& marks) { return withMarks(verdictName(verdict), marks); }
 
 std::string pText(double p) { return p < 1e-4 ? "p < 0.0001" : fmt::format("p {:.2g}", p); }
+
+std::string countText(int count, const char* one, const char* many) {
+  return fmt::format("{} {}", count, count == 1 ? one : many);
+}
 
 std::string durationText(double seconds) {
   const auto whole = static_cast<std::int64_t>(std::llround(std::max(0.0, seconds)));
@@ -128,23 +135,97 @@ static std::optional<double> pooledPassSd(const Findings& findings) {
   return df > 0 ? std::optional(std::sqrt(squares / df)) : std::nullopt;
 }
 
+// Each case stands for itself here: no family is adjusted for.
+static Marks provisional(Marks marks) {
+  marks.not_after_adjustment_for.reset();
+  return marks;
+}
+
+std::string safetyText(const Study& study, const Findings& findings) {
+  const CaseFinding* loser = nullptr;       // surely loses as much as matters
+  const CaseFinding* open_loser = nullptr;  // surely loses
+  const CaseFinding* open = nullptr;        // may lose
+  int losers = 0;
+  int open_cases = 0;
+  bool has_result = false;
+  const double loss = lossBoundPercent(study.notice_threshold_percent);
+  for (const CaseFinding& finding : findings.cases) {
+    if (!study.cases[finding.case_index].shouldRespond()) continue;
+    const bool is_judged = finding.effect && finding.why_no_effect.empty();
+    has_result = has_result || is_judged;
+    const bool is_ruled_out =
+        is_judged &&
+        (finding.effect->is_log ? finding.improvement.interval && finding.improvement.interval->lo > loss
+                                : finding.verdict == Verdict::Gain || finding.verdict == Verdict::GainSizeNotSettled ||
+                                      finding.verdict == Verdict::RealButNegligible ||
+                                      finding.verdict == Verdict::NoDifferenceThatMatters);
+    if (is_judged && finding.verdict == Verdict::Loss) {
+      ++losers;
+      if (!loser || finding.improvement.value < loser->improvement.value) loser = &finding;
+    } else if (is_judged && finding.verdict == Verdict::LossSizeNotSettled) {
+      if (!open_loser) open_loser = &finding;
+    } else if (!is_ruled_out) {
+      ++open_cases;
+      if (!open) open = &finding;
+    }
+  }
+  if (!has_result) return {};
+  const auto more = [](int others) { return others > 0 ? fmt::format(", and {} more", others) : std::string(); };
+  if (loser) {
+    const std::string lost = loser->effect->is_log
+                                 ? withMinus(fmt::format("{:.1f} %", std::abs(loser->improvement.value)))
+                                 : valueText(std::abs(loser->difference->value), loser->metric.unit);
+    return withMarks(fmt::format("Not safe to leave on: {} loses {}{}", loser->title, lost, more(losers - 1)),
+                     provisional(loser->marks));
+  }
+  if (open_loser)
+    return fmt::format("Open whether it is safe to leave on: {} loses, by how much is not settled", open_loser->title);
+  if (open)
+    return fmt::format("Open whether it is safe to leave on: a loss that matters is not ruled out for {}{}",
+                       open->title, more(open_cases - 1));
+  return withMarks("Safe to leave on: no case loses as much as matters",
+                   provisional(findings.suite ? findings.suite->marks : findings.cases.front().marks));
+}
+
+std::string trendText(const PresetTrend& trend) {
+  const double value = trend.change.value;
+  const bool is_open = !trend.change.interval || (trend.change.interval->lo <= 0 && trend.change.interval->hi >= 0);
+  const char* less = trend.is_gain ? "shrinks" : "falls";
+  const char* more = trend.is_gain ? "grows" : "rises";
+  PercentChange size{std::abs(value), trend.change.interval};
+  if (size.interval && value < 0)
+    size.interval = PercentInterval{-trend.change.interval->hi, -trend.change.interval->lo};
+  std::string amount = changeText(size);
+  if (amount.starts_with("+")) amount.erase(0, 1);
+  return fmt::format("From {} to {} the improvement {} by {}{}", trend.first, trend.last, value < 0 ? less : more,
+                     amount, is_open ? ", not settled" : "");
+}
+
+std::string passName(const Slot& slot) {
+  return fmt::format("visit {}, {} {}", slot.visit, slot.is_warm_up ? "warm-up" : "pass", slot.number);
+}
+
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
-  Claim claim{study.bench,
-              study.variable,
-              study.levels[0].name,
-              study.levels[1].name,
-              metricNames(study),
-              {},
-              "… not measured yet",
-              {},
-              false};
-  claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
+  Claim claim;
+  claim.bench = study.bench;
+  claim.variable = study.variable;
+  claim.baseline = study.levels[0].name;
+  claim.changed = study.levels[1].name;
+  claim.metric = metricNames(study);
+  claim.outcome = "… not measured yet";
+  claim.cases = study.cases.size() == 1 ? study.cases.front().title()
+                : findings.suite        ? suiteCasesText(study, *findings.suite)
+                                        : fmt::format("{} cases", study.cases.size());
+  claim.safety = safetyText(study, findings);
   if (findings.suite) {
     // Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
     const bool is_plain = std::all_of(study.cases.begin(), study.cases.end(), [](const Case& a_case) {
       return a_case.metric.direction == Direction::HigherIsBetter;
     });
     claim.outcome = (is_plain ? "" : "an improvement of ") + changeText(findings.suite->improvement);
+    // A mean of cases that settle in opposite directions says nothing of any of them.
+    if (findings.readings && findings.readings->gains > 0 && findings.readings->losses > 0)
+      claim.outcome += fmt::format(", {} gain, {} lose", findings.readings->gains, findings.readings->losses);
     claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings), findings.suite->verdict,
                               findings.suite->marks);
     claim.has_result = true;

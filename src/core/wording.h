@@ -6,6 +6,7 @@
 #include <string>
 
 #include "core/findings.h"
+#include "core/schedule.h"
 #include "core/study.h"
 #include "core/unreachable.h"
 
@@ -40,6 +41,9 @@ namespace core {
 /// "p 0.034"; "p < 0.0001" for less: nobody knows the tail of a distribution that well.
 [[nodiscard]] std::string pText(double p);
 
+/// "1 pass", "4 passes".
+[[nodiscard]] std::string countText(int count, const char* one, const char* many);
+
 /// "12 s", "4 min", "1 h 20 min".
 [[nodiscard]] std::string durationText(double seconds);
 
@@ -54,12 +58,23 @@ struct Claim {
   std::string outcome;  ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
   std::string verdict;  ///< in words with its marks; empty before there is a result
   bool has_result = false;
+  std::string safety;       ///< is it safe to leave the change on; a sentence of its own, empty without a result
   bool is_stopped = false;  ///< a stop stands: the number is no answer yet, and the sentence says so
 
   [[nodiscard]] std::string sentence() const;
   /// How the sentence ends after the outcome: ": gain", or that it is not yet a comparison of one variable.
   [[nodiscard]] std::string ending() const;
 };
+/// "Safe to leave on: no case loses as much as matters", "Not safe to leave on: X loses 9.6 %", or that it is open.
+/// Empty without a result.
+[[nodiscard]] std::string safetyText(const Study& study, const Findings& findings);
+
+/// "The improvement shrinks by 1.3 % (0.9 to 1.7) from 2K dome to 4K dome".
+[[nodiscard]] std::string trendText(const PresetTrend& trend);
+
+/// "visit 3, pass 2"; a warm-up is called one. `slot` as the schedule has it.
+[[nodiscard]] std::string passName(const Slot& slot);
+
 [[nodiscard]] Claim claimOf(const Study& study, const Findings& findings,
                             std::span<const Unreachable> unreachable = {});
 

@@ -176,8 +176,12 @@ Answer storage(const Options& options) {
 
 Answer copy(const Options& options) {
   if (options.lists_devices) {
-    const auto names = copyDevices();
-    return names ? Answer(ordered_json{{"devices", *names}}) : names.error();
+    const auto devices = vulkanDevices();
+    if (!devices) return devices.error();
+    ordered_json list = ordered_json::array();
+    for (const VulkanDevice& one : *devices)
+      list.push_back({{"name", one.name}, {"pci", one.pci}, {"driver", one.driver}});
+    return ordered_json{{"devices", list}};
   }
   const auto readings = measureCopy(options.copy);
   if (!readings) return readings.error();

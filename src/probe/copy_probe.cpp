@@ -79,6 +79,20 @@ class Copier {
     return fmt::format("{:04x}:{:02x}:{:02x}.{:x}", bus.pciDomain, bus.pciBus, bus.pciDevice, bus.pciFunction);
   }
 
+  /// Name and version of its driver; of one too old to tell its name, the version as a number.
+  [[nodiscard]] std::string driver(std::size_t index) const {
+    const VkPhysicalDeviceProperties known = properties(index);
+    if (known.apiVersion < VK_API_VERSION_1_2 && !offers(index, VK_KHR_DRIVER_PROPERTIES_EXTENSION_NAME))
+      return fmt::format("{:#x}", known.driverVersion);
+    VkPhysicalDeviceDriverProperties told{};
+    told.sType = VK_STRUCTURE_TYPE_PHYSICAL_DEVICE_DRIVER_PROPERTIES;
+    VkPhysicalDeviceProperties2 asked{};
+    asked.sType = VK_STRUCTURE_TYPE_PHYSICAL_DEVICE_PROPERTIES_2;
+    asked.pNext = &told;
+    vkGetPhysicalDeviceProperties2(devices_[index], &asked);
+    return fmt::format("{} {}", told.driverName, told.driverInfo);
+  }
+
   core::Status prepare(std::size_t index, VkDeviceSize size) {
     physical_ = devices_[index];
     size_ = size;
@@ -229,12 +243,13 @@ class Copier {
 
 }  // namespace
 
-core::Result<std::vector<std::string>> copyDevices() {
+core::Result<std::vector<VulkanDevice>> vulkanDevices() {
   Copier copier;
   if (auto opened = copier.open(); !opened) return opened.error();
-  std::vector<std::string> names;
-  for (std::size_t i = 0; i < copier.deviceCount(); ++i) names.emplace_back(copier.properties(i).deviceName);
-  return names;
+  std::vector<VulkanDevice> devices;
+  for (std::size_t i = 0; i < copier.deviceCount(); ++i)
+    devices.push_back({copier.properties(i).deviceName, copier.pciAddress(i), copier.driver(i)});
+  return devices;
 }
 
 namespace {

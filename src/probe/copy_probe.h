@@ -23,8 +23,14 @@ struct CopyReadings {
   Measurements to_host_GBps;
 };
 
-/// The names of all Vulkan devices, in their order. Errors  Missing where there is no Vulkan or no device
-[[nodiscard]] core::Result<std::vector<std::string>> copyDevices();
+/// A Vulkan device as its driver tells it.
+struct VulkanDevice {
+  std::string name;
+  std::string pci;     ///< "0000:03:00.0"; empty where the device does not tell
+  std::string driver;  ///< its name and version, "some driver 24.1"
+};
+/// All Vulkan devices, in their order. Errors  Missing where there is no Vulkan or no device
+[[nodiscard]] core::Result<std::vector<VulkanDevice>> vulkanDevices();
 
 /// Errors  OutOfRange for options, Missing for no such device, TooFew where its memory does not suffice, Io
 [[nodiscard]] core::Result<CopyReadings> measureCopy(const CopyOptions& options);

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/lever_axis.h"
+#include "core/result_row.h"
 #include "core/verdict.h"
 #include "core/wording.h"
 #include "report/report.h"
@@ -18,41 +19,7 @@ constexpr int kTop = 30;
 constexpr int kNames = 210;
 constexpr int kWords = 310;
 
-struct Row {
-  std::string title;
-  std::string subtitle;
-  std::string change;
-  std::string verdict;
-  std::optional<double> percent;
-  std::optional<core::PercentInterval> interval;
-  bool is_suite = false;
-};
-
-std::vector<Row> rowsOf(const core::Study& study, const core::Findings& findings) {
-  std::vector<Row> rows;
-  for (const core::CaseFinding& finding : findings.cases) {
-    const core::Case& a_case = study.cases[finding.case_index];
-    Row row{a_case.workload, a_case.preset, "", finding.why_no_effect, {}, {}, false};
-    if (a_case.metric.direction == core::Direction::LowerIsBetter) row.subtitle += " · lower is better";
-    if (finding.difference) row.change = core::unitChangeText(*finding.difference, finding.metric.unit);
-    if (finding.effect && finding.effect->is_log) {
-      row.change = core::changeText(finding.improvement);
-      row.verdict = core::verdictText(finding.verdict, finding.marks);
-      row.percent = finding.improvement.value;
-      row.interval = finding.improvement.interval;
-    }
-    rows.push_back(std::move(row));
-  }
-  std::stable_sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) {
-    return a.percent.value_or(-INFINITY) > b.percent.value_or(-INFINITY);
-  });
-  if (findings.suite)
-    rows.insert(rows.begin(), Row{fmt::format("All {} cases", study.cases.size()), "this suite, equal weight",
-                                  core::changeText(findings.suite->improvement),
-                                  core::verdictText(findings.suite->verdict, findings.suite->marks),
-                                  findings.suite->improvement.value, findings.suite->improvement.interval, true});
-  return rows;
-}
+using Row = core::ResultRow;
 
 // Where percentages lie, from edge to edge on round numbers.
 struct Scale {
@@ -110,9 +77,9 @@ std::string verdict(double x, double y, const std::string& words, const char* co
 
 std::size_t leverChartRows(const core::Findings& findings) { return findings.cases.size() + (findings.suite ? 1 : 0); }
 
-std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Palette& palette, int width,
-                          Rows part) {
-  const std::vector<Row> all = rowsOf(study, findings);
+std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Pins& pins,
+                          const Palette& palette, int width, Rows part) {
+  const std::vector<Row> all = core::resultRows(study, findings, pins);
   const Scale scale = scaleOf(all, study.notice_threshold_percent, width);
   const std::span rows = std::span(all).subspan(std::min(part.from, all.size()),
                                                 std::min(part.count, all.size() - std::min(part.from, all.size())));
@@ -134,8 +101,9 @@ std::string leverChartSvg(const core::Study& study, const core::Findings& findin
                      low, kTop - 4, scale.x(study.notice_threshold_percent) - low, height - kTop + 4, palette.soft_ink);
   double top = kTop;
   for (const Row& row : rows) {
-    svg += text(8, top + 17, row.title, palette.ink, 13, row.is_suite ? " font-weight=\"bold\"" : "");
-    svg += text(8, top + 32, row.subtitle, palette.soft_ink, 11);
+    svg += text(8, top + 17, row.title, palette.ink, 13, !row.case_index ? " font-weight=\"bold\"" : "");
+    svg += text(8, top + 32, row.remark.empty() ? row.subtitle : row.subtitle + " · pinned: " + row.remark,
+                palette.soft_ink, 11);
     svg += text(width - kWords + 14, top + 17, row.change, palette.ink, 13, " font-weight=\"bold\"");
     svg += verdict(width - kWords + 14, top + 32, row.verdict, palette.soft_ink);
     if (row.percent) svg += lever(row, top + 20, scale, palette);

@@ -2,59 +2,48 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include "core/percent.h"
 #include "core/presets_held.h"
+#include "core/result_row.h"
+#include "core/schedule.h"
 #include "core/wording.h"
+#include "report/bench_part.h"
+#include "report/html.h"
 
 namespace report {
 namespace {
 
 using core::Side;
 
-// What a reader wants to know of a bench, wherever it can be read; the whole captures are in the study file.
-constexpr std::array kBenchFacts{"cpu/model",
-                                 "cpu/cores",
-                                 "cpu/smt",
-                                 "cpu/governor",
-                                 "memory/installed",
-                                 "memory/total",
-                                 "dmi/memory/*/configured_speed",
-                                 "firmware/board",
-                                 "firmware/version",
-                                 "kernel/release",
-                                 "pci/*/current_link_speed",
-                                 "pci/*/current_link_width",
-                                 "pci/*/product_name",
-                                 "pci/*/driver_version",
-                                 "graphics/*",
-                                 "power/*",
-                                 "stated/*"};
-
 class Page {
  public:
-  Page(const Source& source, const Palette& palette) : source_(source), palette_(palette) {}
+  Page(const Source& source, const Palette& palette)
+      : source_(source), palette_(palette), schedule_(core::scheduleOf(source.study)) {}
 
   std::string made(const std::string& chart) {
     begin();
     claim();
-    out_ += chart.empty() ? leverChartSvg(study(), findings(), palette_) : chart;
-    paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
+    page_.raw(chart.empty() ? leverChartSvg(study(), findings(), source_.judgement.pins, palette_) : chart);
+    page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
     pinned();
     table();
     presets();
     readings();
     lows();
+    boundAndFelt();
     explanations();
     method();
-    bench();
+    writeBench(page_, source_);
     doubts();
     disclosure();
     whatItIsNot();
-    out_ += "</body></html>\n";
-    return std::move(out_);
+    page_.raw("</body></html>\n");
+    return page_.text();
   }
 
  private:
@@ -62,84 +51,84 @@ class Page {
   [[nodiscard]] const core::Findings& findings() const { return source_.judgement.findings; }
 
   void begin() {
-    out_ += fmt::format(
+    page_.raw(fmt::format(
         "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{0}</title><style>"
         "body{{background:{1};color:{2};font-family:B612,sans-serif;font-size:14px;max-width:960px;margin:24px "
         "auto;padding:0 16px}}"
         "h1{{font-size:24px;font-weight:bold}}h2{{font-size:17px;margin-top:28px}}"
         "table{{border-collapse:collapse;width:100%}}th,td{{text-align:left;padding:4px 8px;border-bottom:1px solid "
         "{3}}}"
-        "td.number,th.number{{text-align:right}}.soft{{color:{4}}}.stop{{font-weight:bold}}svg{{max-width:100%;height:"
+        "td.number,th.number{{text-align:right}}.soft{{color:{4}}}.strong{{font-weight:bold}}svg{{max-width:100%;"
+        "height:"
         "auto}}"
         "</style></head><body>\n",
         escaped(study().bench + ", " + study().variable), palette_.paper, palette_.ink, palette_.line,
-        palette_.soft_ink);
-  }
-
-  void heading(const std::string& words) { out_ += fmt::format("<h2>{}</h2>\n", escaped(words)); }
-  void paragraph(const std::string& words, const char* kind = "") {
-    out_ += *kind ? fmt::format("<p class=\"{}\">{}</p>\n", kind, escaped(words))
-                  : fmt::format("<p>{}</p>\n", escaped(words));
-  }
-  void list(const std::vector<std::string>& items) {
-    if (items.empty()) return;
-    out_ += "<ul>";
-    for (const std::string& item : items) out_ += "<li>" + escaped(item) + "</li>";
-    out_ += "</ul>\n";
-  }
-  void row(const std::vector<std::string>& cells, const char* tag = "td", std::size_t words = 1) {
-    const bool is_head = std::string_view(tag) == "th";
-    out_ += "<tr>";
-    for (std::size_t i = 0; i < cells.size(); ++i)
-      out_ += i < words ? fmt::format("<{0}>{1}</{0}>", tag, escaped(cells[i]))
-                        : fmt::format("<{0} class=\"number\">{1}</{0}>", tag,
-                                      is_head ? escaped(cells[i]) : unbroken(escaped(cells[i])));
-    out_ += "</tr>\n";
-  }
-
-  // A number, its unit and its interval stay on one line.
-  static std::string unbroken(std::string text) {
-    constexpr std::size_t kSentence = 24;  // longer ones are words
-    if (text.size() > kSentence) return text;
-    for (std::size_t at = 0; (at = text.find(' ', at)) != std::string::npos;) text.replace(at, 1, "&nbsp;");
-    return text;
+        palette_.soft_ink));
   }
 
   void claim() {
-    out_ += "<h1>" + escaped(source_.judgement.claim.sentence()) + "</h1>\n";
+    page_.raw("<h1>" + escaped(source_.judgement.claim.sentence()) + "</h1>\n");
+    if (!source_.judgement.claim.safety.empty()) page_.paragraph(source_.judgement.claim.safety + ".", "strong");
+    unreachable();
     for (const core::Side side : {core::Side::Baseline, core::Side::Changed}) {
       std::vector<std::string> crossed;
       for (const core::CaseFinding& finding : findings().cases)
         if (finding.holdsOnlyAt() == side) crossed.push_back(finding.title);
       if (!crossed.empty())
-        paragraph(fmt::format("The target of {:g} FPS is held at {} only in: {}.", study().target_fps,
-                              study().level(side).name, fmt::join(crossed, "; ")));
+        page_.paragraph(fmt::format("The target of {:g} FPS is held at {} only in: {}.", study().target_fps,
+                                    study().level(side).name, fmt::join(crossed, "; ")));
+    }
+  }
+
+  // A level that cannot be reached is the result, with what was tried on the way to it.
+  void unreachable() {
+    for (const core::Unreachable& one : source_.judgement.unreachable) {
+      const std::string& level = study().level(one.side).name;
+      page_.paragraph(fmt::format("{} is not reachable on this bench: {}.", level, one.reason), "strong");
+      const auto is_on_the_way = [&](int visit) {
+        return std::any_of(schedule_.begin(), schedule_.end(),
+                           [&](const core::Slot& slot) { return slot.visit == visit && slot.side == one.side; });
+      };
+      std::vector<std::string> attempts;
+      for (const core::FlipAttempt& flip : source_.record.flips)
+        if (is_on_the_way(flip.visit)) attempts.push_back(fmt::format("The level was set for visit {}.", flip.visit));
+      for (const core::Visit& visit : source_.record.visits)
+        if (visit.side == one.side) attempts.push_back(fmt::format("Visit {} began.", visit.planned));
+      for (const core::Pass& pass : source_.record.passes)
+        if (pass.status == core::PassStatus::Failed && pass.slot < schedule_.size() &&
+            schedule_[pass.slot].side == one.side)
+          attempts.push_back(fmt::format("{} at {}, {}, failed: {}",
+                                         study().cases[schedule_[pass.slot].case_index].title(), level,
+                                         core::passName(schedule_[pass.slot]), pass.failure));
+      if (!attempts.empty()) page_.paragraph("What was tried:");
+      page_.list(attempts);
     }
   }
 
   void pinned() {
     std::vector<std::string> items;
     for (const auto& [title, remark] : source_.judgement.pins) items.push_back(title + ": " + remark);
-    list(items);
+    page_.list(items);
   }
 
   // Causes are no results: they stand apart, each with its grade.
   void explanations() {
     if (source_.judgement.explanations.empty()) return;
-    heading("Why, as far as anybody knows");
+    page_.heading("Why, as far as anybody knows");
     std::vector<std::string> items;
     for (const core::Explanation& one : source_.judgement.explanations)
       items.push_back(fmt::format("{}. {}.", one.case_title, one.sentence()));
-    list(items);
+    page_.list(items);
   }
 
   void table() {
-    heading("Every case");
-    out_ += "<table>\n";
-    row({"case", study().levels[0].name, study().levels[1].name, "change", "interval", "a frame", "verdict"}, "th");
+    page_.heading("Every case");
+    page_.raw("<table>\n");
+    page_.row({"case", study().levels[0].name, study().levels[1].name, "change", "interval", "a frame", "verdict"},
+              "th");
     for (const core::CaseFinding& finding : findings().cases) {
       if (!finding.effect) {
-        row({finding.title, "", "", finding.why_no_effect, "", "", ""});
+        page_.row({finding.title, "", "", finding.why_no_effect, "", "", ""});
         continue;
       }
       const core::Effect& effect = *finding.effect;
@@ -147,24 +136,27 @@ class Page {
       const std::string change = effect.is_log        ? core::percentText(finding.change.value)
                                  : finding.difference ? core::differenceText(finding.difference->value, unit)
                                                       : "";
-      row({finding.title, core::valueText(effect.level_baseline, unit), core::valueText(effect.level_changed, unit),
-           change, effect.is_log ? core::intervalText(finding.change) : "",
-           finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
-           effect.is_log || finding.metric.scale == core::Scale::Difference
-               ? core::verdictText(finding.verdict, finding.marks)
-               : finding.why_no_effect});
+      page_.row({finding.title, core::valueText(effect.level_baseline, unit),
+                 core::valueText(effect.level_changed, unit), change,
+                 effect.is_log ? core::intervalText(finding.change) : "",
+                 finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
+                 effect.is_log || finding.metric.scale == core::Scale::Difference
+                     ? core::verdictText(finding.verdict, finding.marks)
+                     : finding.why_no_effect});
     }
-    out_ += "</table>\n";
-    paragraph(fmt::format("Change and interval are those of the metric itself, at {:g} % confidence; the chart shows "
-                          "improvements. Levels are geometric means.",
-                          100 * study().intervalConfidence()),
-              "soft");
+    page_.raw("</table>\n");
+    page_.paragraph(
+        fmt::format("Change and interval are those of the metric itself, at {:g} % confidence; the chart shows "
+                    "improvements. Levels are geometric means.",
+                    100 * study().intervalConfidence()),
+        "soft");
   }
 
   // What the frames say beside the average, where there are frames: a row for each case, a column for each metric.
   void lows() {
-    constexpr std::array kShown{"1 % low, percentile", "1 % low, slowest", "1 % low, time share", "time below",
-                                "stutters"};
+    constexpr std::array kShown{
+        "1 % low, percentile", "1 % low, slowest",      "1 % low, time share", "0.1 % low, percentile",
+        "0.1 % low, slowest",  "0.1 % low, time share", "time below",          "stutters"};
     std::string table;
     for (const core::CaseFinding& finding : findings().cases) {
       if (finding.secondary.empty()) continue;
@@ -175,16 +167,16 @@ class Page {
       table += "</tr>\n";
     }
     if (table.empty()) return;
-    heading("Lows, time below the target, stutters");
-    out_ += "<table>\n";
-    row({"case", "1 % low, percentile, FPS", "1 % low, slowest frames, FPS", "1 % low, time share, FPS",
-         fmt::format("time below {:g} FPS, %", study().target_fps), "stutters a minute"},
-        "th");
-    out_ += table + "</table>\n";
-    paragraph(
-        "Baseline to changed level, then the change with its interval. Three schools of lows, each with its own; a "
-        "thin "
-        "one rests on fewer than ten frames a pass. None of them carries a verdict.",
+    page_.heading("Lows, time below the target, stutters");
+    page_.raw("<table>\n");
+    page_.row({"case", "1 % low, percentile, FPS", "1 % low, mean of slowest, FPS", "1 % low, time share, FPS",
+               "0.1 % low, percentile, FPS", "0.1 % low, mean of slowest, FPS", "0.1 % low, time share, FPS",
+               fmt::format("time below {:g} FPS, %", study().target_fps), "stutters a minute"},
+              "th");
+    page_.raw(table + "</table>\n");
+    page_.paragraph(
+        "Baseline to changed level, then the change with its interval. Lows are computed in three ways, each with its "
+        "own interval; a thin one rests on fewer than ten frames a pass. None of them carries a verdict.",
         "soft");
   }
 
@@ -193,30 +185,38 @@ class Page {
         fmt::format("{} to {}", core::numberText(metric.baseline, "FPS"), core::numberText(metric.changed, "FPS"));
     const std::string change = metric.change ? core::percentText(metric.change->value)
                                              : core::differenceText(metric.changed - metric.baseline, "");
-    std::string cell = unbroken(levels) + "<br>" + unbroken(change);
-    if (metric.change && metric.change->interval) cell += "<br>(" + unbroken(core::intervalText(*metric.change)) + ")";
+    std::string cell = Html::unbroken(levels) + "<br>" + Html::unbroken(change);
+    if (metric.change && metric.change->interval)
+      cell += "<br>(" + Html::unbroken(core::intervalText(*metric.change)) + ")";
     return cell + (metric.isThin() ? " thin" : "");
   }
 
   void presets() {
     const auto all = core::presetsHeld(study(), findings());
     if (all.empty()) return;
-    heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
-    out_ += "<table>\n";
-    row({"workload", "by", study().levels[0].name, study().levels[1].name}, "th", 4);
+    page_.heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
+    page_.raw("<table>\n");
+    page_.row({"workload", "by", study().levels[0].name, study().levels[1].name}, "th", 4);
     const auto name = [&](const std::optional<std::size_t>& of_case) {
       return of_case ? study().cases[*of_case].preset : "none";
     };
     for (const core::PresetsHeld& held : all) {
-      row({held.workload, "its average", name(held.by_average[0]), name(held.by_average[1])}, "td", 4);
-      if (!held.low.empty()) row({held.workload, held.low, name(held.with_low[0]), name(held.with_low[1])}, "td", 4);
+      page_.row({held.workload, "its average", name(held.by_average[0]), name(held.by_average[1])}, "td", 4);
+      if (!held.low.empty())
+        page_.row({held.workload, held.low, name(held.with_low[0]), name(held.with_low[1])}, "td", 4);
     }
-    out_ += "</table>\n";
+    page_.raw("</table>\n");
   }
 
-  static std::string notCounted(const core::CaseFinding& finding) {
+  [[nodiscard]] std::string passName(std::int64_t id) const {
+    const auto name = source_.judgement.pass_names.find(id);
+    return name == source_.judgement.pass_names.end() ? "a pass" : name->second;
+  }
+
+  [[nodiscard]] std::string notCounted(const core::CaseFinding& finding) {
     std::vector<std::string> left_out;
-    for (const core::LeftOut& one : finding.left_out) left_out.push_back(fmt::format("{} ({})", one.pass_id, one.why));
+    for (const core::LeftOut& one : finding.left_out)
+      left_out.push_back(fmt::format("{} ({})", passName(one.pass_id), one.why));
     return left_out.empty() ? "" : fmt::format("; not counted: {}", fmt::join(left_out, ", "));
   }
 
@@ -224,14 +224,14 @@ class Page {
     if (!findings().suite || !findings().readings) return;
     const core::SuiteFinding& suite = *findings().suite;
     const core::SuiteReadings& read = *findings().readings;
-    heading("The suite");
-    out_ += "<table>\n";
-    row({"read as", "cases", "improvement", "verdict"}, "th");
+    page_.heading("The suite");
+    page_.raw("<table>\n");
+    page_.row({"read as", "cases", "improvement", "verdict"}, "th");
     const auto add = [&](const std::string& name, int cases, const core::PercentChange& change,
                          const std::string& verdict) {
-      row({name, std::to_string(cases), core::changeText(change), verdict});
+      page_.row({name, std::to_string(cases), core::changeText(change), verdict});
     };
-    const auto cases = static_cast<int>(study().cases.size());
+    const auto cases = static_cast<int>(suite.cases.size());
     add("this suite", cases, suite.improvement, core::verdictText(suite.verdict, suite.marks));
     add("cases like these", cases, suite.cases_like_these, "");
     const auto addAll = [&](const std::vector<core::SuiteReading>& all) {
@@ -239,43 +239,45 @@ class Page {
         add(one.name, one.cases, one.improvement, core::verdictName(one.verdict));
     };
     addAll(read.presets);
-    if (read.trend)
-      add(read.trend->name, read.trend->cases, read.trend->improvement, core::verdictName(read.trend->verdict));
     addAll(read.workloads);
     addAll(read.kinds);
     if (read.without_bound_elsewhere)
       add(read.without_bound_elsewhere->name, read.without_bound_elsewhere->cases,
           read.without_bound_elsewhere->improvement, core::verdictName(read.without_bound_elsewhere->verdict));
     addAll(read.without_one);
-    out_ += "</table>\n";
-    list({fmt::format("Worst case: {}. {}", study().cases[read.worst_case].title(),
-                      read.has_no_loss_anywhere ? "No loss that matters anywhere."
-                                                : "A loss that matters is not ruled out everywhere."),
-          fmt::format("{} of {} cases improved (sign test {}; cases share their flips, so they are not independent).",
-                      read.better, read.moved, core::pText(read.sign_p)),
-          fmt::format("Arithmetic mean of the percentages, for comparison with published work only: {}.",
-                      core::percentText(suite.summary.arithmetic_mean_percent))});
+    page_.raw("</table>\n");
+    if (read.trend) page_.paragraph(core::trendText(*read.trend) + ".");
+    page_.list(
+        {fmt::format("Summed up are {}; the lowest is {}.", core::suiteCasesText(study(), suite),
+                     study().cases[read.worst_case].title()),
+         fmt::format("{} of {} cases improved (sign test {}; cases share their flips, so they are not independent).",
+                     read.better, read.moved, core::pText(read.sign_p)),
+         fmt::format("Arithmetic mean of the percentages, for comparison with published work only: {}.",
+                     core::percentText(suite.summary.arithmetic_mean_percent))});
   }
 
   [[nodiscard]] std::string designText() const {
     const core::Plan& plan = study().plan;
     switch (plan.order) {
       case core::Order::Blocked:
-        return fmt::format("{} passes at each level, one level after the other", plan.passes_per_level);
+        return fmt::format("blocked: {} at each level, one level after the other",
+                           core::countText(plan.passes_per_level, "pass", "passes"));
       case core::Order::ThereAndBack:
-        return fmt::format("there and back, {} passes at each level in two visits", plan.passes_per_level);
+        return fmt::format("there and back, {} at each level in two visits",
+                           core::countText(plan.passes_per_level, "pass", "passes"));
       case core::Order::BalancedShuffle:
-        return fmt::format("{} rounds in a drawn, balanced order, {} passes a visit", plan.rounds,
-                           plan.passes_per_visit);
+        return fmt::format("{} rounds in a drawn, balanced order, {} a visit", plan.rounds,
+                           core::countText(plan.passes_per_visit, "pass", "passes"));
     }
     return {};
   }
 
   void method() {
-    heading("How it was measured");
+    page_.heading("How it was measured");
     std::vector<std::string> items{
-        designText() + fmt::format(", {} warm-ups a visit that never count.", study().plan.warm_ups),
-        fmt::format("A change matters from {:g} %{}. Yardstick: {}.", study().notice_threshold_percent,
+        designText() + fmt::format(", {} that never count.",
+                                   core::countText(study().plan.warm_ups, "warm-up a visit", "warm-ups a visit")),
+        fmt::format("Threshold: {:g} %{}. Yardstick: {}.", study().notice_threshold_percent,
                     source_.record.judging_changes.empty() ? ", set before the first pass" : "",
                     core::yardstickName(study().yardstick)),
         fmt::format("School: {}.", core::schoolName(study().school)),
@@ -286,38 +288,57 @@ class Page {
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
     if (!study().plan.looks.empty()) items.emplace_back("Looks were planned; every interval is wider for them.");
     if (study().plan.extension_rounds > 0)
-      items.push_back(
-          fmt::format("Extended once by {} rounds, sized from the spread alone.", study().plan.extension_rounds));
-    list(items);
+      items.push_back(fmt::format("Extended once by {}, sized from the spread alone.",
+                                  core::countText(study().plan.extension_rounds, "round", "rounds")));
+    page_.list(items);
   }
 
-  void bench() {
-    heading("The bench at both levels");
-    const core::BenchProof& proof = source_.judgement.proof;
-    if (!proof.levels) return paragraph("It was not captured: that the variable moved rests on a person's word.");
-    paragraph(proof.verdict == core::ProofVerdict::MovedAsDeclared
-                  ? "The variable moved as declared, and nothing else did."
-                  : "Proof: " + std::string(core::proofVerdictName(proof.verdict)) +
-                        (proof.reason.empty() ? "." : ": " + proof.reason + "."));
-    if (proof.measured) paragraph(proof.measured->sentence() + ".");
-    list(core::differenceSentences(proof.levels->meant));
-    const core::Capture* baseline = core::bestCaptureOf(proof.baseline_visit, source_.record.captures);
-    const core::Capture* changed = core::bestCaptureOf(proof.changed_visit, source_.record.captures);
-    if (!baseline || !changed) return;
-    out_ += "<table>\n";
-    row({"fact", study().levels[0].name, study().levels[1].name}, "th", 3);
-    for (const core::Fact& fact : baseline->facts) {
-      const bool is_wanted = fact.isRead() && !fact.value.empty() &&
-                             std::any_of(kBenchFacts.begin(), kBenchFacts.end(),
-                                         [&](const char* pattern) { return core::matchesPattern(pattern, fact.name); });
-      const core::Fact* other = changed->find(fact.name);
-      if (is_wanted) row({fact.name, fact.shown(), other ? other->shown() : "not there"}, "td", 3);
+  // What held the passes back, and how they felt: beside the numbers, not a part of them.
+  void boundAndFelt() {
+    std::vector<std::string> items;
+    for (const core::CaseFinding& finding : findings().cases) {
+      const auto text = [](const core::BoundFinding& found) {
+        return found.evidence.empty() ? std::string(core::boundName(found.bound))
+                                      : fmt::format("{} ({})", core::boundName(found.bound), found.evidence);
+      };
+      if (finding.bound[0].bound == core::Bound::NotKnown && finding.bound[1].bound == core::Bound::NotKnown) continue;
+      items.push_back(fmt::format("{}: {} at {}, {} at {}.", finding.title, text(finding.bound[0]),
+                                  study().levels[0].name, text(finding.bound[1]), study().levels[1].name));
     }
-    out_ += "</table>\n";
+    if (!items.empty()) {
+      page_.heading("What bounded each case");
+      page_.list(items);
+    }
+    felt();
+  }
+
+  void felt() {
+    if (source_.record.felt.empty()) return;
+    std::map<std::pair<std::size_t, core::Side>, std::map<std::string, int>> words;
+    for (const core::Felt& one : source_.record.felt)
+      for (const core::Pass& pass : source_.record.passes)
+        if (pass.id == one.pass_id && pass.slot < schedule_.size())
+          ++words[{schedule_[pass.slot].case_index, schedule_[pass.slot].side}][one.word];
+    page_.heading("How it felt, said before any number was shown, against what was counted");
+    std::vector<std::string> items;
+    for (const auto& [where, said] : words) {
+      std::vector<std::string> counts;
+      for (const auto& [word, times] : said) counts.push_back(fmt::format("{} {}", times, word));
+      const auto& [case_index, side] = where;
+      const core::CaseFinding& finding = findings().cases[case_index];
+      std::string counted;
+      if (finding.effect)
+        counted = "; counted: " + core::valueText(side == core::Side::Baseline ? finding.effect->level_baseline
+                                                                               : finding.effect->level_changed,
+                                                  finding.metric.unit);
+      items.push_back(
+          fmt::format("{} at {}: {}{}.", finding.title, study().level(side).name, fmt::join(counts, ", "), counted));
+    }
+    page_.list(items);
   }
 
   void doubts() {
-    heading("What could make it wrong");
+    page_.heading("What could make it wrong");
     std::vector<std::string> open;
     std::vector<std::string> accepted;
     for (const core::Doubt& doubt : source_.judgement.doubts) {
@@ -326,28 +347,38 @@ class Page {
       else
         open.push_back(fmt::format("{}: {}. {}.", core::doubtRankName(doubt.rank), doubt.sentence, doubt.remedy));
     }
-    if (open.empty()) paragraph("No open doubt.");
-    list(open);
-    list(accepted);
+    if (open.empty()) page_.paragraph("No open doubt.");
+    page_.list(open);
+    page_.list(accepted);
+  }
+
+  [[nodiscard]] std::string caseAndPass(const core::Pass& pass) const {
+    return pass.slot < schedule_.size()
+               ? study().cases[schedule_[pass.slot].case_index].title() + ", " + passName(pass.id)
+               : "A pass";
   }
 
   void disclosure() {
-    heading("What went in");
+    page_.heading("What went in");
     std::vector<std::string> items{fmt::format(
         "{} of {} planned passes, {} failed, {} left out by a person, {} not comparable.", findings().recorded_passes,
         findings().planned_passes, findings().failed_passes, findings().excluded_passes, findings().retired_passes)};
     for (const core::Pass& pass : source_.record.passes)
       if (!pass.excluded_because.empty())
-        items.push_back(fmt::format("Pass {} left out: {}.", pass.id, pass.excluded_because));
+        items.push_back(fmt::format("{}, left out: {}.", caseAndPass(pass), pass.excluded_because));
     for (const core::Skipped& one : source_.record.skipped) items.push_back("A pass was skipped: " + one.reason + ".");
     for (const std::string& change : source_.record.plan_changes)
       items.push_back("The plan was changed: " + change + ".");
     for (const core::JudgingChange& change : source_.record.judging_changes)
       items.push_back(fmt::format("How results are judged was changed {} they could be seen: {}.",
                                   change.was_seen ? "after" : "before", change.what));
-    for (const core::CaseFinding& finding : findings().cases)
-      items.push_back(fmt::format("{} rests on passes {}{}.", finding.title, fmt::join(finding.counted, ", "),
+    for (const core::CaseFinding& finding : findings().cases) {
+      std::vector<std::string> counted;
+      for (const std::int64_t id : finding.counted) counted.push_back(passName(id));
+      items.push_back(fmt::format("{} rests on {}{}.", finding.title,
+                                  counted.empty() ? "no pass" : fmt::format("{}", fmt::join(counted, "; ")),
                                   notCounted(finding)));
+    }
     for (const core::Prediction& one : source_.judgement.predictions)
       items.push_back(fmt::format("{} expected {}.", one.person, core::percentText(one.percent)));
     for (const core::Case& a_case : study().cases) {
@@ -357,12 +388,12 @@ class Page {
       if (a_case.is_played) items.push_back(fmt::format("{} is played by hand: {}.", a_case.title(), a_case.route));
     }
     items.push_back(fmt::format("Iron Lever {}, page made on {}.", source_.program_version, source_.made_on));
-    list(items);
+    page_.list(items);
   }
 
   void whatItIsNot() {
-    heading("What this is not");
-    list(
+    page_.heading("What this is not");
+    page_.list(
         {"Not a statement about other machines, other drivers or other versions of these workloads: it was measured on "
          "this bench.",
          "Not a statement about cases that were not run; “cases like these” is as good as these are a fair sample of "
@@ -372,7 +403,8 @@ class Page {
 
   const Source& source_;
   const Palette& palette_;
-  std::string out_;
+  const std::vector<core::Slot> schedule_;
+  Html page_;
 };
 
 }  // namespace
@@ -392,8 +424,13 @@ std::string escaped(std::string_view text) {
 }
 
 core::Result<std::string> htmlPage(const Source& source, const Palette& palette, const std::string& chart) {
-  if (source.judgement.is_sealed || !source.judgement.findings.is_plan_complete)
-    return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a verdict so far enters no report",
+  // A level that cannot be reached is the result of a study that has no other, and keeps its plan from its end.
+  const bool is_unreachable_alone =
+      !source.judgement.unreachable.empty() &&
+      std::none_of(source.judgement.findings.cases.begin(), source.judgement.findings.cases.end(),
+                   [](const core::CaseFinding& one) { return one.effect.has_value(); });
+  if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.is_plan_complete))
+    return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
                        "report", "Finish the plan, or stop at a planned look"};
   return Page(source, palette).made(chart);
 }

@@ -2,6 +2,7 @@
 
 #include <cstddef>
 #include <limits>
+#include <map>
 #include <string>
 
 #include "core/judgement.h"
@@ -47,8 +48,10 @@ struct Rows {
 /// How many rows the lever chart has.
 [[nodiscard]] std::size_t leverChartRows(const core::Findings& findings);
 
-/// The lever chart as SVG, `width` units wide; or a part of it, with the same axis.
-[[nodiscard]] std::string leverChartSvg(const core::Study& study, const core::Findings& findings,
+/// A case's title, and the remark with which it was pinned.
+using Pins = std::map<std::string, std::string>;
+/// The lever chart as SVG, `width` units wide; or a part of it, with the same axis. Pinned cases stand first.
+[[nodiscard]] std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Pins& pins,
                                         const Palette& palette, int width = 960, Rows part = {});
 
 /// Text for a page: &, <, > and quotes as entities.

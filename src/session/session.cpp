@@ -11,6 +11,7 @@
 
 #include "bench/local_bench.h"
 #include "core/looks.h"
+#include "core/wording.h"
 #include "store/event_kinds.h"
 #include "store/null_record_json.h"
 
@@ -71,33 +72,9 @@ int Session::attemptsOf(std::size_t slot) const {
                                         [&](const core::Pass& pass) { return pass.slot == slot; }));
 }
 
-// All slots at once: a large study has thousands, and this is asked while a pass runs.
-std::vector<bool> Session::pendingSlots() const {
-  std::vector<int> left(schedule_.size(), 1 + study().plan.retries);
-  std::vector<bool> is_settled(schedule_.size(), false);
-  for (const store::Event& event : recorded_.events) {
-    if (event.kind == events::kStoppedAtLook) return std::vector<bool>(schedule_.size(), false);
-    if (event.kind != events::kSkip && event.kind != events::kRepeat) continue;
-    const std::size_t slot = std::strtoull(event.subject.c_str(), nullptr, 10);
-    if (slot >= schedule_.size()) continue;
-    if (event.kind == events::kSkip) is_settled[slot] = true;
-    left[slot] += event.kind == events::kRepeat;
-  }
-  for (const core::Pass& pass : recorded_.passes) {
-    if (pass.slot >= schedule_.size()) continue;
-    --left[pass.slot];
-    if (pass.status == core::PassStatus::Finished) is_settled[pass.slot] = true;
-  }
-  std::vector<bool> pending(schedule_.size());
-  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) pending[slot] = !is_settled[slot] && left[slot] > 0;
-  return pending;
-}
+core::SheetLedger Session::ledger() const { return {study(), schedule_, store::recordOf(recorded_)}; }
 
-std::optional<std::size_t> Session::nextSlot() const {
-  const std::vector<bool> pending = pendingSlots();
-  const auto next = std::find(pending.begin(), pending.end(), true);
-  return next == pending.end() ? std::nullopt : std::optional(static_cast<std::size_t>(next - pending.begin()));
-}
+std::optional<std::size_t> Session::nextSlot() const { return ledger().next(); }
 
 double Session::secondsInPass() const {
   return slot_in_hand_ ? static_cast<double>(now() - pass_started_ms_) / 1000.0 : 0;
@@ -132,9 +109,9 @@ std::map<int, double> Session::secondsByVisit() const {
   std::map<int, double> seconds;
   if (all.second == 0) return seconds;
   const int in_hand = recorded_.visits.empty() ? 0 : recorded_.visits.back().planned;
-  const std::vector<bool> pending = pendingSlots();
+  const core::SheetLedger ledger = this->ledger();
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
-    if (!pending[slot]) continue;
+    if (!ledger.isPending(slot)) continue;
     const int visit = schedule_[slot].visit;
     if (!seconds.contains(visit) && visit != in_hand) seconds[visit] = secondsBetweenVisits();
     const auto& [sum, count] = by_case[schedule_[slot].case_index];
@@ -202,9 +179,11 @@ core::Status Session::checkReady() const {
   if (is_recorded)
     if (auto checked = FrameRecorder::check(); !checked) return checked;
   if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
-    return Error{ErrorKind::NotApproved,
-                 std::to_string(unapproved.size()) + " commands of this study are not approved on this machine", path(),
-                 "Read them and approve them, or do not run the study"};
+    return Error{
+        ErrorKind::NotApproved,
+        core::countText(static_cast<int>(unapproved.size()), "command of this study is", "commands of this study are") +
+            " not approved on this machine",
+        path(), "Read them and approve them, or do not run the study"};
   return core::Done{};
 }
 

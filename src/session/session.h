@@ -17,6 +17,7 @@
 #include "core/judging.h"
 #include "core/noise.h"
 #include "core/schedule.h"
+#include "core/sheet_ledger.h"
 #include "session/approvals.h"
 #include "session/bench_rest.h"
 #include "session/file_lock.h"
@@ -236,6 +237,7 @@ class Session : public QObject {
   void waitForRest();
   [[nodiscard]] double secondsBetweenVisits() const;
   core::Status captureVisit(core::CaptureMoment moment);
+  [[nodiscard]] std::string bootHere() const;
   [[nodiscard]] core::Capture captureNow() const;
   [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;
   void measure(core::CaptureMoment moment);
@@ -253,7 +255,7 @@ class Session : public QObject {
   void finishStop();
   [[nodiscard]] bool awaitsPerson() const { return state_ == State::AwaitingPlayer || state_ == State::AwaitingResult; }
   [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
-  [[nodiscard]] std::vector<bool> pendingSlots() const;
+  [[nodiscard]] core::SheetLedger ledger() const;
   [[nodiscard]] int attemptsOf(std::size_t slot) const;
   void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
   core::Status note(const std::string& kind, const std::string& subject, const std::string& text,
@@ -301,7 +303,8 @@ class Session : public QObject {
   std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<std::size_t> slot_in_hand_;
   std::int64_t pass_started_ms_ = 0;
-  std::vector<core::DeviceLoad> loads_;  ///< of the pass in hand
+  std::vector<core::DeviceLoad> loads_;       ///< of the pass in hand
+  std::vector<core::Fact> graphics_drivers_;  ///< as the visit in hand found them
 };
 
 }  // namespace session

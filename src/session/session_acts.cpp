@@ -32,9 +32,9 @@ core::Status Session::repeatFailed() {
     if (pass.status == core::PassStatus::Failed) failed.insert(pass.slot);
   for (const core::Pass& pass : recorded_.passes)
     if (pass.status == core::PassStatus::Finished) failed.erase(pass.slot);
-  const std::vector<bool> pending = pendingSlots();
+  const core::SheetLedger ledger = this->ledger();
   for (const std::size_t slot : failed) {
-    if (pending[slot]) continue;
+    if (ledger.isPending(slot)) continue;
     if (auto noted = note(events::kRepeat, std::to_string(slot), "another attempt at a failed pass"); !noted)
       return noted;
   }
@@ -83,6 +83,17 @@ core::Status Session::declareUnreachable(core::Side side, const std::string& rea
   if (isEmpty(reason))
     return Error{ErrorKind::OutOfRange, "a level is called not reachable with a reason only", "reason",
                  "Say what was tried, and what happened"};
+  const core::SheetLedger ledger = this->ledger();
+  bool has_open = false;
+  bool has_finished = false;
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
+    has_open = has_open || (schedule_[slot].side == side && ledger.isPending(slot));
+  for (const core::Pass& pass : recorded_.passes)
+    has_finished = has_finished || (pass.status == core::PassStatus::Finished && schedule_[pass.slot].side == side &&
+                                    !schedule_[pass.slot].is_warm_up);
+  if (has_finished && !has_open)
+    return Error{ErrorKind::NotAllowed, study().level(side).name + " was reached: all of its passes are in", path(),
+                 "Leave single passes out for a physical cause, or add a note"};
   if (auto noted = note(events::kNotReachable, events::subjectOf(side), reason); !noted) return noted;
   Q_EMIT stateChanged();
   return core::Done{};
@@ -182,7 +193,8 @@ core::Status Session::extendPlan(const core::Extension& extension) {
   if (nextSlot() || extension.rounds < 1 || study().plan.extension_rounds > 0)
     return Error{ErrorKind::NotAllowed, "a plan is extended once, when it is complete", path(), "Finish it first"};
   return changePlan(core::extended(study(), extension),
-                    fmt::format("extended once by {} rounds, sized from the spread alone", extension.rounds));
+                    fmt::format("extended once by {}, sized from the spread alone",
+                                core::countText(extension.rounds, "round", "rounds")));
 }
 
 core::Status Session::exclude(std::int64_t pass_id, const std::string& cause) {

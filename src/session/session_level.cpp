@@ -7,6 +7,7 @@
 
 #include "bench/capture.h"
 #include "bench/graphics_load.h"
+#include "bench/vulkan_drivers.h"
 #include "core/variable_kind.h"
 #include "session/session.h"
 #include "store/event_kinds.h"
@@ -49,7 +50,7 @@ bool Session::isVisitOpen() const {
   if (recorded_.visits.empty()) return false;
   const core::Visit& visit = recorded_.visits.back();
   const bool stands_as_set = settings_are_on_ || study().level(visit.side).writes.empty();
-  return stands_as_set && visit.boot_id == bench::bootId(machine()) && !hasCapture(visit.id, core::CaptureMoment::End);
+  return stands_as_set && visit.boot_id == bootHere() && !hasCapture(visit.id, core::CaptureMoment::End);
 }
 
 // A level that cannot be measured does not stop the sheet: that it was not is on record, and becomes a doubt.
@@ -90,9 +91,15 @@ bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) cons
                      [&](const core::VisitCapture& one) { return one.visit_id == visit_id && one.moment == moment; });
 }
 
+// Empty where the passes run on a machine that is not here.
+std::string Session::bootHere() const { return core::isBenchHere(study()) ? bench::bootId(machine()) : std::string(); }
+
 core::Status Session::captureVisit(core::CaptureMoment moment) {
   const std::int64_t visit_id = recorded_.visits.back().id;
-  if (hasCapture(visit_id, moment)) return core::Done{};
+  // Where people type what another machine shows, this computer says nothing about it.
+  if (hasCapture(visit_id, moment) || !core::isBenchHere(study())) return core::Done{};
+  // A driver of this computer stays what it is within a visit; asking it beside a pass would disturb the pass.
+  if (moment == core::CaptureMoment::Start && !stand_in_) graphics_drivers_ = bench::vulkanDriverFacts();
   core::VisitCapture taken{visit_id, moment, captureNow()};
   if (auto filed = file_.addCapture(taken); !filed) return filed;
   // The register repeats what the study holds: one that cannot be written holds nothing up.
@@ -104,6 +111,7 @@ core::Status Session::captureVisit(core::CaptureMoment moment) {
 core::Capture Session::captureNow() const {
   const auto with_root = bench::WithRootFacts::open(machine(), root_facts_);
   core::Capture capture = with_root ? bench::captureBench(*with_root) : bench::captureBench(machine());
+  for (const core::Fact& fact : graphics_drivers_) capture.put(fact);
   for (core::Fact& fact : store::statedFactsOf(recorded_)) capture.put(std::move(fact));
   return capture;
 }
@@ -131,8 +139,7 @@ void Session::lookUnderLoad(std::size_t slot_index) {
 bool Session::isVisitInHand(const core::Slot& slot) const {
   if (recorded_.visits.empty()) return false;
   const core::Visit& last = recorded_.visits.back();
-  return last.planned == slot.visit && last.boot_id == bench::bootId(machine()) &&
-         !hasCapture(last.id, core::CaptureMoment::End);
+  return last.planned == slot.visit && last.boot_id == bootHere() && !hasCapture(last.id, core::CaptureMoment::End);
 }
 
 // A command that sets a level may restart the machine. The restart that it was to bring is known by another boot since;
@@ -187,8 +194,7 @@ void Session::setLevel(const core::Slot& slot) {
 }
 
 void Session::beginVisit(const core::Slot& slot) {
-  auto visit = file_.addVisit(
-      {0, slot.visit, slot.round, slot.side, bench::bootId(machine()), QDateTime::currentMSecsSinceEpoch()});
+  auto visit = file_.addVisit({0, slot.visit, slot.round, slot.side, bootHere(), QDateTime::currentMSecsSinceEpoch()});
   if (!visit) return hold(visit.error());
   recorded_.visits.push_back(*visit);
   if (auto taken = captureVisit(core::CaptureMoment::Start); !taken) return hold(taken.error());

@@ -20,10 +20,10 @@ namespace events = store::events;
 }  // namespace
 
 std::vector<std::size_t> Session::openSlots(std::size_t case_index, core::Side side) const {
-  const std::vector<bool> pending = pendingSlots();
+  const core::SheetLedger ledger = this->ledger();
   std::vector<std::size_t> open;
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
-    if (pending[slot] && !schedule_[slot].is_warm_up && schedule_[slot].case_index == case_index &&
+    if (ledger.isPending(slot) && !schedule_[slot].is_warm_up && schedule_[slot].case_index == case_index &&
         schedule_[slot].side == side)
       open.push_back(slot);
   return open;
@@ -116,12 +116,12 @@ core::Status Session::fileOutside(std::size_t slot, MeasuredPass measured) {
     if (earlier.slot == slot && earlier.status == core::PassStatus::Finished && earlier.excluded_because.empty())
       if (auto left_out = exclude(earlier.id, core::kTypedWrongly); !left_out) return left_out;
   recorded_.passes.push_back(*filed);
-  const std::vector<bool> pending = pendingSlots();
+  const core::SheetLedger ledger = this->ledger();
   for (std::size_t i = 0; i < schedule_.size(); ++i) {  // whoever ran it warmed it up as they saw fit
     const core::Slot& other = schedule_[i];
     const bool belongs =
         other.is_warm_up && other.visit == schedule_[slot].visit && other.case_index == schedule_[slot].case_index;
-    if (belongs && pending[i])
+    if (belongs && ledger.isPending(i))
       if (auto skipped = note(events::kSkip, std::to_string(i), "filled from outside"); !skipped) return skipped;
   }
   makeSecondCopy();

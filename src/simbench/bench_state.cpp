@@ -119,6 +119,7 @@ core::Result<BenchState> loadBench(const std::string& folder) {
     object->at("boot_id").get_to(state.boot_id);
     object->at("boots").get_to(state.boots);
     object->at("runs").get_to(state.runs);
+    state.restarts = object->value("restarts", std::int64_t{0});
     object->at("warm_minutes").get_to(state.warm_minutes);
   } catch (const json::exception& e) {
     return Error{ErrorKind::Malformed, std::string("the state does not fit: ") + e.what(), folder + "/state.json",
@@ -128,8 +129,13 @@ core::Result<BenchState> loadBench(const std::string& folder) {
 }
 
 core::Status saveBench(const BenchState& state) {
-  const json object{{"levels", state.levels}, {"pending", state.pending}, {"boot_id", state.boot_id},
-                    {"boots", state.boots},   {"runs", state.runs},       {"warm_minutes", state.warm_minutes}};
+  const json object{{"levels", state.levels},
+                    {"pending", state.pending},
+                    {"boot_id", state.boot_id},
+                    {"boots", state.boots},
+                    {"runs", state.runs},
+                    {"restarts", state.restarts},
+                    {"warm_minutes", state.warm_minutes}};
   return writeWhole(state.folder + "/state.json", object.dump(2) + "\n");
 }
 
@@ -148,15 +154,20 @@ core::Status setLevel(BenchState& state, const std::string& assignment) {
     return Error{ErrorKind::Missing, name + " has no level '" + level + "'", "set",
                  "It has: " + known(variable->second.levels)};
   state.pending[name] = level;
+  if (variable->second.is_swapped)
+    for (const auto& [other, influence] : variable->second.levels)
+      if (other != level) state.pending[name] = other;
   return core::Done{};
 }
 
-void reboot(BenchState& state) {
+bool reboot(BenchState& state) {
+  if (state.truth.lost_restarts.contains(++state.restarts)) return false;
   for (const auto& [name, level] : state.pending) state.levels[name] = level;
   state.pending.clear();
   ++state.boots;
   state.boot_id = newBootId(state.truth, state.boots);
   state.warm_minutes *= 0.6;  // a restart takes a few minutes in which the bench idles
+  return true;
 }
 
 }  // namespace simbench

@@ -19,6 +19,7 @@ struct BenchState {
   std::map<std::string, std::string> pending;  ///< set in the firmware, in force after the next restart
   std::string boot_id;
   std::int64_t boots = 1;
+  std::int64_t restarts = 0;  ///< that were asked for, also those that the truth loses
   std::int64_t runs = 0;
   double warm_minutes = 0;  ///< how long the bench has worked without cooling down
 
@@ -39,7 +40,8 @@ struct BenchState {
 [[nodiscard]] core::Status setLevel(BenchState& state, const std::string& assignment);
 /// Writes the fake /proc and /sys of this boot. Errors  Io
 [[nodiscard]] core::Status saveMachine(const BenchState& state);
-/// Restarts: pending levels take effect, the boot id changes, the bench cools down a little.
-void reboot(BenchState& state);
+/// Restarts: pending levels take effect, the boot id changes, the bench cools down a little. False where the truth
+/// loses this restart: then nothing has happened.
+bool reboot(BenchState& state);
 
 }  // namespace simbench

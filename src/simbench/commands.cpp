@@ -81,6 +81,26 @@ void showGraphicsLoad(const BenchState& state, int percent) {
       << std::max(kAwake, percent) << '\n';
 }
 
+// Counters only grow, as long as the machine is not restarted.
+void countErrors(const BenchState& state) {
+  const Machine machine = state.machine();
+  const auto grow = [&](const std::string& file, int by, const auto& text) {
+    const std::string path = state.folder + "/machine/sys/" + file;
+    if (by == 0) return;
+    std::ifstream before(path);
+    std::string word;
+    long count = 0;
+    while (before >> word)
+      if (word.find_first_not_of("0123456789") == std::string::npos) count = std::stol(word);
+    before.close();
+    std::ofstream(path) << text(count + by);
+  };
+  grow("devices/system/edac/mc/mc0/ce_count", machine.corrected_errors,
+       [](long count) { return fmt::format("{}\n", count); });
+  grow("bus/pci/devices/0000:00:01.0/aer_dev_correctable", machine.link_errors,
+       [](long count) { return fmt::format("RxErr {0}\nTOTAL_ERR_COR {0}\n", count); });
+}
+
 Status runPass(const Options& options, std::ostream& out) {
   auto state = loadBench(options.state);
   if (!state) return state.error();
@@ -95,6 +115,7 @@ Status runPass(const Options& options, std::ostream& out) {
   state->warm_minutes += pass.seconds / 60;
   if (auto saved = saveBench(*state); !saved) return saved;
   showGraphicsLoad(*state, pass.graphics_busy_percent);
+  countErrors(*state);
   if (const auto fault = state->truth.faults.find(state->runs); fault != state->truth.faults.end())
     return fail(fault->second, options.log_path);
   std::signal(SIGTERM, [](int) { is_asked_to_end = 1; });
@@ -123,8 +144,7 @@ Status changeState(const Options& options, bool is_set) {
   if (!state) return state.error();
   if (is_set)
     if (auto set = setLevel(*state, options.assignment); !set) return set;
-  const bool restarts = !is_set || options.reboot;
-  if (restarts) reboot(*state);
+  const bool restarts = (!is_set || options.reboot) && reboot(*state);
   // The state first: killed in between, the next restart is another one, and the machine shows it.
   if (auto saved = saveBench(*state); !saved || !restarts) return saved;
   return saveMachine(*state);

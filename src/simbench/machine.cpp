@@ -103,6 +103,7 @@ void writeMemory(FakeTree& tree, const Machine& m) {
                 {0x1A, 1, 4},
                 {0x1C, 4, number(m.memory_gib) * 1024},
                 {0x20, 2, number(m.memory_mts)},
+                {0x24, 2, number(m.memory_most_mv)},
                 {0x26, 2, number(m.memory_mv)}},
                {locator, fmt::format("CHANNEL {}", locator[5]), "Marl Memory",
                 fmt::format("MM{}-{}", m.memory_gib, m.memory_rated_mts)});
@@ -210,8 +211,8 @@ void writeGraphics(FakeTree& tree, const Machine& m) {
                     {"hwmon/hwmon2/temp1_crit", "105000"},
                     {"hwmon/hwmon2/fan1_input", std::to_string(m.fan_rpm)},
                     {"hwmon/hwmon2/power1_cap", "190000000"},
-                    {"drm/card0/card0-DP-1/status", "connected"},
-                    {"drm/card0/card0-DP-1/modes", "2560x1440"}});
+                    {fmt::format("drm/card{0}/card{0}-DP-1/status", m.graphics_number), "connected"},
+                    {fmt::format("drm/card{0}/card{0}-DP-1/modes", m.graphics_number), "2560x1440"}});
   tree.link("sys/class/hwmon/hwmon2", card + "/hwmon/hwmon2");
   if (m.is_external) tree.line(card + "/removable", "removable");
 }
@@ -232,6 +233,9 @@ void writeRest(FakeTree& tree, const Machine& m, const std::string& boot_id, std
                       {"sys/kernel/numa_balancing", "0"},
                       {"loadavg", "2.11 1.94 1.20 3/611 4417"}});
   tree.line("sys/kernel/mm/transparent_hugepage/enabled", "always [madvise] never");
+  tree.line("sys/module/amdgpu/srcversion", m.driver_version);
+  tree.lines("sys/devices/system/edac/mc/mc0", {{"ce_count", "0"}, {"ue_count", "0"}});
+  tree.text("sys/bus/pci/devices/0000:00:01.0/aer_dev_correctable", "RxErr 0\nTOTAL_ERR_COR 0\n");
 }
 
 using Field = std::function<void(Machine&, const nlohmann::json&)>;
@@ -270,6 +274,11 @@ const std::map<std::string, Field>& fields() {
                                                 {"graphics_c", into(&Machine::graphics_c)},
                                                 {"fan_rpm", into(&Machine::fan_rpm)},
                                                 {"memory_errors", into(&Machine::memory_errors)},
+                                                {"memory_most_mv", into(&Machine::memory_most_mv)},
+                                                {"corrected_errors", into(&Machine::corrected_errors)},
+                                                {"link_errors", into(&Machine::link_errors)},
+                                                {"graphics_number", into(&Machine::graphics_number)},
+                                                {"driver_version", into(&Machine::driver_version)},
                                                 {"yields", into(&Machine::yields)}};
   return all;
 }

@@ -38,10 +38,15 @@ struct Machine {
   double cable_gbps = 20;    ///< per lane
   std::string kernel = "6.12.48-corvane";
   int swappiness = 60;
-  int graphics_c = 61;    ///< what the card's sensor shows
-  int fan_rpm = 1450;     ///< and its fan
-  int memory_errors = 0;  ///< that a test of the memory finds
-  double yields = 1;      ///< share of what it shows that it really yields; shown nowhere, only a measurement finds it
+  int graphics_c = 61;                    ///< what the card's sensor shows
+  int fan_rpm = 1450;                     ///< and its fan
+  int memory_errors = 0;                  ///< that a test of the memory finds
+  int memory_most_mv = 0;                 ///< the highest voltage that the modules name; 0: they name none
+  int corrected_errors = 0;               ///< of memory, that each pass adds to the controller's counter
+  int link_errors = 0;                    ///< corrected, that each pass adds to the counter of the slot's port
+  int graphics_number = 0;                ///< that the kernel deals out to the card: card0, card1
+  std::string driver_version = "3A1F0C";  ///< of the graphics driver
+  double yields = 1;  ///< share of what it shows that it really yields; shown nowhere, only a measurement finds it
 };
 
 /// Applies overrides. Errors  Malformed for a field that a machine has not

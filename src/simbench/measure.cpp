@@ -1,5 +1,6 @@
 #include "simbench/measure.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/links.h"
@@ -14,6 +15,7 @@ using nlohmann::ordered_json;
 constexpr double kReadShare = 0.82;
 constexpr double kWriteShare = 0.45;
 constexpr double kCopyShare = 0.86;
+constexpr double kCableShare = 0.62;
 constexpr double kRepeatSd = 0.005;
 constexpr double kCoreSeconds = 0.8;  // one core alone with the fixed work
 
@@ -38,7 +40,11 @@ core::Result<ordered_json> simulateMeasurement(const BenchState& state, const st
                         {"clock_GHz", spread(machine.boost ? 4.8 : 3.6, random)}};
   }
   if (what == "copy") {
-    const double rate = kCopyShare * machine.yields * core::encodedGBps({machine.link_gts, machine.link_width});
+    const double link = core::encodedGBps({machine.link_gts, machine.is_external ? 4 : machine.link_width});
+    // Two lanes each way; what a cable carries is shared with its own packets.
+    const double cable = 2 * machine.cable_gbps / 8;
+    const double rate =
+        machine.yields * (machine.is_external ? std::min(kCableShare * cable, kCopyShare * link) : kCopyShare * link);
     return ordered_json{{"workload", what},
                         {"is_software", false},
                         {"to_device_GBps", spread(rate, random)},

@@ -52,12 +52,15 @@ core::Result<Truth> truthFromJson(const json& object, const std::string& source_
     for (const auto& [name, variable] : object.at("variables").items()) {
       Truth::Variable& target = truth.variables[name];
       target.initial = variable.at("initial");
+      target.is_swapped = variable.value("swapped", false);
       for (const auto& [level, influence] : variable.at("levels").items())
         target.levels[level] = influenceFrom(influence);
     }
     truth.machine = object.value("machine", json::object());
     for (const json& accident : object.value("accidents", json::array()))
       truth.accidents[accident.at("at_boot")] = influenceFrom(accident);
+    for (const json& restart : object.value("lost_restarts", json::array()))
+      truth.lost_restarts.insert(restart.get<std::int64_t>());
     for (const json& fault : object.value("faults", json::array()))
       truth.faults[fault.at("at_run")] = faultFrom(fault.at("fault"));
     for (const auto& [name, a_case] : object.at("cases").items()) truth.cases[name] = caseFrom(a_case);

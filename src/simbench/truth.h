@@ -1,6 +1,7 @@
 #pragma once
 
 #include <map>
+#include <set>
 #include <string>
 
 #include <nlohmann/json.hpp>
@@ -51,10 +52,12 @@ struct Truth {
   struct Variable {
     std::string initial;
     std::map<std::string, Influence> levels;
+    bool is_swapped = false;  ///< of two levels, setting the one brings the other: the menu's names are wrong
   };
   std::map<std::string, Variable> variables;
   nlohmann::json machine = nlohmann::json::object();  ///< how this machine differs from the usual one
   std::map<std::int64_t, Influence> accidents;        ///< by the boot in which they happen, from 1
+  std::set<std::int64_t> lost_restarts;               ///< by number, from 1: asked for, and not performed
   std::map<std::int64_t, Fault> faults;               ///< by the run in which they happen, from 1
   std::map<std::string, CaseTruth> cases;             ///< by "NAME@PRESET"
 };

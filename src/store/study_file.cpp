@@ -457,6 +457,22 @@ void takeExplanation(std::vector<core::Explanation>& explanations, const Event& 
 
 }  // namespace
 
+// What was said of the bench when its last capture had been taken, so that no capture holds it.
+static std::vector<core::Fact> statedAfterwards(const Recorded& recorded) {
+  std::int64_t last_ms = 0;
+  for (const core::VisitCapture& one : recorded.captures) last_ms = std::max(last_ms, one.capture.taken_ms);
+  std::map<std::string, core::Fact> said;
+  for (const Event& event : recorded.events) {
+    if (event.kind != events::kStated || event.at_ms <= last_ms) continue;
+    said.erase(event.subject);
+    if (!event.text.empty())
+      if (auto fact = core::statedFact(event.subject, event.text, event.person)) said[event.subject] = *std::move(fact);
+  }
+  std::vector<core::Fact> facts;
+  for (auto& [id, fact] : said) facts.push_back(std::move(fact));
+  return facts;
+}
+
 core::Record recordOf(const Recorded& recorded) {
   core::Record record;
   record.visits = recorded.visits;
@@ -482,11 +498,14 @@ core::Record recordOf(const Recorded& recorded) {
     if (event.kind == events::kRestored && !is_proved_since) record.put_back = event.text;
     if (event.kind == events::kSkip)
       record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
+    if (event.kind == events::kRepeat) record.repeats.push_back(std::strtoull(event.subject.c_str(), nullptr, 10));
+    if (event.kind == events::kFlip) record.flips.push_back({std::atoi(event.subject.c_str()), event.at_ms});
     if (event.kind == events::kUpdating) record.updates.push_back(event.text);
     if (event.kind == events::kPlanChanged) record.plan_changes.push_back(event.text);
     if (event.kind == events::kJudgingChanged)
       record.judging_changes.push_back({event.text, event.subject == events::kSeen});
   }
+  record.stated_afterwards = statedAfterwards(recorded);
   return record;
 }
 

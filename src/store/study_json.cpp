@@ -125,10 +125,24 @@ class Fields {
   std::optional<Error>& error_;
 };
 
+// A value may be written as the number that it is.
+core::ExpectedReading readReading(const json& object, const std::string& where, std::optional<Error>& error) {
+  core::ExpectedReading reading;
+  Fields fields(object, where, error);
+  fields.allow({"fact", "value"});
+  fields.required("fact", reading.fact);
+  const json* value = fields.find("value");
+  if (value && value->is_number())
+    reading.value = value->dump();
+  else
+    fields.required("value", reading.value);
+  return reading;
+}
+
 core::Level readLevel(const json& object, const std::string& where, std::optional<Error>& error) {
   core::Level level;
   Fields fields(object, where, error);
-  fields.allow({"name", "prefix", "environment", "set_command", "writes", "menu_path"});
+  fields.allow({"name", "prefix", "environment", "set_command", "writes", "menu_path", "reads"});
   fields.required("name", level.name);
   fields.optional("prefix", level.prefix);
   fields.optional("environment", level.environment);
@@ -137,6 +151,7 @@ core::Level readLevel(const json& object, const std::string& where, std::optiona
   fields.optional("writes", writes);
   for (auto& [path, value] : writes) level.writes.push_back({std::move(path), std::move(value)});
   fields.optional("menu_path", level.menu_path);
+  if (const json* reads = fields.find("reads")) level.reads = readReading(*reads, fields.path("reads"), error);
   return level;
 }
 
@@ -254,14 +269,37 @@ core::Plan readPlan(const json& object, std::optional<Error>& error) {
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   Fields fields(object, "", error);
-  fields.allow({"bench", "variable", "kind", "device", "fields", "measure_command", "stability_command", "school",
-                "machine", "is_null", "levels", "cases", "plan", "notice_threshold_percent", "confidence", "target_fps",
-                "band_percent", "yardstick"});
+  fields.allow({"bench",
+                "variable",
+                "kind",
+                "device",
+                "fields",
+                "held",
+                "released",
+                "bench_is_this_machine",
+                "measure_command",
+                "stability_command",
+                "school",
+                "machine",
+                "is_null",
+                "levels",
+                "cases",
+                "plan",
+                "notice_threshold_percent",
+                "confidence",
+                "target_fps",
+                "band_percent",
+                "yardstick"});
   fields.required("bench", study.bench);
   fields.required("variable", study.variable);
   fields.optional("kind", study.kind);
   fields.optional("device", study.device);
   fields.optional("fields", study.fields);
+  fields.optional("held", study.held);
+  std::vector<std::pair<std::string, std::string>> released;
+  fields.optional("released", released);
+  study.released.insert(released.begin(), released.end());
+  if (fields.find("bench_is_this_machine")) fields.optional("bench_is_this_machine", study.is_this_machine.emplace());
   fields.optional("measure_command", study.measure_command);
   fields.optional("stability_command", study.stability_command);
   fields.choice("school", {{"as_delivered", core::School::AsDelivered}, {"with_headroom", core::School::WithHeadroom}},
@@ -302,6 +340,7 @@ json levelJson(const core::Level& level) {
   if (!level.set_command.empty()) object["set_command"] = level.set_command;
   for (const core::SettingWrite& write : level.writes) object["writes"][write.path] = write.value;
   if (!level.menu_path.empty()) object["menu_path"] = level.menu_path;
+  if (level.reads) object["reads"] = {{"fact", level.reads->fact}, {"value", level.reads->value}};
   return object;
 }
 
@@ -388,6 +427,9 @@ std::string studyToJson(const core::Study& study) {
        {std::pair{"kind", &study.kind}, std::pair{"device", &study.device}, std::pair{"machine", &study.machine}})
     if (!text->empty()) object[name] = *text;
   if (!study.fields.empty()) object["fields"] = study.fields;
+  if (!study.held.empty()) object["held"] = study.held;
+  for (const auto& [id, reason] : study.released) object["released"][id] = reason;
+  if (study.is_this_machine) object["bench_is_this_machine"] = *study.is_this_machine;
   if (!study.measure_command.empty()) object["measure_command"] = study.measure_command;
   if (!study.stability_command.empty()) object["stability_command"] = study.stability_command;
   object["school"] = study.school == core::School::AsDelivered ? "as_delivered" : "with_headroom";

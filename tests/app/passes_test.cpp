@@ -39,6 +39,33 @@ class Passes : public support::WindowTest {
   std::size_t passes() const { return study_->session().recorded().passes.size(); }
 };
 
+TEST_F(Passes, AskWhichSignPartsTheDecimalsAndReadAColumnOneWay) {
+  openStudy(byHand());
+  window_->goTo(core::Place::Passes);
+  auto* table = find<QTableView>("typedResults");
+  EXPECT_FALSE(find<QWidget>("decimalQuestion")->isVisible());
+  QGuiApplication::clipboard()->setText(QStringLiteral("4,780\n5,012"));
+  QTest::keySequence(table, QKeySequence::Paste);
+  EXPECT_EQ(passes(), 0U);  // nothing is taken before somebody has said
+  EXPECT_TRUE(find<QWidget>("decimalQuestion")->isVisible());
+  EXPECT_EQ(find<QPushButton>("thousandsButton")->text(), QStringLiteral("4780 (thousands)"));
+  EXPECT_EQ(find<QPushButton>("decimalsButton")->text(), QStringLiteral("4.780 (decimals)"));
+  find<QPushButton>("thousandsButton")->click();
+  ASSERT_EQ(passes(), 2U);  // and the rest of the column goes the same way
+  EXPECT_DOUBLE_EQ(*study_->session().recorded().passes[0].value, 4780);
+  EXPECT_DOUBLE_EQ(*study_->session().recorded().passes[1].value, 5012);
+  EXPECT_FALSE(find<QWidget>("decimalQuestion")->isVisible());
+}
+
+TEST_F(Passes, TellAColumnsDecimalsByItsOtherNumbers) {
+  openStudy(byHand());
+  window_->goTo(core::Place::Passes);
+  QGuiApplication::clipboard()->setText(QStringLiteral("4,780\n51,2"));
+  QTest::keySequence(find<QTableView>("typedResults"), QKeySequence::Paste);
+  ASSERT_EQ(passes(), 2U);
+  EXPECT_DOUBLE_EQ(*study_->session().recorded().passes[0].value, 4.78);
+}
+
 TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
   openStudy(byHand());
   window_->goTo(core::Place::Passes);
@@ -56,7 +83,7 @@ TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
   QGuiApplication::clipboard()->setText(QStringLiteral("50.1\tx\n504\n\nfast\n40"));
   QTest::keySequence(table, QKeySequence::Paste);
   EXPECT_EQ(passes(), 3U);  // up to the line that is none
-  EXPECT_TRUE(textOf("typingSaid").contains(QStringLiteral("'fast' is no number")));
+  EXPECT_TRUE(textOf("typingSaid").contains(QStringLiteral("'fast' is not a number")));
   const auto remark = table->model()->index(2, app::TypedResultsModel::RemarkColumn).data().toString();
   EXPECT_TRUE(remark.contains(QStringLiteral("decimal point"))) << remark.toStdString();
   folder_.write("screen.png", "picture");

@@ -27,8 +27,10 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   for (const core::CaseFinding& finding : study_->findings().cases)
     EXPECT_TRUE(shown.contains(QString::fromStdString(core::percentText(finding.change.value)))) << finding.title;
   for (const core::CaseFinding& finding : study_->findings().cases) {
-    const QString rests = QString::fromStdString(finding.title) + QStringLiteral(" rests on passes ");
-    EXPECT_TRUE(shown.contains(rests + QString::number(finding.counted.front()))) << finding.title;
+    const QString rests = QString::fromStdString(finding.title) + QStringLiteral(" rests on ");
+    EXPECT_TRUE(
+        shown.contains(rests + QString::fromStdString(study_->judgement().pass_names.at(finding.counted.front()))))
+        << finding.title;
     for (const core::SecondaryMetric& metric : finding.secondary) {
       if (!metric.name.starts_with("1 % low")) continue;
       const auto interval = QString::fromStdString(core::intervalText(*metric.change));

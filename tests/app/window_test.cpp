@@ -7,6 +7,7 @@
 #include <qcustomplot.h>
 
 #include "app/model/planning_model.h"
+#include "app/question/held_dialog.h"
 #include "session/setting_journal.h"
 #include "support/machine_watch.h"
 #include "support/studies.h"
@@ -277,10 +278,39 @@ TEST_F(Window, ComparesAnyTwoVisits) {
   EXPECT_TRUE(textOf("benchSummary").contains(QStringLiteral("moved as declared; nothing else changed")));
   const QString proof = textOf("proofLabel");
   EXPECT_TRUE(proof.contains(QStringLiteral("of the usable 96.0 GB/s (peak)"))) << proof.toStdString();
-  EXPECT_TRUE(proof.contains(QStringLiteral("where ×1.25 is expected: it agrees with what was read")));
+  EXPECT_TRUE(proof.contains(QStringLiteral("where ×1.25 is expected: agrees with what was read")));
   choose("rightVisitBox", 3);  // both at the baseline
-  EXPECT_EQ(textOf("benchSummary"), QStringLiteral("Two visits at one level, and alike."));
+  EXPECT_EQ(textOf("benchSummary"), QStringLiteral("Two visits at the same level, and alike."));
   EXPECT_TRUE(find<QWidget>("pathDrawing")->accessibleDescription().contains(QStringLiteral("Gen 4 x16")));
+}
+
+TEST_F(Window, TakesWhatACaptureMustReadAndWhatIsHeldEqual) {
+  core::Study asked = support::studyOf({"true", "{log}"});
+  asked.kind = "memory_speed";
+  openStudy(asked);
+  window_->goTo(core::Place::Question);
+  auto* reads = find<QLineEdit>("changedReadsEdit");
+  EXPECT_EQ(reads->placeholderText(), QStringLiteral("6000 MT/s, by its name"));
+  reads->setText(QStringLiteral("dmi/memory/*/configured_speed = 5600"));
+  Q_EMIT reads->editingFinished();
+  ASSERT_TRUE(study_->study().levels[1].reads);
+  EXPECT_EQ(study_->study().levels[1].reads->value, "5600");
+  prompts_.held = {"dmi/memory/*/configured_voltage"};
+  find<QPushButton>("heldButton")->click();
+  EXPECT_EQ(study_->study().held, prompts_.held);
+}
+
+TEST_F(Window, OffersEachConditionOfAWholeToBeReleasedWithAReason) {
+  core::Study asked = support::studyOf({"true", "{log}"});
+  asked.kind = "board";
+  app::HeldDialog dialog(asked);
+  auto* reason = dialog.findChild<QLineEdit*>(QStringLiteral("reasonEdit/memory/configured_speed"));
+  ASSERT_NE(reason, nullptr);
+  reason->setText(QStringLiteral("the board offers no more"));
+  EXPECT_EQ(dialog.chosen().released.at("memory/configured_speed"), "the board offers no more");
+  EXPECT_FALSE(dialog.chosen().is_this_machine);  // nobody said otherwise
+  dialog.findChild<QCheckBox*>(QStringLiteral("benchIsHereBox"))->setChecked(false);
+  EXPECT_EQ(dialog.chosen().is_this_machine, false);
 }
 
 TEST_F(Window, KeepsWhatOnlyAPersonKnowsAboutTheBench) {

@@ -168,4 +168,18 @@ TEST(FileTree, FollowsLinksThatBecameFilesAndNeverLeavesItsRoot) {
   EXPECT_EQ(tree.read("/../../etc/passwd").error().kind, core::ErrorKind::Missing);
 }
 
+TEST(Capture, NamesADriveByItsControllerAndCountsErrorsAsEvidence) {
+  support::FakedBench bench;
+  bench.files = {{"/sys/block/nvme1n1/queue/scheduler", "[none] mq-deadline\n"},
+                 {"/sys/devices/system/edac/mc/mc0/ce_count", "3\n"},
+                 {"/sys/devices/system/edac/mc/mc0/ue_count", "0\n"}};
+  bench.links = {{"/sys/block/nvme1n1", "/sys/devices/pci0000:00/0000:00:06.0/0000:04:00.0/nvme/nvme1/nvme1n1"}};
+  const core::Capture capture = bench::captureBench(bench);
+  EXPECT_EQ(capture.text("storage/0000:04:00.0/scheduler"), "none");
+  const core::Fact* errors = capture.find("memory/errors/mc0/corrected");
+  ASSERT_NE(errors, nullptr);
+  EXPECT_EQ(errors->kind, core::FactKind::Evidence);
+  EXPECT_EQ(errors->number, 3);
+}
+
 }  // namespace

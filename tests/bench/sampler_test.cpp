@@ -5,7 +5,9 @@
 #include <cmath>
 
 #include "bench/local_bench.h"
+#include "simbench/machine.h"
 #include "support/capture_tree.h"
+#include "support/test_folder.h"
 
 namespace {
 
@@ -92,6 +94,24 @@ TEST(Samplers, ReadTheMachineThatRunsTheTests) {
   ASSERT_NE(memory, nullptr);
   EXPECT_GT(memory->values[0], 10);
   EXPECT_EQ(sampler.samples().channels.back().role, ChannelRole::Cost);
+}
+
+TEST(Sampler, TakesTheSlotsLinkAndNotTheOneBehindTheCardsOwnSwitch) {
+  support::TestFolder folder;
+  simbench::Machine machine;
+  machine.link_gts = 8;
+  machine.link_width = 4;
+  ASSERT_TRUE(simbench::writeMachine(machine, "boot-1", 1, folder / "machine").ok());
+  const bench::LocalBench bench(folder / "machine");
+  bench::Sampler sampler(bench);
+  sampler.take(0);
+  for (const core::Channel& channel : sampler.samples().channels) {
+    if (channel.name == "link rate") {
+      EXPECT_EQ(channel.values, std::vector<double>{8});
+    } else if (channel.name == "link lanes") {
+      EXPECT_EQ(channel.values, std::vector<double>{4});
+    }
+  }
 }
 
 }  // namespace

@@ -151,10 +151,11 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
   EXPECT_EQ(act({"tested", "two cores", "an hour of the probe"}).code, 0);
   EXPECT_NE(act({"add-round", "why not"}).err.find("this plan has no rounds"), std::string::npos);
   EXPECT_NE(act({"extend"}).err.find("no extension is due"), std::string::npos);
-  EXPECT_NE(act({"judge-by", "why not", "--yardstick", "feeling"}).err.find("'feeling' is no yardstick"),
+  EXPECT_NE(act({"judge-by", "why not", "--yardstick", "feeling"}).err.find("'feeling' is not a yardstick"),
             std::string::npos);
   EXPECT_EQ(act({"judge-by", "the house rule", "--threshold", "1.5", "--yardstick", "fixed_band"}).code, 0);
-  EXPECT_NE(act({"explain", "Scene, small dome", "surely", "x"}).err.find("'surely' is no grade"), std::string::npos);
+  EXPECT_NE(act({"explain", "Scene, small dome", "surely", "x"}).err.find("'surely' is not a kind of evidence"),
+            std::string::npos);
   EXPECT_NE(act({"explain", "no such case", "conjecture", "x"}).err.find("there is no case"), std::string::npos);
   EXPECT_EQ(act({"copy-to", folder_.path().c_str()}).code, 0);
   EXPECT_TRUE(std::filesystem::exists(folder_ / "cores.copy.ironlever"));
@@ -243,7 +244,7 @@ TEST_F(Programs, TakeResultsThatAPersonTypes) {
   const auto type = [&](const char* result) {
     return cli({QStringLiteral("type"), QStringLiteral("hand"), QLatin1String(result)});
   };
-  EXPECT_NE(type("fast").err.find("'fast' is no number"), std::string::npos);
+  EXPECT_NE(type("fast").err.find("'fast' is not a number"), std::string::npos);
   for (int i = 0; i < 2 * study.plan.passes_per_level; ++i) EXPECT_EQ(type("57,3").code, 0);
   EXPECT_NE(type("57,3").err.find("every planned pass has its result"), std::string::npos);
 }

@@ -23,7 +23,7 @@ core::Comparison compared(const core::Capture& a, const core::Capture& b, const 
 TEST(StatedFacts, AreComparedWhereBothLevelsHaveThem) {
   const auto differs = compared(stating("cooler", "tower"), stating("cooler", "flat"));
   ASSERT_EQ(differs.must_not.size(), 1U);
-  EXPECT_EQ(core::differenceSentences(differs.must_not)[0], "stated cooler changed from tower to flat");
+  EXPECT_EQ(core::differenceSentences(differs.must_not)[0], "cooler (stated) changed from tower to flat");
   EXPECT_TRUE(compared(stating("cooler", "tower"), {}).must_not.empty());  // nobody said: not known to be different
   const auto cable = compared(stating("cable", "0.8 m"), stating("cable", "2 m"), "external_link");
   EXPECT_EQ(cable.comes_along.size(), 1U);

@@ -1,4 +1,5 @@
 #include "core/effect.h"
+#include "core/quality.h"
 
 #include <gtest/gtest.h>
 
@@ -135,6 +136,35 @@ TEST(Suite, LeavesOutAVisitThatOneCaseLacks) {
   ASSERT_TRUE(suite.ok());
   EXPECT_EQ(suite->design.visits_baseline, 1);
   EXPECT_EQ(suite->design.estimator, core::Estimator::Passes);
+}
+
+TEST(Effects, LoseNoLogarithmToAZeroThatIsNotCounted) {
+  std::vector<core::VisitValues> visits;
+  for (int round = 1; round <= 4; ++round) {
+    visits.push_back({core::Side::Baseline, 2 * round, round, {50.0 + 0.1 * round}});
+    if (round < 4) visits.push_back({core::Side::Changed, 2 * round + 1, round, {55.0}});
+  }
+  visits[6].values = {0};  // the fourth round lost its other visit: it is left out
+  const auto effect = core::effectOf(visits, 0.95);
+  ASSERT_TRUE(effect.ok());
+  EXPECT_EQ(effect->design.estimator, core::Estimator::Rounds);
+  EXPECT_TRUE(effect->is_log);
+  EXPECT_NEAR(core::changePercent(*effect).value, 9.56, 0.05);
+  visits[0].values = {0};
+  EXPECT_FALSE(core::effectOf(visits, 0.95)->is_log);
+}
+
+TEST(Drifts, HaveTheirEndsInOrderAndTheirOwnSpan) {
+  std::vector<core::TimedPass> passes;
+  for (int i = 0; i < 8; ++i)  // the changed level comes first each time: its exposure is negative
+    passes.push_back({i, i % 2 == 0 ? 1 : 0, 0.5 * i, 100 + 0.4 * i + (i % 3 == 0 ? 0.05 : 0)});
+  const core::Drift drift = core::driftOf(passes, 0, 1, 0.95);
+  EXPECT_LT(drift.exposure_hours, 0);
+  EXPECT_LT(drift.biasLo(), drift.biasHi());
+  EXPECT_DOUBLE_EQ(drift.span_hours, 3.5);
+  // A visit of the same number at another level is another visit.
+  for (core::TimedPass& pass : passes) pass.visit /= 2;
+  EXPECT_EQ(core::driftOf(passes, 0, 1, 0.95).visits, 8);
 }
 
 }  // namespace

@@ -139,7 +139,8 @@ TEST_F(FindingsOf, ATargetThatIsCrossedIsNamed) {
 
 TEST_F(FindingsOf, AnAcceptedDoubtSinksAndKeepsItsReason) {
   record(tenPercent);
-  const std::vector<core::Acceptance> accepted{{"one_visit_per_level", "the board is rebooted every night"}};
+  core::Record accepted;
+  accepted.acceptances = {{"one_visit_per_level", "the board is rebooted every night"}};
   const auto doubts = core::doubtsOf(study_, findings(), accepted);
   EXPECT_EQ(doubts.back().id, "one_visit_per_level");
   EXPECT_EQ(doubts.back().accepted_because, "the board is rebooted every night");

@@ -33,10 +33,10 @@ core::VisitMeasurement copied(std::vector<double> GBps) {
 class MeasuredLinks : public testing::Test {
  protected:
   [[nodiscard]] core::MeasuredStep step(std::vector<double> from, std::vector<double> to) const {
-    const auto measured = core::measuredStep(*core::findVariableKind("pcie_generation"), "0000:01:00.0", gen4_, gen3_,
-                                             copied(std::move(from)), copied(std::move(to)));
-    EXPECT_TRUE(measured);
-    return measured.value_or(core::MeasuredStep{});
+    const auto measured = core::measuredSteps(*core::findVariableKind("pcie_generation"), "0000:01:00.0", gen4_, gen3_,
+                                              copied(std::move(from)), copied(std::move(to)));
+    EXPECT_EQ(measured.size(), 1U);
+    return measured.empty() ? core::MeasuredStep{} : measured.front();
   }
   core::Capture gen4_ = cardAt("16.0 GT/s PCIe", 16);
   core::Capture gen3_ = cardAt("8.0 GT/s PCIe", 16);
@@ -66,11 +66,11 @@ TEST_F(MeasuredLinks, HaveAnEfficiencyOfTheUsableRate) {
   // 1 GiB in 41.0 ms is 26.19 GB/s, 83.1 % of Gen 4 x16.
   const double measured = 1.073741824 / 0.041;
   const core::VariableKind& kind = *core::findVariableKind("pcie_generation");
-  const auto encoded = core::usableRate(kind, "0000:01:00.0", gen4_);
+  const auto encoded = core::usableRate("to_device_GBps", kind, "0000:01:00.0", gen4_);
   ASSERT_TRUE(encoded);
   EXPECT_NEAR(100 * measured / encoded->GBps, 83.1, 0.05);
   EXPECT_EQ(encoded->of, "encoded");
-  const auto usable = core::usableRate(kind, "0000:01:00.0", cardAt("16.0 GT/s PCIe", 16, 256));
+  const auto usable = core::usableRate("to_device_GBps", kind, "0000:01:00.0", cardAt("16.0 GT/s PCIe", 16, 256));
   ASSERT_TRUE(usable);
   EXPECT_NEAR(usable->GBps, 29.22, 0.01);
   EXPECT_EQ(usable->of, "after packet overhead");
@@ -88,26 +88,64 @@ TEST(MeasuredSteps, OfATimeCountTheOtherWayRound) {
   const auto took = [](double seconds) {
     return core::VisitMeasurement{1, core::CaptureMoment::Start, {{"seconds", {{seconds}}}}, {}};
   };
-  const auto step = core::measuredStep(*core::findVariableKind("core_count"), "", two, four, took(1.0), took(0.52));
-  ASSERT_TRUE(step);
-  EXPECT_NEAR(step->ratio, 1.92, 0.01);  // faster is above 1
-  EXPECT_EQ(step->agreement, Agreement::Agrees);
+  const auto steps = core::measuredSteps(*core::findVariableKind("core_count"), "", two, four, took(1.0), took(0.52));
+  ASSERT_EQ(steps.size(), 1U);
+  EXPECT_NEAR(steps[0].ratio, 1.92, 0.01);  // faster is above 1
+  EXPECT_EQ(steps[0].agreement, Agreement::Agrees);
 }
 
 TEST(MeasuredSteps, ThatMustNotBeAreFound) {
   // Resizable BAR leaves a bulk copy as it was: one that changed shows that something else did.
   const core::Capture same = cardAt("16.0 GT/s PCIe", 16);
-  const auto step = core::measuredStep(*core::findVariableKind("resizable_bar"), "0000:01:00.0", same, same,
-                                       copied({26.2, 26.1, 26.3}), copied({23.0, 23.1, 22.9}));
-  ASSERT_TRUE(step);
-  EXPECT_EQ(step->agreement, Agreement::Disagrees);
+  const auto steps = core::measuredSteps(*core::findVariableKind("resizable_bar"), "0000:01:00.0", same, same,
+                                         copied({26.2, 26.1, 26.3}), copied({23.0, 23.1, 22.9}));
+  ASSERT_EQ(steps.size(), 1U);
+  EXPECT_EQ(steps[0].agreement, Agreement::Disagrees);
 }
 
 TEST(MeasuredSteps, AreNotMadeUpWhereOneLevelIsMissing) {
   const core::Capture any = cardAt("16.0 GT/s PCIe", 16);
   const core::VariableKind& kind = *core::findVariableKind("pcie_width");
-  EXPECT_FALSE(core::measuredStep(kind, "0000:01:00.0", any, any, copied({26}), {}));
-  EXPECT_FALSE(core::measuredStep(*core::findVariableKind("firmware_version"), "", any, any, copied({1}), copied({1})));
+  EXPECT_TRUE(core::measuredSteps(kind, "0000:01:00.0", any, any, copied({26}), {}).empty());
+}
+
+TEST(MeasuredSteps, AreShownForEveryKindAndJudgedWhereAStepIsDue) {
+  const core::Capture any = cardAt("16.0 GT/s PCIe", 16);
+  const auto steps =
+      core::measuredSteps(*core::findVariableKind("firmware_version"), "", any, any, copied({20}), copied({21}));
+  ASSERT_EQ(steps.size(), 1U);
+  EXPECT_EQ(steps[0].agreement, Agreement::NoStep);
+  EXPECT_EQ(steps[0].sentence(), "measured copy to the device: ×1.05 (1.05 to 1.05), no expectation");
+}
+
+TEST(MeasuredSteps, AreJudgedInBothDirections) {
+  const auto both = [](double to_device, double to_host) {
+    return core::VisitMeasurement{
+        1, core::CaptureMoment::Start, {{"to_device_GBps", {{to_device}}}, {"to_host_GBps", {{to_host}}}}, {}};
+  };
+  const auto steps =
+      core::measuredSteps(*core::findVariableKind("pcie_generation"), "0000:01:00.0", cardAt("8.0 GT/s PCIe", 16),
+                          cardAt("16.0 GT/s PCIe", 16), both(13.2, 12.9), both(26.2, 12.8));
+  ASSERT_EQ(steps.size(), 2U);
+  EXPECT_EQ(steps[0].agreement, Agreement::Agrees);
+  EXPECT_EQ(steps[1].agreement, Agreement::Disagrees);  // the way back did not move
+  EXPECT_EQ(steps[1].title, "copy to the host");
+}
+
+TEST(MeasuredSteps, OfADriveAreHeldAgainstItsLinkUnlessTheDriveIsTheLimit) {
+  const auto read = [](double GBps) {
+    return core::VisitMeasurement{1, core::CaptureMoment::Start, {{"read_GBps", {{GBps}}}, {"access_us", {{80}}}}, {}};
+  };
+  const core::VariableKind& kind = *core::findVariableKind("pcie_width");
+  const core::Capture wide = cardAt("8.0 GT/s PCIe", 4);
+  const core::Capture narrow = cardAt("8.0 GT/s PCIe", 2);
+  const auto step = [&](double from, double to) {
+    return core::measuredSteps(kind, "0000:01:00.0", wide, narrow, read(from), read(to)).front();
+  };
+  EXPECT_EQ(step(3.3, 1.7).agreement, Agreement::Agrees);
+  EXPECT_EQ(step(3.3, 1.7).title, "drive read");
+  EXPECT_EQ(step(0.5, 0.5).agreement, Agreement::NoStep);  // a slow drive tells nothing of its link
+  EXPECT_NEAR(core::usableRate("read_GBps", kind, "0000:01:00.0", narrow)->GBps, 1.969, 0.001);
 }
 
 TEST(MeasuredKinds, BringTheCommandThatMeasuresThem) {

@@ -16,6 +16,33 @@ namespace {
 using core::ErrorKind;
 using core::Side;
 
+TEST(TypedValues, AreAskedAboutWhereOneSignHasThreeDigitsBehindIt) {
+  using core::DecimalSign;
+  for (const char* text : {"4,780", "4.780", "about 4,780", "50 to 4,780", "57.3; sky 4,780"})
+    EXPECT_EQ(core::parseTyped(text).error().kind, core::ErrorKind::Ambiguous) << text;
+  EXPECT_EQ(core::parseTyped("4,780").error().what, "'4,780' is 4780 or 4.780");
+  EXPECT_DOUBLE_EQ(core::parseTyped("4,780", DecimalSign::Comma)->value, 4.78);
+  EXPECT_DOUBLE_EQ(core::parseTyped("4,780", DecimalSign::Point)->value, 4780);
+  EXPECT_FALSE(core::parseTyped("57,3", DecimalSign::Point).ok());  // no group of three
+  // What can be read in one way only is not asked about.
+  for (const auto& [text, value] : {std::pair{"57,3", 57.3},
+                                    {"0,780", 0.78},
+                                    {"1.234,5", 1234.5},
+                                    {"1,234,567", 1234567.0},
+                                    {"12345.678", 12345.678},
+                                    {"4.780e2", 478.0}})
+    EXPECT_DOUBLE_EQ(core::parseTyped(text)->value, value) << text;
+  EXPECT_FALSE(core::parseTyped("1,23,456").ok());
+}
+
+TEST(TypedValues, OfAColumnAreReadOneWay) {
+  using core::DecimalSign;
+  EXPECT_EQ(core::decimalSignOf({"4,780", "51,2"}), DecimalSign::Comma);
+  EXPECT_EQ(core::decimalSignOf({"4,780", "1,234,567"}), DecimalSign::Point);
+  EXPECT_EQ(core::decimalSignOf({"4,780", "5,012"}), DecimalSign::Unknown);
+  EXPECT_EQ(core::decimalSignOf({"51,2", "51.2"}), DecimalSign::Unknown);
+}
+
 TEST(TypedValues, KnowTheirLastDigit) {
   const struct {
     const char* text;
@@ -69,7 +96,7 @@ TEST(Plausibility, FindsSlipsAndNothingElse) {
   EXPECT_EQ(core::whyImplausible(57.9, same, other), "");
   EXPECT_NE(core::whyImplausible(573, same, other).find("decimal point"), std::string::npos);
   EXPECT_NE(core::whyImplausible(75.3, same, other).find("as 57.3"), std::string::npos);
-  EXPECT_NE(core::whyImplausible(61.25, same, other).find("the right screen"), std::string::npos);
+  EXPECT_NE(core::whyImplausible(61.25, same, other).find("the wrong screen"), std::string::npos);
   EXPECT_EQ(core::whyImplausible(62, same, other), "");  // two digits may well be alike
   EXPECT_EQ(core::whyImplausible(57, {}, {}), "");
 }

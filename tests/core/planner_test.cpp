@@ -115,10 +115,9 @@ TEST(Planning, KnowsThatThereAndBackIsFourVisits) {
 TEST(Planning, SaysWhatAPlanCostsAndHidesNoUnseenFlip) {
   const auto planning = planningOf(0.01, 0.005, 2);
   const std::string blocked = core::reasonFor(core::candidateOf(Order::Blocked, 5, 1, planning), planning);
-  EXPECT_EQ(
-      blocked,
-      "5 passes at each level, one after the other: 2 flips, 36 min, sees 2.4 % with 90 % power; flips are not seen: "
-      "with 0.5 % of their own its interval is right in 84 of 100 studies");
+  EXPECT_EQ(blocked,
+            "blocked, 5 passes at each level: 2 flips, 36 min, sees 2.4 % with 90 % power; flips are not seen: "
+            "with 0.5 % of their own its interval is right in 84 of 100 studies");
   const std::string rounds = core::reasonFor(core::candidateOf(Order::BalancedShuffle, 7, 2, planning), planning);
   EXPECT_EQ(rounds, "7 rounds of 2 passes: 14 flips, 2 h 48 min, sees 1.8 % with 90 % power");
 }

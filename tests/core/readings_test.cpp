@@ -4,8 +4,10 @@
 #include "core/bound.h"
 #include "core/finding_doubts.h"
 #include "core/findings.h"
+#include "core/result_row.h"
 #include "core/schedule.h"
 #include "core/second_opinion.h"
+#include "core/wording.h"
 #include "support/recorded_study.h"
 
 namespace {
@@ -123,9 +125,10 @@ TEST_F(Readings, GroupTheSuiteByPresetAndWorkloadWithItsTrend) {
   ASSERT_EQ(read.workloads.size(), 2U);
   EXPECT_NEAR(read.workloads[0].improvement.value, 6.96, 0.3);
   ASSERT_TRUE(read.trend);
-  EXPECT_EQ(read.trend->name, "2K dome against 4K dome");
-  EXPECT_NEAR(read.trend->improvement.value, 100 * (1.11 / 1.03 - 1), 0.5);  // the effect shrinks by so much
-  EXPECT_GT(read.trend->improvement.interval->lo, 0);
+  EXPECT_NEAR(read.trend->change.value, 100 * (1.03 / 1.11 - 1), 0.5);  // the effect shrinks by so much
+  EXPECT_LT(read.trend->change.interval->hi, 0);
+  EXPECT_EQ(core::trendText(*read.trend).find("From 2K dome to 4K dome the improvement shrinks by 7.2 % ("), 0U)
+      << core::trendText(*read.trend);
   EXPECT_TRUE(read.has_no_loss_anywhere);
   EXPECT_EQ(read.worst_case, 3U);
   EXPECT_EQ(read.better, 4);
@@ -176,15 +179,119 @@ TEST_F(Readings, HoldAGainAgainstWhatTheResourceGained) {
   add("Ring pass", "", 1.30);
   add("Star sweep", "", 0.90);
   core::BenchProof proof;
-  proof.measured = core::MeasuredStep{};
-  proof.measured->ratio = 1.2;
-  proof.measured->ratio_lo = 1.19;
-  proof.measured->ratio_hi = 1.21;
+  core::MeasuredStep step;
+  step.ratio = 1.2;
+  step.ratio_lo = 1.19;
+  step.ratio_hi = 1.21;
+  step.expected = 1.25;
+  proof.measured = {step};
   const auto doubts = core::findingDoubts(study_, found(), proof);
   EXPECT_TRUE(has(doubts, "more_than_gained/Ring pass"));
   EXPECT_FALSE(has(doubts, "more_than_gained/Star sweep"));
+  study_.kind = "memory_capacity";  // more memory is not faster memory
+  EXPECT_FALSE(has(core::findingDoubts(study_, found(), proof), "more_than_gained"));
+  study_.kind = "memory_speed";
   factors_ = {0.9, 0.9};
   EXPECT_TRUE(has(core::findingDoubts(study_, found(), proof), "upside_down"));
+  proof.measured[0].ratio = 1.015;  // resources that hardly differ have no order
+  proof.measured[0].ratio_lo = 1.01;
+  EXPECT_FALSE(has(core::findingDoubts(study_, found(), proof), "upside_down"));
+  factors_ = {1.30, 0.9};
+  proof.measured[0].ratio_lo = 0.99;  // within the noise of the measurement
+  EXPECT_FALSE(has(core::findingDoubts(study_, found(), proof), "more_than_gained"));
+}
+
+TEST_F(Readings, NeverSayThatACaseCannotShowWhatItShows) {
+  passes_of_ = Bound::Graphics;
+  add("Ring pass", "4K dome", 1.05);
+  add("Star sweep", "4K dome", 1.0);
+  const core::Findings findings = found();
+  EXPECT_FALSE(findings.cases[0].is_bound_elsewhere);  // its interval excludes 0
+  EXPECT_TRUE(findings.cases[1].is_bound_elsewhere);
+}
+
+TEST_F(Readings, KnowThatMainMemoryIsThatOfABuiltInDevice) {
+  passes_of_ = Bound::Graphics;
+  add("Ring pass", "4K dome", 1.0);
+  core::VisitCapture built_in{1, core::CaptureMoment::Start, {}};
+  for (const auto& [name, value] : {std::pair{"class", "0x030000"}, {"boot_vga", "1"}, {"chain", "0000:00:02.0"}}) {
+    core::Fact fact;
+    fact.name = std::string("pci/0000:00:02.0/") + name;
+    fact.value = value;
+    built_in.capture.put(fact);
+  }
+  const std::vector captures{built_in};
+  EXPECT_TRUE(found().cases[0].is_bound_elsewhere);
+  recorded_.also.captures = captures;
+  EXPECT_FALSE(found().cases[0].is_bound_elsewhere);
+}
+
+TEST_F(Readings, GiveTheTrendOfASingleWorkloadToo) {
+  add("Ring pass", "2K dome", 1.02);
+  add("Ring pass", "4K dome", 1.05);
+  const core::SuiteReadings read = *found().readings;
+  EXPECT_TRUE(read.presets.empty());
+  ASSERT_TRUE(read.trend);
+  EXPECT_NE(core::trendText(*read.trend).find("the improvement grows by 2.9 %"), std::string::npos);
+}
+
+TEST_F(Readings, SumUpWhatRespondsAndSaySo) {
+  add("Ring pass", "", 1.05);
+  add("Star sweep", "", 1.06);
+  add("Comet close-up", "", 1.0);
+  study_.cases[2].is_control = true;
+  const core::Findings findings = found();
+  EXPECT_EQ(findings.suite->cases, (std::vector<std::size_t>{0, 1}));
+  EXPECT_EQ(core::claimOf(study_, findings).cases, "2 of 3 cases");
+  EXPECT_EQ(core::resultRows(study_, findings, {}).front().title, "2 of 3 cases");
+}
+
+TEST_F(Readings, KeepTheSuiteOfTheOthersWhereACaseDoesNotRunAtALevel) {
+  add("Ring pass", "", 1.05);
+  add("Star sweep", "", 1.06);
+  add("Aurora field", "", 1.04);
+  (void)found();
+  for (core::Pass& pass : recorded_.passes) {
+    const core::Slot slot = core::scheduleOf(study_)[pass.slot];
+    if (slot.case_index != 1 || slot.side != Side::Changed) continue;
+    pass.status = core::PassStatus::Failed;
+    pass.value.reset();
+  }
+  const core::Findings findings = recorded_.findings();
+  ASSERT_TRUE(findings.suite);
+  EXPECT_EQ(findings.suite->cases, (std::vector<std::size_t>{0, 2}));
+  const auto doubts = core::findingDoubts(study_, findings, {});
+  const auto named = std::find_if(doubts.begin(), doubts.end(),
+                                  [](const core::Doubt& one) { return one.id == "not_in_suite/changed"; });
+  ASSERT_NE(named, doubts.end());
+  EXPECT_EQ(named->sentence, "Not in the suite, since no pass counts at 6000 MT/s: Star sweep");
+}
+
+TEST_F(Readings, SayInTheHeadlineThatCasesSettleInOppositeDirections) {
+  add("Ring pass", "", 1.10);
+  add("Star sweep", "", 1.08);
+  add("Aurora field", "", 0.904);
+  const core::Findings findings = found();
+  const core::Claim claim = core::claimOf(study_, findings);
+  EXPECT_TRUE(claim.outcome.ends_with(", 2 gain, 1 lose")) << claim.outcome;
+  EXPECT_EQ(claim.safety, "Not safe to leave on: Aurora field loses 9.6 %");
+  factors_[2] = 1.0;
+  EXPECT_EQ(core::claimOf(study_, found()).safety, "Safe to leave on: no case loses as much as matters");
+  factors_[2] = 0.981;
+  EXPECT_EQ(core::claimOf(study_, found()).safety,
+            "Open whether it is safe to leave on: Aurora field loses, by how much is not settled");
+}
+
+TEST_F(Readings, NameTheStrongestCarrierAndNoneWhereEveryCaseWouldCarry) {
+  add("Ring pass", "", 1.03);
+  add("Star sweep", "", 1.30);
+  add("Aurora field", "", 1.0);
+  add("Nebula volume", "", 1.0);
+  const core::Findings one = found();
+  ASSERT_FALSE(one.readings->without_one.empty());
+  EXPECT_EQ(one.readings->without_one.front().name, "without Star sweep");
+  factors_ = {1.30, 0.77, 1.31, 0.76};
+  EXPECT_TRUE(found().readings->without_one.empty());
 }
 
 TEST_F(Readings, GiveOtherYardsticksAndSecondOpinionsBesideEachCase) {

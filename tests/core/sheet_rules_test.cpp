@@ -6,6 +6,7 @@
 
 #include "core/extension.h"
 #include "core/judgement.h"
+#include "core/result_row.h"
 #include "core/samples.h"
 #include "core/schedule.h"
 #include "support/recorded_study.h"
@@ -319,7 +320,9 @@ TEST_F(SheetDoubts, SayWhatDriftAloneCouldExplain) {
   const auto drift = doubt("drift");
   ASSERT_TRUE(drift);
   EXPECT_EQ(drift->rank, DoubtRank::Caution);
-  EXPECT_NE(drift->sentence.find("drift alone could explain up to −0."), std::string::npos) << drift->sentence;
+  EXPECT_NE(drift->sentence.find("over the 1 h 50 min of the study; drift alone could explain up to −0."),
+            std::string::npos)
+      << drift->sentence;
 }
 
 TEST_F(SheetDoubts, JudgeDecibelsByTheirDifferenceInTheUnit) {
@@ -336,7 +339,25 @@ TEST_F(SheetDoubts, JudgeDecibelsByTheirDifferenceInTheUnit) {
   const core::Judgement judgement = judged();
   EXPECT_EQ(judgement.findings.cases[0].verdict, core::Verdict::Gain);  // three decibels quieter, one matters
   EXPECT_EQ(judgement.claim.outcome.find("−3.0"), 0U) << judgement.claim.outcome;
-  EXPECT_NE(judgement.claim.outcome.find(" dB ("), std::string::npos);
+  EXPECT_NE(judgement.claim.outcome.find(" dB (−"), std::string::npos);  // one minus sign, in intervals too
+  EXPECT_EQ(judgement.claim.outcome.find('-'), std::string::npos) << judgement.claim.outcome;
+  const core::ResultRow row = core::resultRows(study_, judgement.findings, {}).front();
+  EXPECT_EQ(row.change, judgement.claim.outcome);  // the chart says what the claim says, with its verdict
+  EXPECT_EQ(row.verdict, "gain");
+}
+
+TEST_F(SheetDoubts, PutWhatWasPinnedFirstInEveryChart) {
+  core::Case another = study_.cases[0];
+  another.workload = "Comet close-up";
+  study_.cases.push_back(another);
+  record(0.05, 0.002);
+  for (std::size_t i = 0; i < passes_.size(); ++i)
+    if (schedule_[i].case_index == 1) passes_[i].value = 100 + 0.1 * schedule_[i].round;
+  const core::Judgement judgement = judged();
+  const auto rows = core::resultRows(study_, judgement.findings, {{another.title(), "look here"}});
+  EXPECT_EQ(rows[0].title, "All 2 cases");
+  EXPECT_EQ(rows[1].title, "Comet close-up");
+  EXPECT_EQ(rows[1].remark, "look here");
 }
 
 }  // namespace

@@ -64,7 +64,7 @@ TEST(StorageProbe, SaysThatAFolderIsNotThere) {
 }
 
 TEST(CopyProbe, CopiesBothWaysOnAnyDeviceOrSaysThatThereIsNone) {
-  const auto devices = probe::copyDevices();
+  const auto devices = probe::vulkanDevices();
   if (!devices.ok()) {
     EXPECT_EQ(devices.error().kind, core::ErrorKind::Missing);
     GTEST_SKIP() << devices.error().sentence();

@@ -65,10 +65,10 @@ TEST_F(Pages, SayTheClaimTheNumbersAndHowTheyCameAbout) {
   EXPECT_TRUE(has(html, "The target of 60 FPS is held at 6000 MT/s only in: Ring pass, 4K dome."));
   EXPECT_TRUE(has(html, core::changeText(findings.suite->improvement)));
   EXPECT_TRUE(has(html, "The costliest preset that holds 60 FPS"));
-  EXPECT_TRUE(has(html, "Three schools of lows"));
+  EXPECT_TRUE(has(html, "Lows are computed in three ways"));
   EXPECT_TRUE(has(html, "there and back, 4 passes at each level in two visits"));
-  EXPECT_TRUE(has(html, "A change matters from 2 %, set before the first pass. Yardstick: interval."));
-  EXPECT_TRUE(has(html, "Ring pass, 4K dome rests on passes 1, 2, "));
+  EXPECT_TRUE(has(html, "Threshold: 2 %, set before the first pass. Yardstick: interval."));
+  EXPECT_TRUE(has(html, "Ring pass, 4K dome rests on visit 1, pass 1; visit 1, pass 2; "));
   EXPECT_TRUE(has(html, "What this is not"));
   for (const core::Doubt& doubt : judgement_.doubts)
     EXPECT_TRUE(has(html, report::escaped(doubt.sentence))) << doubt.id;
@@ -113,8 +113,8 @@ TEST_F(Pages, TellWhatWasChangedLeftOutAndExpected) {
   EXPECT_TRUE(has(html, "was changed after they could be seen: threshold 2 % became 1 %: the house rule."));
   EXPECT_TRUE(has(html, "T. Varga expected −3.0 %."));
   EXPECT_TRUE(has(html, "A pass was skipped: the save is broken."));
-  EXPECT_TRUE(has(html, "3 (a background update ran)"));
-  EXPECT_TRUE(has(html, "4 (failed)"));
+  EXPECT_TRUE(has(html, "visit 1, pass 1 (a background update ran)"));
+  EXPECT_TRUE(has(html, "visit 1, pass 2 (failed)"));
 }
 
 TEST_F(Pages, AreNotMadeOfAStudyThatIsSealedOrIncomplete) {
@@ -151,7 +151,7 @@ TEST_F(Pages, OfManyCasesDrawTheirChartInParts) {
     return count;
   };
   const auto drawn = [&](report::Rows part) {
-    const std::string svg = report::leverChartSvg(recorded_.study, findings, report::kNight, 900, part);
+    const std::string svg = report::leverChartSvg(recorded_.study, findings, {}, report::kNight, 900, part);
     EXPECT_EQ(flawIn(svg), "");
     return svg;
   };
@@ -169,6 +169,44 @@ TEST_F(Pages, OfManyCasesDrawTheirChartInParts) {
     return svg.substr(begin, svg.find('V', begin) - begin);
   };
   EXPECT_EQ(axis(first), axis(second));
+}
+
+TEST_F(Pages, SayOfTheBenchOnlyWhatIsSo) {
+  recorded_.study.kind = "memory_speed";
+  record();
+  std::vector<core::VisitCapture> captures;
+  for (const core::Visit& visit : recorded_.visits) {
+    core::VisitCapture one{visit.id, core::CaptureMoment::Start, {}};
+    one.capture.boot_id = visit.boot_id;
+    const bool is_changed = visit.side == core::Side::Changed;
+    for (const auto& [name, value, unit] :
+         {std::tuple{"dmi/memory/DIMM_A2/configured_speed", is_changed ? "6000" : "4800", "MT/s"},
+          {"kernel/osrelease", is_changed ? "6.12.49" : "6.12.48", ""},
+          {"memory/installed", "34359738368", "bytes"}}) {
+      core::Fact fact;
+      fact.name = name;
+      fact.value = value;
+      fact.unit = unit;
+      if (*unit) fact.number = std::stod(value);
+      one.capture.put(fact);
+    }
+    captures.push_back(one);
+  }
+  recorded_.also.captures = captures;
+  const std::string html = page();
+  EXPECT_FALSE(has(html, "and nothing else did"));
+  EXPECT_TRUE(has(html, "<p>Moved as declared:</p>\n<ul><li>memory configured speed rose from 4800 to 6000 MT/s"));
+  EXPECT_TRUE(has(html, "<p>Should not have moved, or not so:</p>\n<ul><li>kernel changed from 6.12.48 to 6.12.49"));
+  EXPECT_TRUE(has(html, "<td>memory installed</td><td>32 GiB</td><td>32 GiB</td>"));
+  EXPECT_TRUE(has(html, "<td>kernel</td>"));
+  EXPECT_TRUE(has(html, "0.1 % low, percentile"));
+}
+
+TEST_F(Pages, PutWhatWasFeltAgainstWhatWasCounted) {
+  record();
+  recorded_.also.felt = {{1, "M. Osei", "hitches"}, {2, "M. Osei", "smooth"}};
+  const std::string html = page();
+  EXPECT_TRUE(has(html, "Ring pass, 4K dome at 4800 MT/s: 1 hitches, 1 smooth; counted: 57.")) << html;
 }
 
 }  // namespace

@@ -81,8 +81,18 @@ TEST_F(Outside, ASheetWaitsForResultsAndGoesOnWithEach) {
         support::waitUntil([&] { return session->recorded().passes.size() == static_cast<std::size_t>(passes); }));
   }
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Finished; }));
-  for (const core::Visit& visit : session->recorded().visits)
-    EXPECT_FALSE(visit.boot_id.empty());  // captured like any other
+  for (const core::Visit& visit : session->recorded().visits) EXPECT_TRUE(visit.boot_id.empty());
+  EXPECT_TRUE(session->recorded().captures.empty());  // this computer is not the bench that was read off
+}
+
+TEST_F(Outside, ThisComputerIsTheBenchWhereSomebodySaysSo) {
+  core::Study study = byHand(1);
+  study.is_this_machine = true;
+  const auto session = sessionFor(study);
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
+  EXPECT_FALSE(session->recorded().captures.empty());
+  session->stopNow();
 }
 
 TEST_F(Outside, AllResultsOfAVisitMayBeGivenAtOnceAndNeedNoWarmUp) {

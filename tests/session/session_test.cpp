@@ -389,9 +389,9 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   EXPECT_EQ(before.findings.retired_passes, 35);
   EXPECT_TRUE(before.claim.sentence().ends_with("… not yet a single-variable comparison"));
   EXPECT_EQ(before.proof.verdict, core::ProofVerdict::MovedAsDeclared);
-  ASSERT_TRUE(before.proof.measured);
-  EXPECT_EQ(before.proof.measured->agreement, core::Agreement::Agrees);  // it yields a quarter more, as it should
-  EXPECT_EQ((*demo)->recorded().measurements.size(), 8U);                // before and after each of four visits
+  ASSERT_TRUE(before.proof.decidingStep());
+  EXPECT_EQ(before.proof.decidingStep()->agreement, core::Agreement::Agrees);  // it yields a quarter more, as it should
+  EXPECT_EQ((*demo)->recorded().measurements.size(), 8U);                      // before and after each of four visits
   ASSERT_TRUE((*demo)->acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
   const core::Judgement after = judge();
   const core::Findings& findings = after.findings;

@@ -3,6 +3,7 @@
 #include <filesystem>
 
 #include "store/capture_json.h"
+#include "store/schema.h"
 #include "store/study_file.h"
 #include "support/test_folder.h"
 
@@ -87,6 +88,12 @@ TEST(CaptureJson, RefusesWhatIsNoCapture) {
     EXPECT_EQ(refused.error().kind, core::ErrorKind::Malformed);
     EXPECT_EQ(refused.error().where, "A.json");
   }
+}
+
+TEST(Schema, IsTheOneThatItsPageNames) {
+  const std::string page = support::contents(IRON_LEVER_SOURCE "/docs/study-format.md");
+  const std::string words = "is the schema number, " + std::to_string(store::currentSchema()) + " now";
+  EXPECT_NE(page.find(words), std::string::npos) << words;
 }
 
 }  // namespace

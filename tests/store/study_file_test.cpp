@@ -196,6 +196,10 @@ TEST(StudyJson, ComesBackWithoutLoss) {
   study.device = "0000:03:00.0";
   study.fields = {"kernel/swappiness", "cpu/*"};
   study.machine = "bench/machine";
+  study.held = {"dmi/memory/*/configured_voltage"};
+  study.released = {{"cpu/boost", "the board has no such switch"}};
+  study.is_this_machine = false;
+  study.levels[0].reads = core::ExpectedReading{"cpu/cores", "8"};
   study.stability_command = {"test", "it"};
   study.school = core::School::WithHeadroom;
   study.plan.settle_to_c = 45;
@@ -213,6 +217,16 @@ TEST(StudyJson, ComesBackWithoutLoss) {
   const auto back = store::studyFromJson(store::studyToJson(study), "test");
   ASSERT_TRUE(back.ok()) << back.error().sentence();
   EXPECT_EQ(*back, study);
+}
+
+TEST(StudyJson, TakesANumberForWhatACaptureMustRead) {
+  std::string text = store::studyToJson(support::studyOf({"workload", "{log}"}));
+  const std::string name = "\"name\": \"4800 MT/s\"";
+  text.replace(text.find(name), name.size(),
+               name + R"(, "reads": {"fact": "dmi/memory/*/configured_speed", "value": 4800})");
+  EXPECT_EQ(store::studyFromJson(text, "design.json")->levels[0].reads->value, "4800");
+  text.replace(text.find("\"fact\""), 6, "\"fakt\"");
+  EXPECT_EQ(store::studyFromJson(text, "design.json").error().where, "design.json, levels[0].reads.fakt");
 }
 
 TEST(StudyJson, NamesThePlaceOfEveryMistake) {

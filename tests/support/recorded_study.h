@@ -25,7 +25,8 @@ struct RecordedStudy {
     for (std::size_t i = 0; i < schedule.size(); ++i) {
       const core::Slot& slot = schedule[i];
       if (visits.empty() || visits.back().planned != slot.visit)
-        visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, slot.visit, slot.round, slot.side, "boot", 0});
+        visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, slot.visit, slot.round, slot.side,
+                          "boot " + std::to_string(slot.visit), 0});
       core::Pass pass;
       pass.id = static_cast<std::int64_t>(i) + 1;
       pass.visit_id = visits.back().id;

@@ -55,6 +55,12 @@ class ScriptedPrompts final : public app::Prompts {
   [[nodiscard]] std::optional<Expectation> prediction(QWidget*, const QString& who) override {
     return expected ? std::optional(Expectation{who, *expected}) : std::nullopt;
   }
+  [[nodiscard]] std::optional<core::Study> heldEqual(QWidget*, const core::Study& study) override {
+    core::Study chosen = study;
+    chosen.held = held;
+    return chosen;
+  }
+  std::vector<std::string> held;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget*, const core::Case& a_case) override {
     asked << QString::fromStdString(a_case.title());
     return nature ? std::optional(nature(a_case)) : std::nullopt;

@@ -144,22 +144,27 @@ QString BenchPage::differencesHtml() const {
 
 QString BenchPage::proofHtml() const {
   QString html = QStringLiteral("<p style='font-size:13pt; font-weight:bold; margin:0'>%1</p>").arg(tr("Did it move?"));
+  bool has_band = false;
   for (const ProofRow& row : bench_.proof()) {
+    has_band = has_band || !row.expected.isEmpty();
     html +=
         QStringLiteral("<p style='margin:12px 0 2px 0; font-weight:bold'>%1</p><table cellspacing='0' cellpadding='2'>")
             .arg(row.level.toHtmlEscaped());
-    for (const auto& [name, text] : {std::pair{tr("read"), row.read}, std::pair{tr("expected of it"), row.expected},
-                                     std::pair{tr("measured"), row.measured}})
+    for (const auto& [name, text] :
+         {std::pair{tr("to be read"), row.called.toHtmlEscaped()}, std::pair{tr("read"), row.read.toHtmlEscaped()},
+          std::pair{tr("expected of it"), row.expected.toHtmlEscaped()}})
       if (!text.isEmpty())
         html += QStringLiteral("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
-                    .arg(theme().soft_ink.name(), name, text.toHtmlEscaped());
+                    .arg(theme().soft_ink.name(), name, text);
     html += QStringLiteral("</table>");
+    for (const QString& text : row.measured)
+      html += QStringLiteral("<p style='margin:0 0 2px 2px'>%1</p>").arg(text.toHtmlEscaped());
   }
-  if (const QString step = bench_.measuredStep(); !step.isEmpty())
-    html += QStringLiteral("<p>%1</p>").arg(step.toHtmlEscaped());
-  html += QStringLiteral("<p style='color:%1'>%2</p>")
-              .arg(theme().soft_ink.name(),
-                   tr("Expected: where a measurement plausibly lands, in GB/s. It is a band, never a pass mark."));
+  for (const QString& step : bench_.measuredSteps()) html += QStringLiteral("<p>%1</p>").arg(step.toHtmlEscaped());
+  if (has_band)
+    html += QStringLiteral("<p style='color:%1'>%2</p>")
+                .arg(theme().soft_ink.name(),
+                     tr("Expected: where a measurement plausibly lands, in GB/s. It is a band, never a pass mark."));
   if (const QStringList stated = bench_.stated(); !stated.isEmpty()) {
     html += QStringLiteral("<p style='margin:12px 0 2px 0; font-weight:bold'>%1</p>").arg(tr("Stated by people"));
     for (const QString& line : stated) html += QStringLiteral("<p style='margin:0'>%1</p>").arg(line.toHtmlEscaped());

@@ -5,9 +5,10 @@
 
 namespace app {
 
-QImage leverPicture(const core::Study& study, const core::Findings& findings, const report::Palette& palette, int width,
-                    double scale, report::Rows part) {
-  QByteArray svg = QByteArray::fromStdString(report::leverChartSvg(study, findings, palette, width, part));
+QImage leverPicture(const core::Study& study, const core::Judgement& judgement, const report::Palette& palette,
+                    int width, double scale, report::Rows part) {
+  QByteArray svg =
+      QByteArray::fromStdString(report::leverChartSvg(study, judgement.findings, judgement.pins, palette, width, part));
   svg.replace("B612, sans-serif", "B612");  // the renderer knows no second choice
   QSvgRenderer renderer(svg);
   const QSizeF size = QSizeF(renderer.defaultSize()) * scale;

@@ -4,6 +4,7 @@
 
 #include "app/model/bench_history.h"
 #include "core/device_path.h"
+#include "core/expected_reading.h"
 #include "core/links.h"
 #include "core/memory_layout.h"
 #include "core/stated_fact.h"
@@ -117,13 +118,11 @@ void BenchViewModel::compare() {
   const core::Capture* b = capture(right_);
   if (a && b && left_ != right_) {
     const bool is_one_level = visit(left_)->side == visit(right_)->side;
-    const core::VariableKind* declared = core::findVariableKind(study_.study().kind);
-    core::ComparisonOrder order{is_one_level || !declared ? core::findVariableKind("other") : declared,
-                                device(),
-                                {},
-                                visitText(left_).toStdString(),
-                                visitText(right_).toStdString()};
-    if (!is_one_level) order.declared_fields = study_.study().fields;
+    const std::string left = visitText(left_).toStdString();
+    const std::string right = visitText(right_).toStdString();
+    const core::ComparisonOrder order =
+        is_one_level ? core::ComparisonOrder{core::findVariableKind("other"), device(), {}, left, right}
+                     : core::comparisonOrderOf(study_.study(), device(), left, right);
     comparison_ = core::compareCaptures(*a, *b, order);
   }
   Q_EMIT changed();
@@ -160,10 +159,11 @@ std::vector<BenchViewModel::Choice> BenchViewModel::choices() const {
 QString BenchViewModel::summary() const {
   if (!comparison_) return hasCaptures() ? tr("Only one level is captured so far.") : QString();
   const bool is_one_level = visit(left_)->side == visit(right_)->side;
-  const QString else_text = comparison_->must_not.empty() ? tr("nothing else changed") : tr("something else changed");
+  const QString else_text =
+      comparison_->only_variable_changed ? tr("nothing else changed") : tr("something else changed");
   if (is_one_level)
-    return comparison_->must_not.empty() ? tr("Two visits at one level, and alike.")
-                                         : tr("Two visits at one level, and not alike.");
+    return comparison_->must_not.empty() ? tr("Two visits at the same level, and alike.")
+                                         : tr("Two visits at the same level, and they differ.");
   const bool is_open = showsReferences() ? study_.proof().verdict == core::ProofVerdict::CannotTell
                                          : comparison_->moved == core::Moved::Undetermined;
   const QString variable = app::toQt(study_.study().variable);
@@ -198,15 +198,17 @@ void BenchViewModel::addDevicePath(std::vector<PathRow>& rows, std::int64_t visi
     else
       row.stations << (hop.isVirtual() ? tr("the box") : shortAddress(hop.up));
     const auto generation = core::pcieGeneration(hop.now.gts);
-    const QString grade = hop.now.lanes == 0 ? tr("not read")
-                          : generation       ? tr("Gen %1 x%2").arg(*generation).arg(hop.now.lanes)
-                                             : tr("%1 GT/s x%2").arg(hop.now.gts).arg(hop.now.lanes);
-    const bool is_narrowest = path.narrowest == i;
+    const QString grade = hop.isVirtual()      ? tr("cable")
+                          : hop.now.lanes == 0 ? tr("not read")
+                          : generation         ? tr("Gen %1 x%2").arg(*generation).arg(hop.now.lanes)
+                                               : tr("%1 GT/s x%2").arg(hop.now.gts).arg(hop.now.lanes);
+    const bool is_narrowest = path.hasNeck() && path.narrowest == i;
+    const QString where = hop.isVirtual() ? QString() : app::toQt(hop.where);
     row.hops.push_back({grade,
-                        hop.isVirtual()      ? tr("not the real rate")
-                        : hop.now.lanes == 0 ? QString()
-                                             : rateText(core::encodedGBps(hop.now)),
-                        app::toQt(hop.where) + (is_narrowest && path.hops.size() > 1 ? tr(", narrowest") : QString()),
+                        hop.rateGBps()    ? rateText(*hop.rateGBps())
+                        : hop.isVirtual() ? tr("rate unknown")
+                                          : QString(),
+                        is_narrowest ? (where.isEmpty() ? tr("narrowest") : where + tr(", narrowest")) : where,
                         is_narrowest, hop.isVirtual()});
   }
   rows.push_back(row);
@@ -216,7 +218,8 @@ std::vector<PathRow> BenchViewModel::paths() const {
   std::vector<PathRow> rows;
   std::vector<std::int64_t> visits{left_};
   if (right_ != left_) visits.push_back(right_);
-  const bool is_about_memory = study_.hasStudy() && study_.study().kind.starts_with("memory");
+  const core::VariableKind* kind = study_.hasStudy() ? core::findVariableKind(study_.study().kind) : nullptr;
+  const bool is_about_memory = kind && kind->measures == "read_GBps";
   for (const std::int64_t id : visits)
     if (is_about_memory && capture(id)) addMemoryPath(rows, id);
   for (const std::int64_t id : visits)
@@ -226,7 +229,9 @@ std::vector<PathRow> BenchViewModel::paths() const {
 
 std::vector<DifferenceGroup> BenchViewModel::groups() const {
   if (!comparison_) return {};
-  return {{tr("Must not change"), toQt(core::differenceSentences(comparison_->must_not)),
+  QStringList accidents = toQt(core::differenceSentences(comparison_->held));
+  accidents += toQt(core::differenceSentences(comparison_->must_not));
+  return {{tr("Must not change"), accidents,
            tr("nothing: %1 settings are equal").arg(static_cast<int>(comparison_->unchanged.size())), true},
           {tr("Meant to change"), toQt(core::differenceSentences(comparison_->meant)), tr("nothing moved"), false},
           {tr("Comes along"), toQt(core::differenceSentences(comparison_->comes_along)), tr("nothing"), false},
@@ -234,67 +239,87 @@ std::vector<DifferenceGroup> BenchViewModel::groups() const {
            false}};
 }
 
+// What the level is called, as a capture must read it; empty where nothing of the kind is expected.
+QString BenchViewModel::expectedReadingText(std::int64_t visit_id) const {
+  const auto side = static_cast<std::size_t>(visit(visit_id)->side);
+  const auto expected = core::expectedReadings(study_.study())[side];
+  if (!expected) return {};
+  const core::ReadAtLevel read = core::readAtLevel(*expected, *capture(visit_id), device());
+  switch (read.answer) {
+    case core::ReadAtLevel::Answer::Agrees: return tr("%1, as read").arg(app::toQt(expected->value));
+    case core::ReadAtLevel::Answer::Disagrees:
+      return tr("%1, but %2 was read").arg(app::toQt(expected->value), app::toQt(read.shown));
+    case core::ReadAtLevel::Answer::NotRead: return tr("%1, not read").arg(app::toQt(expected->value));
+  }
+  return {};
+}
+
+// What is read and what a measurement may be expected to yield: in GB/s where rates are due, and only there.
+ProofRow BenchViewModel::proofRow(std::int64_t id) const {
+  const core::Capture& read = *capture(id);
+  ProofRow row{visitText(id), expectedReadingText(id), {}, {}, measuredTexts(id)};
+  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
+  const auto band = [&](const core::RateBand& rates) {
+    return tr("%1 to %2").arg(rates.lo_GBps, 0, 'f', 1).arg(rateText(rates.hi_GBps));
+  };
+  if (kind && kind->measures == "read_GBps") {
+    const core::MemoryLayout memory = core::memoryLayout(read);
+    row.read = memory.mts ? tr("%1 MT/s, %2 bit").arg(*memory.mts).arg(memory.bus_bits) : tr("not read");
+    if (memory.mts) row.expected = band(core::plausibleMemoryRead(*memory.peakGBps()));
+  } else if (kind && kind->measures == "to_device_GBps") {
+    const core::DevicePath path = core::devicePath(read, device());
+    const core::Hop* hop = path.narrowestHop();
+    row.read = hop ? app::toQt(hop->text()) : tr("not read");
+    if (const auto rates = hop ? hop->plausibleCopy() : std::nullopt) row.expected = band(*rates);
+  }
+  return row;
+}
+
 std::vector<ProofRow> BenchViewModel::proof() const {
   std::vector<ProofRow> rows;
-  std::vector<std::int64_t> visits{left_};
-  if (right_ != left_) visits.push_back(right_);
-  for (const std::int64_t id : visits) {
-    const core::Capture* read = capture(id);
-    if (!read) continue;
-    if (study_.study().kind.starts_with("memory")) {
-      const core::MemoryLayout memory = core::memoryLayout(*read);
-      if (!memory.mts) {
-        rows.push_back({visitText(id), QString(), tr("not read"), measuredText(id)});
-        continue;
-      }
-      const core::RateBand band = core::plausibleMemoryRead(*memory.peakGBps());
-      rows.push_back({visitText(id), tr("%1 to %2").arg(band.lo_GBps, 0, 'f', 1).arg(rateText(band.hi_GBps)),
-                      tr("%1 MT/s").arg(*memory.mts), measuredText(id)});
-    } else if (const core::DevicePath path = core::devicePath(*read, device()); path.narrowest) {
-      const core::Hop& hop = path.hops[*path.narrowest];
-      const auto band = core::plausibleCopy(hop.now);
-      rows.push_back(
-          {visitText(id),
-           band ? tr("%1 to %2").arg(band->lo_GBps, 0, 'f', 1).arg(rateText(band->hi_GBps)) : tr("no band known"),
-           app::toQt(core::linkText(hop.now)), measuredText(id)});
-    } else {
-      rows.push_back({visitText(id), QString(), tr("not read"), measuredText(id)});
-    }
-  }
+  if (capture(left_)) rows.push_back(proofRow(left_));
+  if (right_ != left_ && capture(right_)) rows.push_back(proofRow(right_));
   return rows;
 }
 
-QString BenchViewModel::measuredText(std::int64_t visit_id) const {
-  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
-  if (!kind || kind->measures.empty()) return tr("nothing to measure for this kind");
+// Every reading of the measuring command, whatever the kind.
+QStringList BenchViewModel::measuredTexts(std::int64_t visit_id) const {
   const core::VisitMeasurement* one =
       core::measurementOf(visit_id, core::CaptureMoment::Start, study_.session().recorded().measurements);
   if (!one)
-    return study_.study().measure_command.empty() ? tr("not measured: the question names no measuring command")
-                                                  : tr("not measured");
-  if (!one->failure.empty()) return tr("not measured: %1").arg(app::toQt(one->failure));
-  const core::Measurements* reading = one->find(kind->measures);
-  if (!reading) return tr("not measured: the command prints no %1").arg(app::toQt(std::string(kind->measures)));
-  QString text = app::toQt(core::readingText(std::string(kind->measures), *reading));
-  if (const auto usable = core::usableRate(*kind, device(), *capture(visit_id)))
-    text += tr(", %1 % of the usable %2 (%3)")
-                .arg(100 * reading->median() / usable->GBps, 0, 'f', 0)
-                .arg(rateText(usable->GBps), app::toQt(usable->of)) +
-            (reading->median() > usable->GBps ? tr("; more than can be: a measuring error") : QString());
-  return text;
+    return {study_.study().measure_command.empty() ? tr("not measured: the question names no measuring command")
+                                                   : tr("not measured")};
+  if (!one->failure.empty()) return {tr("not measured: %1").arg(app::toQt(one->failure))};
+  const core::VariableKind* declared = core::findVariableKind(study_.study().kind);
+  const core::VariableKind& kind = declared ? *declared : *core::findVariableKind("other");
+  QStringList texts;
+  for (const core::Reading& reading : one->readings) {
+    QString text = tr("measured %1: %2")
+                       .arg(app::toQt(core::readingTitle(reading.name)),
+                            app::toQt(core::readingText(reading.name, reading.measured)));
+    if (const auto usable = core::usableRate(reading.name, kind, device(), *capture(visit_id)))
+      text += tr(", %1 % of the usable %2 (%3)")
+                  .arg(100 * reading.measured.median() / usable->GBps, 0, 'f', 0)
+                  .arg(rateText(usable->GBps), app::toQt(usable->of)) +
+              (reading.measured.median() > usable->GBps ? tr("; more than can be: a measuring error") : QString());
+    texts << text;
+  }
+  return texts;
 }
 
-QString BenchViewModel::measuredStep() const {
-  const auto& step = study_.proof().measured;
-  if (!step || !showsReferences()) return {};
-  const QString sentence = app::toQt(step->sentence());
-  switch (step->agreement) {
-    case core::Agreement::Agrees: return tr("%1: it agrees with what was read.").arg(sentence);
-    case core::Agreement::Disagrees: return tr("%1: it does not agree with what was read.").arg(sentence);
-    case core::Agreement::TooNoisy: return tr("%1: too noisy to show the step.").arg(sentence);
-    case core::Agreement::NoStep: return tr("%1: no arithmetic says how much it should be.").arg(sentence);
+QStringList BenchViewModel::measuredSteps() const {
+  QStringList sentences;
+  if (!showsReferences()) return sentences;
+  for (const core::MeasuredStep& step : study_.proof().measured) {
+    const QString sentence = app::toQt(step.sentence());
+    switch (step.agreement) {
+      case core::Agreement::Agrees: sentences << tr("%1: agrees with what was read.").arg(sentence); break;
+      case core::Agreement::Disagrees: sentences << tr("%1: does not agree with what was read.").arg(sentence); break;
+      case core::Agreement::TooNoisy: sentences << tr("%1: too noisy to show the step.").arg(sentence); break;
+      case core::Agreement::NoStep: sentences << sentence + QLatin1Char('.'); break;
+    }
   }
-  return {};
+  return sentences;
 }
 
 QStringList BenchViewModel::stated() const {

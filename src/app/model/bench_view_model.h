@@ -35,9 +35,10 @@ struct DifferenceGroup {
 /// One line of the proof: what a level is expected to carry, what was read, what was measured.
 struct ProofRow {
   QString level;
-  QString expected;
+  QString called;    ///< what a capture must read at it, and whether it did
+  QString expected;  ///< where a measurement plausibly lands, GB/s
   QString read;
-  QString measured;  ///< with its spread and the share of the usable rate
+  QStringList measured;  ///< every reading, with its spread and the share of the usable rate
 };
 
 /// What the bench page shows, in finished text: two captured visits against each other.
@@ -61,8 +62,8 @@ class BenchViewModel final : public QObject {
   [[nodiscard]] std::vector<PathRow> paths() const;
   [[nodiscard]] std::vector<DifferenceGroup> groups() const;
   [[nodiscard]] std::vector<ProofRow> proof() const;
-  /// What the measurement says about the step between the levels; empty where it says nothing.
-  [[nodiscard]] QString measuredStep() const;
+  /// What each measured reading says about the step between the levels, a sentence each.
+  [[nodiscard]] QStringList measuredSteps() const;
   /// What changed on this bench since it was last seen before this study; empty where it never was.
   [[nodiscard]] QString sinceLastTime() const { return since_last_time_; }
   /// What people stated about the bench in the visit on the left, a line each.
@@ -84,7 +85,9 @@ class BenchViewModel final : public QObject {
   void refresh();
   void takeReferences();
   void lookBack();
-  [[nodiscard]] QString measuredText(std::int64_t visit_id) const;
+  [[nodiscard]] QStringList measuredTexts(std::int64_t visit_id) const;
+  [[nodiscard]] QString expectedReadingText(std::int64_t visit_id) const;
+  [[nodiscard]] ProofRow proofRow(std::int64_t visit_id) const;
   [[nodiscard]] bool showsReferences() const;
   void compare();
   [[nodiscard]] const core::Visit* visit(std::int64_t id) const;

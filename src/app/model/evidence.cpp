@@ -2,6 +2,7 @@
 
 #include "core/percent.h"
 #include "core/presets_held.h"
+#include "core/result_row.h"
 
 namespace app {
 namespace {
@@ -172,7 +173,7 @@ class CaseEvidence {
     const auto tipping =
         finding_.tipping_threshold_percent ? finding_.tipping_threshold_percent : finding_.tipping_zero_percent;
     if (tipping)
-      part.remarks << tr("This holds unless changing the setting by itself moves the result by more than %1 % (sd).")
+      part.remarks << tr("This holds unless each flip alone shifts the bench at random by more than %1 % (sd).")
                           .arg(*tipping, 0, 'f', 2);
     if (finding_.further)
       part.remarks << tr("With %1 more of each it would be expected to become: %2.")
@@ -201,14 +202,14 @@ class CaseEvidence {
 
   void addPasses() {
     Evidence::Part part{QStringLiteral("passes"), tr("What it rests on"), {}, {}, {}};
-    part.brief = tr("%1 passes").arg(finding_.counted.size());
-    QStringList ids;
-    for (const std::int64_t id : finding_.counted) ids << QString::number(id);
-    if (!ids.isEmpty()) part.remarks << tr("Passes %1.").arg(ids.join(QStringLiteral(", ")));
+    part.brief = toQt(core::countText(static_cast<int>(finding_.counted.size()), "pass", "passes"));
+    QStringList names;
+    for (const std::int64_t id : finding_.counted) names << passName(id);
+    if (!names.isEmpty()) part.remarks << tr("Counted: %1.").arg(names.join(QStringLiteral("; ")));
     std::map<std::string, QStringList> by_reason;
-    for (const core::LeftOut& one : finding_.left_out) by_reason[one.why] << QString::number(one.pass_id);
+    for (const core::LeftOut& one : finding_.left_out) by_reason[one.why] << passName(one.pass_id);
     for (const auto& [why, passes] : by_reason)
-      part.remarks << tr("Not counted, %1: %2.").arg(toQt(why), passes.join(QStringLiteral(", ")));
+      part.remarks << tr("Not counted, %1: %2.").arg(toQt(why), passes.join(QStringLiteral("; ")));
     const auto& with_all = judgement_.with_all;
     if (with_all && with_all->cases[finding_.case_index].counted.size() != finding_.counted.size())
       part.remarks << tr("With every pass that was left out: %1.")
@@ -223,6 +224,12 @@ class CaseEvidence {
                .arg(a_case.trim_last_s)
         << tr("Iron Lever %1.").arg(QStringLiteral(IRON_LEVER_VERSION));
     evidence_.parts.push_back(std::move(part));
+  }
+
+  // As it is called everywhere: "visit 3, pass 2".
+  [[nodiscard]] QString passName(std::int64_t id) const {
+    const auto name = judgement_.pass_names.find(id);
+    return name == judgement_.pass_names.end() ? tr("a pass") : toQt(name->second);
   }
 
   [[nodiscard]] QString confidence() const { return QString::number(100 * study_.intervalConfidence(), 'g', 4); }
@@ -264,22 +271,18 @@ Evidence::Part presetsPart(const core::Study& study, const core::Findings& findi
 }
 
 void addReadings(Evidence& evidence, const core::Study& study, const core::SuiteReadings& readings) {
-  const QString worst = toQt(study.cases[readings.worst_case].title());
-  evidence.remarks << (readings.has_no_loss_anywhere
-                           ? tr("No loss that matters anywhere; the lowest is %1.").arg(worst)
-                           : tr("A loss that matters is not ruled out everywhere; the lowest is %1.").arg(worst));
+  evidence.remarks << tr("The lowest is %1.").arg(toQt(study.cases[readings.worst_case].title()));
   evidence.remarks << tr("%1 of %2 cases improved (sign test %3; they share their flips).")
                           .arg(readings.better)
                           .arg(readings.moved)
                           .arg(toQt(core::pText(readings.sign_p)));
-  std::vector<core::SuiteReading> presets = readings.presets;
-  if (readings.trend) presets.push_back(*readings.trend);
+  if (readings.trend) evidence.remarks << toQt(core::trendText(*readings.trend)) + QLatin1Char('.');
   std::vector<core::SuiteReading> kinds = readings.kinds;
   if (readings.without_bound_elsewhere) kinds.push_back(*readings.without_bound_elsewhere);
-  for (auto& part : {readingsPart("by_preset", tr("By preset"), presets),
+  for (auto& part : {readingsPart("by_preset", tr("By preset"), readings.presets),
                      readingsPart("by_workload", tr("By workload"), readings.workloads),
                      readingsPart("by_kind", tr("By kind of case"), kinds),
-                     readingsPart("without_one", tr("Without a case that carries it"), readings.without_one)})
+                     readingsPart("without_one", tr("With one case left out"), readings.without_one)})
     if (!part.table.rows.empty()) evidence.parts.push_back(part);
 }
 
@@ -288,6 +291,7 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
   Evidence evidence;
   evidence.title = tr("All %1 cases").arg(static_cast<int>(study.cases.size()));
   if (!findings.suite) return evidence;
+  evidence.title = toQt(core::suiteRow(study, *findings.suite).title);
   const core::SuiteFinding& suite = *findings.suite;
   evidence.subtitle = estimatorText(suite.summary.design);
   evidence.sentence =
@@ -303,6 +307,7 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
               << tr("The arithmetic mean of the percentages is there for comparison with published work only.")
               << tr("Cases that run between two flips share them, so more cases do not narrow the interval; more "
                     "visits do.");
+  if (!judgement.claim.safety.empty()) evidence.remarks << toQt(judgement.claim.safety) + QLatin1Char('.');
   if (findings.readings) addReadings(evidence, study, *findings.readings);
   if (auto presets = presetsPart(study, findings); !presets.table.rows.empty())
     evidence.parts.insert(evidence.parts.begin(), std::move(presets));

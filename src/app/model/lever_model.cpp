@@ -4,55 +4,14 @@
 #include <cmath>
 
 #include "core/lever_axis.h"
+#include "core/result_row.h"
 
 namespace app {
 namespace {
 
-LeverRow summedRow(const QString& title, const QString& subtitle, const core::PercentChange& improvement,
-                   core::Verdict verdict, const core::Marks& marks) {
-  LeverRow row;
-  row.title = title;
-  row.subtitle = subtitle;
-  row.change = toQt(core::changeText(improvement));
-  row.verdict = toQt(core::verdictText(verdict, marks));
-  row.percent = improvement.value;
-  row.interval = improvement.interval;
-  row.is_counted = !marks.any();
-  return row;
-}
-
-LeverRow suiteRow(const core::Study& study, const core::SuiteFinding& suite) {
-  return summedRow(QObject::tr("All %1 cases").arg(static_cast<int>(study.cases.size())),
-                   QObject::tr("this suite, equal weight"), suite.improvement, suite.verdict, suite.marks);
-}
-
-// A part of the suite has the marks of the whole.
-LeverRow groupRow(const core::SuiteReading& reading, const core::SuiteFinding& suite) {
-  return summedRow(toQt(reading.name),
-                   reading.cases == 1 ? QObject::tr("1 case") : QObject::tr("%1 cases").arg(reading.cases),
-                   reading.improvement, reading.verdict, suite.marks);
-}
-
-LeverRow caseRow(const core::Study& study, const core::CaseFinding& finding) {
-  const core::Case& a_case = study.cases[finding.case_index];
-  LeverRow row;
-  row.title = toQt(a_case.workload);
-  row.subtitle = toQt(a_case.preset);
-  if (a_case.metric.direction == core::Direction::LowerIsBetter) row.subtitle += QObject::tr(" · lower is better");
-  row.case_index = finding.case_index;
-  if (finding.difference) row.change = toQt(core::unitChangeText(*finding.difference, finding.metric.unit));
-  if (!finding.why_no_effect.empty() || finding.difference) {
-    row.verdict =
-        toQt(finding.why_no_effect.empty() ? core::verdictText(finding.verdict, finding.marks) : finding.why_no_effect);
-    return row;
-  }
-  row.change = toQt(core::changeText(finding.improvement));
-  row.verdict = toQt(core::verdictText(finding.verdict, finding.marks));
-  row.percent = finding.improvement.value;
-  row.interval = finding.improvement.interval;
-  row.spread_percent = finding.spread ? finding.spread->percent : 0;
-  row.is_counted = !finding.marks.any();
-  return row;
+LeverRow shown(const core::ResultRow& row) {
+  return {toQt(row.title), toQt(row.subtitle), toQt(row.remark),   toQt(row.change), toQt(row.verdict),
+          row.percent,     row.interval,       row.spread_percent, row.is_counted,   row.case_index};
 }
 
 }  // namespace
@@ -66,20 +25,15 @@ void LeverModel::refresh() {
   beginResetModel();
   rows_.clear();
   const core::Findings& findings = study_.findings();
-  for (const core::CaseFinding& finding : findings.cases) {
-    rows_.push_back(caseRow(study_.study(), finding));
-    if (const auto pin = study_.judgement().pins.find(finding.title); pin != study_.judgement().pins.end())
-      rows_.back().remark = toQt(pin->second);
-  }
-  std::stable_sort(rows_.begin(), rows_.end(), [this](const LeverRow& a, const LeverRow& b) {
+  for (const core::ResultRow& row : core::resultRows(study_.study(), findings, study_.judgement().pins))
+    rows_.push_back(shown(row));
+  // The rows come in the order of their effects; groups keep it within each.
+  const auto cases = std::find_if(rows_.begin(), rows_.end(), [](const LeverRow& row) { return row.case_index; });
+  std::stable_sort(cases, rows_.end(), [this](const LeverRow& a, const LeverRow& b) {
     if (a.remark.isEmpty() != b.remark.isEmpty()) return b.remark.isEmpty();
-    const std::size_t place_a = groupPlace(a);
-    const std::size_t place_b = groupPlace(b);
-    if (place_a != place_b) return place_a < place_b;
-    return a.percent.value_or(-INFINITY) > b.percent.value_or(-INFINITY);
+    return groupPlace(a) < groupPlace(b);
   });
   insertGroupRows();
-  if (findings.suite) rows_.insert(rows_.begin(), suiteRow(study_.study(), *findings.suite));
   fitAxis();
   endResetModel();
 }
@@ -110,7 +64,7 @@ void LeverModel::insertGroupRows() {
     const auto first = std::find_if(rows_.begin(), rows_.end(), [&](const LeverRow& row) {
       return row.case_index && row.remark.isEmpty() && groupOf(row) == reading.name;
     });
-    if (first != rows_.end()) rows_.insert(first, groupRow(reading, *findings.suite));
+    if (first != rows_.end()) rows_.insert(first, shown(core::readingRow(reading, *findings.suite)));
   }
 }
 

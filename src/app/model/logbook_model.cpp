@@ -15,6 +15,13 @@ LogbookModel::LogbookModel(const StudyModel& study, QObject* parent) : QAbstract
   if (study.hasStudy()) refresh();
 }
 
+// The pass that an event is about, as people know it.
+QString LogbookModel::passName(const store::Event& event) const {
+  for (const auto& [id, name] : study_.judgement().pass_names)
+    if (std::to_string(id) == event.subject) return toQt(name);
+  return tr("a pass");
+}
+
 QString LogbookModel::eventText(const store::Event& event) const {
   if (event.kind == events::kAccepted)
     return tr("accepted a doubt (%1): %2").arg(toQt(event.subject), toQt(event.text));
@@ -32,12 +39,12 @@ QString LogbookModel::eventText(const store::Event& event) const {
                : tr("predicts %1").arg(toQt(core::percentText(std::strtod(event.text.c_str(), nullptr))));
   if (event.kind == events::kStoppedAtLook)
     return tr("ended the study at the look after round %1").arg(toQt(event.subject));
-  if (event.kind == events::kExcluded) return tr("left pass %1 out: %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == events::kIncluded) return tr("put pass %1 back in").arg(toQt(event.subject));
+  if (event.kind == events::kExcluded) return tr("left out %1: %2").arg(passName(event), toQt(event.text));
+  if (event.kind == events::kIncluded) return tr("put back in: %1").arg(passName(event));
   if (event.kind == events::kExplained)
     return event.text.empty() ? tr("took back the cause of %1").arg(toQt(event.subject))
                               : tr("on the cause of %1: %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == events::kFelt) return tr("a pass felt: %1").arg(toQt(event.text));
+  if (event.kind == events::kFelt) return tr("%1 felt: %2").arg(passName(event), toQt(event.text));
   if (event.kind == events::kSkip) return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
   if (event.kind == events::kPlanChanged) return tr("changed the plan: %1").arg(toQt(event.text));
   if (event.kind == events::kJudgingChanged) return tr("changed how results are judged: %1").arg(toQt(event.text));
@@ -73,7 +80,10 @@ void LogbookModel::refresh() {
   }
   for (const core::Pass& pass : recorded.passes)
     if (pass.status == core::PassStatus::Failed)
-      entries_.push_back({pass.started_ms, {}, tr("a pass failed: %1").arg(toQt(pass.failure))});
+      entries_.push_back(
+          {pass.started_ms,
+           {},
+           tr("%1 failed: %2").arg(passName({0, 0, {}, {}, std::to_string(pass.id), {}}), toQt(pass.failure))});
   for (const store::Event& event : recorded.events)
     entries_.push_back({event.at_ms, toQt(event.person), eventText(event)});
   std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) { return a.at_ms > b.at_ms; });

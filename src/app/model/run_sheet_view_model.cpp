@@ -5,8 +5,6 @@
 #include <map>
 #include <set>
 
-#include "core/variable_kind.h"
-
 namespace app {
 namespace {
 
@@ -50,8 +48,9 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
     const auto [slot_count, recorded] = counts[planned.number];
     VisitCard card;
     card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().level(planned.side).name));
-    card.words = recorded == slot_count && slot_count > 0 ? tr("%1 passes, done").arg(slot_count)
-                                                          : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
+    card.words = recorded == slot_count && slot_count > 0
+                     ? tr("%1, done").arg(countText(slot_count, tr("1 pass"), tr("%1 passes")))
+                     : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
     for (const core::Visit& visit : session.recorded().visits)
       if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);
     const auto ahead = seconds.find(planned.number);
@@ -87,14 +86,8 @@ HandCard RunSheetViewModel::approvalCard() const {
 
 // How the bench comes to a level: by a person, step by step, or by the program.
 void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Level& level) const {
-  const core::Study& study = study_.study();
-  if (core::isSetByHand(study)) {
-    for (const std::string_view step : core::findVariableKind(study.kind)->steps)
-      card.steps << QString::fromUtf8(step.data(), static_cast<qsizetype>(step.size()));
-    if (!level.menu_path.empty()) card.steps << tr("On this bench it is found at: %1").arg(toQt(level.menu_path));
-    card.steps << tr("The bench must be at %1 before you start: the capture will show it.").arg(toQt(level.name));
-    return;
-  }
+  for (const std::string& step : guide().steps) card.steps << toQt(step);
+  if (!card.steps.isEmpty()) return;
   for (const core::SettingWrite& write : level.writes)
     card.steps << tr("The program sets it itself and puts it back after the visit: %1")
                       .arg(toQt(core::displayText({{}, {}, write})));
@@ -106,12 +99,18 @@ void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Level& level) c
     card.steps << tr("At this level nothing is changed.");
 }
 
+core::FlipGuide RunSheetViewModel::guide() const {
+  const session::Session& session = study_.session();
+  const auto& visits = session.recorded().visits;
+  const auto next = session.nextSlot();
+  if (!next) return {};
+  return core::flipGuide(study_.study(), session.schedule()[*next].side,
+                         visits.empty() ? std::nullopt : std::optional(visits.back()));
+}
+
 QString RunSheetViewModel::cautionText() const {
-  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
   QStringList cautions;
-  if (kind && core::isSetByHand(study_.study()))
-    for (const std::string_view caution : kind->cautions)
-      cautions << QString::fromUtf8(caution.data(), static_cast<qsizetype>(caution.size()));
+  for (const std::string& caution : guide().cautions) cautions << toQt(caution);
   return cautions.isEmpty() ? tr("Cards, coolers and drives are hot after a pass. For every setting the maker's manual "
                                  "has the last word.")
                             : cautions.join(QLatin1Char(' '));

@@ -5,6 +5,7 @@
 
 #include "app/model/hand_card.h"
 #include "app/model/study_model.h"
+#include "core/flip_guide.h"
 
 namespace app {
 
@@ -41,6 +42,7 @@ class RunSheetViewModel final : public QObject {
   [[nodiscard]] HandCard readyCard() const;
   void addFlipSteps(HandCard& card, const core::Level& level) const;
   [[nodiscard]] QString cautionText() const;
+  [[nodiscard]] core::FlipGuide guide() const;
   const StudyModel& study_;
   QString players_key_;
 };

@@ -7,7 +7,6 @@
 #include <algorithm>
 
 #include "core/derived_studies.h"
-#include "core/schedule.h"
 #include "session/planning_basis.h"
 
 namespace app {
@@ -58,12 +57,8 @@ void StudyModel::newNullStudy(const QString& path) {
 }
 
 void StudyModel::create(const QString& path, const core::Study& asked) {
-  core::Study study = asked;
-  // Each study has an order of its own; what was drawn is kept, not drawn again.
-  study.plan.seed = static_cast<int>(QRandomGenerator::global()->bounded(1 << 30));
-  study.plan.drawn = core::drawRounds(study.plan.rounds, study.plan.seed);
-  study.plan.extension_rounds = 0;  // that was the other study's one extension
-  auto file = store::StudyFile::create(path.toStdString(), study);
+  const int seed = static_cast<int>(QRandomGenerator::global()->bounded(1 << 30));
+  auto file = store::StudyFile::create(path.toStdString(), core::startedAnew(asked, seed));
   if (!file) return report(file.error());
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
@@ -272,16 +267,7 @@ void StudyModel::stopAtLook() {
 
 void StudyModel::newConfirmation(const QString& path, std::size_t case_index) {
   if (!hasStudy() || case_index >= study().cases.size()) return;
-  core::Study again = study();
-  again.cases = {study().cases[case_index]};
-  if (const auto calm = core::leastSurprising(findings(), case_index)) again.cases.push_back(study().cases[*calm]);
-  constexpr int kRounds = 5;
-  again.plan.passes_per_visit = core::visitsOf(again.plan).front().passes;
-  again.plan.order = core::Order::BalancedShuffle;
-  again.plan.rounds = kRounds;
-  again.plan.extension_rounds = 0;
-  again.plan.looks.clear();
-  again.plan.is_sealed = true;
+  const core::Study again = core::confirmationOf(study(), findings(), case_index);
   addNote(tr("A confirmation of %1 begins: %2").arg(toQt(again.cases.front().title()), path));
   create(path, again);
 }

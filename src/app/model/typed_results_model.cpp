@@ -1,6 +1,7 @@
 #include "app/model/typed_results_model.h"
 
 #include <algorithm>
+#include <utility>
 
 #include "core/pass_doubts.h"
 #include "core/schedule.h"
@@ -103,7 +104,15 @@ bool TypedResultsModel::setData(const QModelIndex& index, const QVariant& value,
   if (role != Qt::EditRole || index.column() != ResultColumn) return false;
   const QString text = value.toString().trimmed();
   if (text.isEmpty() || text == data(index, Qt::EditRole).toString()) return false;
-  const auto typed = core::parseTyped(text.toStdString());
+  open_number_.reset();
+  const auto typed = core::parseTyped(text.toStdString(), decimal_);
+  if (!typed && typed.error().kind == core::ErrorKind::Ambiguous) {
+    const QString digits = QString(text).remove(QLatin1Char(' '));
+    open_number_ = OpenNumber{index.row(),
+                              {text},
+                              QString(digits).remove(QLatin1Char(',')).remove(QLatin1Char('.')),
+                              QString(digits).replace(QLatin1Char(','), QLatin1Char('.'))};
+  }
   if (!typed) {
     Q_EMIT refused(toQt(typed.error().sentence()));
     return false;
@@ -119,13 +128,29 @@ int TypedResultsModel::firstOpenRow() const {
 }
 
 int TypedResultsModel::typeLines(int row, const QStringList& lines) {
-  for (const QString& line : lines) {
-    if (row >= rowCount()) break;
-    if (line.trimmed().isEmpty()) continue;
-    if (!setData(index(row, ResultColumn), line, Qt::EditRole)) break;
+  // A column is read one way: a number in it that can only be read so tells of the others.
+  if (decimal_ == core::DecimalSign::Unknown) {
+    std::vector<std::string> texts;
+    for (const QString& line : lines) texts.push_back(line.toStdString());
+    decimal_ = core::decimalSignOf(texts);
+  }
+  for (qsizetype i = 0; i < lines.size() && row < rowCount(); ++i) {
+    if (lines[i].trimmed().isEmpty()) continue;
+    if (!setData(index(row, ResultColumn), lines[i], Qt::EditRole)) {
+      if (open_number_) open_number_->lines = lines.mid(i);
+      break;
+    }
     ++row;
   }
   return row;
+}
+
+int TypedResultsModel::sayDecimals(bool is_decimal) {
+  if (!open_number_) return 0;
+  const OpenNumber asked = *std::exchange(open_number_, std::nullopt);
+  const bool is_comma = asked.lines.front().contains(QLatin1Char(','));
+  decimal_ = is_comma == is_decimal ? core::DecimalSign::Comma : core::DecimalSign::Point;
+  return typeLines(asked.row, asked.lines);
 }
 
 }  // namespace app

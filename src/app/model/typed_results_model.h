@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QAbstractTableModel>
+#include <optional>
 #include <vector>
 
 #include "app/model/study_model.h"
@@ -34,6 +35,18 @@ class TypedResultsModel final : public QAbstractTableModel {
   /// The pass whose result stands in a row; 0 for none.
   [[nodiscard]] qint64 passAt(int row) const;
 
+  /// A number such as "4,780" that was not taken, because it can be read in two ways.
+  struct OpenNumber {
+    int row = 0;
+    QStringList lines;  ///< it and what was to follow it
+    QString thousands;  ///< "4780"
+    QString decimals;   ///< "4.780"
+  };
+  [[nodiscard]] const std::optional<OpenNumber>& openNumber() const { return open_number_; }
+  /// Says which sign parts the decimals, from now on; the number that was asked about, and what followed it, is taken.
+  /// Returns the row after the last one taken.
+  int sayDecimals(bool is_decimal);
+
  Q_SIGNALS:
   /// What was wrong with what was typed, as a sentence.
   void refused(const QString& sentence);
@@ -44,6 +57,8 @@ class TypedResultsModel final : public QAbstractTableModel {
   [[nodiscard]] QString remarkOf(std::size_t slot) const;
 
   StudyModel& study_;
+  core::DecimalSign decimal_ = core::DecimalSign::Unknown;  ///< as a person said, or as a pasted column tells
+  std::optional<OpenNumber> open_number_;
   std::vector<std::size_t> slots_of_rows_;
 };
 

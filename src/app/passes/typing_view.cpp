@@ -44,10 +44,34 @@ TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
   auto* foot = new QHBoxLayout;
   foot->addWidget(said_, 1);
   foot->addWidget(proof);
+  ask_ = new QWidget(this);
+  ask_->setObjectName(QStringLiteral("decimalQuestion"));
+  thousands_ = new QPushButton(ask_);
+  thousands_->setObjectName(QStringLiteral("thousandsButton"));
+  decimals_ = new QPushButton(ask_);
+  decimals_->setObjectName(QStringLiteral("decimalsButton"));
+  auto* ask_row = new QHBoxLayout(ask_);
+  ask_row->setContentsMargins(0, 0, 0, 0);
+  ask_row->addWidget(new QLabel(tr("Which is meant?"), ask_));
+  ask_row->addWidget(thousands_);
+  ask_row->addWidget(decimals_);
+  ask_row->addStretch(1);
+  ask_->hide();
   column->addWidget(key);
   column->addWidget(table_, 1);
+  column->addWidget(ask_);
   column->addLayout(foot);
-  connect(&results_, &TypedResultsModel::refused, said_, &QLabel::setText);
+  connect(&results_, &TypedResultsModel::refused, this, [this](const QString& sentence) {
+    said_->setText(sentence);
+    askForDecimals();
+  });
+  for (QPushButton* answer : {thousands_, decimals_})
+    connect(answer, &QPushButton::clicked, this, [this, answer] {
+      const int next = results_.sayDecimals(answer == decimals_);
+      if (!results_.openNumber()) said_->clear();
+      askForDecimals();
+      goOnFrom(next - 1);
+    });
   connect(proof, &QPushButton::clicked, this, [this] {
     const int row = table_->currentIndex().row();
     const qint64 pass = results_.passAt(row);
@@ -63,6 +87,15 @@ TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
       if (table_->currentIndex().row() == row) goOnFrom(row);
     });
   });
+}
+
+// Both readings as buttons; what is chosen holds for the numbers that follow.
+void TypingView::askForDecimals() {
+  const auto& open = results_.openNumber();
+  ask_->setVisible(open.has_value());
+  if (!open) return;
+  thousands_->setText(tr("%1 (thousands)").arg(open->thousands));
+  decimals_->setText(tr("%1 (decimals)").arg(open->decimals));
 }
 
 void TypingView::begin() { goOnFrom(std::max(0, results_.firstOpenRow()) - 1); }

@@ -27,11 +27,15 @@ class TypingView final : public QWidget {
 
  private:
   void paste();
+  void askForDecimals();
   void goOnFrom(int row);
 
   TypedResultsModel& results_;
   QTableView* table_;
   QLabel* said_;
+  QWidget* ask_ = nullptr;  ///< what "4,780" means, where it has to be asked
+  QPushButton* thousands_ = nullptr;
+  QPushButton* decimals_ = nullptr;
 };
 
 }  // namespace app

@@ -11,6 +11,7 @@
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
 #include "app/shell/theme.h"
+#include "core/expected_reading.h"
 
 namespace app {
 namespace {
@@ -71,15 +72,20 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
       environment_(new QLineEdit(this)),
       set_command_(new QLineEdit(this)),
       writes_(new QLineEdit(this)),
-      menu_path_(new QLineEdit(this)) {
+      menu_path_(new QLineEdit(this)),
+      reads_(new QLineEdit(this)) {
   for (QLineEdit* edit : {prefix_, environment_, set_command_, writes_}) edit->setFont(monoFont());
   const QString words = tr("Words are parted by blanks; \"…\" keeps blanks together. Nothing goes through a shell.");
   QFormLayout* form = formOn(this);
   auto* heading = new QLabel(title, this);
   heading->setFont(textFont(TextSize::Normal, true));
   form->addRow(heading);
+  form->setVerticalSpacing(3);  // seven rows on a page that has many
   addRow(form, tr("name"), name_, name_prefix + QStringLiteral("NameEdit"), tr("one core"),
          tr("As it is to stand in the claim"));
+  addRow(form, tr("must read"), reads_, name_prefix + QStringLiteral("ReadsEdit"), {},
+         tr("What a capture must read at this level: FACT = VALUE, such as cpu/cores = 8. Empty: what its name lets "
+            "expect, shown in grey. A visit that reads something else is left out"));
   addRow(form, tr("put before"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"),
          tr("Put before every command of a pass. ") + words);
   addRow(form, tr("with"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"),
@@ -90,7 +96,7 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
   addRow(form, tr("found at"), menu_path_, name_prefix + QStringLiteral("MenuPathEdit"), tr("Advanced > Memory"),
          tr("Where a person finds it on this bench; kept for the next study and printed on the card"));
   offerWrites({}, {});
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
     connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
 }
 
@@ -101,6 +107,7 @@ void LevelEditor::load(const core::Level& level) {
   put(set_command_, textOf(level.set_command));
   put(writes_, textOf(level.writes));
   put(menu_path_, toQt(level.menu_path));
+  put(reads_, level.reads ? toQt(level.reads->fact + " = " + level.reads->value) : QString());
 }
 
 void LevelEditor::offerWrites(const QString& example, const QString& hint) {
@@ -110,9 +117,21 @@ void LevelEditor::offerWrites(const QString& example, const QString& hint) {
                       (hint.isEmpty() ? QString() : QStringLiteral("\n\n") + hint));
 }
 
+void LevelEditor::offerReading(const QString& kind_id) {
+  const auto proposed = core::proposedReading(kind_id.toStdString(), name_->text().toStdString());
+  reads_->setPlaceholderText(proposed ? tr("%1, by its name").arg(toQt(proposed->value)) : tr("FACT = VALUE"));
+}
+
 core::Level LevelEditor::level() const {
-  return {name_->text().trimmed().toStdString(), wordsOf(prefix_->text()),  environmentOf(environment_->text()),
-          wordsOf(set_command_->text()),         writesOf(writes_->text()), menu_path_->text().trimmed().toStdString()};
+  core::Level level{
+      name_->text().trimmed().toStdString(), wordsOf(prefix_->text()),  environmentOf(environment_->text()),
+      wordsOf(set_command_->text()),         writesOf(writes_->text()), menu_path_->text().trimmed().toStdString()};
+  const QString reads = reads_->text().trimmed();
+  if (reads.isEmpty()) return level;
+  const auto equals = reads.indexOf(QLatin1Char('='));
+  level.reads = core::ExpectedReading{reads.left(equals).trimmed().toStdString(),
+                                      equals < 0 ? std::string() : reads.mid(equals + 1).trimmed().toStdString()};
+  return level;
 }
 
 void LevelEditor::focusName() { name_->setFocus(); }

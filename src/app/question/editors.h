@@ -22,6 +22,8 @@ class LevelEditor final : public QWidget {
   void focusName();
   /// Offers what a running Linux can be told to take for a kind; empty where it takes nothing.
   void offerWrites(const QString& example, const QString& hint);
+  /// What the name of the level lets expect for a kind; shown where a person enters nothing of their own.
+  void offerReading(const QString& kind_id);
 
  Q_SIGNALS:
   void edited();
@@ -33,6 +35,7 @@ class LevelEditor final : public QWidget {
   QLineEdit* set_command_;
   QLineEdit* writes_;
   QLineEdit* menu_path_;
+  QLineEdit* reads_;
 };
 
 /// The fields of one case.

@@ -56,7 +56,9 @@ QuestionPage::QuestionPage(StudyModel& study, QWidget* parent) : QWidget(parent)
 }
 
 void QuestionPage::buildLeft(QVBoxLayout* column) {
-  column->addWidget(heading(tr("The question"), this));
+  auto* head = new QHBoxLayout;
+  head->addWidget(heading(tr("The question"), this), 1);
+  column->addLayout(head);
   locked_ = softLabel(this);
   locked_->setObjectName(QStringLiteral("questionLockedLabel"));
   column->addWidget(locked_);
@@ -99,6 +101,10 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   auto* variable_row = new QHBoxLayout;
   variable_row->setSpacing(6);
   for (QWidget* widget : std::initializer_list<QWidget*>{variable_, kind_, fields_}) variable_row->addWidget(widget, 1);
+  held_ = new QPushButton(tr("Held equal …"), this);
+  held_->setObjectName(QStringLiteral("heldButton"));
+  held_->setToolTip(tr("What must be equal at both levels although the variable could take it along"));
+  head->addWidget(held_);
   form->addRow(tr("bench"), bench_row);
   form->addRow(tr("variable"), variable_row);
   column->addLayout(form);
@@ -242,6 +248,7 @@ void QuestionPage::setNature(const core::Case& nature) { case_editor_->setNature
 void QuestionPage::connectEdits() {
   connect(predict_, &QPushButton::clicked, this, &QuestionPage::predictionRequested);
   connect(school_, &QComboBox::activated, this, &QuestionPage::save);
+  connect(held_, &QPushButton::clicked, this, &QuestionPage::heldRequested);
   connect(case_editor_, &CaseEditor::natureRequested, this, [this] { Q_EMIT natureRequested(case_editor_->edited()); });
   for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
@@ -285,6 +292,7 @@ void QuestionPage::load() {
   offerWrites();
   baseline_->load(study.levels[0]);
   changed_->load(study.levels[1]);
+  for (LevelEditor* editor : {baseline_, changed_}) editor->offerReading(toQt(study.kind));
   threshold_->setValue(study.notice_threshold_percent);
   yardstick_->setCurrentIndex(static_cast<int>(study.yardstick));
   band_->setValue(study.band_percent);
@@ -306,7 +314,7 @@ void QuestionPage::load() {
   locked_->setVisible(!can_edit);
   for (QWidget* widget :
        std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
-                                       baseline_, changed_, confidence_, target_, add_case_})
+                                       baseline_, changed_, confidence_, target_, add_case_, held_})
     widget->setEnabled(can_edit);
   for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, yardstick_, band_})
     widget->setEnabled(!study_.session().isRunning());

@@ -43,6 +43,8 @@ class QuestionPage final : public QWidget {
   /// Somebody wants results judged otherwise than planned.
   void judgingRequested(const core::Judging& judging);
   void natureRequested(const core::Case& a_case);
+  /// A person wants to say what is held equal.
+  void heldRequested();
 
  public Q_SLOTS:
   /// Puts in what a person declared about the case that is shown.
@@ -88,6 +90,7 @@ class QuestionPage final : public QWidget {
   QLineEdit* stability_ = nullptr;
   QComboBox* school_ = nullptr;
   QLabel* predictions_ = nullptr;
+  QPushButton* held_ = nullptr;
   QPushButton* predict_ = nullptr;
   LevelEditor* baseline_ = nullptr;
   LevelEditor* changed_ = nullptr;

@@ -46,7 +46,7 @@ void fill(QTextDocument& document, const StudyModel& study, const report::Palett
   const std::vector<report::Rows> parts = chartParts(study.findings());
   for (std::size_t i = 0; i < parts.size(); ++i)
     document.addResource(QTextDocument::ImageResource, QUrl(chartName(i)),
-                         leverPicture(study.study(), study.findings(), palette, kScreenWidth, kFineness, parts[i]));
+                         leverPicture(study.study(), study.judgement(), palette, kScreenWidth, kFineness, parts[i]));
   document.setHtml(QString::fromStdString(html));
 }
 

@@ -62,6 +62,7 @@ void ClaimLine::refresh(const NextAction& action) {
       QFontMetrics(font).horizontalAdvance(plain) / std::max(200.0, static_cast<double>(width() - 290));
   if (lines > 1.8) font = textFont(TextSize::Normal);
   sentence_->setFont(font);
+  sentence_->setToolTip(study_.hasStudy() ? toQt(study_.claim().safety) : QString());
   next_->setText(action.text);
   next_->setToolTip(action.hint);
   next_->setEnabled(action.is_enabled);

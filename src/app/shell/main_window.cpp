@@ -122,6 +122,9 @@ void MainWindow::connectParts() {
     const QString what = toQt(core::judgingChange(core::judgingOf(study_.study()), judging));
     if (const auto reason = prompts_.reason(this, what)) study_.changeJudging(judging, *reason);
   });
+  connect(question_, &QuestionPage::heldRequested, this, [this] {
+    if (const auto chosen = prompts_.heldEqual(this, study_.study())) study_.replaceStudy(*chosen);
+  });
   connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
     if (const auto nature = prompts_.caseNature(this, a_case)) question_->setNature(*nature);
   });
@@ -220,7 +223,7 @@ void MainWindow::copyChart() {
   constexpr double kFine = 2;
   if (hasChart())
     QGuiApplication::clipboard()->setImage(
-        leverPicture(study_.study(), study_.findings(), report::kPaper, kChartWidth, kFine));
+        leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kFine));
 }
 
 // SVG as it is; PNG at three times the screen's fineness, enough for print.
@@ -231,10 +234,11 @@ void MainWindow::saveChart() {
   if (!path) return;
   bool is_saved = false;
   if (path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive)) {
-    is_saved = leverPicture(study_.study(), study_.findings(), report::kPaper, kChartWidth, kForPrint).save(*path);
+    is_saved = leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kForPrint).save(*path);
   } else {
     QSaveFile file(*path);
-    const std::string svg = report::leverChartSvg(study_.study(), study_.findings(), report::kPaper, kChartWidth);
+    const std::string svg =
+        report::leverChartSvg(study_.study(), study_.findings(), study_.judgement().pins, report::kPaper, kChartWidth);
     is_saved = file.open(QIODevice::WriteOnly) &&
                file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size()) &&
                file.commit();

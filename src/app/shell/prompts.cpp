@@ -8,6 +8,7 @@
 #include <QMessageBox>
 
 #include "app/question/case_dialog.h"
+#include "app/question/held_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
 #include "core/explanation.h"
 
@@ -122,6 +123,11 @@ std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, c
   if (is_number) return Expectation{name, percent};
   tell(parent, tr("“%1” is no number. Write the percent as 4 or -2.5.").arg(text));
   return std::nullopt;
+}
+
+std::optional<core::Study> DialogPrompts::heldEqual(QWidget* parent, const core::Study& study) {
+  HeldDialog dialog(study, parent);
+  return dialog.exec() == QDialog::Accepted ? std::optional(dialog.chosen()) : std::nullopt;
 }
 
 std::optional<core::Case> DialogPrompts::caseNature(QWidget* parent, const core::Case& a_case) {

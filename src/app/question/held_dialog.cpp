@@ -1,0 +1,77 @@
+#include "app/question/held_dialog.h"
+
+#include <QCheckBox>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QVBoxLayout>
+
+#include "app/model/command_text.h"
+#include "app/model/study_model.h"
+#include "core/fact_title.h"
+#include "core/variable_kind.h"
+
+namespace app {
+
+HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
+    : QDialog(parent), study_(study), own_(new QLineEdit(this)), is_here_(new QCheckBox(this)) {
+  setObjectName(QStringLiteral("heldDialog"));
+  setWindowTitle(tr("What is held equal"));
+  resize(660, 0);
+  const core::VariableKind* kind = core::findVariableKind(study.kind);
+  const bool has_conditions = kind && !kind->held.empty();
+  auto* words = new QLabel(
+      has_conditions ? tr("With a part exchanged as a whole much comes along. These are to be equal all the same; one "
+                          "that differs is a stop. Enter a reason beside one that may differ.")
+                     : tr("For this kind of variable everything but the variable is to be equal already. Facts that "
+                          "usually come along can be held as well."),
+      this);
+  words->setWordWrap(true);
+  auto* form = new QFormLayout;
+  form->setVerticalSpacing(6);
+  if (has_conditions)
+    for (const std::string_view id : kind->held) {
+      auto* reason = new QLineEdit(this);
+      const std::string name(id);
+      reason->setObjectName(QStringLiteral("reasonEdit/") + toQt(name));
+      reason->setPlaceholderText(tr("held equal"));
+      reason->setAccessibleName(tr("why %1 may differ").arg(toQt(core::factTitle(name))));
+      if (const auto released = study.released.find(name); released != study.released.end())
+        reason->setText(toQt(released->second));
+      form->addRow(toQt(core::factTitle(name)), reason);
+      reasons_[name] = reason;
+    }
+  own_->setObjectName(QStringLiteral("heldEdit"));
+  own_->setText(textOf(study.held));
+  own_->setPlaceholderText(QStringLiteral("dmi/memory/*/configured_voltage"));
+  own_->setToolTip(tr("Facts as the capture calls them, parted by blanks; * stands for any text"));
+  form->addRow(tr("and these facts"), own_);
+  is_here_->setObjectName(QStringLiteral("benchIsHereBox"));
+  is_here_->setText(tr("The bench is this computer: it is captured at each visit"));
+  is_here_->setChecked(core::isBenchHere(study));
+  is_here_->setEnabled(study.machine.empty());
+  auto* buttons = new QDialogButtonBox(this);
+  buttons->addButton(tr("Keep"), QDialogButtonBox::AcceptRole);
+  buttons->addButton(tr("Leave as it was"), QDialogButtonBox::RejectRole);
+  auto* layout = new QVBoxLayout(this);
+  layout->setSpacing(12);
+  layout->addWidget(words);
+  layout->addLayout(form);
+  layout->addWidget(is_here_);
+  layout->addWidget(buttons);
+  connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+}
+
+core::Study HeldDialog::chosen() const {
+  core::Study study = study_;
+  study.held = wordsOf(own_->text());
+  std::erase_if(study.released, [this](const auto& one) { return reasons_.contains(one.first); });
+  for (const auto& [id, reason] : reasons_)
+    if (!reason->text().trimmed().isEmpty()) study.released[id] = reason->text().trimmed().toStdString();
+  if (is_here_->isChecked() != core::isBenchHere(study_)) study.is_this_machine = is_here_->isChecked();
+  return study;
+}
+
+}  // namespace app
