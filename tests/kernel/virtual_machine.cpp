@@ -1,0 +1,203 @@
+#include "kernel/virtual_machine.h"
+
+#include <QCoreApplication>
+#include <QProcess>
+#include <QStandardPaths>
+#include <filesystem>
+#include <fstream>
+
+#include <fmt/format.h>
+
+namespace kernel {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr int kBootMs = 240'000;
+constexpr const char* kBegin = "=====BEGIN=====";
+constexpr const char* kEnd = "=====END=====";
+
+std::string unpackedKernel() { return IRON_LEVER_KERNEL; }
+
+// The one file below `folder` whose name fits, empty where there is none.
+std::string found(const std::string& folder, const std::string& name) {
+  std::error_code code;
+  for (fs::recursive_directory_iterator file(folder, code), end; file != end; file.increment(code))
+    if (!code && file->is_regular_file() && file->path().filename().string().starts_with(name))
+      return file->path().string();
+  return "";
+}
+
+std::string programFolder() { return QCoreApplication::applicationDirPath().toStdString(); }
+
+// Our programs, and every library that they need, at its own path.
+void addPrograms(const fs::path& root) {
+  fs::create_directories(root / "bin");
+  for (const char* name : {"iron-lever-cli", "iron-lever-probe"}) {
+    const std::string program = programFolder() + "/" + name;
+    fs::copy_file(program, root / "bin" / name, fs::copy_options::overwrite_existing);
+    (void)runOnHost(QStringLiteral("strip"), {QString::fromStdString(root / "bin" / name)}, root.string());
+    QProcess libraries;
+    libraries.start(QStringLiteral("ldd"), {QString::fromStdString(program)});
+    libraries.waitForFinished();
+    for (const QByteArray& line : libraries.readAllStandardOutput().split('\n')) {
+      const auto begin = line.indexOf('/');
+      if (begin < 0) continue;
+      const std::string path = line.mid(begin, line.indexOf(' ', begin) - begin).toStdString();
+      fs::create_directories((root / path.substr(1)).parent_path());
+      fs::copy_file(path, root / path.substr(1), fs::copy_options::overwrite_existing);
+    }
+  }
+  fs::copy_file(QStandardPaths::findExecutable(QStringLiteral("busybox")).toStdString(), root / "bin/busybox");
+}
+
+// What a drive and its file system need, in the order in which they need each other.
+void addModules(const fs::path& root) {
+  fs::create_directories(root / "modules");
+  std::ofstream order(root / "modules/order");
+  for (const char* name : {"crc64", "crc64-rocksoft", "crct10dif_common", "crc-t10dif", "t10-pi", "nvme-core", "nvme",
+                           "crc16", "crc32c_generic", "libcrc32c", "mbcache", "jbd2", "ext4"}) {
+    const std::string module = found(unpackedKernel() + "/lib/modules", std::string(name) + ".ko");
+    if (module.empty()) continue;
+    fs::copy_file(module, root / "modules" / (std::string(name) + ".ko"));
+    order << name << ".ko\n";
+  }
+}
+
+void pack(const fs::path& root, const std::string& into) {
+  const QString script =
+      QStringLiteral("find . | cpio -o -H newc --quiet | gzip -1 > '%1'").arg(QString::fromStdString(into));
+  ASSERT_EQ(runOnHost(QStringLiteral("sh"), {QStringLiteral("-c"), script}, root.string()), 0);
+}
+
+}  // namespace
+
+int runOnHost(const QString& program, const QStringList& arguments, const std::string& folder) {
+  QProcess process;
+  process.setWorkingDirectory(QString::fromStdString(folder));
+  process.start(program, arguments);
+  return process.waitForFinished(kBootMs) && process.exitStatus() == QProcess::NormalExit ? process.exitCode() : -1;
+}
+
+std::string Machine::whyNot() {
+  for (const char* program : {"qemu-system-x86_64", "busybox", "cpio", "mke2fs"})
+    if (QStandardPaths::findExecutable(QLatin1String(program)).isEmpty() &&
+        QStandardPaths::findExecutable(QLatin1String(program), {QStringLiteral("/usr/sbin"), QStringLiteral("/sbin")})
+            .isEmpty())
+      return std::string(program) + " is not on this machine";
+  if (found(unpackedKernel() + "/boot", "vmlinuz").empty())
+    return "there is no kernel to boot in " + unpackedKernel() + ": ./lever test fetches it";
+  return "";
+}
+
+Machine::Machine(const std::string& folder) : folder_(folder) {
+  const fs::path root = fs::path(folder) / "root";
+  addPrograms(root);
+  addModules(root);
+  std::ofstream(root / "init") << "#!/bin/busybox sh\n"
+                                  "/bin/busybox mkdir -p /proc /sys /dev /tmp /disk /run /root\n"
+                                  "/bin/busybox --install -s /bin\n"
+                                  "export PATH=/bin HOME=/root QT_LOGGING_RULES='*=false'\n"
+                                  "mount -t proc proc /proc; mount -t sysfs sys /sys; mount -t devtmpfs dev /dev\n"
+                                  "mount -t tmpfs tmp /tmp; mount -t tmpfs run /run\n"
+                                  "while read module; do insmod /modules/$module; done < /modules/order\n"
+                                  "for i in 1 2 3 4 5 6 7 8 9 10; do [ -b /dev/nvme0n1 ] && break; sleep 0.2; done\n"
+                                  "mount -t ext4 /dev/nvme0n1 /disk 2>/dev/null\n"
+                                  "echo '=====BEGIN====='\n"
+                                  ". /job\n"
+                                  "echo '=====END====='\n"
+                                  "umount /disk 2>/dev/null; sync; poweroff -f\n";
+  fs::permissions(root / "init", fs::perms::owner_all);
+  pack(root, folder + "/initrd");
+}
+
+std::string Machine::makeDisk() const {
+  std::string path = folder_ + "/disk-XXXXXX";
+  const int file = ::mkstemp(path.data());
+  EXPECT_EQ(::ftruncate(file, 64 << 20), 0);
+  ::close(file);
+  EXPECT_EQ(runOnHost(QStringLiteral("/sbin/mke2fs"),
+                      {QStringLiteral("-q"), QStringLiteral("-F"), QStringLiteral("-t"), QStringLiteral("ext4"),
+                       QStringLiteral("-O"), QStringLiteral("^metadata_csum,^64bit"), QString::fromStdString(path)},
+                      folder_),
+            0);
+  return path;
+}
+
+Boot Machine::boot(const Firmware& firmware, const std::string& script, const std::string& disk) const {
+  // The job is an archive of its own behind the first one: the kernel unpacks both.
+  std::string job = folder_ + "/job-XXXXXX";
+  if (!::mkdtemp(job.data())) return {};
+  std::ofstream(job + "/job") << script << '\n';
+  pack(job, job + ".cpio");
+  std::ofstream whole(job + ".initrd", std::ios::binary);
+  for (const std::string& part : {folder_ + "/initrd", job + ".cpio"}) {
+    std::ifstream in(part, std::ios::binary);
+    whole << in.rdbuf();
+  }
+  whole.close();
+  std::string drive = disk;
+  if (drive.empty()) {
+    drive = job + ".disk";
+    std::ofstream(drive).close();
+    fs::resize_file(drive, 8 << 20);
+  }
+  const auto text = [](const std::string& words) { return QString::fromStdString(words); };
+  QProcess machine;
+  machine.setProcessChannelMode(QProcess::MergedChannels);
+  machine.start(
+      QStringLiteral("qemu-system-x86_64"),
+      {QStringLiteral("-M"),
+       QStringLiteral("q35"),
+       QStringLiteral("-accel"),
+       QStringLiteral("tcg"),
+       QStringLiteral("-cpu"),
+       text(firmware.processor_model),
+       QStringLiteral("-nodefaults"),
+       QStringLiteral("-nographic"),
+       QStringLiteral("-serial"),
+       QStringLiteral("stdio"),
+       QStringLiteral("-no-reboot"),
+       QStringLiteral("-m"),
+       text(std::to_string(firmware.memory_mib) + "M"),
+       QStringLiteral("-smp"),
+       text(firmware.processors),
+       QStringLiteral("-kernel"),
+       text(found(unpackedKernel() + "/boot", "vmlinuz")),
+       QStringLiteral("-initrd"),
+       text(job + ".initrd"),
+       QStringLiteral("-append"),
+       QStringLiteral("console=ttyS0 panic=1 quiet"),
+       QStringLiteral("-smbios"),
+       text(fmt::format("type=17,loc_pfx=DIMM_A,bank=B0,manufacturer=Marl Memory,serial=1,asset=2,part=MM,speed={}",
+                        firmware.memory_mts)),
+       QStringLiteral("-smbios"),
+       text("type=0,vendor=Hollin Firmware Works,version=" + firmware.version),
+       QStringLiteral("-smbios"),
+       text("type=2,manufacturer=Corvane,product=" + firmware.board),
+       QStringLiteral("-device"),
+       text("pcie-root-port,id=rp1,bus=pcie.0,chassis=1,slot=1," + firmware.slot),
+       QStringLiteral("-drive"),
+       text("file=" + drive + ",if=none,id=d,format=raw"),
+       QStringLiteral("-device"),
+       QStringLiteral("nvme,serial=abc,drive=d,bus=rp1")});
+  Boot boot;
+  if (!machine.waitForFinished(kBootMs)) {
+    machine.kill();
+    machine.waitForFinished();
+    return boot;
+  }
+  std::string said = machine.readAll().toStdString();
+  std::erase(said, '\r');
+  const auto begin = said.find(kBegin);
+  boot.is_started = begin != std::string::npos;
+  if (!boot.is_started) {
+    boot.printed = said;
+    return boot;
+  }
+  const std::size_t from = begin + std::string(kBegin).size() + 1;
+  boot.printed = said.substr(from, said.find(kEnd, from) - from);
+  return boot;
+}
+
+}  // namespace kernel
