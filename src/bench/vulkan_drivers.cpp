@@ -9,7 +9,7 @@
 namespace bench {
 
 std::vector<core::Fact> vulkanDriverFacts() {
-  constexpr int kPatienceMs = 5000;
+  constexpr int kPatienceMs = 10000;
   QProcess probe;
   const QString program = QCoreApplication::applicationDirPath() + QStringLiteral("/iron-lever-probe");
   probe.start(program, {QStringLiteral("copy"), QStringLiteral("--list")});

@@ -239,6 +239,7 @@ class Session : public QObject {
   core::Status captureVisit(core::CaptureMoment moment);
   [[nodiscard]] std::string bootHere() const;
   [[nodiscard]] core::Capture captureNow() const;
+  [[nodiscard]] std::vector<core::Fact> graphicsDrivers(std::int64_t visit_id, core::CaptureMoment moment) const;
   [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;
   void measure(core::CaptureMoment moment);
   core::Status applySettings(core::Side side);
@@ -303,8 +304,7 @@ class Session : public QObject {
   std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<std::size_t> slot_in_hand_;
   std::int64_t pass_started_ms_ = 0;
-  std::vector<core::DeviceLoad> loads_;       ///< of the pass in hand
-  std::vector<core::Fact> graphics_drivers_;  ///< as the visit in hand found them
+  std::vector<core::DeviceLoad> loads_;  ///< of the pass in hand
 };
 
 }  // namespace session

@@ -98,9 +98,8 @@ core::Status Session::captureVisit(core::CaptureMoment moment) {
   const std::int64_t visit_id = recorded_.visits.back().id;
   // Where people type what another machine shows, this computer says nothing about it.
   if (hasCapture(visit_id, moment) || !core::isBenchHere(study())) return core::Done{};
-  // A driver of this computer stays what it is within a visit; asking it beside a pass would disturb the pass.
-  if (moment == core::CaptureMoment::Start && !stand_in_) graphics_drivers_ = bench::vulkanDriverFacts();
   core::VisitCapture taken{visit_id, moment, captureNow()};
+  for (const core::Fact& fact : graphicsDrivers(visit_id, moment)) taken.capture.put(fact);
   if (auto filed = file_.addCapture(taken); !filed) return filed;
   // The register repeats what the study holds: one that cannot be written holds nothing up.
   if (moment == core::CaptureMoment::Start) (void)benches_.add(registeredName(), taken.capture);
@@ -108,10 +107,22 @@ core::Status Session::captureVisit(core::CaptureMoment moment) {
   return core::Done{};
 }
 
+// A driver stays what it is within a visit, and asking it beside a pass would disturb the pass: the end repeats what
+// the start read, also where the program was started again in between.
+std::vector<core::Fact> Session::graphicsDrivers(std::int64_t visit_id, core::CaptureMoment moment) const {
+  if (stand_in_) return {};
+  if (moment == core::CaptureMoment::Start) return bench::vulkanDriverFacts();
+  std::vector<core::Fact> drivers;
+  for (const core::VisitCapture& one : recorded_.captures)
+    if (one.visit_id == visit_id && one.moment == core::CaptureMoment::Start)
+      for (const core::Fact& fact : one.capture.below("graphics/"))
+        if (fact.name.ends_with("/vulkan_driver")) drivers.push_back(fact);
+  return drivers;
+}
+
 core::Capture Session::captureNow() const {
   const auto with_root = bench::WithRootFacts::open(machine(), root_facts_);
   core::Capture capture = with_root ? bench::captureBench(*with_root) : bench::captureBench(machine());
-  for (const core::Fact& fact : graphics_drivers_) capture.put(fact);
   for (core::Fact& fact : store::statedFactsOf(recorded_)) capture.put(std::move(fact));
   return capture;
 }
