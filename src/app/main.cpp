@@ -5,6 +5,7 @@
 #include <QTimer>
 
 #include "app/model/study_model.h"
+#include "app/question/number_field.h"
 #include "app/shell/main_window.h"
 #include "app/shell/theme.h"
 #include "bench/local_bench.h"
@@ -70,6 +71,7 @@ void saveWhenStill(app::MainWindow& window, const app::StudyModel& study, const 
 
 int main(int argc, char** argv) {
   QApplication application(argc, argv);
+  app::keepPlainNumbers();
   QApplication::setApplicationName(QStringLiteral("iron-lever"));
   QApplication::setOrganizationName(QStringLiteral("iron-lever"));
   QApplication::setApplicationVersion(QStringLiteral(IRON_LEVER_VERSION));

@@ -7,6 +7,8 @@
 #include <array>
 #include <sstream>
 
+#include "core/number_text.h"
+
 namespace bench {
 namespace {
 
@@ -17,8 +19,13 @@ std::optional<std::pair<double, double>> busyAndAll(std::istringstream& fields) 
   constexpr std::size_t kIdle = 3;
   constexpr std::size_t kWaiting = 4;
   std::array<double, kFields> ticks{};
-  for (double& tick : ticks)
-    if (!(fields >> tick)) return std::nullopt;
+  for (double& tick : ticks) {
+    std::string word;
+    fields >> word;
+    const auto number = core::numberOf(word);
+    if (!number) return std::nullopt;
+    tick = *number;
+  }
   const double per_second = static_cast<double>(::sysconf(_SC_CLK_TCK));
   double all = 0;
   for (const double tick : ticks) all += tick;

@@ -7,6 +7,7 @@
 #include "bench/capture_parts.h"
 #include "bench/sysfs_text.h"
 #include "core/device_path.h"
+#include "core/number_text.h"
 
 namespace bench {
 namespace {
@@ -19,16 +20,10 @@ constexpr double kNotRead = std::numeric_limits<double>::quiet_NaN();
 // "cpu0/thermal_throttle/..." and "cpufreq": one core stands for all, since each file costs a core's attention.
 constexpr const char* kFirstCore = "/sys/devices/system/cpu/cpu0/";
 
-std::optional<double> leadingNumber(const std::string& text) {
-  char* end = nullptr;
-  const double value = std::strtod(text.c_str(), &end);
-  return end == text.c_str() ? std::nullopt : std::optional(value);
-}
-
 // "some avg10=0.12 avg60=..." of a pressure file.
 std::optional<double> pressureOf(const std::string& text) {
   const auto at = text.find("avg10=");
-  return at == std::string::npos ? std::nullopt : leadingNumber(text.substr(at + 6));
+  return at == std::string::npos ? std::nullopt : core::leadingNumber(text.substr(at + 6));
 }
 
 // The active line of a table of clocks: "1: 2400Mhz *".
@@ -36,7 +31,7 @@ std::optional<double> activeClock(const std::string& text) {
   const auto star = text.find('*');
   if (star == std::string::npos) return std::nullopt;
   const auto colon = text.rfind(':', star);
-  return colon == std::string::npos ? std::nullopt : leadingNumber(text.substr(colon + 1));
+  return colon == std::string::npos ? std::nullopt : core::leadingNumber(text.substr(colon + 1));
 }
 
 }  // namespace
@@ -183,9 +178,9 @@ void Sampler::findDevice(const std::string& address) {
         [this, path] { return activeClock(text(path + "pp_dpm_sclk")); });
   // The slot's link; a card with a switch of its own has another one behind it, which never changes.
   const std::string slot = "/sys/bus/pci/devices/" + slotEndOf(address) + "/";
-  if (leadingNumber(text(slot + "current_link_speed")))
+  if (core::leadingNumber(text(slot + "current_link_speed")))
     add({"link rate", "GT/s", ChannelRole::Link, address, {}, {}},
-        [this, slot] { return leadingNumber(text(slot + "current_link_speed")); });
+        [this, slot] { return core::leadingNumber(text(slot + "current_link_speed")); });
   addFile({"link lanes", "lanes", ChannelRole::Link, address, {}, {}}, slot + "current_link_width");
   for (const char* counter : {"aer_dev_correctable", "aer_dev_nonfatal"}) {
     const std::string file = path + counter;

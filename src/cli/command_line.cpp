@@ -4,11 +4,13 @@
 #include <CLI/CLI.hpp>
 
 #include "cli/commands.h"
+#include "core/number_text.h"
 
 namespace cli {
 
 int runCommandLine(int argc, char** argv) {
   QCoreApplication application(argc, argv);
+  core::keepPlainLocale();
   CLI::App app("Iron Lever: what one platform variable changes, in percent, and how sure");
   app.set_version_flag("--version", IRON_LEVER_VERSION);
   app.require_subcommand(1);

@@ -2,10 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
 #include <sstream>
 
 #include <fmt/format.h>
+
+#include "core/number_text.h"
 
 namespace core {
 namespace {
@@ -35,8 +36,6 @@ bool isOnACable(const Capture& capture, const std::string& device) {
   return capture.text(pci(device, "removable")) == "removable" && !capture.below("thunderbolt/").empty();
 }
 
-double leadingNumber(const std::string& text) { return std::strtod(text.c_str(), nullptr); }
-
 // Of all cables on the way the narrowest counts; 0-0 is the host's own end and has none.
 std::optional<CableRate> cableRate(const Capture& capture) {
   std::optional<CableRate> narrowest;
@@ -46,7 +45,8 @@ std::optional<CableRate> cableRate(const Capture& capture) {
     if (end.ends_with("-0")) continue;
     constexpr double kBits = 8;
     const auto rate = [&](const char* speed, const char* lanes) {
-      return leadingNumber(capture.text(end + speed)) * leadingNumber(capture.text(end + lanes)) / kBits;
+      return leadingNumber(capture.text(end + speed)).value_or(0) *
+             leadingNumber(capture.text(end + lanes)).value_or(0) / kBits;
     };
     const CableRate one{rate("rx_speed", "rx_lanes"), rate("tx_speed", "tx_lanes")};
     if (one.to_device_GBps <= 0 || one.to_host_GBps <= 0) continue;
@@ -90,11 +90,9 @@ void placeHops(DevicePath& path, const Capture& capture, const std::string& devi
 }  // namespace
 
 std::optional<double> gtsOf(const std::string& text) {
-  char* end = nullptr;
-  const double value = std::strtod(text.c_str(), &end);
-  if (end == text.c_str() || !std::string_view(end).starts_with(" GT/s") || !std::isfinite(value) || value <= 0)
-    return std::nullopt;
-  return value;
+  const auto value = leadingNumber(text);
+  const bool has_unit = text.find(" GT/s") != std::string::npos && text.find(" GT/s") == text.find(' ');
+  return has_unit && value && *value > 0 ? value : std::nullopt;
 }
 
 std::optional<double> Hop::rateGBps() const {

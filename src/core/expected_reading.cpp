@@ -11,6 +11,7 @@
 #include <fmt/ranges.h>
 
 #include "core/device_path.h"
+#include "core/number_text.h"
 #include "core/study.h"
 #include "core/variable_kind.h"
 
@@ -38,14 +39,7 @@ std::optional<Quantity> quantityOf(std::string_view text) {
   std::smatch match;
   const std::string low = lower(text);
   if (!std::regex_match(low, match, kQuantity)) return std::nullopt;
-  double value = 0;
-  const std::string digits = match[1];
-  const auto dot = digits.find('.');
-  for (const char c : digits.substr(0, dot)) value = 10 * value + (c - '0');
-  double place = 0.1;
-  for (std::size_t i = dot == std::string::npos ? digits.size() : dot + 1; i < digits.size(); ++i, place /= 10)
-    value += place * (digits[i] - '0');
-  return Quantity{value, match[2]};
+  return Quantity{numberOf(match[1].str()).value_or(0), match[2]};
 }
 
 // In the unit that facts have: bytes, MT/s.

@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 
 #include "core/median.h"
+#include "core/number_text.h"
 
 namespace core {
 namespace {
@@ -22,7 +23,8 @@ std::string swappedNear(double value, double target) {
     if (text[other] == '.' && other + 1 < text.size()) ++other;  // across the decimal point
     std::swap(swapped[i], swapped[other]);
     if (swapped == text || swapped[i] == '.' || swapped[other] == '.') continue;
-    if (std::abs(std::strtod(swapped.c_str(), nullptr) / target - 1) < kNear) return swapped;
+    const auto number = numberOf(swapped);
+    if (number && std::abs(*number / target - 1) < kNear) return swapped;
   }
   return {};
 }

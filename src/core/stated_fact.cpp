@@ -2,9 +2,10 @@
 
 #include <algorithm>
 #include <array>
-#include <charconv>
 
 #include <fmt/format.h>
+
+#include "core/number_text.h"
 
 namespace core {
 namespace {
@@ -17,14 +18,6 @@ constexpr std::array kKinds{
     StatedKind{"lent_by", "who lent which part", "", "card lent by its maker until March", FactKind::Identity},
     StatedKind{"chosen_because", "why this part was chosen", "", "the one that the dome will get", FactKind::Identity},
 };
-
-// A person writes "22.5" or "22,5".
-std::optional<double> numberOf(std::string text) {
-  std::replace(text.begin(), text.end(), ',', '.');
-  double number = 0;
-  const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), number);
-  return code == std::errc() && end == text.data() + text.size() ? std::optional(number) : std::nullopt;
-}
 
 }  // namespace
 
@@ -50,7 +43,7 @@ Result<Fact> statedFact(std::string_view id, const std::string& value, const std
   fact.unit = kind->unit;
   fact.source = fmt::format("stated by {}", person);
   if (!kind->unit.empty()) {
-    fact.number = numberOf(value);
+    fact.number = numberTyped(value);
     if (!fact.number)
       return Error{ErrorKind::Malformed, fmt::format("'{}' is not a number", value), std::string(kind->title),
                    fmt::format("Enter the number alone, in {}", kind->unit)};

@@ -3,10 +3,11 @@
 #include <algorithm>
 #include <cctype>
 #include <cmath>
-#include <cstdlib>
 #include <optional>
 #include <regex>
 #include <sstream>
+
+#include "core/number_text.h"
 
 namespace core {
 namespace {
@@ -92,7 +93,9 @@ Result<Number> numberFrom(std::string text, DecimalSign known, std::string_view 
   if (!std::regex_match(plain, match, kNumber)) return unread(typed);
   const auto decimals = static_cast<int>(match[3].length());
   const int exponent = match[5].matched ? std::atoi(match[5].str().c_str()) : 0;
-  return Number{std::strtod(plain.c_str(), nullptr), std::pow(10.0, exponent - decimals)};
+  const auto value = numberOf(plain);
+  if (!value) return unread(typed);  // more digits than any number has
+  return Number{*value, std::pow(10.0, exponent - decimals)};
 }
 
 // "sky 41.2; dome 88": a name, blanks, a number.

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 
 #include <fmt/format.h>
 
@@ -127,18 +126,6 @@ std::string listText(const std::vector<int>& ascending) {
     i = last;
   }
   return text;
-}
-
-std::vector<int> numbersOf(const std::string& list) {
-  std::vector<int> numbers;
-  std::istringstream parts(list);
-  for (std::string part; std::getline(parts, part, ',');) {
-    const auto dash = part.find('-');
-    const int first = std::stoi(part);
-    const int last = dash == std::string::npos ? first : std::stoi(part.substr(dash + 1));
-    for (int n = first; n <= last; ++n) numbers.push_back(n);
-  }
-  return numbers;
 }
 
 }  // namespace simbench

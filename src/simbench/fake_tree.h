@@ -62,8 +62,7 @@ class FirmwareTables {
   std::uint64_t next_handle_ = 0;
 };
 
-/// {0, 1, 2, 5} as "0-2,5", and back.
+/// {0, 1, 2, 5} as "0-2,5".
 [[nodiscard]] std::string listText(const std::vector<int>& ascending);
-[[nodiscard]] std::vector<int> numbersOf(const std::string& list);
 
 }  // namespace simbench

@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 
+#include "core/processor_lists.h"
 #include "simbench/fake_tree.h"
 
 namespace simbench {
@@ -22,7 +23,7 @@ std::string range(int first, int last) {
 void writeProcessor(FakeTree& tree, const Machine& m) {
   const std::string cpus = "sys/devices/system/cpu";
   const int count = m.cores * m.threads_per_core;
-  const std::vector<int> off = numbersOf(m.offline);
+  const std::vector<int> off = core::processorsIn(m.offline);
   const auto is_off = [&](int n) { return std::find(off.begin(), off.end(), n) != off.end(); };
   std::vector<int> on;
   for (int n = 0; n < count; ++n)

@@ -6,8 +6,7 @@
 #include <optional>
 #include <sstream>
 
-#include <fast_float/fast_float.h>
-
+#include "core/number_text.h"
 #include "store/log_rows.h"
 
 namespace store {
@@ -17,15 +16,8 @@ using core::Error;
 using core::ErrorKind;
 
 std::optional<double> frameTime(std::string_view text) {
-  text = trimmed(text);
-  if (text.starts_with('+')) text.remove_prefix(1);  // from_chars knows no plus sign
-  if (text.empty() || !(std::isdigit(static_cast<unsigned char>(text.front())) || text.front() == '.'))
-    return std::nullopt;
-  double value = 0;
-  const auto [end, error] = fast_float::from_chars(text.data(), text.data() + text.size(), value);
-  const bool is_whole = error == std::errc() && end == text.data() + text.size();
-  if (!is_whole || !std::isfinite(value) || value <= 0) return std::nullopt;
-  return value;
+  const auto value = core::numberOf(text);
+  return value && *value > 0 ? value : std::nullopt;
 }
 
 std::vector<std::string_view> splitLines(std::string_view text) {

@@ -1,10 +1,10 @@
 #include "store/log_rows.h"
 
 #include <algorithm>
-#include <cmath>
 
-#include <fast_float/fast_float.h>
 #include <nlohmann/json.hpp>
+
+#include "core/number_text.h"
 
 namespace store {
 namespace {
@@ -77,11 +77,7 @@ std::optional<double> numberIn(std::string_view field, bool has_decimal_comma) {
     if (text.find('.') != std::string::npos) return std::nullopt;
     std::replace(text.begin(), text.end(), ',', '.');
   }
-  const char* begin = text.data() + (text.starts_with('+') ? 1 : 0);
-  double value = 0;
-  const auto [end, code] = fast_float::from_chars(begin, text.data() + text.size(), value);
-  if (code != std::errc() || end != text.data() + text.size() || !std::isfinite(value)) return std::nullopt;
-  return value;
+  return core::numberOf(text);
 }
 
 }  // namespace store

@@ -10,6 +10,7 @@
 
 #include <fmt/format.h>
 
+#include "core/number_text.h"
 #include "core/schedule.h"
 #include "core/secondary.h"
 #include "core/stated_fact.h"
@@ -444,7 +445,7 @@ namespace {
 
 void takePrediction(std::vector<core::Prediction>& predictions, const Event& event) {
   std::erase_if(predictions, [&](const core::Prediction& one) { return one.person == event.person; });
-  if (!event.text.empty()) predictions.push_back({event.person, std::strtod(event.text.c_str(), nullptr)});
+  if (const auto percent = core::numberOf(event.text)) predictions.push_back({event.person, *percent});
 }
 
 void takeExplanation(std::vector<core::Explanation>& explanations, const Event& event) {

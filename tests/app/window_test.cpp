@@ -1,6 +1,7 @@
 // The real window with real processes behind it.
 #include "support/window.h"
 
+#include <QTest>
 #include <filesystem>
 #include <fstream>
 
@@ -8,6 +9,7 @@
 
 #include "app/model/planning_model.h"
 #include "app/question/held_dialog.h"
+#include "app/question/number_field.h"
 #include "session/setting_journal.h"
 #include "support/machine_watch.h"
 #include "support/studies.h"
@@ -639,6 +641,24 @@ TEST_F(Window, UnfoldsTheEvidencePartByPart) {
   EXPECT_TRUE(shows("0.1 % low, slowest"));  // what was unfolded stays so
   Q_EMIT evidence->linkActivated(QStringLiteral("lows"));
   EXPECT_FALSE(shows("0.1 % low, slowest"));
+}
+
+TEST_F(Window, TakesACommaAndAPointInANumber) {
+  open();
+  press("welcomeNewButton");
+  const auto typed = [](QDoubleSpinBox* box, const char* text) {
+    box->setValue(7);
+    box->selectAll();
+    QTest::keyClicks(box, QLatin1String(text));
+    QTest::keyClick(box, Qt::Key_Return);
+    return box->value();
+  };
+  const std::unique_ptr<QDoubleSpinBox> wide(
+      app::numberField<app::DecimalBox>(nullptr, "wide", 0.0, 86400.0, QStringLiteral(" s, then a pass has failed")));
+  for (const char* text : {"2,5", "2.5"}) {
+    EXPECT_EQ(typed(find<QDoubleSpinBox>("thresholdSpin"), text), 2.5);
+    EXPECT_EQ(typed(wide.get(), text), 2.5) << wide->text().toStdString();
+  }
 }
 
 TEST_F(Window, JudgesAFinishedStudyOtherwiseOnlyWithAReason) {

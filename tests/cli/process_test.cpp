@@ -9,6 +9,7 @@
 #include <QJsonObject>
 #include <QProcess>
 #include <QThread>
+#include <clocale>
 #include <csignal>
 #include <filesystem>
 #include <fstream>
@@ -37,6 +38,7 @@ class Programs : public testing::Test {
     environment.insert(QStringLiteral("XDG_STATE_HOME"), QString::fromStdString(folder_ / "state"));
     environment.insert(QStringLiteral("XDG_DATA_HOME"), QString::fromStdString(folder_ / "data"));
     environment.insert(QStringLiteral("XDG_CONFIG_HOME"), QString::fromStdString(folder_ / "config"));
+    if (!language_.isEmpty()) environment.insert(QStringLiteral("LC_ALL"), language_);
     process.setProcessEnvironment(environment);
     process.setWorkingDirectory(QString::fromStdString(folder_.path()));
     process.start(QCoreApplication::applicationDirPath() + QLatin1Char('/') + program, arguments);
@@ -72,6 +74,7 @@ class Programs : public testing::Test {
   }
 
   support::TestFolder folder_;
+  QString language_;  ///< of the programs that are started; empty: the test's own
 };
 
 TEST_F(Programs, ResumeWhatAKillInterrupted) {
@@ -87,6 +90,15 @@ TEST_F(Programs, ResumeWhatAKillInterrupted) {
   const Outcome resumed = cli({QStringLiteral("resume")});
   EXPECT_EQ(resumed.code, 0) << resumed.err;
   EXPECT_NE(resumed.out.find("On This machine"), std::string::npos) << resumed.out;  // it ran to its end
+  const auto recorded = store::StudyFile::open(folder_ / "cores")->recorded();
+  const auto drivers = [](const core::Capture& capture) {
+    std::vector<std::string> names;
+    for (const core::Fact& fact : capture.below("graphics/"))
+      if (fact.name.ends_with("/vulkan_driver")) names.push_back(fact.shown());
+    return names;
+  };
+  for (const core::VisitCapture& one : recorded->captures)
+    EXPECT_EQ(drivers(one.capture), drivers(recorded->captures.front().capture)) << one.visit_id;
   EXPECT_EQ(cli({QStringLiteral("resume")}).out, "No sheet is to go on.\n");
 }
 
@@ -163,6 +175,41 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
   std::vector<std::string> kinds;
   for (const store::Event& event : recorded->events) kinds.push_back(event.kind);
   EXPECT_EQ(kinds, (std::vector<std::string>{"predicted", "skip", "stable", "judging_changed"}));
+}
+
+// Where a comma parts decimals, a point in what was typed or read once cut the number there.
+TEST_F(Programs, ReadAndWriteNumbersAlikeInEveryLanguage) {
+  if (!std::setlocale(LC_ALL, "de_DE.UTF-8")) GTEST_SKIP() << "no such language is made: ./lever test makes it";
+  std::setlocale(LC_ALL, "C");
+  core::Study typed = support::timedStudyOf({}, 1);
+  typed.cases[0].source = core::ResultSource::ByHand;
+  typed.cases[0].command.clear();
+  folder_.write("log.csv", "ms\n17.4\n17.6\n16.9\n");
+  std::vector<std::string> said;
+  for (const char* language : {"C", "de_DE.UTF-8", "tr_TR.UTF-8"}) {
+    language_ = QLatin1String(language);
+    const std::string study = folder_ / (std::string("in-") + language + ".ironlever");
+    ASSERT_TRUE(store::StudyFile::create(study, typed));
+    const auto act = [&](std::initializer_list<const char*> words) {
+      QStringList arguments;
+      for (const char* word : words) arguments << QString::fromLatin1(word);
+      const Outcome outcome = cli(arguments);
+      EXPECT_EQ(outcome.code, 0) << outcome.err;
+      return outcome.out;
+    };
+    std::string all = act({"predict", study.c_str(), "Ada", "2.5"});
+    all += act({"judge-by", study.c_str(), "the dome hides less", "--threshold", "2.5"});
+    all += act({"type", study.c_str(), "57.3"});
+    all += act({"type", study.c_str(), "57,9"});
+    all += act({"measure", "log.csv", "--target", "57.5", "--json"});
+    all += act({"findings", study.c_str(), "--json"});
+    said.push_back(all);
+    const auto recorded = store::StudyFile::open(study)->recorded();
+    EXPECT_EQ(recorded->passes.at(0).value, 57.3);
+    EXPECT_EQ(recorded->passes.at(1).value, 57.9);
+  }
+  EXPECT_EQ(said[1], said[0]);
+  EXPECT_EQ(said[2], said[0]);
 }
 
 TEST_F(Programs, MeasureALogOfAnyShape) {

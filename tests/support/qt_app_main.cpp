@@ -3,6 +3,7 @@
 #include <QApplication>
 #include <QStandardPaths>
 
+#include "app/question/number_field.h"
 #include "app/shell/theme.h"
 
 // Tests that drive the real window, without a display and away from the person's own settings.
@@ -11,6 +12,7 @@ int main(int argc, char** argv) {
   if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
   QStandardPaths::setTestModeEnabled(true);
   QApplication application(argc, argv);
+  app::keepPlainNumbers();
   QApplication::setApplicationName(QStringLiteral("iron-lever-tests"));
   app::applyTheme(application, app::ThemeName::Paper);
   return RUN_ALL_TESTS();

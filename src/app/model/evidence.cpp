@@ -1,5 +1,7 @@
 #include "app/model/evidence.h"
 
+#include <fmt/format.h>
+
 #include "core/percent.h"
 #include "core/presets_held.h"
 #include "core/result_row.h"
@@ -232,7 +234,7 @@ class CaseEvidence {
     return name == judgement_.pass_names.end() ? tr("a pass") : toQt(name->second);
   }
 
-  [[nodiscard]] QString confidence() const { return QString::number(100 * study_.intervalConfidence(), 'g', 4); }
+  [[nodiscard]] QString confidence() const { return toQt(fmt::format("{:.4g}", 100 * study_.intervalConfidence())); }
 
   const core::Study& study_;
   const core::Judgement& judgement_;
@@ -244,7 +246,8 @@ class CaseEvidence {
 Evidence::Part readingsPart(const char* id, const QString& title, const std::vector<core::SuiteReading>& readings) {
   Evidence::Part part{QString::fromUtf8(id), title, {}, {{QString(), tr("cases"), tr("improvement")}, {}, false}, {}};
   for (const core::SuiteReading& one : readings)
-    part.table.rows.push_back({toQt(one.name), QString::number(one.cases), toQt(core::changeText(one.improvement))});
+    part.table.rows.push_back(
+        {toQt(one.name), toQt(fmt::format("{}", one.cases)), toQt(core::changeText(one.improvement))});
   return part;
 }
 

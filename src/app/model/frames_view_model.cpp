@@ -7,7 +7,10 @@
 #include <numeric>
 #include <span>
 
+#include <fmt/format.h>
+
 #include "core/frame_metrics.h"
+#include "core/number_text.h"
 #include "core/wording.h"
 
 namespace app {
@@ -51,11 +54,11 @@ FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_
   trace.pooled_ms = *frames;
   trace.positions = core::tracePositions(trace.frame_ms, axis);
   if (const auto samples = study_.session().samples(choice.pass_id)) trace.samples = *samples;
-  const QString of_pass = QString::number(choice.pass_id) + QLatin1Char('@');
+  const std::string of_pass = fmt::format("{}@", choice.pass_id);
   for (const store::Event& event : study_.session().recorded().events) {
-    const QString subject = toQt(event.subject);
-    if (event.kind == "note" && subject.startsWith(of_pass))
-      trace.notes.push_back({subject.mid(of_pass.size()).toDouble(), toQt(event.text)});
+    if (event.kind != "note" || !event.subject.starts_with(of_pass)) continue;
+    if (const auto at = core::numberOf(event.subject.substr(of_pass.size())))
+      trace.notes.push_back({*at, toQt(event.text)});
   }
   return trace;
 }
@@ -107,7 +110,7 @@ QString FramesViewModel::metrics(const FramesTrace& trace, double from, double t
   if (!found) return tr("%1: no frame in view").arg(trace.title);
   const auto lows = [&](const char* school, core::Low core::Lows::*low) {
     const auto text = [](const core::Low& one) {
-      return QString::number(one.fps, 'f', 1) + (one.isThin() ? tr(" (thin)") : QString());
+      return toQt(fmt::format("{:.1f}", one.fps)) + (one.isThin() ? tr(" (thin)") : QString());
     };
     return tr("%1 %2 / %3").arg(tr(school), text(found->lows[0].*low), text(found->lows[1].*low));
   };

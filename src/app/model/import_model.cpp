@@ -5,6 +5,8 @@
 #include <map>
 #include <numeric>
 
+#include <fmt/format.h>
+
 #include "core/wording.h"
 
 namespace app {
@@ -160,7 +162,7 @@ QVariant ImportModel::data(const QModelIndex& index, int role) const {
       const QString name = QFileInfo(file.path).fileName();
       return file.reading.runs.size() > 1 ? name + QStringLiteral(" · ") + toQt(run->name) : name;
     }
-    case FramesColumn: return run ? QString::number(run->frame_ms.size()) : QString();
+    case FramesColumn: return run ? toQt(fmt::format("{}", run->frame_ms.size())) : QString();
     case AverageColumn: {
       if (!run) return QString();
       const double total_ms = std::accumulate(run->frame_ms.begin(), run->frame_ms.end(), 0.0);

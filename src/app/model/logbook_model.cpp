@@ -2,8 +2,8 @@
 
 #include <QDateTime>
 #include <algorithm>
-#include <cstdlib>
 
+#include "core/number_text.h"
 #include "store/event_kinds.h"
 
 namespace app {
@@ -33,10 +33,11 @@ QString LogbookModel::eventText(const store::Event& event) const {
     return tr("%1 is not reachable: %2")
         .arg(toQt(study_.study().level(events::sideOf(event.subject)).name), toQt(event.text));
   if (event.kind == events::kOpenedEarly) return tr("opened the results early: %1").arg(toQt(event.text));
-  if (event.kind == events::kPredicted)
-    return event.text.empty()
-               ? tr("took back a prediction")
-               : tr("predicts %1").arg(toQt(core::percentText(std::strtod(event.text.c_str(), nullptr))));
+  if (event.kind == events::kPredicted) {
+    if (event.text.empty()) return tr("took back a prediction");
+    const auto percent = core::numberOf(event.text);
+    return tr("predicts %1").arg(toQt(percent ? core::percentText(*percent) : event.text));
+  }
   if (event.kind == events::kStoppedAtLook)
     return tr("ended the study at the look after round %1").arg(toQt(event.subject));
   if (event.kind == events::kExcluded) return tr("left out %1: %2").arg(passName(event), toQt(event.text));

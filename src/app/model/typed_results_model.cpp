@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <utility>
 
+#include <fmt/format.h>
+
 #include "core/pass_doubts.h"
 #include "core/schedule.h"
 
@@ -93,7 +95,7 @@ QVariant TypedResultsModel::data(const QModelIndex& index, int role) const {
     case ResultColumn: {
       const core::Pass* pass = passOf(slot_index);
       if (!pass) return QString();
-      const QString typed = pass->typed ? toQt(pass->typed->text) : QString::number(pass->value.value_or(0));
+      const QString typed = toQt(pass->typed ? pass->typed->text : fmt::format("{:.6g}", pass->value.value_or(0)));
       return role == Qt::EditRole ? typed : typed + QLatin1Char(' ') + toQt(a_case.metric.unit);
     }
     default: return remarkOf(slot_index);

@@ -46,7 +46,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   played_ = new QCheckBox(tr("a person plays it"), this);
   played_->setObjectName(QStringLiteral("playedCheck"));
   played_->setChecked(a_case.is_played);
-  length_ = numberField<QDoubleSpinBox>(this, "playedLengthSpin", 1.0, 7200.0, tr(" s counted"));
+  length_ = numberField<DecimalBox>(this, "playedLengthSpin", 1.0, 7200.0, tr(" s counted"));
   length_->setDecimals(0);
   length_->setValue(a_case.played_s);
   route_ = new QLineEdit(QString::fromStdString(a_case.route), this);

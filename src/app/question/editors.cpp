@@ -1,7 +1,6 @@
 #include "app/question/editors.h"
 
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -10,6 +9,7 @@
 
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
+#include "app/question/number_field.h"
 #include "app/shell/theme.h"
 #include "core/expected_reading.h"
 
@@ -147,8 +147,8 @@ CaseEditor::CaseEditor(QWidget* parent)
       metric_(new QLineEdit(this)),
       unit_(new QLineEdit(this)),
       direction_(new QComboBox(this)),
-      trim_first_(new QDoubleSpinBox(this)),
-      trim_last_(new QDoubleSpinBox(this)) {
+      trim_first_(new DecimalBox(this)),
+      trim_last_(new DecimalBox(this)) {
   command_->setFont(monoFont());
   source_->setObjectName(QStringLiteral("caseSourceBox"));
   source_->setAccessibleName(tr("result"));
@@ -195,7 +195,7 @@ CaseEditor::CaseEditor(QWidget* parent)
     trim_row->addWidget(spin);
     connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   }
-  threshold_ = new QDoubleSpinBox(this);
+  threshold_ = new DecimalBox(this);
   threshold_->setObjectName(QStringLiteral("caseThresholdSpin"));
   threshold_->setAccessibleName(tr("smallest difference worth acting on, in the unit"));
   threshold_->setToolTip(threshold_->accessibleName());

@@ -69,18 +69,18 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   warm_ups_ = numberField<QSpinBox>(this, "warmUpsSpin", 0, 100, QString());
   warm_ups_->setPrefix(tr("warm-ups first: "));
   warm_ups_->setAccessibleName(tr("warm-ups at the start of each visit"));
-  time_limit_ = numberField<QDoubleSpinBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
+  time_limit_ = numberField<DecimalBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
   time_limit_->setDecimals(0);
-  settle_ = numberField<QDoubleSpinBox>(this, "settleSpin", 0.0, 86400.0, tr(" s"));
+  settle_ = numberField<DecimalBox>(this, "settleSpin", 0.0, 86400.0, tr(" s"));
   settle_->setDecimals(0);
   settle_->setPrefix(tr("settle "));
   settle_->setToolTip(tr("Waited at the start of each visit, before anything is measured"));
-  settle_to_ = numberField<QDoubleSpinBox>(this, "settleToSpin", 0.0, 110.0, tr(" °C"));
+  settle_to_ = numberField<DecimalBox>(this, "settleToSpin", 0.0, 110.0, tr(" °C"));
   settle_to_->setDecimals(0);
   settle_to_->setPrefix(tr("and to "));
   settle_to_->setSpecialValueText(tr("any heat"));
   settle_to_->setToolTip(tr("And until the hottest part is this cool, a quarter of an hour at most; 0: time alone"));
-  quiet_ = numberField<QDoubleSpinBox>(this, "quietSpin", 0.0, 86400.0, tr(" s"));
+  quiet_ = numberField<DecimalBox>(this, "quietSpin", 0.0, 86400.0, tr(" s"));
   quiet_->setDecimals(0);
   quiet_->setPrefix(tr("quiet "));
   quiet_->setToolTip(tr("Waited before each pass until other programs keep still, at most; 0: not at all"));
@@ -125,10 +125,10 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
 }
 
 void PlanEditor::buildGuess(QVBoxLayout* column) {
-  pass_spread_ = numberField<QDoubleSpinBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" % passes"));
-  flip_spread_ = numberField<QDoubleSpinBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" % flips"));
-  flip_minutes_ = numberField<QDoubleSpinBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min flip"));
-  pass_minutes_ = numberField<QDoubleSpinBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min pass"));
+  pass_spread_ = numberField<DecimalBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" % passes"));
+  flip_spread_ = numberField<DecimalBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" % flips"));
+  flip_minutes_ = numberField<DecimalBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min flip"));
+  pass_minutes_ = numberField<DecimalBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min pass"));
   flip_minutes_->setDecimals(1);
   pass_minutes_->setDecimals(1);
   pass_spread_->setToolTip(tr("How much passes of one visit differ (sd)"));

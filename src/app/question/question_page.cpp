@@ -1,7 +1,6 @@
 #include "app/question/question_page.h"
 
 #include <QComboBox>
-#include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -144,7 +143,7 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   column->addLayout(line);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
-  threshold_ = numberField<QDoubleSpinBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
+  threshold_ = numberField<DecimalBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
   threshold_->setDecimals(1);
   threshold_->setToolTip(tr(
       "Chosen before the first pass. A change afterwards needs a reason and stays on record: a threshold chosen then "
@@ -156,11 +155,11 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   yardstick_->setToolTip(tr(
       "All of them are worked out; this one stands in the claim. The interval knows how sure the mean is, a band and "
       "two run-to-run sds do not"));
-  band_ = numberField<QDoubleSpinBox>(this, "bandSpin", 0.1, 100.0, tr(" %"));
+  band_ = numberField<DecimalBox>(this, "bandSpin", 0.1, 100.0, tr(" %"));
   band_->setDecimals(1);
-  confidence_ = numberField<QDoubleSpinBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
+  confidence_ = numberField<DecimalBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
   confidence_->setDecimals(1);
-  target_ = numberField<QDoubleSpinBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
+  target_ = numberField<DecimalBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
   target_->setDecimals(0);
   form->addRow(tr("the machine is"), schoolRow());
   form->addRow(tr("change that matters"),

@@ -11,6 +11,7 @@
 #include "app/question/held_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
 #include "core/explanation.h"
+#include "core/number_text.h"
 
 namespace app {
 namespace {
@@ -117,10 +118,8 @@ std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, c
       QLineEdit::Normal, {}, &is_given);
   if (!is_given) return std::nullopt;
   if (text.trimmed().isEmpty()) return Expectation{name, std::nullopt};
-  bool is_number = false;
-  const double percent =
-      QString(text).replace(QLatin1Char(','), QLatin1Char('.')).remove(QLatin1Char('%')).toDouble(&is_number);
-  if (is_number) return Expectation{name, percent};
+  if (const auto percent = core::numberTyped(QString(text).remove(QLatin1Char('%')).toStdString()))
+    return Expectation{name, *percent};
   tell(parent, tr("“%1” is no number. Write the percent as 4 or -2.5.").arg(text));
   return std::nullopt;
 }

@@ -1,0 +1,23 @@
+#include "app/question/number_field.h"
+
+#include <QLocale>
+
+#include "core/number_text.h"
+
+namespace app {
+
+void keepPlainNumbers() {
+  core::keepPlainLocale();
+  QLocale::setDefault(QLocale::c());
+}
+
+QValidator::State DecimalBox::validate(QString& text, int& cursor) const {
+  // The words before and after the number may hold a comma of their own.
+  const qsizetype first = text.startsWith(prefix()) ? prefix().size() : 0;
+  const qsizetype last = text.endsWith(suffix()) ? text.size() - suffix().size() : text.size();
+  for (qsizetype i = first; i < last; ++i)
+    if (text[i] == QLatin1Char(',')) text[i] = QLatin1Char('.');
+  return QDoubleSpinBox::validate(text, cursor);
+}
+
+}  // namespace app
