@@ -6,7 +6,8 @@ seconds=${1:-600}
 folder=${2:-build/fuzz}
 mkdir -p "$folder/corpus"
 sources=(fuzz/parsers_fuzz.cpp src/bench/smbios.cpp src/bench/pci_config.cpp src/bench/sysfs_text.cpp src/core/result.cpp
-  src/core/device_path.cpp src/core/fact.cpp src/core/links.cpp src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp
+  src/core/device_path.cpp src/core/fact.cpp src/core/fact_title.cpp src/core/links.cpp src/core/number_text.cpp
+  src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp
   src/store/log_reader.cpp src/store/log_shape.cpp src/store/log_blocks.cpp src/store/log_file.cpp
   src/store/row_parser.cpp src/store/plain_rows.cpp)
 newest=$(ls -t "${sources[@]}" src/bench/*.h src/store/*.h | head -1)
