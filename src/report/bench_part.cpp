@@ -106,7 +106,8 @@ class BenchPart {
     page_.raw("<table>\n");
     page_.row({"fact", study().levels[0].name, study().levels[1].name}, "th", 3);
     const auto shown = [](const core::Fact* fact) {
-      return !fact ? "not there" : fact->isRead() ? fact->shown() : "not read";
+      const bool is_there = fact && fact->status != core::FactStatus::Absent;
+      return !is_there ? "not there" : fact->isRead() ? fact->shown() : "not read";
     };
     std::set<std::vector<std::string>> written;  // modules that are alike are one row
     for (const std::string& name : names) {
