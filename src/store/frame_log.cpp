@@ -1,5 +1,6 @@
 #include "store/frame_log.h"
 
+#include <algorithm>
 #include <cctype>
 #include <cmath>
 #include <fstream>
@@ -49,6 +50,19 @@ std::optional<std::size_t> columnIndex(std::string_view header, std::string_view
   }
 }
 
+std::size_t fieldCount(std::string_view row) {
+  return 1 + static_cast<std::size_t>(std::count(row.begin(), row.end(), ','));
+}
+
+// As many fields as the header names, each of them written or left empty; behind them only empty ones.
+bool hasFields(std::string_view row, std::size_t fields) {
+  const std::size_t found = fieldCount(row);
+  if (found < fields) return false;
+  for (std::size_t i = fields; i < found; ++i)
+    if (!trimmed(fieldAt(row, i)).empty()) return false;
+  return true;
+}
+
 bool isHeader(std::string_view line) {
   const std::string_view text = trimmed(line);
   return !text.empty() && (std::isalpha(static_cast<unsigned char>(text.front())) || text.front() == '_') &&
@@ -84,6 +98,7 @@ core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::stri
   if (text.starts_with("\xEF\xBB\xBF")) text.remove_prefix(3);
   std::vector<std::string_view> lines = splitLines(text);
   std::size_t index = 0;
+  std::size_t fields = 0;  // that the header names
   std::size_t lines_before = 0;
   if (!lines.empty() && isHeader(lines.front())) {
     const auto found = columnIndex(lines.front(), column);
@@ -93,11 +108,23 @@ core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::stri
                        std::string(trimmed(lines.front())).substr(0, 80) + "'",
                    log_name + ", line 1", "Enter the column's name in the case, as the log writes it"};
     index = *found;
+    std::string_view header = trimmed(lines.front());
+    while (header.ends_with(',')) header = trimmed(header.substr(0, header.size() - 1));
+    fields = fieldCount(header);
     lines_before = 1;
     lines.erase(lines.begin());
   }
-  for (std::string_view& line : lines)
-    if (lines_before == 1) line = fieldAt(line, index);
+  for (std::size_t i = 0; lines_before == 1 && i < lines.size(); ++i) {
+    // Where a row has other fields than the header names, decimals have commas or the row was cut: no field of it
+    // holds.
+    if (!hasFields(lines[i], fields))
+      return Error{ErrorKind::Malformed,
+                   "'" + std::string(trimmed(lines[i])).substr(0, 40) + "' has not the " + std::to_string(fields) +
+                       (fields == 1 ? " field" : " fields") + " that the first line names",
+                   log_name + ", line " + std::to_string(i + 2),
+                   "Write decimals with a point, and every row whole; the pass was rejected whole"};
+    lines[i] = fieldAt(lines[i], index);
+  }
   FrameLines parsed = parseFrameLines(lines);
   if (!parsed.bad_lines.empty()) return badLines(parsed, lines, lines_before, log_name);
   if (parsed.frame_ms.empty())

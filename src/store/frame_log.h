@@ -22,7 +22,7 @@ struct FrameLines {
 
 /// Reads a frame log: comma-separated text whose first line names the columns, or one bare number a line.
 /// `column` is the column wanted; a log without header has just that one. A last line break, CRLF and a byte order mark
-/// are no errors.
+/// are no errors. A row with more or fewer fields than the header names is bad: "10,5" under one column is no 10.
 /// Errors  TooFew for an empty log, Missing{column}, Malformed{line} for the first bad lines: the pass is rejected
 /// whole.
 ///         Every error names `log_name` and, where it can, the line

@@ -18,7 +18,8 @@ TEST(FrameLog, ReadsTheShapesThatWorkloadsWrite) {
   for (const char* text : {"frame_ms\n16.5\n17.25\n", "16.5\n17.25", "frame_ms\r\n16.5\r\n17.25\r\n",
                            "\xEF\xBB\xBF"
                            "frame_ms\n16.5\n+17.25\n",
-                           "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n"}) {
+                           "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n", "frame,frame_ms\n1,16.5,\n2,17.25,,\r\n",
+                           "frame_ms,load\n16.5,\n17.25,4\n"}) {
     const auto frames = parse(text);
     ASSERT_TRUE(frames.ok()) << text << frames.error().sentence();
     EXPECT_EQ(*frames, want) << text;
@@ -44,6 +45,8 @@ TEST(FrameLog, RejectsTheWholePassForOneBadLine) {
       {"16,5\n", ErrorKind::Malformed, "log.csv, line 1"},
       {"time,ms\n1,2\n", ErrorKind::Missing, "log.csv, line 1"},
       {"frame,frame_ms\n1,16.5\n2\n", ErrorKind::Malformed, "log.csv, line 3"},
+      {"frame_ms\n16\n10,5\n", ErrorKind::Malformed, "log.csv, line 3"},
+      {"frame,frame_ms,load\n1,16.5,3\n2,17.2\n", ErrorKind::Malformed, "log.csv, line 3"},
   };
   for (const auto& one : bad) {
     const auto frames = parse(one.text);
