@@ -115,6 +115,7 @@ int runCommandLine(int argc, char** argv) {
   import->add_option("logs", import_options.paths, "The logs, in the order in which they were made")->required();
   import->add_option("--pattern", import_options.pattern, "How they are named: {case}, {level}, {any}");
   auto* level = import->add_option("--level", import_options.level, "The level of all of them");
+  import->add_option("--unit", import_options.unit, "In which unit they tell the time: ms, s, us or ns");
   import->add_option("--case", import_options.case_title, "The case of all of them")->needs(level);
   double percent = 0;
   const auto add_act = [&](const char* name, const char* words, const char* first, const char* second) {

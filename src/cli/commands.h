@@ -70,6 +70,7 @@ struct ImportOptions {
   std::string pattern = "{case}_{level}_{any}";  ///< how the files are named
   std::string case_title;                        ///< of all of them, with `level`; else the names say it
   std::string level;
+  std::string unit;  ///< of the time in all of them; empty where the logs say it
 };
 /// Files logs from elsewhere as planned passes, in the order of the plan. Stops at the first that cannot be read.
 [[nodiscard]] core::Status importCommand(const ImportOptions& options, std::ostream& out);

@@ -13,6 +13,7 @@
 #include "cli/compute_suite.h"
 #include "cli/effect_json.h"
 #include "cli/vector_input.h"
+#include "core/number_text.h"
 #include "core/frame_metrics.h"
 #include "core/half_width.h"
 #include "core/holm.h"
@@ -52,10 +53,15 @@ Result<Numbers> frameTimesOf(const json& input, ordered_json& rejected) {
   if (input.contains("frame_times_ms")) return input.at("frame_times_ms").get<Numbers>();
   if (input.contains("csv")) return store::readFrameLog(input.at("csv"), "frame_ms");
   const auto lines = input.at("lines").get<std::vector<std::string>>();
-  const std::vector<std::string_view> views(lines.begin(), lines.end());
-  store::FrameLines parsed = store::parseFrameLines(views);
-  if (parsed.isRejected()) rejected = {{"rejected", true}, {"bad_lines", parsed.bad_lines}};
-  return std::move(parsed.frame_ms);
+  Numbers frame_ms;
+  std::vector<std::size_t> bad_lines;  // from 1
+  for (std::size_t i = 0; i < lines.size(); ++i)
+    if (const auto value = core::numberOf(lines[i]); value && *value > 0)
+      frame_ms.push_back(*value);
+    else
+      bad_lines.push_back(i + 1);
+  if (!bad_lines.empty() || frame_ms.empty()) rejected = {{"rejected", true}, {"bad_lines", bad_lines}};
+  return frame_ms;
 }
 
 ordered_json frameJson(const core::FrameMetrics& m, std::span<const double> frame_ms, const json& input) {

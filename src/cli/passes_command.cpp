@@ -1,5 +1,6 @@
 #include <algorithm>
 #include <filesystem>
+#include <numeric>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -123,10 +124,16 @@ core::Status typeCommand(const std::string& study_path, const std::string& resul
 
 core::Status importCommand(const ImportOptions& options, std::ostream& out) {
   return withSession(options.study_path, [&](session::Session& session) -> core::Status {
+    std::optional<double> ms_per_unit;
+    if (!options.unit.empty()) {
+      const auto unit = session::unitNamed(options.unit);
+      if (!unit) return unit.error();
+      ms_per_unit = *unit;
+    }
     for (const std::string& path : options.paths) {
       const auto place = placeOf(session.study(), path, options);
       if (!place) return place.error();
-      const auto reading = session::readLog(path, session.benches(), session.registeredName());
+      const auto reading = session::readLog(path, session.benches(), session.registeredName(), ms_per_unit);
       if (!reading) return reading.error();
       const auto open = session.openSlots(place->case_index, place->side);
       const std::string& title = session.study().cases[place->case_index].title();
@@ -138,8 +145,12 @@ core::Status importCommand(const ImportOptions& options, std::ostream& out) {
       for (std::size_t run = 0; run < reading->runs.size(); ++run) {
         if (auto filed = session.importPass(open[run], session::framesOf(*reading, run)); !filed) return filed;
         const core::Slot& slot = session.schedule()[open[run]];
+        const auto& frame_ms = reading->runs[run].frame_ms;
+        const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
         out << fmt::format("{}, {}: {} at {}, visit {}, pass {}\n", path, reading->runs[run].name, title,
                            session.study().level(place->side).name, slot.visit, slot.number);
+        out << fmt::format("  {} frames in {:.2f} s, {:.4g} FPS; read as {}\n", frame_ms.size(), total_ms / 1000,
+                           1000 * static_cast<double>(frame_ms.size()) / total_ms, reading->sentence());
       }
     }
     return core::Done{};

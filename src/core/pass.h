@@ -57,6 +57,7 @@ struct Pass {
   std::optional<Presentation> presentation = {};  ///< how its frames were shown, where we recorded them
   std::optional<TypedValue> typed = {};           ///< where a person typed the result
   std::string origin = {};                        ///< where an imported pass came from; empty: it ran here
+  bool is_damaged = false;                        ///< the file's record of it does not hold; it counts nowhere
 };
 
 /// When in a visit the machine was read or measured. Written into study files; never renumbered.

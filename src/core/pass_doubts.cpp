@@ -52,6 +52,7 @@ class PassDoubts {
     addDrift();
     addWarmUp();
     addExcluded();
+    addDamaged();
     addNoisyBench();
     addUpdates();
     addPresentations();
@@ -186,6 +187,15 @@ class PassDoubts {
                              percentText(percent)),
                  "One more warm-up pass, or a longer settling, keeps it out", Place::Passes, finding.case_index);
     }
+  }
+
+  void addDamaged() {
+    const auto count = std::count_if(record_.passes.begin(), record_.passes.end(),
+                                     [](const Pass& pass) { return pass.is_damaged; });
+    if (count == 0) return;
+    add("damaged_passes", DoubtRank::Caution,
+        fmt::format("{} {} damaged in the study file and left out", count, count == 1 ? "pass is" : "passes are"),
+        "Restore the file from a copy, or repeat what is lost", Place::Passes);
   }
 
   void addExcluded() {

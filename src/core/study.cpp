@@ -132,8 +132,34 @@ void checkPlan(Problems& problems, const Plan& plan) {
                   "A pass that fails more often will not succeed by chance");
   problems.unless(plan.most_failures_in_a_row >= 1 && plan.most_failures_in_a_row <= 1000, ErrorKind::OutOfRange,
                   "plan", "failures in a row must be 1 to 1000", "Five are usual");
-  problems.unless(plan.time_limit_s > 0 && std::isfinite(plan.time_limit_s), ErrorKind::OutOfRange, "plan",
-                  "the time limit of a pass must be above 0 s", "Use a few times the usual length of a pass");
+  problems.unless(plan.time_limit_s > 0 && plan.time_limit_s <= 1e7, ErrorKind::OutOfRange, "plan",
+                  "the time limit of a pass must be above 0 s and below 116 days", "Use a few times the usual length of a pass");
+}
+
+// How many passes the plan has, as a number that no plan overflows.
+double plannedPasses(const Study& study) {
+  const Plan& plan = study.plan;
+  const bool is_shuffle = plan.order == Order::BalancedShuffle;
+  const double visits = is_shuffle ? 2.0 * plan.rounds : plan.order == Order::ThereAndBack ? 4 : 2;
+  const double counted = is_shuffle ? visits * plan.passes_per_visit : 2.0 * plan.passes_per_level;
+  return static_cast<double>(study.cases.size()) * (counted + visits * plan.warm_ups);
+}
+
+// Every number that a study is judged and planned by.
+void checkNumbers(Problems& problems, const Study& study) {
+  checkPlan(problems, study.plan);
+  problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
+                  "notice threshold", "the smallest change worth acting on must be 0 to 1000 %",
+                  "2 % is a usual choice");
+  problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
+                  "the confidence must be at least 50 % and below 100 %", "95 % is usual");
+  problems.unless(study.band_percent > 0 && study.band_percent < 100, ErrorKind::OutOfRange, "yardstick",
+                  "the fixed band must lie between 0 and 100 %", "3 % is usual");
+  problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
+                  "the rate to hold must be above 0 FPS", "60 FPS is a usual choice");
+  constexpr double kMostPasses = 200'000;
+  problems.unless(plannedPasses(study) <= kMostPasses, ErrorKind::OutOfRange, "plan",
+                  "the plan has more than 200000 passes", "Plan fewer cases, rounds or passes");
 }
 
 }  // namespace
@@ -243,16 +269,13 @@ std::vector<Error> problemsOf(const Study& study) {
                     "case " + std::to_string(i + 1), "another case has the same workload and preset",
                     "Rename one of them");
   }
-  checkPlan(problems, study.plan);
-  problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
-                  "notice threshold", "the smallest change worth acting on must be 0 to 1000 %",
-                  "2 % is a usual choice");
-  problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
-                  "the confidence must be at least 50 % and below 100 %", "95 % is usual");
-  problems.unless(study.band_percent > 0 && study.band_percent < 100, ErrorKind::OutOfRange, "yardstick",
-                  "the fixed band must lie between 0 and 100 %", "3 % is usual");
-  problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
-                  "the rate to hold must be above 0 FPS", "60 FPS is a usual choice");
+  checkNumbers(problems, study);
+  return problems.take();
+}
+
+std::vector<Error> numbersOutOfRange(const Study& study) {
+  Problems problems;
+  checkNumbers(problems, study);
   return problems.take();
 }
 

@@ -2,6 +2,8 @@
 
 #include <QDateTime>
 #include <QFileInfo>
+#include <algorithm>
+#include <array>
 
 #include <fmt/format.h>
 
@@ -16,7 +18,29 @@ std::vector<std::string> otherColumns(const store::LogShape& shape) {
   return names;
 }
 
+constexpr std::array<std::pair<const char*, double>, 4> kUnits{{{"ms", 1}, {"s", 1e3}, {"us", 1e-3}, {"ns", 1e-6}}};
+
+const char* unitName(double ms_per_unit) {
+  const auto unit = std::find_if(kUnits.begin(), kUnits.end(), [&](const auto& u) { return u.second == ms_per_unit; });
+  return unit == kUnits.end() ? "a unit of its own" : unit->first;
+}
+
 }  // namespace
+
+std::string LogReading::column() const { return shape.columns.at(shape.time.column); }
+
+std::string LogReading::sentence() const {
+  return fmt::format("{} in {} in '{}'",
+                     shape.time.meaning == store::TimeMeaning::Duration ? "durations" : "time stamps",
+                     unitName(shape.time.ms_per_unit), column());
+}
+
+core::Result<double> unitNamed(const std::string& unit) {
+  for (const auto& [name, ms] : kUnits)
+    if (unit == name) return ms;
+  return core::Error{core::ErrorKind::OutOfRange, fmt::format("'{}' is no unit of time", unit), "--unit",
+                     "Use ms, s, us or ns"};
+}
 
 core::Result<LogReading> recogniseLog(const std::string& path, const store::BenchRegister& benches,
                                       const std::string& bench) {
@@ -31,14 +55,23 @@ core::Result<LogReading> recogniseLog(const std::string& path, const store::Benc
   const auto known = benches.logRecipe(bench, *shape);
   reading.is_remembered = known && *known;
   reading.shape = reading.is_remembered ? **known : *shape;
+  reading.needs_unit = !reading.is_remembered && !shape->is_unit_sure;
   return reading;
 }
 
-core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
-                                 const std::string& bench) {
+core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches, const std::string& bench,
+                                 std::optional<double> ms_per_unit) {
   auto reading = recogniseLog(path, benches, bench);
   if (!reading) return reading;
-  if (auto read = readRuns(*reading, reading->shape.time); !read) return read.error();
+  store::TimeReading time = reading->shape.time;
+  if (ms_per_unit) time.ms_per_unit = *ms_per_unit;
+  if (reading->needs_unit && !ms_per_unit)
+    return core::Error{core::ErrorKind::Ambiguous,
+                       fmt::format("'{}' does not say clearly in which unit it tells the time", reading->column()),
+                       path, fmt::format("Look at its numbers and add --unit {}, or whichever it is",
+                                         unitName(time.ms_per_unit))};
+  reading->needs_unit = false;
+  if (auto read = readRuns(*reading, time); !read) return read.error();
   return reading;
 }
 
@@ -57,9 +90,7 @@ Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
   Session::OutsideFrames outside;
   outside.frame_ms.assign(imported.frame_ms.begin(), imported.frame_ms.end());
   outside.started_ms = file.lastModified().toMSecsSinceEpoch();
-  outside.origin = fmt::format("{}, {}, read as {} in '{}'", file.fileName().toStdString(), imported.name,
-                               reading.shape.time.meaning == store::TimeMeaning::Duration ? "durations" : "time stamps",
-                               reading.shape.columns[reading.shape.time.column]);
+  outside.origin = fmt::format("{}, {}, read as {}", file.fileName().toStdString(), imported.name, reading.sentence());
   const std::vector<std::string> names = otherColumns(reading.shape);
   if (imported.others.empty() || imported.others.size() > names.size()) return outside;
   double at_s = 0;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,7 +17,16 @@ struct LogReading {
   store::LogShape shape;
   std::vector<store::ImportedRun> runs;
   bool is_remembered = false;  ///< read as a person confirmed it for such a log before
+  bool needs_unit = false;     ///< its unit is a guess that nobody has confirmed: nothing of it is filed yet
+
+  /// "durations in ms in 'frame_ms'"
+  [[nodiscard]] std::string sentence() const;
+  /// The column that tells the time.
+  [[nodiscard]] std::string column() const;
 };
+
+/// The unit that a person names: ms, s, us or ns, as milliseconds. Errors  OutOfRange for another
+[[nodiscard]] core::Result<double> unitNamed(const std::string& unit);
 
 /// How a log is to be read: as one with the same columns was read before on this bench, else as its first lines show.
 /// Its runs are not read yet. Errors  those of store::headOfLog and store::detectShape
@@ -25,9 +35,11 @@ struct LogReading {
 /// Reads its runs with the time told as a person has confirmed or corrected it; without runs where that cannot be.
 /// Errors  those of store::importLogFile
 [[nodiscard]] core::Status readRuns(LogReading& reading, const store::TimeReading& time);
-/// Both, for a log that nobody looks at in between.
+/// Both, for a log that nobody looks at in between. `ms_per_unit`: of its time, where a person said so.
+/// Errors besides: Ambiguous where nobody did and the log does not say it clearly
 [[nodiscard]] core::Result<LogReading> readLog(const std::string& path, const store::BenchRegister& benches,
-                                               const std::string& bench);
+                                               const std::string& bench,
+                                               std::optional<double> ms_per_unit = std::nullopt);
 
 /// One run of it, ready to be filed: other columns become samples, and the origin says how it was read.
 [[nodiscard]] Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run);

@@ -252,6 +252,7 @@ class Session : public QObject {
   [[nodiscard]] std::string absolutePath() const;
   void filePass(MeasuredPass measured);
   [[nodiscard]] core::Result<core::Visit> visitFor(const core::Slot& slot, std::int64_t started_ms);
+  [[nodiscard]] core::Status refuseSecondTime(double value, const std::vector<double>& frame_ms);
   core::Status fileOutside(std::size_t slot, MeasuredPass measured);
   void finishStop();
   [[nodiscard]] bool awaitsPerson() const { return state_ == State::AwaitingPlayer || state_ == State::AwaitingResult; }

@@ -4,6 +4,8 @@
 #include <filesystem>
 #include <fstream>
 
+#include <fmt/format.h>
+
 #include "core/exclusion.h"
 #include "core/secondary.h"
 #include "session/clock.h"
@@ -74,12 +76,25 @@ core::Status Session::importPass(std::size_t slot, OutsideFrames outside) {
   MeasuredPass measured;
   measured.pass.frames = *summary;
   measured.pass.value = metric.unit == "ms" ? 1000.0 / summary->average_fps : summary->average_fps;
+  if (auto alone = refuseSecondTime(*measured.pass.value, outside.frame_ms); !alone) return alone;
   measured.pass.origin = outside.origin;
   measured.pass.started_ms = outside.started_ms;
   for (const double frame_ms : outside.frame_ms) measured.pass.duration_s += frame_ms / 1000;
   measured.frame_ms = std::move(outside.frame_ms);
   measured.samples = std::move(outside.samples);
   return fileOutside(slot, std::move(measured));
+}
+
+// Frames to the last digit those of another pass are the same log again, and no second measurement.
+core::Status Session::refuseSecondTime(double value, const std::vector<double>& frame_ms) {
+  for (const core::Pass& pass : recorded_.passes) {
+    if (pass.value != value || !pass.frames || !pass.excluded_because.empty()) continue;
+    if (const auto known = frames(pass.id); !known || *known != frame_ms) continue;
+    return Error{ErrorKind::NotAllowed, fmt::format("these are the very frames of pass {}", pass.id),
+                 pass.origin.empty() ? caseOf(pass.slot).title() : pass.origin,
+                 "Import each log once; if it belongs elsewhere, leave the other pass out first"};
+  }
+  return core::Done{};
 }
 
 // The visit that a pass from outside belongs to: the one in hand, else the latest of that number, else a new one.

@@ -2,7 +2,7 @@
 
 #include <array>
 
-#include <nlohmann/json.hpp>
+#include "store/json_text.h"
 
 namespace store {
 namespace {
@@ -59,12 +59,12 @@ std::string captureToJson(const core::Capture& capture, int indent) {
                     {"is_privileged", capture.is_privileged},
                     {"is_virtual", capture.is_virtual},
                     {"readings", readings}};
-  return object.dump(indent, ' ', false, json::error_handler_t::replace);
+  return jsonText(object, indent);
 }
 
 core::Result<core::Capture> captureFromJson(std::string_view text, const std::string& source_name) {
   try {
-    const json object = json::parse(text);
+    const json object = parseJson(text);
     if (object.value("format", "") != "iron-lever-capture" || object.at("version").get<int>() != 1)
       return Error{ErrorKind::Malformed, "this is not a capture that this version can read", source_name,
                    "Make it with: iron-lever-cli capture --json"};

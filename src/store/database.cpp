@@ -1,5 +1,8 @@
 #include "store/database.h"
 
+#include <filesystem>
+#include <utility>
+
 #include <sqlite3.h>
 
 namespace store {
@@ -26,12 +29,23 @@ Error errorOf(sqlite3* database, const std::string& path) {
     case SQLITE_CANTOPEN:
       return {ErrorKind::Io, "the study file cannot be opened for writing", path,
               "Check that the folder exists and that you may write there"};
+    case SQLITE_INTERRUPT:
+    case SQLITE_TOOBIG:
+      return {ErrorKind::DamagedFile, "the study file asks for work or memory without end", path,
+              "Restore it from a copy; this one was left as it is"};
     default:
       return {ErrorKind::Io,
               std::string("reading or writing failed (") + (database ? sqlite3_errmsg(database) : "no memory") + ")",
               path, "Check the disk, then try again"};
   }
 }
+
+// A value is at most as large as a series of frames may be; a statement works for a minute at most, in steps of its own.
+constexpr int kMostBytes = 1 << 30;
+constexpr int kStepsAtOnce = 1'000'000;
+constexpr int kMostWork = 2'000;
+
+int endWork(void* work) { return ++*static_cast<int*>(work) > kMostWork ? 1 : 0; }
 
 }  // namespace
 
@@ -59,6 +73,7 @@ Statement& Statement::bind(int index, const std::optional<double>& value) {
 }
 
 core::Result<bool> Statement::step() {
+  *work_ = 0;
   const int code = sqlite3_step(handle_.get());
   if (code == SQLITE_ROW) return true;
   if (code == SQLITE_DONE) return false;
@@ -80,9 +95,12 @@ core::Result<Database> Database::open(const std::string& path, Mode mode) {
   database.path_ = path;
   sqlite3* handle = nullptr;
   const int flags = SQLITE_OPEN_READWRITE | (mode == Mode::CreateNew ? SQLITE_OPEN_CREATE : 0);
-  const int code = sqlite3_open_v2(path.c_str(), &handle, flags, nullptr);
+  std::error_code code;
+  const std::string whole = std::filesystem::absolute(path, code).string();
+  const int opened = sqlite3_open_v2(whole.c_str(), &handle, flags, nullptr);
   database.handle_.reset(handle);
-  if (code != SQLITE_OK) return errorOf(handle, path);
+  if (opened != SQLITE_OK) return errorOf(handle, path);
+  if (auto prepared = database.prepareForStrangers(); !prepared) return prepared.error();
   sqlite3_busy_timeout(handle, 5000);
   // One file that can be copied at any moment (no side file stays behind), and every commit synced, directory included.
   for (const char* pragma : {"PRAGMA journal_mode = DELETE", "PRAGMA synchronous = EXTRA", "PRAGMA foreign_keys = ON"})
@@ -90,7 +108,40 @@ core::Result<Database> Database::open(const std::string& path, Mode mode) {
   return database;
 }
 
+core::Result<Database> Database::inMemory() {
+  Database database;
+  database.path_ = "memory";
+  sqlite3* handle = nullptr;
+  const int opened = sqlite3_open_v2(":memory:", &handle, SQLITE_OPEN_READWRITE | SQLITE_OPEN_MEMORY, nullptr);
+  database.handle_.reset(handle);
+  if (opened != SQLITE_OK) return errorOf(handle, database.path_);
+  return database;
+}
+
+core::Status Database::prepareForStrangers() {
+  sqlite3* const handle = handle_.get();
+  for (const auto& [option, value] :
+       {std::pair{SQLITE_DBCONFIG_DEFENSIVE, 1}, std::pair{SQLITE_DBCONFIG_TRUSTED_SCHEMA, 0},
+        std::pair{SQLITE_DBCONFIG_ENABLE_TRIGGER, 0}, std::pair{SQLITE_DBCONFIG_ENABLE_VIEW, 0},
+        std::pair{SQLITE_DBCONFIG_ENABLE_LOAD_EXTENSION, 0}, std::pair{SQLITE_DBCONFIG_WRITABLE_SCHEMA, 0}})
+    if (sqlite3_db_config(handle, option, value, nullptr) != SQLITE_OK) return errorOf(handle, path_);
+  sqlite3_limit(handle, SQLITE_LIMIT_LENGTH, kMostBytes);
+  sqlite3_limit(handle, SQLITE_LIMIT_ATTACHED, 1);  // for VACUUM INTO
+  sqlite3_limit(handle, SQLITE_LIMIT_SQL_LENGTH, 1 << 16);
+  sqlite3_progress_handler(handle, kStepsAtOnce, endWork, work_.get());
+  return core::Done{};
+}
+
+core::Status Database::addFunction(const char* name, void (*function)(sqlite3_context*, int, sqlite3_value**)) {
+  constexpr int kFlags = SQLITE_UTF8 | SQLITE_DETERMINISTIC | SQLITE_DIRECTONLY;
+  if (sqlite3_create_function_v2(handle_.get(), name, -1, kFlags, nullptr, function, nullptr, nullptr, nullptr) ==
+      SQLITE_OK)
+    return core::Done{};
+  return errorOf(handle_.get(), path_);
+}
+
 core::Status Database::execute(const std::string& sql) {
+  *work_ = 0;
   if (sqlite3_exec(handle_.get(), sql.c_str(), nullptr, nullptr, nullptr) == SQLITE_OK) return core::Done{};
   return errorOf(handle_.get(), path_);
 }
@@ -98,6 +149,7 @@ core::Status Database::execute(const std::string& sql) {
 core::Result<Statement> Database::prepare(const std::string& sql) {
   Statement statement;
   statement.path_ = path_;
+  statement.work_ = work_.get();
   sqlite3_stmt* handle = nullptr;
   const int code = sqlite3_prepare_v2(handle_.get(), sql.c_str(), static_cast<int>(sql.size()), &handle, nullptr);
   statement.handle_.reset(handle);
@@ -105,6 +157,7 @@ core::Result<Statement> Database::prepare(const std::string& sql) {
   return statement;
 }
 
+int Database::changedRows() const { return sqlite3_changes(handle_.get()); }
 std::int64_t Database::lastInsertId() const { return sqlite3_last_insert_rowid(handle_.get()); }
 
 core::Status stepOnce(Statement& statement) {

@@ -9,7 +9,9 @@
 #include "core/result.h"
 
 struct sqlite3;
+struct sqlite3_context;
 struct sqlite3_stmt;
+struct sqlite3_value;
 
 namespace store {
 
@@ -43,18 +45,28 @@ class Statement {
   };
   std::unique_ptr<sqlite3_stmt, Finalize> handle_;
   std::string path_;
+  int* work_ = nullptr;  ///< of the connection
 };
 
-/// A connection to one SQLite file, opened for power cuts: every commit is on the disk before it returns.
-/// Errors of all functions: DiskFull, Io, Busy, DamagedFile, ForeignFile, each naming the file. One thread at a time.
+/// A connection to one SQLite file, opened for power cuts: every commit is on the disk before it returns. The file is a
+/// stranger's: triggers and views do nothing, its tables cannot be tampered with through SQL, and no statement works
+/// without end. Errors of all functions: DiskFull, Io, Busy, DamagedFile, ForeignFile, each naming the file. One thread at a time.
 class Database {
  public:
   enum class Mode { CreateNew, OpenExisting };
+  /// The path is a path, whatever it looks like: no URI, and no name of a database in memory.
   [[nodiscard]] static core::Result<Database> open(const std::string& path, Mode mode);
+  /// One without a file, to see what a schema looks like.
+  [[nodiscard]] static core::Result<Database> inMemory();
+
+  /// A deterministic SQL function of any number of values, for statements of ours only.
+  core::Status addFunction(const char* name, void (*function)(sqlite3_context*, int, sqlite3_value**));
 
   core::Status execute(const std::string& sql);
   [[nodiscard]] core::Result<Statement> prepare(const std::string& sql);
   [[nodiscard]] std::int64_t lastInsertId() const;
+  /// By the last statement that wrote.
+  [[nodiscard]] int changedRows() const;
   [[nodiscard]] const std::string& path() const { return path_; }
 
   /// Runs `work` in one transaction that holds the write lock from its beginning: all of it is committed, or nothing.
@@ -71,6 +83,9 @@ class Database {
   struct Close {
     void operator()(sqlite3* database) const;
   };
+  core::Status prepareForStrangers();
+
+  std::unique_ptr<int> work_ = std::make_unique<int>(0);  ///< of the statement at hand, in millions of steps
   std::unique_ptr<sqlite3, Close> handle_;
   std::string path_;
 };

@@ -1,9 +1,10 @@
 #include "store/json_result.h"
 
 #include <cmath>
+#include <optional>
 #include <sstream>
 
-#include <nlohmann/json.hpp>
+#include "store/json_text.h"
 
 namespace store {
 namespace {
@@ -12,16 +13,35 @@ using core::Error;
 using core::ErrorKind;
 using nlohmann::json;
 
+// Where the object that opens at the begin of a text ends; nothing where it does not.
+std::optional<std::string_view> objectAtBegin(std::string_view text) {
+  std::size_t depth = 0;
+  bool is_in_text = false;
+  for (std::size_t at = 0; at < text.size(); ++at) {
+    const char c = text[at];
+    if (is_in_text && c == '\\') ++at;
+    if (c == '"') is_in_text = !is_in_text;
+    if (is_in_text) continue;
+    if (c == '{') ++depth;
+    if (c == '}' && --depth == 0) return text.substr(0, at + 1);
+  }
+  return std::nullopt;
+}
+
+json parseBounded(std::string_view text) {
+  return isBoundedJson(text) ? json::parse(text, nullptr, false) : json(json::value_t::discarded);
+}
+
+// The object may be framed by other lines: take the first that a line opens. Some tries are enough for any program's
+// banner, and keep the time in proportion to the text.
 json parseObject(std::string_view output) {
-  json parsed = json::parse(output, nullptr, false);
-  if (!parsed.is_discarded()) return parsed;
-  // The object may be framed by other lines: take the widest stretch from a line that opens one to the last brace.
-  for (auto open = output.find('{'); open != std::string_view::npos; open = output.find("\n{", open)) {
+  constexpr int kMostTries = 50;
+  json parsed = parseBounded(output);
+  int tries = 0;
+  for (auto open = output.find('{'); parsed.is_discarded() && open != std::string_view::npos && tries < kMostTries;
+       open = output.find("\n{", open), ++tries) {
     if (output[open] == '\n') ++open;
-    const auto close = output.rfind('}');
-    if (close == std::string_view::npos || close < open) break;
-    parsed = json::parse(output.substr(open, close - open + 1), nullptr, false);
-    if (!parsed.is_discarded()) return parsed;
+    if (const auto object = objectAtBegin(output.substr(open))) parsed = parseBounded(*object);
   }
   return parsed;
 }

@@ -20,6 +20,8 @@ using core::ErrorKind;
 constexpr std::size_t kBlock = std::size_t{1} << 19;
 // Its last line ends behind it; most lines are shorter than this.
 constexpr std::size_t kLine = 512;
+// No log has a longer one; a file without any line end is none.
+constexpr std::size_t kMostLine = std::size_t{1} << 23;
 constexpr std::string_view kByteOrderMark = "\xEF\xBB\xBF";
 
 std::ptrdiff_t readAll(int file, char* to, std::size_t bytes, std::size_t from) {
@@ -32,6 +34,10 @@ std::ptrdiff_t readAll(int file, char* to, std::size_t bytes, std::size_t from) 
     done += static_cast<std::size_t>(got);
   }
   return static_cast<std::ptrdiff_t>(done);
+}
+
+Error tooLongLine(const std::string& name) {
+  return {ErrorKind::Malformed, "a line has more than 8 MiB", name, "Write a line for each frame"};
 }
 
 }  // namespace
@@ -52,12 +58,16 @@ LogBlocks LogBlocks::ofText(std::string_view text) {
 }
 
 core::Result<LogBlocks> LogBlocks::ofFile(const std::string& path) {
-  const std::shared_ptr<const int> file(new int(::open(path.c_str(), O_RDONLY | O_CLOEXEC)), [](const int* opened) {
-    if (*opened >= 0) ::close(*opened);
-    delete opened;
-  });
+  // Opening a pipe would wait for whoever writes to it.
+  const std::shared_ptr<const int> file(new int(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)),
+                                        [](const int* opened) {
+                                          if (*opened >= 0) ::close(*opened);
+                                          delete opened;
+                                        });
   struct stat status {};
-  if (*file < 0 || ::fstat(*file, &status) != 0 || !S_ISREG(status.st_mode)) return unreadableLog(path);
+  if (*file < 0 || ::fstat(*file, &status) != 0) return unreadableLog(path);
+  if (!S_ISREG(status.st_mode))
+    return Error{ErrorKind::Malformed, "this is no plain file", path, "Name the file that holds the frames"};
   return LogBlocks(path, static_cast<std::size_t>(status.st_size),
                    [file](char* to, std::size_t bytes, std::size_t from) { return readAll(*file, to, bytes, from); });
 }
@@ -85,8 +95,32 @@ core::Result<std::string_view> LogBlocks::lines(std::size_t block, std::vector<c
     }
     const std::size_t line_end = all.find('\n', own);
     if (line_end != std::string_view::npos) return all.substr(begin, line_end + 1 - begin);
-    if (held < wanted) return all.substr(begin);  // the log ends here
+    if (held < wanted || from + held >= bytes_) return all.substr(begin);  // the log ends here
+    if (wanted > kBlock + kMostLine) return tooLongLine(name_);
   }
+}
+
+core::Result<std::string> LogBlocks::unendedLine() const {
+  std::string line;
+  for (std::size_t wanted = std::min(bytes_, kLine);; wanted = std::min(bytes_, 2 * wanted)) {
+    line.resize(wanted);
+    if (read_(line.data(), wanted, bytes_ - wanted) != static_cast<std::ptrdiff_t>(wanted))
+      return Error{ErrorKind::Io, "the log cannot be read to its end", name_, "Check the disk; nothing was imported"};
+    const std::size_t end = line.rfind('\n');
+    if (end != std::string::npos) return line.substr(end + 1);
+    if (wanted == bytes_) return line;
+    if (wanted > kMostLine) return tooLongLine(name_);
+  }
+}
+
+core::Status LogBlocks::endAtLastLine() {
+  const auto unended = unendedLine();
+  if (!unended) return unended.error();
+  bytes_ -= unended->size();
+  read_ = [read = read_, bytes = bytes_](char* to, std::size_t wanted, std::size_t from) {
+    return read(to, std::min(wanted, bytes - std::min(from, bytes)), from);
+  };
+  return core::Done{};
 }
 
 }  // namespace store

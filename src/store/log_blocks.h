@@ -17,7 +17,7 @@ class LogBlocks {
  public:
   /// The text outlives the blocks.
   [[nodiscard]] static LogBlocks ofText(std::string_view text);
-  /// Errors  Missing for a file that cannot be opened
+  /// Errors  Missing for a file that cannot be opened; Malformed for what is no plain file: a pipe, a device, a folder
   [[nodiscard]] static core::Result<LogBlocks> ofFile(const std::string& path);
 
   [[nodiscard]] std::size_t count() const;
@@ -25,6 +25,10 @@ class LogBlocks {
   /// The lines that begin in a block, without a byte order mark; they stay in `buffer`, which may be read from a little
   /// before them. Errors  Io
   [[nodiscard]] core::Result<std::string_view> lines(std::size_t block, std::vector<char>& buffer) const;
+  /// What stands behind the last line end: a line that may be cut off. Errors  Io; Malformed for one without end
+  [[nodiscard]] core::Result<std::string> unendedLine() const;
+  /// Leaves such a line away. Errors  as above
+  [[nodiscard]] core::Status endAtLastLine();
 
  private:
   /// Copies up to so many bytes from an offset on and says how many; fewer only at the end, below 0 for an error.

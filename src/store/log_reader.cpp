@@ -5,13 +5,16 @@
 #include <cmath>
 #include <condition_variable>
 #include <cstring>
+#include <map>
 #include <mutex>
+#include <numeric>
 #include <optional>
 #include <shared_mutex>
 #include <thread>
 
 #include <fmt/format.h>
 
+#include "store/log_rows.h"
 #include "store/row_parser.h"
 
 namespace store {
@@ -42,15 +45,17 @@ class Gathering {
   }
 
   core::Result<std::vector<ImportedRun>> runs() {
+    if (auto ended = checkEnd(); !ended) return ended.error();
     if (auto found = findRuns(); !found) return found.error();
     std::vector<ImportedRun> runs;
-    const std::size_t unfinished = shape_.time.meaning == TimeMeaning::TimeStamp ? 1 : 0;
-    for (std::size_t i = 0; i < begins_.size() && rows_ > 0; ++i) {
-      const std::size_t from = begins_[i].row;
-      const std::size_t to = i + 1 < begins_.size() ? begins_[i + 1].row : rows_;
-      if (unfinished == 1)
-        if (auto turned = stampsToFrames(from, to); !turned) return turned.error();
-      if (to - from > unfinished) runs.push_back(run(i, from, to - unfinished));
+    for (const Stretches& stretches : stretchesByName()) {
+      ImportedRun run = runOf(stretches);
+      if (shape_.time.meaning == TimeMeaning::TimeStamp) {
+        if (auto turned = stampsToFrames(run, stretches); !turned) return turned.error();
+      } else if (auto checked = checkClosingRow(run.frame_ms, stretches); !checked) {
+        return checked.error();
+      }
+      if (!run.frame_ms.empty()) runs.push_back(std::move(run));
     }
     if (runs.empty()) return Error{ErrorKind::TooFew, "the log holds no frame", log_name_, "Choose a longer log"};
     return runs;
@@ -64,7 +69,7 @@ class Gathering {
       for (std::size_t number = next_++; number < log_.count(); number = next_++) {
         const auto lines = log_.lines(number, buffer);
         if (!lines) return fail(lines.error());
-        parser_.parse(*lines, number == 0 && shape_.has_header, block);
+        parser_.parse(*lines, number == 0 ? shape_.lines_before + (shape_.has_header ? 1 : 0) : 0, block);
         const auto row = takeTurn(number, block, lines->size());
         if (!row) return;
         const std::shared_lock shared(room_);
@@ -118,7 +123,7 @@ class Gathering {
   [[nodiscard]] Error problem(std::size_t line, const std::string& column, const std::string& what) const {
     const std::string place = column.empty() ? "" : fmt::format(", column '{}'", column);
     return {ErrorKind::Malformed, what, fmt::format("{}, line {}{}", log_name_, line, place),
-            "Correct the log or its shape; nothing was imported"};
+            "Correct the log, or how it is read; nothing of it is counted"};
   }
 
   [[nodiscard]] Error badTime(std::size_t row, const std::string& what) const {
@@ -143,35 +148,113 @@ class Gathering {
     return core::Done{};
   }
 
-  // Each moment becomes the time until the next; the last one stays.
-  Status stampsToFrames(std::size_t from, std::size_t to) {
-    Numbers& times = columns_.front();
-    for (std::size_t row = from; row + 1 < to; ++row) {
-      const double duration = times[row + 1] - times[row];
-      const double frame_ms = duration * shape_.time.ms_per_unit;
-      if (!(frame_ms > 0) || !std::isfinite(frame_ms))
-        return badTime(row + 1, duration == 0  ? "two frames begin at the same moment"
-                                : duration < 0 ? "the clock jumps back"
-                                               : fmt::format("'{:g}' is out of all range", times[row + 1]));
-      times[row] = frame_ms;
+  /// The rows of one run: one stretch, or several where programs take turns.
+  struct Stretch {
+    std::size_t from = 0;
+    std::size_t to = 0;
+  };
+  struct Stretches {
+    std::string name;
+    std::vector<Stretch> parts;
+
+    /// The log's row of one of the run's.
+    [[nodiscard]] std::size_t row(std::size_t index) const {
+      for (const Stretch& part : parts) {
+        if (index < part.to - part.from) return part.from + index;
+        index -= part.to - part.from;
+      }
+      return parts.back().to;
     }
+  };
+
+  [[nodiscard]] std::vector<Stretches> stretchesByName() const {
+    std::vector<Stretches> all;
+    std::map<std::string, std::size_t> known;
+    for (std::size_t i = 0; i < begins_.size() && rows_ > 0; ++i) {
+      const auto [found, is_new] = known.emplace(begins_[i].name, all.size());
+      if (is_new)
+        all.push_back({begins_[i].name.empty() ? "run " + std::to_string(all.size() + 1) : begins_[i].name, {}});
+      all[found->second].parts.push_back({begins_[i].row, i + 1 < begins_.size() ? begins_[i + 1].row : rows_});
+    }
+    return all;
+  }
+
+  ImportedRun runOf(const Stretches& stretches) {
+    ImportedRun run{stretches.name, {}, {}};
+    for (std::size_t c = 0; c < columns_.size(); ++c) {
+      Numbers& into = c == 0 ? run.frame_ms : run.others.emplace_back();
+      if (begins_.size() == 1)
+        into = std::move(columns_[c]);
+      else
+        for (const Stretch& part : stretches.parts)
+          into.insert(into.end(), columns_[c].data() + part.from, columns_[c].data() + part.to);
+    }
+    return run;
+  }
+
+  // Each moment becomes the time until the next; the last one ends the run.
+  Status stampsToFrames(ImportedRun& run, const Stretches& stretches) const {
+    Numbers& times = run.frame_ms;
+    for (std::size_t i = 0; i + 1 < times.size(); ++i) {
+      const double duration = times[i + 1] - times[i];
+      const double frame_ms = duration * shape_.time.ms_per_unit;
+      if (!(frame_ms > 0 && frame_ms <= kLongestFrameMs))
+        return badTime(stretches.row(i + 1),
+                       duration == 0  ? "two frames begin at the same moment"
+                       : duration < 0 ? "the clock jumps back"
+                                      : fmt::format("the clock jumps forward by {:g} s", frame_ms / 1000));
+      times[i] = frame_ms;
+    }
+    times.pop_back();
+    for (Numbers& other : run.others) other.pop_back();
     return core::Done{};
   }
 
-  ImportedRun run(std::size_t number, std::size_t from, std::size_t to) {
-    std::string name = begins_[number].name;
-    if (name.empty()) name = "run " + std::to_string(number + 1);
-    ImportedRun run{std::move(name), {}, {}};
-    for (std::size_t c = 0; c < columns_.size(); ++c) {
-      Numbers& into = c == 0 ? run.frame_ms : run.others.emplace_back();
-      if (begins_.size() > 1) {
-        into.assign(columns_[c].data() + from, columns_[c].data() + to);
-      } else {
-        columns_[c].resize(to);
-        into = std::move(columns_[c]);
-      }
-    }
-    return run;
+  // A last row without a label may still be the sum or the mean of all: to the last digit, no frame is that by chance.
+  Status checkClosingRow(const Numbers& frame_ms, const Stretches& stretches) const {
+    constexpr std::size_t kFewest = 4;
+    constexpr double kEqual = 1e-6;
+    if (frame_ms.size() < kFewest) return core::Done{};
+    const double last = frame_ms.back();
+    const double total = std::accumulate(frame_ms.begin(), frame_ms.end() - 1, 0.0);
+    const double mean = total / static_cast<double>(frame_ms.size() - 1);
+    const bool is_sum = std::abs(last - total) <= kEqual * total;
+    const bool is_mean = std::abs(last - mean) <= kEqual * mean &&
+                         std::find(frame_ms.begin(), frame_ms.end() - 1, last) == frame_ms.end() - 1;
+    if (!is_sum && !is_mean) return core::Done{};
+    return badTime(stretches.row(frame_ms.size() - 1),
+                   fmt::format("the last row is the {} of all before it, and no frame", is_sum ? "sum" : "mean"));
+  }
+
+  // A last line without an end may be cut off in its last number. It is whole where something follows the time, and
+  // where all rows have as many decimals.
+  Status checkEnd() const {
+    const auto unended = log_.unendedLine();
+    if (!unended) return unended.error();
+    const std::string_view line = trimmed(*unended);
+    const bool is_time_last = shape_.time.column + 1 == shape_.columns.size();
+    if (line.empty() || isComment(line) || shape_.is_json_lines || !is_time_last) return core::Done{};
+    std::vector<char> buffer;
+    const auto first = log_.lines(0, buffer);
+    if (!first) return first.error();
+    constexpr std::size_t kCompared = 50;
+    const auto rows = dataLines(*first, kCompared);
+    const std::size_t wanted = decimalsOf(line);
+    const std::size_t skipped = shape_.lines_before + (shape_.has_header ? 1 : 0);
+    const bool is_whole = wanted > 0 && rows.size() > skipped + 1 &&
+                          std::all_of(rows.begin() + static_cast<std::ptrdiff_t>(skipped), rows.end(),
+                                      [&](const LogLine& row) { return decimalsOf(row.text) == wanted; });
+    if (is_whole) return core::Done{};
+    return Error{ErrorKind::Malformed, "the last line has no end: its number may be cut off",
+                 fmt::format("{}, line {}", log_name_, lines_),
+                 "See whether the log is whole; if so, end its last line with a line break"};
+  }
+
+  /// Digits behind the last number's sign for decimals.
+  [[nodiscard]] std::size_t decimalsOf(std::string_view line) const {
+    const std::size_t sign = line.rfind(shape_.has_decimal_comma ? ',' : '.');
+    const std::string_view decimals = sign == std::string_view::npos ? std::string_view() : line.substr(sign + 1);
+    return decimals.find_first_not_of("0123456789") == std::string_view::npos ? decimals.size() : 0;
   }
 
   struct Skipped {

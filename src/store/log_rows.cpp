@@ -1,10 +1,11 @@
 #include "store/log_rows.h"
 
 #include <algorithm>
-
-#include <nlohmann/json.hpp>
+#include <array>
+#include <cctype>
 
 #include "core/number_text.h"
+#include "store/json_text.h"
 
 namespace store {
 namespace {
@@ -61,7 +62,7 @@ std::vector<std::string> fieldsOf(std::string_view line, char delimiter) {
 }
 
 std::optional<std::vector<std::string>> fieldsOfObject(std::string_view line, const std::vector<std::string>& columns) {
-  const auto object = nlohmann::ordered_json::parse(line, nullptr, false);
+  const auto object = parseJson(line);
   if (!object.is_object()) return std::nullopt;
   std::vector<std::string> fields;
   for (const std::string& column : columns) {
@@ -71,10 +72,57 @@ std::optional<std::vector<std::string>> fieldsOfObject(std::string_view line, co
   return fields;
 }
 
+std::optional<std::string> objectsAsLines(std::string_view text, bool is_whole) {
+  std::string lines;
+  std::size_t depth = 0;
+  bool is_in_text = false;
+  bool has_ended = false;
+  std::size_t begin = 0;
+  for (std::size_t at = 0; at < text.size(); ++at) {
+    const char c = text[at];
+    if (is_in_text) {
+      if (c == '\\') ++at;
+      is_in_text = c != '"';
+    } else if (c == '"') {
+      is_in_text = true;
+    } else if (c == '{' || c == '[') {
+      if (depth == 1 && c == '{') begin = at;
+      if (++depth > 1 && lines.empty() && begin == 0) return std::nullopt;  // its elements are no objects
+    } else if (c == '}' || c == ']') {
+      if (depth == 0) return std::nullopt;
+      if (--depth == 1 && c == '}') {
+        const std::size_t from = lines.size();
+        lines.append(text.substr(begin, at + 1 - begin)) += '\n';
+        std::replace(lines.begin() + static_cast<std::ptrdiff_t>(from), lines.end() - 1, '\n', ' ');
+      }
+      has_ended = depth == 0;
+    } else if (depth == 0 && !isBlank(c) && c != '\n') {
+      return std::nullopt;  // something stands outside the array
+    }
+  }
+  return !lines.empty() && (has_ended || !is_whole) ? std::optional(std::move(lines)) : std::nullopt;
+}
+
+bool isGap(std::string_view field) {
+  constexpr std::array kWords{"", "-", "--", "na", "n/a", "nan", "null", "none"};
+  std::string word(trimmed(field));
+  std::transform(word.begin(), word.end(), word.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  return std::find(kWords.begin(), kWords.end(), word) != kWords.end();
+}
+
 std::optional<double> numberIn(std::string_view field, bool has_decimal_comma) {
   std::string text(trimmed(field));
   if (has_decimal_comma) {
-    if (text.find('.') != std::string::npos) return std::nullopt;
+    // Points part thousands here: three digits behind each, and none of them after the comma.
+    const std::size_t whole = std::min(text.find(','), text.size());
+    if (text.find('.', whole) != std::string::npos) return std::nullopt;
+    for (std::size_t point = text.find('.'); point != std::string::npos; point = text.find('.', point + 1)) {
+      const std::size_t next = std::min(text.find_first_of(".,", point + 1), text.size());
+      if (next - point != 4 || point == 0 || std::isdigit(static_cast<unsigned char>(text[point - 1])) == 0)
+        return std::nullopt;
+    }
+    text.erase(std::remove(text.begin(), text.end(), '.'), text.end());
     std::replace(text.begin(), text.end(), ',', '.');
   }
   return core::numberOf(text);

@@ -40,7 +40,15 @@ struct LogLine {
 [[nodiscard]] std::optional<std::vector<std::string>> fieldsOfObject(std::string_view line,
                                                                      const std::vector<std::string>& columns);
 
-/// A finite number with a decimal point or, where so asked, a decimal comma; nothing for any other text.
+/// The objects of a JSON array, or of its first part, one a line; nothing where the text is no array of objects.
+/// `is_whole` says whether the array must end.
+[[nodiscard]] std::optional<std::string> objectsAsLines(std::string_view text, bool is_whole);
+
+/// Is a field empty, or one of the usual words for a value that could not be had?
+[[nodiscard]] bool isGap(std::string_view field);
+
+/// A finite number with a decimal point or, where so asked, a decimal comma and points between thousands; nothing for
+/// any other text.
 [[nodiscard]] std::optional<double> numberIn(std::string_view field, bool has_decimal_comma);
 
 }  // namespace store

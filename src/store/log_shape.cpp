@@ -4,12 +4,10 @@
 #include <array>
 #include <cctype>
 #include <cmath>
-#include <map>
 #include <set>
 
-#include <nlohmann/json.hpp>
-
 #include "core/median.h"
+#include "store/log_layout.h"
 #include "store/log_rows.h"
 
 namespace store {
@@ -17,7 +15,6 @@ namespace {
 
 using core::Error;
 using core::ErrorKind;
-using nlohmann::ordered_json;
 
 // So many rows tell the shape; the rest is only read.
 constexpr std::size_t kLooked = 400;
@@ -30,70 +27,37 @@ std::string lower(std::string text) {
   return text;
 }
 
-bool isNumeric(const std::vector<std::string>& fields, bool has_decimal_comma) {
-  return std::all_of(fields.begin(), fields.end(),
-                     [&](const std::string& field) { return numberIn(field, has_decimal_comma).has_value(); });
+// The words of a name; both micro signs are a u.
+std::vector<std::string> wordsOf(std::string name) {
+  for (const std::string_view micro : {"\xC2\xB5", "\xCE\xBC", "\xB5"})
+    for (std::size_t at = name.find(micro); at != std::string::npos; at = name.find(micro)) name.replace(at, micro.size(), "u");
+  std::vector<std::string> words(1);
+  for (const char c : lower(std::move(name)))
+    if (std::isalpha(static_cast<unsigned char>(c)) != 0)
+      words.back() += c;
+    else if (!words.back().empty())
+      words.emplace_back();
+  return words;
 }
 
-/// The rows of a log as texts, each with its line.
-struct Rows {
-  std::vector<std::vector<std::string>> fields;
-  std::vector<std::size_t> numbers;
-};
-
-// How many fields the lines have with a delimiter: nothing where they disagree.
-std::optional<std::size_t> fieldCount(const std::vector<LogLine>& lines, char delimiter) {
-  const std::size_t looked = std::min(lines.size(), kLooked);
-  std::map<std::size_t, std::size_t> counts;
-  for (std::size_t i = 0; i < looked; ++i) ++counts[fieldsOf(lines[i].text, delimiter).size()];
-  const auto most =
-      std::max_element(counts.begin(), counts.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
-  return 10 * most->second >= 9 * looked ? std::optional(most->first) : std::nullopt;
+template <std::size_t N>
+bool hasWord(const std::string& name, const std::array<const char*, N>& wanted) {
+  const auto words = wordsOf(name);
+  return std::find_first_of(words.begin(), words.end(), wanted.begin(), wanted.end()) != words.end();
 }
 
-// A decimal comma and a comma between fields look alike. It is a decimal comma where every line is one such number, or
-// where fields that another delimiter parts hold one.
-bool hasDecimalComma(const std::vector<LogLine>& lines, char delimiter, bool has_header) {
-  bool has_seen = false;
-  for (std::size_t i = has_header ? 1 : 0; i < std::min(lines.size(), kLooked); ++i)
-    for (const std::string& field : fieldsOf(lines[i].text, delimiter)) {
-      if (field.find(',') == std::string::npos) continue;
-      if (!numberIn(field, true)) return false;
-      has_seen = true;
-    }
-  return has_seen;
-}
-
-// One number a line with a decimal comma has one comma in each row and none in its header.
-bool isSingleWithComma(const std::vector<LogLine>& lines) {
-  const bool has_header = !numberIn(lines.front().text, true);
-  if (has_header && lines.front().text.find(',') != std::string_view::npos) return false;
-  if (!has_header && lines.front().text.find(',') == std::string_view::npos) return false;
-  return lines.size() > 1 && hasDecimalComma(lines, 0, has_header);
-}
-
-char delimiterOf(const std::vector<LogLine>& lines) {
-  if (isSingleWithComma(lines)) return 0;
-  for (const char delimiter : {';', '\t', '|', ',', ' '})
-    if (const auto count = fieldCount(lines, delimiter); count && *count > 1) return delimiter;
-  return 0;
-}
-
-// "frame time (ms)", "t_us", "Sekunden"-like names are left to the size of the numbers.
+// "frame time (ms)", "t_us"; any other name leaves the unit to the size of the numbers.
 std::optional<double> unitInName(const std::string& name) {
-  static const std::array<std::pair<const char*, double>, 4> units{{{"ms", 1}, {"us", 1e-3}, {"ns", 1e-6}, {"s", 1e3}}};
-  std::string word;
-  std::vector<std::string> words;
-  for (const char c : lower(name) + " ") {
-    if (std::isalpha(static_cast<unsigned char>(c)) != 0) {
-      word += c;
-    } else if (!word.empty()) {
-      words.push_back(std::exchange(word, {}));
-    }
-  }
-  for (const auto& [unit, ms] : units)
-    if (std::find(words.begin(), words.end(), unit) != words.end()) return ms;
+  if (hasWord(name, std::array{"ms", "msec", "millisecond", "milliseconds"})) return 1;
+  if (hasWord(name, std::array{"us", "usec", "microsecond", "microseconds"})) return 1e-3;
+  if (hasWord(name, std::array{"ns", "nsec", "nanosecond", "nanoseconds"})) return 1e-6;
+  if (hasWord(name, std::array{"s", "sec", "second", "seconds"})) return 1e3;
   return std::nullopt;
+}
+
+// A rate is no time, however steady it is.
+bool saysRate(const std::string& name) {
+  return hasWord(name, std::array{"fps", "rate", "framerate", "hz"}) || lower(name).find("frames per") != std::string::npos;
 }
 
 // A frame lasts between half a millisecond and a few seconds.
@@ -138,7 +102,7 @@ struct Column {
   }
 };
 
-std::vector<Column> columnsOf(const Rows& rows, std::size_t count, bool has_decimal_comma) {
+std::vector<Column> columnsOf(const LogRows& rows, std::size_t count, bool has_decimal_comma) {
   std::vector<Column> columns(count);
   for (std::size_t i = 0; i < std::min(rows.fields.size(), kLooked); ++i)
     for (std::size_t c = 0; c < count; ++c) {
@@ -166,23 +130,34 @@ bool isStamp(const std::string& name, const Column& column) {
 int fitness(const std::string& name, const Column& column) {
   const std::string text = lower(name);
   const auto says = [&](const char* word) { return text.find(word) != std::string::npos; };
-  if (column.isCounter() || !column.is_numeric) return 0;
+  if (column.isCounter() || !column.is_numeric || saysRate(name)) return 0;
   const bool is_stamp = isStamp(name, column);
   if (!is_stamp && !column.isSteadyPositive()) return 0;
   int points = is_stamp ? 2 : 3;
   if (saysDuration(name)) points += 3;
   if (says("time") || unitInName(name)) points += 2;
-  if (says("fps") || says("rate") || says("temp") || says("power") || says("clock") || says("load") || says("gpu") ||
+  if (says("temp") || says("power") || says("clock") || says("load") || says("gpu") ||
       says("cpu") || says("mhz") || says("%"))
     points -= 4;
   return std::max(points, 1);
 }
 
+double typicalOf(const Column& numbers, TimeMeaning meaning) {
+  if (meaning == TimeMeaning::TimeStamp) return numbers.typicalStep();
+  return numbers.values.empty() ? 1 : core::medianOf(numbers.values);
+}
+
 TimeReading readingOf(std::size_t column, const std::string& name, const Column& numbers) {
-  const bool is_stamp = isStamp(name, numbers);
-  const double typical = is_stamp ? numbers.typicalStep() : numbers.values.empty() ? 1 : core::medianOf(numbers.values);
-  return {column, is_stamp ? TimeMeaning::TimeStamp : TimeMeaning::Duration,
-          unitInName(name).value_or(unitBySize(typical))};
+  const auto meaning = isStamp(name, numbers) ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
+  return {column, meaning, unitInName(name).value_or(unitBySize(typicalOf(numbers, meaning)))};
+}
+
+// A unit that nobody wrote down is a guess; one that gives strange frames is most likely a slip.
+bool isUnitSure(const LogShape& shape, const Column& numbers) {
+  constexpr double kShortMs = 0.5;
+  constexpr double kLongMs = 200;
+  const double typical_ms = typicalOf(numbers, shape.time.meaning) * shape.time.ms_per_unit;
+  return shape.has_header && typical_ms >= kShortMs && typical_ms <= kLongMs;
 }
 
 bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
@@ -192,69 +167,35 @@ bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
     if (points <= best) continue;
     best = points;
     shape.time = readingOf(c, shape.columns[c], columns[c]);
+    shape.is_unit_sure = isUnitSure(shape, columns[c]);
   }
   return best > 0;
 }
 
-// A column of a name that says so, with few values that each stay for a stretch.
-void chooseRuns(LogShape& shape, const Rows& rows) {
+// A column of a name that says so, with few values: of a run, or of the program that showed the frame.
+core::Status chooseRuns(LogShape& shape, const LogRows& rows, const std::string& log_name) {
+  constexpr std::array kRunWords{"run",     "pass", "lap", "iteration", "session", "program", "process",
+                                 "application", "app",  "pid", "executable"};
+  bool tells_apart = false;
   for (std::size_t c = 0; c < shape.columns.size(); ++c) {
-    const std::string name = lower(shape.columns[c]);
-    const bool is_named = name == "run" || name == "pass" || name == "lap" || name == "iteration" || name == "session";
-    if (is_named && c != shape.time.column) {
-      std::set<std::string> values;
-      for (const auto& fields : rows.fields)
-        if (c < fields.size()) values.insert(fields[c]);
-      // One run may well be longer than what is looked at; a name for each frame tells no runs apart.
-      if (values.size() < rows.fields.size()) shape.run_column = c;
-    }
+    if (!hasWord(shape.columns[c], kRunWords) || saysDuration(shape.columns[c]) || c == shape.time.column) continue;
+    std::set<std::string> values;
+    for (const auto& fields : rows.fields)
+      if (c < fields.size()) values.insert(fields[c]);
+    // One run may well be longer than what is looked at; a name for each frame tells no runs apart.
+    if (values.size() > 1 && values.size() >= rows.fields.size()) continue;
+    if (tells_apart && values.size() > 1)
+      return Error{ErrorKind::Ambiguous,
+                   "both '" + shape.columns[*shape.run_column] + "' and '" + shape.columns[c] + "' part the rows",
+                   log_name, "Part the log into one for each program and run"};
+    if (!shape.run_column || values.size() > 1) shape.run_column = c;
+    tells_apart = tells_apart || values.size() > 1;
   }
-}
-
-Error noObject(const LogLine& line, const std::string& log_name) {
-  return {ErrorKind::Malformed, "this line is no JSON object", log_name + ", line " + std::to_string(line.number),
-          "Look whether it is cut off; nothing was imported"};
-}
-
-core::Result<Rows> rowsOf(const std::vector<LogLine>& lines, const LogShape& shape, const std::string& log_name) {
-  Rows rows;
-  for (std::size_t i = shape.has_header ? 1 : 0; i < lines.size(); ++i) {
-    rows.numbers.push_back(lines[i].number);
-    if (!shape.is_json_lines) {
-      rows.fields.push_back(fieldsOf(lines[i].text, shape.delimiter));
-      continue;
-    }
-    auto fields = fieldsOfObject(lines[i].text, shape.columns);
-    if (!fields) return noObject(lines[i], log_name);
-    rows.fields.push_back(*std::move(fields));
-  }
-  return rows;
-}
-
-bool isBinary(std::string_view text) { return text.substr(0, 4096).find('\0') != std::string_view::npos; }
-
-core::Result<LogShape> layoutOf(const std::vector<LogLine>& lines, const std::string& log_name) {
-  LogShape shape;
-  shape.is_json_lines = lines.front().text.starts_with('{');
-  if (shape.is_json_lines) {
-    const auto first = ordered_json::parse(lines.front().text, nullptr, false);
-    if (!first.is_object()) return noObject(lines.front(), log_name);
-    for (const auto& [key, value] : first.items()) shape.columns.push_back(key);
-    return shape;
-  }
-  shape.delimiter = delimiterOf(lines);
-  const bool first_with_comma =
-      shape.delimiter != ',' && isNumeric(fieldsOf(lines.front().text, shape.delimiter), true);
-  shape.has_header = !isNumeric(fieldsOf(lines.front().text, shape.delimiter), false) && !first_with_comma;
-  shape.has_decimal_comma = shape.delimiter != ',' && hasDecimalComma(lines, shape.delimiter, shape.has_header);
-  shape.columns = fieldsOf(lines.front().text, shape.delimiter);
-  if (!shape.has_header)
-    for (std::size_t c = 0; c < shape.columns.size(); ++c) shape.columns[c] = "column " + std::to_string(c + 1);
-  return shape;
+  return core::Done{};
 }
 
 // Why no column can be the time: the first field that is no number in the column that is one nearly everywhere.
-Error noTime(const LogShape& shape, const Rows& rows, const std::string& log_name) {
+Error noTime(const LogShape& shape, const LogRows& rows, const std::string& log_name) {
   for (std::size_t c = 0; c < shape.columns.size(); ++c) {
     std::size_t numbers = 0;
     std::size_t first_flaw = rows.fields.size();
@@ -269,35 +210,77 @@ Error noTime(const LogShape& shape, const Rows& rows, const std::string& log_nam
             log_name + ", line " + std::to_string(rows.numbers[first_flaw]) + ", column '" + shape.columns[c] + "'",
             "Correct the log or its shape; nothing was imported"};
   }
+  const auto rate = std::find_if(shape.columns.begin(), shape.columns.end(), saysRate);
+  if (rate != shape.columns.end())
+    return {ErrorKind::Malformed, "the log tells rates ('" + *rate + "') and no time of any frame", log_name,
+            "Export how long each frame took, or when it began; a rate a row says nothing of the slow frames"};
   return {ErrorKind::Malformed, "no column can be the time of the frames",
           log_name + ", line " + std::to_string(rows.numbers.front()),
           "A duration is a number above 0 in every row, a time stamp a number that rises: look at the first rows"};
 }
 
-}  // namespace
+bool isBinary(std::string_view text) { return text.substr(0, 4096).find('\0') != std::string_view::npos; }
 
-TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::size_t column) {
-  const auto rows = rowsOf(dataLines(text, kLooked + 1), shape, "");
-  if (!rows || column >= shape.columns.size()) return {column, shape.time.meaning, shape.time.ms_per_unit};
-  const auto columns = columnsOf(*rows, shape.columns.size(), shape.has_decimal_comma);
-  return readingOf(column, shape.columns[column], columns[column]);
-}
+// The layout of a text, and its first rows.
+struct FirstRows {
+  LogShape shape;
+  LogRows rows;
+  std::vector<Column> columns;
+};
 
-core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name) {
+core::Result<FirstRows> firstRowsOf(std::string_view text, const std::string& log_name,
+                                    std::string_view known_column = {}) {
   if (isBinary(text))
     return Error{ErrorKind::Malformed, "this is binary data, no text", log_name, "Export it as delimited text"};
-  const std::vector<LogLine> lines = dataLines(text, kLooked + 1);
+  std::optional<std::string> of_array;
+  std::vector<LogLine> lines = dataLines(text, kLooked + 1);
   if (lines.empty()) return Error{ErrorKind::TooFew, "the log is empty", log_name, "Choose a log that holds frames"};
-  auto shape = layoutOf(lines, log_name);
-  if (!shape) return shape;
-  const auto rows = rowsOf(lines, *shape, log_name);
+  if (lines.front().text.starts_with('[')) {  // its objects are read as if each had a line
+    of_array = objectsAsLines(text, false);
+    if (!of_array)
+      return Error{ErrorKind::Malformed, "this is no JSON array of objects, one a frame", log_name,
+                   "Export an object for each frame, or delimited text"};
+    lines = dataLines(*of_array, kLooked + 1);
+  }
+  auto shape = layoutOf(lines, log_name, known_column);
+  if (!shape) return shape.error();
+  shape->is_json_array = of_array.has_value();
+  auto rows = rowsOf(lines, *shape, log_name);
   if (!rows) return rows.error();
   if (rows->fields.empty())
     return Error{ErrorKind::TooFew, "the log has a header and no rows", log_name, "Choose a log that holds frames"};
-  const auto columns = columnsOf(*rows, shape->columns.size(), shape->has_decimal_comma);
-  if (!chooseTime(*shape, columns)) return noTime(*shape, *rows, log_name);
-  chooseRuns(*shape, *rows);
-  return shape;
+  auto columns = columnsOf(*rows, shape->columns.size(), shape->has_decimal_comma);
+  return FirstRows{*std::move(shape), *std::move(rows), std::move(columns)};
+}
+
+}  // namespace
+
+TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::size_t column) {
+  const auto first = firstRowsOf(text, "");
+  if (!first || column >= first->columns.size()) return {column, shape.time.meaning, shape.time.ms_per_unit};
+  return readingOf(column, shape.columns[column], first->columns[column]);
+}
+
+core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name) {
+  auto first = firstRowsOf(text, log_name);
+  if (!first) return first.error();
+  if (!chooseTime(first->shape, first->columns)) return noTime(first->shape, first->rows, log_name);
+  if (auto chosen = chooseRuns(first->shape, first->rows, log_name); !chosen) return chosen.error();
+  return std::move(first->shape);
+}
+
+core::Result<LogShape> shapeOfColumn(std::string_view text, std::string_view column, const std::string& log_name) {
+  auto first = firstRowsOf(text, log_name, column);
+  if (!first) return first.error();
+  LogShape& shape = first->shape;
+  const auto found = std::find(shape.columns.begin(), shape.columns.end(), column);
+  const bool is_named = shape.has_header || shape.is_json_lines;
+  if (is_named ? found == shape.columns.end() : shape.columns.size() != 1)
+    return Error{ErrorKind::Missing, "the log has no column '" + std::string(column) + "'", log_name + ", line 1",
+                 "Enter the column's name in the case, as the log writes it"};
+  shape.time = {is_named ? static_cast<std::size_t>(found - shape.columns.begin()) : 0, TimeMeaning::Duration, 1};
+  shape.run_column.reset();
+  return std::move(shape);
 }
 
 }  // namespace store

@@ -28,22 +28,37 @@ struct TimeReading {
 /// How a text of frames is laid out: found out from the text itself, and corrected by a person where it was found
 /// wrong.
 struct LogShape {
-  char delimiter = ',';  ///< between fields; ' ' stands for any run of blanks; 0: one number a line
-  bool has_decimal_comma = false;
-  bool is_json_lines = false;  ///< one JSON object a line; its keys are the columns
+  char delimiter = ',';            ///< between fields; ' ' stands for any run of blanks; 0: one number a line
+  bool has_decimal_comma = false;  ///< then a point parts thousands
+  bool is_json_lines = false;      ///< one JSON object a line; its keys are the columns
+  bool is_json_array = false;      ///< the objects are elements of one array, read as if each had a line
+  std::size_t lines_before = 0;    ///< lines with facts before the header
   bool has_header = false;
   std::vector<std::string> columns;  ///< their names; "column 1" where the log names none
+  std::vector<bool> is_text;         ///< of each column: it holds texts, so that no field of it must be a number
   TimeReading time;
+  bool is_unit_sure = true;  ///< false: a guess from the size of the numbers, which a person has to confirm
   std::optional<std::size_t> run_column;  ///< a column that tells several runs in one file apart
+  bool keeps_others = true;               ///< whether the other columns are wanted besides the time
 
   bool operator==(const LogShape&) const = default;
 };
 
-/// Finds out the shape of a delimited text, of JSON lines or of one number a line. Byte order mark, CRLF, quoted
-/// fields, comment lines (#, ; or //) and empty lines are no obstacle. Of the numeric columns a steady positive one is
-/// a duration, an increasing one is a time stamp; the unit is read from the column's name, else from the size of its
-/// numbers. Errors  TooFew for a text without rows; Malformed for binary data, or where no column can be a time
+/// No frame lasts longer: more is a damaged number, or a clock that was set.
+constexpr double kLongestFrameMs = 60'000;
+
+/// Finds out the shape of a delimited text, of JSON lines, of an array of JSON objects or of one number a line. Byte
+/// order mark, CRLF, quoted fields, comment lines (#, ; or //), empty lines, a few lines of facts before the header and
+/// empty fields at the end of rows are no obstacle. Of the numeric columns a steady positive one is a duration, an
+/// increasing one is a time stamp; the unit is read from the column's name, else from the size of its numbers.
+/// Errors  TooFew for a text without rows; Malformed for binary data, or where no column can be a time; Ambiguous where
+///         commas may part fields or decimals
 [[nodiscard]] core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name);
+
+/// The shape of a log whose writer we know: `column` holds how long each frame took, in ms. A log without a header has
+/// just that column. Errors  those of detectShape; Missing for the column
+[[nodiscard]] core::Result<LogShape> shapeOfColumn(std::string_view text, std::string_view column,
+                                                   const std::string& log_name);
 
 /// How a column that a person chose tells the time, by its name and its first numbers. `text`: the log's first lines
 [[nodiscard]] TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::size_t column);
@@ -55,8 +70,10 @@ struct ImportedRun {
   std::vector<Numbers> others;  ///< the numeric columns besides time and run, in their order; NaN for gaps
 };
 
-/// Reads a log by its shape. A new run begins where the run column changes, or a time stamp falls back.
-/// Errors  Malformed{line, column} for the first row that does not fit: nothing is imported by halves
+/// Reads a log by its shape. Rows of one name in the run column are one run, however they are mixed; without such a
+/// column a new run begins where a time stamp falls back.
+/// Errors  Malformed{line, column} for the first row that does not fit, a frame longer than kLongestFrameMs, a last line
+///         that is cut off and a closing row with the sum or the mean: nothing is imported by halves
 [[nodiscard]] core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const LogShape& shape,
                                                                const std::string& log_name);
 

@@ -1,8 +1,7 @@
 #include "store/measurement_json.h"
 
-#include <nlohmann/json.hpp>
-
 #include "store/json_result.h"
+#include "store/json_text.h"
 
 namespace store {
 
@@ -13,12 +12,12 @@ std::string measurementToJson(const core::VisitMeasurement& measurement) {
   if (!measurement.failure.empty()) object["failure"] = measurement.failure;
   for (const core::Reading& reading : measurement.readings)
     object[reading.name] = {{"values", reading.measured.values}};
-  return object.dump(-1, ' ', false, json::error_handler_t::replace);
+  return jsonText(object);
 }
 
 core::Result<core::VisitMeasurement> measurementFromJson(std::string_view text, const std::string& source_name) {
   core::VisitMeasurement measurement;
-  const json object = json::parse(text, nullptr, false);
+  const json object = parseJson(text);
   if (object.is_object() && object.contains("failure") && object["failure"].is_string()) {
     measurement.failure = object["failure"].get<std::string>();
     return measurement;

@@ -1,6 +1,6 @@
 #include "store/null_record_json.h"
 
-#include <nlohmann/json.hpp>
+#include "store/json_text.h"
 
 namespace store {
 
@@ -10,12 +10,12 @@ std::string nullRecordToJson(const core::NullRecord& record) {
   json object{{"date", record.date}, {"cases", json::array()}};
   for (const core::NullRecord::OfCase& one : record.cases)
     object["cases"].push_back({{"case", one.title}, {"visits", one.visits}});
-  return object.dump();
+  return jsonText(object);
 }
 
 std::optional<core::NullRecord> nullRecordFromJson(const std::string& text) {
   try {
-    const json object = json::parse(text);
+    const json object = parseJson(text);
     core::NullRecord record{object.at("date").get<std::string>(), {}};
     for (const json& one : object.at("cases"))
       record.cases.push_back(
@@ -26,11 +26,11 @@ std::optional<core::NullRecord> nullRecordFromJson(const std::string& text) {
   }
 }
 
-std::string visitsToJson(const std::vector<std::vector<double>>& visits) { return json(visits).dump(); }
+std::string visitsToJson(const std::vector<std::vector<double>>& visits) { return jsonText(json(visits)); }
 
 std::vector<std::vector<double>> visitsFromJson(const std::string& text) {
   try {
-    return json::parse(text).get<std::vector<std::vector<double>>>();
+    return parseJson(text).get<std::vector<std::vector<double>>>();
   } catch (const json::exception&) {
     return {};
   }

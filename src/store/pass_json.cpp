@@ -1,6 +1,6 @@
 #include "store/pass_json.h"
 
-#include <nlohmann/json.hpp>
+#include "store/json_text.h"
 
 namespace store {
 
@@ -16,7 +16,7 @@ std::string presentationToJson(const std::optional<core::Presentation>& presenta
 
 std::optional<core::Presentation> presentationFromJson(const std::string& text) {
   try {
-    const json object = json::parse(text);
+    const json object = parseJson(text);
     return core::Presentation{object.at("interface"), object.at("present_mode"), object.at("device"),
                               object.at("program"),   object.at("width"),        object.at("height")};
   } catch (const json::exception&) {
@@ -29,12 +29,12 @@ std::string typedToJson(const std::optional<core::TypedValue>& typed) {
   json object{{"text", typed->text},         {"value", typed->value},   {"resolution", typed->resolution},
               {"is_range", typed->is_range}, {"person", typed->person}, {"parts", json::object()}};
   for (const auto& [name, value] : typed->parts) object["parts"][name] = value;
-  return object.dump();
+  return jsonText(object);
 }
 
 std::optional<core::TypedValue> typedFromJson(const std::string& text) {
   try {
-    const json object = json::parse(text);
+    const json object = parseJson(text);
     core::TypedValue typed{object.at("text"),  object.at("value"), object.at("resolution"), object.at("is_range"), {},
                            object.at("person")};
     for (const auto& [name, value] : object.at("parts").items()) typed.parts.emplace_back(name, value.get<double>());

@@ -34,10 +34,13 @@ RowParser::RowParser(const LogShape& shape) : shape_(shape), delimiter_(shape.de
     place_.push_back(c == shape.time.column || shape.run_column == c ? 0 : next++);
 }
 
-std::size_t RowParser::numberColumns() const { return shape_.columns.size() - (shape_.run_column ? 1 : 0); }
+std::size_t RowParser::numberColumns() const {
+  return shape_.keeps_others ? shape_.columns.size() - (shape_.run_column ? 1 : 0) : 1;
+}
 
-void RowParser::parse(std::string_view lines, bool skips_header, RowBlock& block) const {
-  block.columns.resize(numberColumns());
+// Columns that nobody wants are read too: a row is whole, or none.
+void RowParser::parse(std::string_view lines, std::size_t skipped_rows, RowBlock& block) const {
+  block.columns.resize(shape_.columns.size() - (shape_.run_column ? 1 : 0));
   const std::size_t most_rows = lines.size() / (shape_.is_json_lines ? 2 : shape_.columns.size()) + 1;
   for (Numbers& column : block.columns)
     if (column.size() < most_rows) column.resize(most_rows);
@@ -48,7 +51,7 @@ void RowParser::parse(std::string_view lines, bool skips_header, RowBlock& block
   const bool may_be_plain = !shape_.is_json_lines && !shape_.run_column && shape_.delimiter != ' ';
   std::size_t try_at = 0;
   while (!lines.empty()) {
-    if (may_be_plain && !skips_header && block.lines >= try_at) {
+    if (may_be_plain && skipped_rows == 0 && block.lines >= try_at) {
       lines.remove_prefix(parsePlain(lines, block));
       try_at = block.lines + kLinesBeforeTryingAgain;
       if (block.flaw) return;
@@ -58,10 +61,13 @@ void RowParser::parse(std::string_view lines, bool skips_header, RowBlock& block
     const std::string_view line = trimmed(lines.substr(0, end));
     lines.remove_prefix(std::min(end + 1, lines.size()));
     ++block.lines;
-    if (line.empty() || isComment(line) || std::exchange(skips_header, false))
-      block.skipped.push_back(block.rows);
-    else if (!parseLine(line, block))
-      return;
+    const bool is_data = !line.empty() && !isComment(line);
+    if (is_data && skipped_rows == 0) {
+      if (!parseLine(line, block)) return;
+      continue;
+    }
+    if (is_data) --skipped_rows;
+    block.skipped.push_back(block.rows);
   }
 }
 
@@ -100,13 +106,15 @@ bool RowParser::parseFields(std::string_view line, RowBlock& block) const {
       number = numberAt(at, end);
     if (!take(c, {begin, static_cast<std::size_t>(at - begin)}, number, block)) return false;
   }
-  if (at == end) return true;
+  // Many programs end each row with a delimiter.
+  if (std::all_of(at, end, [this](char c) { return c == delimiter_ || isBlank(c); })) return true;
   return fail(block, "", fieldsExpected(fieldsOf(line, shape_.delimiter).size(), columns));
 }
 
 // Rare: quotes may hold a delimiter, so that fields are put together first.
 bool RowParser::parseQuoted(std::string_view line, RowBlock& block) const {
-  const std::vector<std::string> fields = fieldsOf(line, shape_.delimiter);
+  std::vector<std::string> fields = fieldsOf(line, shape_.delimiter);
+  while (fields.size() > shape_.columns.size() && fields.back().empty()) fields.pop_back();
   if (fields.size() != shape_.columns.size())
     return fail(block, "", fieldsExpected(fields.size(), shape_.columns.size()));
   return takeAll(fields, block);
@@ -123,14 +131,15 @@ bool RowParser::takeAll(const std::vector<std::string>& fields, RowBlock& block)
   return true;
 }
 
-// A gap is allowed in every column but the time.
+// A gap is allowed in every column but the time; a word among numbers labels a row that is none, the sum of all.
 bool RowParser::take(std::size_t column, std::string_view field, double number, RowBlock& block) const {
   if (shape_.run_column == column) {
     beginRun(trimmed(field), block);
     return true;
   }
-  if (column == shape_.time.column && std::isnan(number))
-    return fail(block, shape_.columns[column], fmt::format("'{}' is no number", field.substr(0, 40)));
+  const bool must_be_number = column == shape_.time.column || !(shape_.is_text.at(column) || isGap(field));
+  if (std::isnan(number) && must_be_number)
+    return fail(block, shape_.columns[column], fmt::format("'{}' is no number", trimmed(field).substr(0, 40)));
   block.columns[place_[column]][block.rows] = number;
   return true;
 }
@@ -151,22 +160,23 @@ double RowParser::numberAt(const char*& at, const char* end) const {
     at = after;
     return value;
   }
-  at = std::find(at, end, delimiter_);
-  return kGap;
+  const char* const field = std::exchange(at, std::find(at, end, delimiter_));
+  if (!shape_.has_decimal_comma) return kGap;
+  return numberIn({field, static_cast<std::size_t>(at - field)}, true).value_or(kGap);  // with points between thousands
 }
 
 bool RowParser::checkDurations(std::size_t from, std::size_t to, RowBlock& block) const {
   if (shape_.time.meaning != TimeMeaning::Duration) return true;
-  constexpr double kMost = std::numeric_limits<double>::max();
   double* const times = block.columns[0].data();
   for (std::size_t row = from; row < to; ++row) {
     const double frame_ms = times[row] * shape_.time.ms_per_unit;
-    if (!(frame_ms > 0 && frame_ms <= kMost)) {
+    if (!(frame_ms > 0 && frame_ms <= kLongestFrameMs)) {
       block.lines -= to - 1 - row;
       block.rows = row;
       return fail(block, shape_.columns[shape_.time.column],
-                  times[row] > 0 ? fmt::format("'{:g}' is out of all range", times[row])
-                                 : fmt::format("'{:g}' is no duration: it must be above 0", times[row]));
+                  times[row] > 0
+                      ? fmt::format("a frame of {:g} s: none takes longer than a minute", frame_ms / 1000)
+                      : fmt::format("'{:g}' is no duration: it must be above 0", times[row]));
     }
     times[row] = frame_ms;
   }

@@ -37,8 +37,9 @@ class RowParser {
   /// `shape` outlives the parser.
   explicit RowParser(const LogShape& shape);
   /// `lines` may be read from kReadableBefore bytes before its begin. What `block` held before is gone.
-  void parse(std::string_view lines, bool skips_header, RowBlock& block) const;
-  /// Columns of numbers: the time and all others but the run.
+  /// `skipped_rows`: how many lines with data come before the first row.
+  void parse(std::string_view lines, std::size_t skipped_rows, RowBlock& block) const;
+  /// Columns of numbers that are kept: the time, and where they are wanted all others but the run.
   [[nodiscard]] std::size_t numberColumns() const;
 
  private:

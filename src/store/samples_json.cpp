@@ -3,7 +3,8 @@
 #include <cmath>
 #include <limits>
 
-#include <nlohmann/json.hpp>
+#include "store/frame_codec.h"
+#include "store/json_text.h"
 
 namespace store {
 namespace {
@@ -27,9 +28,9 @@ core::Channel channelFrom(const json& object) {
   core::Channel channel;
   channel.name = object.at("name").get<std::string>();
   channel.unit = object.at("unit").get<std::string>();
-  const int role = object.at("role").get<int>();
-  channel.role =
-      static_cast<core::ChannelRole>(role >= 0 && role <= static_cast<int>(core::ChannelRole::Cost) ? role : 3);
+  const auto role = object.at("role").get<std::int64_t>();
+  constexpr auto kLast = static_cast<std::int64_t>(core::ChannelRole::Cost);
+  channel.role = static_cast<core::ChannelRole>(role >= 0 && role <= kLast ? role : 3);
   channel.part = object.at("part").get<std::string>();
   if (const auto critical = object.find("critical"); critical != object.end())
     channel.critical = critical->get<double>();
@@ -50,20 +51,30 @@ std::string samplesToJson(const core::Samples& samples) {
     if (channel.critical) one["critical"] = *channel.critical;
     object["channels"].push_back(std::move(one));
   }
-  return object.dump(-1, ' ', false, json::error_handler_t::replace);
+  return jsonText(object);
 }
 
 core::Result<core::Samples> samplesFromJson(std::string_view text) {
   try {
-    const json object = json::parse(text);
+    const json object = parseJson(text);
     core::Samples samples;
     samples.at_s = valuesFrom(object.at("at_s"));
-    for (const json& channel : object.at("channels")) samples.channels.push_back(channelFrom(channel));
-    return samples;
+    bool is_whole = true;
+    for (const json& channel : object.at("channels")) {
+      samples.channels.push_back(channelFrom(channel));
+      is_whole = is_whole && samples.channels.back().values.size() == samples.at_s.size();
+    }
+    if (is_whole) return samples;
   } catch (const json::exception&) {
-    return core::Error{core::ErrorKind::DamagedFile, "the samples of a pass cannot be read", "study file",
-                       "Restore the file from a copy"};
   }
+  return core::Error{core::ErrorKind::DamagedFile, "the samples of a pass cannot be read", "study file",
+                     "Restore the file from a copy"};
+}
+
+core::Result<core::Samples> unpackSamples(std::string_view packed) {
+  const auto text = unpackText(packed);
+  if (!text) return text.error();
+  return samplesFromJson(*text);
 }
 
 }  // namespace store

@@ -14,4 +14,7 @@ namespace store {
 /// The inverse. Errors  DamagedFile for text that samplesToJson did not write
 [[nodiscard]] core::Result<core::Samples> samplesFromJson(std::string_view text);
 
+/// The same packed, as a study file holds them.
+[[nodiscard]] core::Result<core::Samples> unpackSamples(std::string_view packed);
+
 }  // namespace store

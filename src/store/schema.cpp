@@ -5,8 +5,11 @@
 #include <filesystem>
 #include <fstream>
 #include <iterator>
+#include <map>
 
 #include <fmt/format.h>
+
+#include "store/row_sum.h"
 
 namespace store {
 namespace {
@@ -88,7 +91,55 @@ constexpr const char* kSteps[] = {
         bytes BLOB NOT NULL
       );
     )sql",
+    R"sql(
+      ALTER TABLE study ADD COLUMN sum INTEGER;
+      ALTER TABLE visit ADD COLUMN sum INTEGER;
+      ALTER TABLE pass ADD COLUMN frame_count INTEGER;
+      ALTER TABLE pass ADD COLUMN sum INTEGER;
+      ALTER TABLE event ADD COLUMN sum INTEGER;
+      ALTER TABLE capture ADD COLUMN sum INTEGER;
+      ALTER TABLE measurement ADD COLUMN sum INTEGER;
+      ALTER TABLE attachment ADD COLUMN sum INTEGER;
+      UPDATE study SET sum = row_sum(id, design);
+      UPDATE visit SET sum = row_sum(id, planned, round, side, boot_id, started_ms);
+      UPDATE pass SET sum = row_sum(id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames,
+        output, error_output, loads, others_busy, settings, samples, presentation, typed, origin, frame_count);
+      UPDATE event SET sum = row_sum(id, at_ms, person, kind, subject, text);
+      UPDATE capture SET sum = row_sum(id, visit_id, moment, facts);
+      UPDATE measurement SET sum = row_sum(id, visit_id, moment, readings);
+      UPDATE attachment SET sum = row_sum(id, pass_id, name, bytes);
+    )sql",
 };
+
+core::Result<int> versionOf(Database& database) {
+  auto statement = database.prepare("PRAGMA user_version");
+  if (!statement) return statement.error();
+  if (auto row = statement->step(); !row) return row.error();
+  return static_cast<int>(statement->integer(0));
+}
+
+core::Status runSteps(Database& database, std::span<const char* const> steps, int from, int to) {
+  for (int version = from; version < to; ++version) {
+    const std::string step =
+        fmt::format("{}; PRAGMA user_version = {}", steps[static_cast<std::size_t>(version)], version + 1);
+    if (auto done = database.inTransaction([&] { return database.execute(step); }); !done) return done;
+  }
+  return core::Done{};
+}
+
+// What a file says of its tables: name and kind, and the text that made each.
+core::Result<std::map<std::string, std::string>> tablesOf(Database& database) {
+  std::map<std::string, std::string> tables;
+  const auto read = forEachRow(database, "SELECT type, name, tbl_name, sql FROM sqlite_schema",
+                               [&](const Statement& row) -> core::Status {
+                                 // SQLite's own notes of how rows are spread.
+                                 if (!row.text(1).starts_with("sqlite_stat"))
+                                   tables[row.text(0) + " '" + row.text(1) + "'"] = row.text(2) + ": " + row.text(3);
+                                 return core::Done{};
+                               });
+  if (!read) return read.error();
+  return tables;
+}
 
 std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_t at) {
   return (std::uint32_t{header[at]} << 24) | (std::uint32_t{header[at + 1]} << 16) |
@@ -126,20 +177,34 @@ core::Status checkHeader(const std::string& path) {
   return core::Done{};
 }
 
+core::Status checkTables(Database& database) {
+  const auto version = versionOf(database);
+  if (!version) return version.error();
+  auto model = Database::inMemory();
+  if (!model) return model.error();
+  if (auto added = addRowSum(*model); !added) return added;
+  if (auto made = runSteps(*model, kSteps, 0, std::clamp(*version, 0, currentSchema())); !made) return made;
+  const auto expected = tablesOf(*model);
+  const auto found = tablesOf(database);
+  if (!expected) return expected.error();
+  if (!found) return found.error();
+  for (const auto& [name, text] : *found)
+    if (!expected->contains(name))
+      return Error{ErrorKind::ForeignFile, fmt::format("the file holds a {} that no study has", name), database.path(),
+                   "Choose a file that Iron Lever wrote; this one was left as it is"};
+  for (const auto& [name, text] : *expected)
+    if (const auto same = found->find(name); same == found->end() || same->second != text)
+      return Error{ErrorKind::DamagedFile, fmt::format("the {} of the study file is not as in every study", name),
+                   database.path(), "Restore it from a copy; this one was left as it is"};
+  return core::Done{};
+}
+
 core::Status migrate(Database& database) { return migrate(database, kSteps); }
 
 core::Status migrate(Database& database, std::span<const char* const> steps) {
-  auto statement = database.prepare("PRAGMA user_version");
-  if (!statement) return statement.error();
-  if (auto row = statement->step(); !row) return row.error();
-  int version = static_cast<int>(statement->integer(0));
-  *statement = Statement{};  // a statement in progress would keep the file locked
-  for (; version < static_cast<int>(steps.size()); ++version) {
-    const std::string step =
-        fmt::format("{}; PRAGMA user_version = {}", steps[static_cast<std::size_t>(version)], version + 1);
-    if (auto done = database.inTransaction([&] { return database.execute(step); }); !done) return done;
-  }
-  return core::Done{};
+  const auto version = versionOf(database);
+  if (!version) return version.error();
+  return runSteps(database, steps, *version, static_cast<int>(steps.size()));
 }
 
 }  // namespace store

@@ -5,24 +5,19 @@
 
 #include <cstdio>
 #include <filesystem>
-#include <map>
-#include <sstream>
 
 #include <fmt/format.h>
 
-#include "core/number_text.h"
 #include "core/schedule.h"
-#include "core/secondary.h"
-#include "core/stated_fact.h"
 #include "store/capture_json.h"
-#include "store/event_kinds.h"
 #include "store/frame_codec.h"
 #include "store/measurement_json.h"
-#include "store/null_record_json.h"
 #include "store/pass_json.h"
+#include "store/row_sum.h"
 #include "store/samples_json.h"
 #include "store/schema.h"
 #include "store/study_json.h"
+#include "store/study_rows.h"
 
 namespace store {
 namespace {
@@ -31,27 +26,11 @@ using core::Error;
 using core::ErrorKind;
 using core::Status;
 
-core::Visit visitFrom(const Statement& row) {
-  return {row.integer(0),
-          static_cast<int>(row.integer(1)),
-          static_cast<int>(row.integer(2)),
-          static_cast<core::Side>(row.integer(3)),
-          row.text(4),
-          row.integer(5)};
-}
-
 // A line for each device: its address and how busy it was, in percent.
 std::string loadsText(const std::vector<core::DeviceLoad>& loads) {
   std::string text;
   for (const core::DeviceLoad& load : loads) text += fmt::format("{} {:g}\n", load.device, load.busy_percent);
   return text;
-}
-
-std::vector<core::DeviceLoad> loadsFrom(const std::string& text) {
-  std::vector<core::DeviceLoad> loads;
-  std::istringstream lines(text);
-  for (core::DeviceLoad load; lines >> load.device >> load.busy_percent;) loads.push_back(load);
-  return loads;
 }
 
 // On the disk before it takes the earlier copy's name: a pulled stick holds the old one or the new one.
@@ -70,27 +49,6 @@ Status putInPlace(const std::string& fresh, const std::string& path) {
                "Check the folder and its free space; the study itself is safe"};
 }
 
-core::Result<core::Samples> samplesFromPacked(std::string_view packed) {
-  const auto text = unpackText(packed);
-  if (!text) return text.error();
-  return samplesFromJson(*text);
-}
-
-core::Pass passFrom(const Statement& row) {
-  core::Pass pass;
-  pass.id = row.integer(0);
-  pass.visit_id = row.integer(1);
-  pass.slot = static_cast<std::size_t>(row.integer(2));
-  pass.attempt = static_cast<int>(row.integer(3));
-  pass.status = static_cast<core::PassStatus>(row.integer(4));
-  pass.failure = row.text(5);
-  pass.started_ms = row.integer(6);
-  pass.duration_s = row.real(7);
-  if (!row.isNull(8)) pass.value = row.real(8);
-  pass.loads = loadsFrom(row.text(10));
-  return pass;
-}
-
 }  // namespace
 
 core::Result<StudyFile> StudyFile::create(const std::string& path, const core::Study& study) {
@@ -102,6 +60,7 @@ core::Result<StudyFile> StudyFile::create(const std::string& path, const core::S
   if (!database) return database.error();
   StudyFile file(*std::move(database));
   const auto build = [&]() -> Status {
+    if (auto added = addRowSum(file.database_); !added) return added;
     if (auto marked = file.database_.execute("PRAGMA application_id = " + std::to_string(kApplicationId)); !marked)
       return marked;
     if (auto migrated = migrate(file.database_); !migrated) return migrated;
@@ -129,6 +88,8 @@ Error StudyFile::damagedFile() const {
 }
 
 Status StudyFile::load() {
+  if (auto added = addRowSum(database_); !added) return added;
+  if (auto checked = checkTables(database_); !checked) return checked;
   const Error damaged = damagedFile();
   std::string verdict;
   if (auto checked = forEachRow(database_, "PRAGMA quick_check(1)",
@@ -157,10 +118,14 @@ Status StudyFile::load() {
 
 Status StudyFile::readDesign() {
   bool is_read = false;
-  if (auto rows = forEachRow(database_, "SELECT design FROM study WHERE id = 1",
+  if (auto rows = forEachRow(database_,
+                             fmt::format("SELECT design, sum IS row_sum({}) FROM study", summedColumns("study")),
                              [&](const Statement& row) -> Status {
+                               if (row.integer(1) != 1) return damagedRow(path(), "its design is not what was written");
                                auto study = studyFromJson(row.text(0), path());
                                if (!study) return study.error();
+                               if (const auto problems = core::numbersOutOfRange(*study); !problems.empty())
+                                 return damagedRow(path(), problems.front().what);
                                study_ = *std::move(study);
                                is_read = true;
                                return core::Done{};
@@ -194,7 +159,14 @@ Status StudyFile::writeDesign(const core::Study& study) {
   auto statement =
       database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
   if (!statement) return statement.error();
-  return stepOnce(statement->bind(1, std::string_view(studyToJson(study))));
+  if (auto written = stepOnce(statement->bind(1, std::string_view(studyToJson(study)))); !written) return written;
+  return sealRow(database_, "study", 1);
+}
+
+// Steps a statement that inserts a row, and sees that the row is there.
+Status StudyFile::insertRow(const std::string& table, Statement& statement) {
+  if (auto inserted = stepOnce(statement); !inserted) return inserted;
+  return sealRow(database_, table, database_.lastInsertId());
 }
 
 Status StudyFile::changePlan(const core::Study& study, const Event& why) {
@@ -219,7 +191,7 @@ core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
     statement->bind(1, std::int64_t{visit.planned})
         .bind(2, std::int64_t{visit.round})
         .bind(3, static_cast<std::int64_t>(visit.side));
-    return stepOnce(statement->bind(4, std::string_view(visit.boot_id)).bind(5, visit.started_ms));
+    return insertRow("visit", statement->bind(4, std::string_view(visit.boot_id)).bind(5, visit.started_ms));
   });
   if (!written) return written.error();
   visit.id = database_.lastInsertId();
@@ -231,8 +203,8 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
   const Status written = database_.inTransaction([&]() -> Status {
     auto statement = database_.prepare(
         "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, "
-        "error_output, loads, others_busy, settings, samples, presentation, typed, origin) "
-        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18)");
+        "error_output, loads, others_busy, settings, samples, presentation, typed, origin, frame_count) "
+        "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18, ?19)");
     if (!statement) return statement.error();
     statement->bind(1, pass.visit_id).bind(2, static_cast<std::int64_t>(pass.slot)).bind(3, std::int64_t{pass.attempt});
     statement->bind(4, static_cast<std::int64_t>(pass.status)).bind(5, std::string_view(pass.failure));
@@ -246,7 +218,8 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
     const std::string typed = typedToJson(pass.typed);
     statement->bind(16, std::string_view(presentation)).bind(17, std::string_view(typed));
     statement->bind(18, std::string_view(pass.origin));
-    return stepOnce(*statement);
+    if (!frame_ms.empty()) statement->bind(19, static_cast<std::int64_t>(frame_ms.size()));
+    return insertRow("pass", *statement);
   });
   if (!written) return written.error();
   pass.id = database_.lastInsertId();
@@ -260,7 +233,7 @@ Status StudyFile::attach(std::int64_t pass_id, const Attachment& attachment) {
     auto statement = database_.prepare("INSERT INTO attachment (pass_id, name, bytes) VALUES (?1, ?2, ?3)");
     if (!statement) return statement.error();
     statement->bind(1, pass_id).bind(2, std::string_view(attachment.name)).bind(3, Blob{attachment.bytes});
-    return stepOnce(*statement);
+    return insertRow("attachment", *statement);
   });
 }
 
@@ -285,7 +258,7 @@ Status StudyFile::insertEvent(const Event& event) {
       database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
   if (!statement) return statement.error();
   statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(event.kind));
-  return stepOnce(statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
+  return insertRow("event", statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
 }
 
 Status StudyFile::addCapture(const core::VisitCapture& capture) {
@@ -293,7 +266,7 @@ Status StudyFile::addCapture(const core::VisitCapture& capture) {
     auto statement = database_.prepare("INSERT INTO capture (visit_id, moment, facts) VALUES (?1, ?2, ?3)");
     if (!statement) return statement.error();
     statement->bind(1, capture.visit_id).bind(2, static_cast<std::int64_t>(capture.moment));
-    return stepOnce(statement->bind(3, Blob{packText(captureToJson(capture.capture))}));
+    return insertRow("capture", statement->bind(3, Blob{packText(captureToJson(capture.capture))}));
   });
 }
 
@@ -302,7 +275,7 @@ Status StudyFile::addMeasurement(const core::VisitMeasurement& measurement) {
     auto statement = database_.prepare("INSERT INTO measurement (visit_id, moment, readings) VALUES (?1, ?2, ?3)");
     if (!statement) return statement.error();
     statement->bind(1, measurement.visit_id).bind(2, static_cast<std::int64_t>(measurement.moment));
-    return stepOnce(statement->bind(3, std::string_view(measurementToJson(measurement))));
+    return insertRow("measurement", statement->bind(3, std::string_view(measurementToJson(measurement))));
   });
 }
 
@@ -325,200 +298,42 @@ Status StudyFile::copyTo(const std::string& path) {
 core::Result<Recorded> StudyFile::recorded() {
   // Another program may have added to the plan: passes are read by the plan that they were made by.
   if (auto read = readDesign(); !read) return read.error();
-  Recorded recorded;
-  const std::vector<core::Slot> schedule = core::scheduleOf(study_);
-  const auto take_visit = [&](const Statement& row) -> Status {
-    recorded.visits.push_back(visitFrom(row));
-    return core::Done{};
-  };
-  const auto take_pass = [&](const Statement& row) -> Status {
-    core::Pass pass = passFrom(row);
-    if (!row.isNull(9) && pass.slot < schedule.size()) {
-      const auto frame_ms = unpackFrames(row.blob(9));
-      if (!frame_ms) return frame_ms.error();
-      if (auto summary =
-              core::summarizeFrames(*frame_ms, study_.cases[schedule[pass.slot].case_index], study_.target_fps))
-        pass.frames = *summary;
-    }
-    if (!row.isNull(11)) pass.others_busy_percent = row.real(11);
-    if (!row.isNull(12)) {
-      auto text = unpackText(row.blob(12));
-      if (!text) return text.error();
-      pass.settings = *std::move(text);
-    }
-    if (!row.isNull(13)) {
-      const auto samples = samplesFromPacked(row.blob(13));
-      if (!samples) return samples.error();
-      pass.samples = core::summarize(*samples);
-      pass.throttled = core::throttlings(*samples);
-    }
-    pass.presentation = presentationFromJson(row.text(14));
-    pass.typed = typedFromJson(row.text(15));
-    pass.origin = row.text(16);
-    recorded.passes.push_back(std::move(pass));
-    return core::Done{};
-  };
-  const auto take_event = [&](const Statement& row) -> Status {
-    recorded.events.push_back({row.integer(0), row.integer(1), row.text(2), row.text(3), row.text(4), row.text(5)});
-    return core::Done{};
-  };
-  if (auto rows = forEachRow(database_, "SELECT id, planned, round, side, boot_id, started_ms FROM visit ORDER BY id",
-                             take_visit);
-      !rows)
-    return rows.error();
-  if (auto rows = forEachRow(
-          database_,
-          "SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, loads, "
-          "others_busy, settings, samples, presentation, typed, origin FROM pass ORDER BY id",
-          take_pass);
-      !rows)
-    return rows.error();
-  if (auto rows =
-          forEachRow(database_, "SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", take_event);
-      !rows)
-    return rows.error();
-  for (const Event& event : recorded.events) {
-    if (event.kind != events::kExcluded && event.kind != events::kIncluded) continue;
-    for (core::Pass& pass : recorded.passes)
-      if (std::to_string(pass.id) == event.subject)
-        pass.excluded_because = event.kind == events::kExcluded ? event.text : std::string();
-  }
-  const auto take_capture = [&](const Statement& row) -> Status {
-    const auto text = unpackText(row.blob(2));
-    if (!text) return text.error();
-    auto capture = captureFromJson(*text, path());
-    if (!capture) return capture.error();
-    recorded.captures.push_back(
-        {row.integer(0), static_cast<core::CaptureMoment>(row.integer(1)), *std::move(capture)});
-    return core::Done{};
-  };
-  if (auto rows = forEachRow(database_, "SELECT visit_id, moment, facts FROM capture ORDER BY id", take_capture); !rows)
-    return rows.error();
-  const auto take_measurement = [&](const Statement& row) -> Status {
-    auto measurement = measurementFromJson(row.text(2), path());
-    if (!measurement) return measurement.error();
-    measurement->visit_id = row.integer(0);
-    measurement->moment = static_cast<core::CaptureMoment>(row.integer(1));
-    recorded.measurements.push_back(*std::move(measurement));
-    return core::Done{};
-  };
-  if (auto rows =
-          forEachRow(database_, "SELECT visit_id, moment, readings FROM measurement ORDER BY id", take_measurement);
-      !rows)
-    return rows.error();
-  return recorded;
+  return StudyRows(study_, path()).readAll(database_);
 }
 
-core::Result<std::vector<double>> StudyFile::frames(std::int64_t pass_id) {
-  std::vector<double> frame_ms;
-  auto statement = database_.prepare("SELECT frames FROM pass WHERE id = ?1 AND frames IS NOT NULL");
-  if (!statement) return statement.error();
-  const auto row = statement->bind(1, pass_id).step();
-  if (!row) return row.error();
-  if (!*row) return frame_ms;
-  return unpackFrames(statement->blob(0));
-}
-
-core::Result<core::Samples> StudyFile::samples(std::int64_t pass_id) {
-  auto statement = database_.prepare("SELECT samples FROM pass WHERE id = ?1 AND samples IS NOT NULL");
-  if (!statement) return statement.error();
-  const auto row = statement->bind(1, pass_id).step();
-  if (!row) return row.error();
-  if (!*row) return core::Samples{};
-  return samplesFromPacked(statement->blob(0));
-}
-
-core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
-  auto statement = database_.prepare("SELECT output, error_output FROM pass WHERE id = ?1");
-  if (!statement) return statement.error();
+// Columns of one pass, where its row is what was written.
+core::Result<Statement> StudyFile::passRow(const char* columns, std::int64_t pass_id) {
+  auto statement = database_.prepare(fmt::format("SELECT sum IS row_sum({}), {} FROM pass WHERE id = ?1",
+                                                 summedColumns("pass"), columns));
+  if (!statement) return statement;
   const auto row = statement->bind(1, pass_id).step();
   if (!row) return row.error();
   if (!*row) return Error{ErrorKind::Missing, "there is no such pass", path(), "Open the study again"};
-  auto output = unpackText(statement->blob(0));
+  if (statement->integer(0) != 1) return damagedRow(path(), fmt::format("pass {} is not what was written", pass_id));
+  return statement;
+}
+
+core::Result<std::vector<double>> StudyFile::frames(std::int64_t pass_id) {
+  const auto row = passRow("frames, frame_count", pass_id);
+  if (!row) return row.error();
+  if (row->isNull(1)) return std::vector<double>{};
+  return unpackFrames(row->blob(1), row->isNull(2) ? std::nullopt : std::optional(row->integer(2)));
+}
+
+core::Result<core::Samples> StudyFile::samples(std::int64_t pass_id) {
+  const auto row = passRow("samples", pass_id);
+  if (!row) return row.error();
+  return row->isNull(1) ? core::Samples{} : unpackSamples(row->blob(1));
+}
+
+core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
+  const auto row = passRow("output, error_output", pass_id);
+  if (!row) return row.error();
+  auto output = unpackText(row->blob(1));
   if (!output) return output.error();
-  auto error_output = unpackText(statement->blob(1));
+  auto error_output = unpackText(row->blob(2));
   if (!error_output) return error_output.error();
   return Output{*std::move(output), *std::move(error_output)};
-}
-
-namespace {
-
-void takePrediction(std::vector<core::Prediction>& predictions, const Event& event) {
-  std::erase_if(predictions, [&](const core::Prediction& one) { return one.person == event.person; });
-  if (const auto percent = core::numberOf(event.text)) predictions.push_back({event.person, *percent});
-}
-
-void takeExplanation(std::vector<core::Explanation>& explanations, const Event& event) {
-  std::erase_if(explanations, [&](const core::Explanation& one) {
-    return one.case_title == event.subject && one.person == event.person;
-  });
-  if (auto said = core::Explanation::fromFiled(event.subject, event.text, event.person))
-    explanations.push_back(*std::move(said));
-}
-
-}  // namespace
-
-// What was said of the bench when its last capture had been taken, so that no capture holds it.
-static std::vector<core::Fact> statedAfterwards(const Recorded& recorded) {
-  std::int64_t last_ms = 0;
-  for (const core::VisitCapture& one : recorded.captures) last_ms = std::max(last_ms, one.capture.taken_ms);
-  std::map<std::string, core::Fact> said;
-  for (const Event& event : recorded.events) {
-    if (event.kind != events::kStated || event.at_ms <= last_ms) continue;
-    said.erase(event.subject);
-    if (!event.text.empty())
-      if (auto fact = core::statedFact(event.subject, event.text, event.person)) said[event.subject] = *std::move(fact);
-  }
-  std::vector<core::Fact> facts;
-  for (auto& [id, fact] : said) facts.push_back(std::move(fact));
-  return facts;
-}
-
-core::Record recordOf(const Recorded& recorded) {
-  core::Record record;
-  record.visits = recorded.visits;
-  record.passes = recorded.passes;
-  record.captures = recorded.captures;
-  record.measurements = recorded.measurements;
-  for (const Event& event : recorded.events) {
-    if (event.kind == events::kAccepted) record.acceptances.emplace_back(event.subject, event.text);
-    if (event.kind == events::kOpenedEarly && record.opened_early.empty()) record.opened_early = event.text;
-    if (event.kind == events::kNotReachable) record.unreachable.push_back({events::sideOf(event.subject), event.text});
-    if (event.kind == events::kStable) record.is_stable[static_cast<std::size_t>(events::sideOf(event.subject))] = true;
-    if (event.kind == events::kPredicted) takePrediction(record.predictions, event);
-    if (event.kind == events::kFelt)
-      record.felt.push_back({std::atoll(event.subject.c_str()), event.person, event.text});
-    if (event.kind == events::kExplained) takeExplanation(record.explanations, event);
-    if (event.kind == events::kPinned) {
-      record.pins.erase(event.subject);
-      if (!event.text.empty()) record.pins[event.subject] = event.text;
-    }
-    if (event.kind == events::kNullStudy) record.null_study = nullRecordFromJson(event.text);
-    if (event.kind == events::kStoppedAtLook) record.is_stopped_at_look = true;
-    const bool is_proved_since = !recorded.visits.empty() && recorded.visits.back().started_ms > event.at_ms;
-    if (event.kind == events::kRestored && !is_proved_since) record.put_back = event.text;
-    if (event.kind == events::kSkip)
-      record.skipped.push_back({std::strtoull(event.subject.c_str(), nullptr, 10), event.text});
-    if (event.kind == events::kRepeat) record.repeats.push_back(std::strtoull(event.subject.c_str(), nullptr, 10));
-    if (event.kind == events::kFlip) record.flips.push_back({std::atoi(event.subject.c_str()), event.at_ms});
-    if (event.kind == events::kUpdating) record.updates.push_back(event.text);
-    if (event.kind == events::kPlanChanged) record.plan_changes.push_back(event.text);
-    if (event.kind == events::kJudgingChanged)
-      record.judging_changes.push_back({event.text, event.subject == events::kSeen});
-  }
-  record.stated_afterwards = statedAfterwards(recorded);
-  return record;
-}
-
-std::vector<core::Fact> statedFactsOf(const Recorded& recorded) {
-  std::map<std::string, const Event*> latest;
-  for (const Event& event : recorded.events)
-    if (event.kind == events::kStated) latest[event.subject] = &event;
-  std::vector<core::Fact> facts;
-  for (const auto& [id, event] : latest)
-    if (!event->text.empty())
-      if (auto fact = core::statedFact(id, event->text, event->person)) facts.push_back(*std::move(fact));
-  return facts;
 }
 
 }  // namespace store

@@ -98,6 +98,8 @@ class StudyFile {
   [[nodiscard]] core::Error damagedFile() const;
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
+  core::Status insertRow(const std::string& table, Statement& statement);
+  [[nodiscard]] core::Result<Statement> passRow(const char* columns, std::int64_t pass_id);
 
   Database database_;
   core::Study study_;

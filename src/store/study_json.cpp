@@ -4,7 +4,7 @@
 #include <initializer_list>
 #include <optional>
 
-#include <nlohmann/json.hpp>
+#include "store/json_text.h"
 
 namespace store {
 namespace {
@@ -444,13 +444,18 @@ std::string studyToJson(const core::Study& study) {
   if (study.band_percent != core::Study().band_percent) object["band_percent"] = study.band_percent;
   if (study.yardstick == core::Yardstick::FixedBand) object["yardstick"] = "fixed_band";
   if (study.yardstick == core::Yardstick::TwoRunToRunSds) object["yardstick"] = "two_run_to_run_sds";
-  return object.dump(2, ' ', false, json::error_handler_t::replace);
+  return jsonText(object, 2);
 }
 
 core::Result<core::Study> studyFromJson(std::string_view text, const std::string& source_name) {
   json object;
   try {
-    object = json::parse(text);
+    object = parseJson(text);
+    if (object.is_discarded()) {
+      object = json::parse(text);  // tells the place of the flaw; without one the text is out of all bounds
+      return Error{ErrorKind::OutOfRange, "this is far more than any design says", source_name,
+                   "See docs/study-format.md"};
+    }
   } catch (const json::parse_error& e) {
     const auto line =
         1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');

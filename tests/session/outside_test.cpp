@@ -5,6 +5,7 @@
 #include <fstream>
 
 #include "bench/local_bench.h"
+#include "core/exclusion.h"
 #include "core/judgement.h"
 #include "session/log_import.h"
 #include "support/run_session.h"
@@ -162,7 +163,7 @@ TEST_F(Outside, LogsBecomePassesWithTheirOtherColumnsAsSamples) {
   const core::Pass& pass = session->recorded().passes.back();
   EXPECT_DOUBLE_EQ(*pass.value, 100);
   EXPECT_EQ(pass.frames->frames, 4U);
-  EXPECT_EQ(pass.origin, "log.csv, run 1, read as time stamps in 't_ms'");
+  EXPECT_EQ(pass.origin, "log.csv, run 1, read as time stamps in ms in 't_ms'");
   EXPECT_EQ(session->samples(pass.id)->channels.at(0).name, "power");
   // Whoever ran it warmed it up as they saw fit: that visit's warm-up is not asked for any more.
   for (std::size_t i = 0; i < session->schedule().size(); ++i)
@@ -170,6 +171,33 @@ TEST_F(Outside, LogsBecomePassesWithTheirOtherColumnsAsSamples) {
       EXPECT_NE(session->nextSlot(), i);
     }
   EXPECT_EQ(session->importPass(slot, {{}, {}, "", 0}).error().kind, ErrorKind::TooFew);
+}
+
+TEST_F(Outside, TheSameLogCountsOnce) {
+  const auto session = sessionFor(support::studyOf({"w", "{log}"}, 2));
+  folder_.write("log.csv", "frame_ms\n16.5\n17.1\n16.2\n");
+  folder_.write("copy.csv", "frame_ms\n16.5\n17.1\n16.2\n");
+  const auto open = session->openSlots(0, Side::Changed);
+  const auto file = [&](const char* log, std::size_t slot) {
+    return session->importPass(slot, session::framesOf(*session::readLog(folder_ / log, session->benches(), "b"), 0));
+  };
+  ASSERT_TRUE(file("log.csv", open[0]).ok());
+  const core::Status again = file("copy.csv", open[1]);
+  EXPECT_EQ(again.error().kind, ErrorKind::NotAllowed);
+  EXPECT_NE(again.error().sentence().find("pass 1"), std::string::npos);
+  ASSERT_TRUE(session->exclude(1, core::kExclusionCauses[0]).ok());  // it belonged elsewhere
+  EXPECT_TRUE(file("copy.csv", open[1]).ok());
+}
+
+TEST_F(Outside, AUnitThatNobodyWroteDownIsAsked) {
+  const auto session = sessionFor(support::studyOf({"w", "{log}"}, 1));
+  folder_.write("log.csv", "16.5\n17.1\n16.9\n16.2\n");
+  const auto reading = session::readLog(folder_ / "log.csv", session->benches(), "bench");
+  EXPECT_EQ(reading.error().kind, ErrorKind::Ambiguous);
+  EXPECT_NE(reading.error().remedy.find("--unit ms"), std::string::npos);
+  const auto told = session::readLog(folder_ / "log.csv", session->benches(), "bench", *session::unitNamed("us"));
+  EXPECT_DOUBLE_EQ(told->runs[0].frame_ms[0], 0.0165);
+  EXPECT_EQ(session::unitNamed("min").error().kind, ErrorKind::OutOfRange);
 }
 
 TEST_F(Outside, HowALogWasReadIsRememberedForTheBench) {

@@ -227,7 +227,7 @@ TEST_F(Sessions, SayWhatIsWrongWithAResult) {
   core::Study logged = support::studyOf({"sh", "-c", "printf 'frame_ms\\n16\\n-1\\n' > \"$0\"", "{log}"});
   EXPECT_NE(failureOf(logged).find("frame log, line 3"), std::string::npos);
   logged.cases[0].command[2] = ": > \"$0\"";
-  EXPECT_NE(failureOf(logged).find("the frame log is empty"), std::string::npos);
+  EXPECT_NE(failureOf(logged).find("the log is empty"), std::string::npos);
   logged.cases[0].command[2] = "true";
   EXPECT_NE(failureOf(logged).find("wrote no frame log"), std::string::npos);
 }

@@ -1,9 +1,13 @@
 #include "store/frame_log.h"
 
 #include <gtest/gtest.h>
+#include <sys/stat.h>
+
+#include <filesystem>
 
 #include "store/frame_codec.h"
 #include "store/json_result.h"
+#include "support/test_folder.h"
 
 namespace {
 
@@ -15,11 +19,13 @@ core::Result<std::vector<double>> parse(std::string_view text) {
 
 TEST(FrameLog, ReadsTheShapesThatWorkloadsWrite) {
   const std::vector<double> want{16.5, 17.25};
-  for (const char* text : {"frame_ms\n16.5\n17.25\n", "16.5\n17.25", "frame_ms\r\n16.5\r\n17.25\r\n",
-                           "\xEF\xBB\xBF"
-                           "frame_ms\n16.5\n+17.25\n",
-                           "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n", "frame,frame_ms\n1,16.5,\n2,17.25,,\r\n",
-                           "frame_ms,load\n16.5,\n17.25,4\n"}) {
+  for (const char* text :
+       {"frame_ms\n16.5\n17.25\n", "16.5\n17.25\n", "frame_ms\r\n16.5\r\n17.25\r\n",
+        "\xEF\xBB\xBF"
+        "frame_ms\n16.5\n+17.25\n",
+        "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n", "frame,frame_ms\n1,16.5,\n2,17.25,,\r\n",
+        "frame_ms,load\n16.5,\n17.25,4\n", "frame_ms\n16.5\n\n17.25\n", "frame_ms\n16.50\n17.25",
+        "frame_ms\n16,5\n17,25\n", "frame_ms,\n16.5,\n17.25,\n", "frame_ms;load\n16,5;3\n17,25;4\n", "frame_ms,load\n16.5,3\n17.25,4"}) {
     const auto frames = parse(text);
     ASSERT_TRUE(frames.ok()) << text << frames.error().sentence();
     EXPECT_EQ(*frames, want) << text;
@@ -34,31 +40,52 @@ TEST(FrameLog, RejectsTheWholePassForOneBadLine) {
   } bad[] = {
       {"", ErrorKind::TooFew, "log.csv"},
       {"frame_ms\n", ErrorKind::TooFew, "log.csv"},
-      {"frame_ms\n16.5\nabc\n", ErrorKind::Malformed, "log.csv, line 3"},
-      {"16.5\n-3\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16.5\n0\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16.5\nnan\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16.5\ninf\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16.5\n1e999\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16.5\n\n17\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16.5\n0x10\n", ErrorKind::Malformed, "log.csv, line 2"},
-      {"16,5\n", ErrorKind::Malformed, "log.csv, line 1"},
+      {"frame_ms\n16.5\nabc\n", ErrorKind::Malformed, "log.csv, line 3, column 'frame_ms'"},
+      {"16.5\n-3\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
+      {"16.5\n0\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
+      {"16.5\nnan\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
+      {"16.5\ninf\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
+      {"16.5\n1e999\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
+      {"16.5\n1e12\n17\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
+      {"16.5\n0x10\n", ErrorKind::Malformed, "log.csv, line 2, column 'column 1'"},
       {"time,ms\n1,2\n", ErrorKind::Missing, "log.csv, line 1"},
       {"frame,frame_ms\n1,16.5\n2\n", ErrorKind::Malformed, "log.csv, line 3"},
-      {"frame_ms\n16\n10,5\n", ErrorKind::Malformed, "log.csv, line 3"},
       {"frame,frame_ms,load\n1,16.5,3\n2,17.2\n", ErrorKind::Malformed, "log.csv, line 3"},
+      // The last number may have been longer: cut anywhere, it would still be a number.
+      {"frame_ms\n16.6\n17.12\n1", ErrorKind::Malformed, "log.csv, line 4"},
+      {"frame,frame_ms\n1,16.62\n2,17.12\n3,16.", ErrorKind::Malformed, "log.csv, line 4"},
+      {"frame_ms\n0.0166\n0.0171\n", ErrorKind::OutOfRange, "log.csv, column 'frame_ms'"},
+      {"frame_ms\n16.6\n17.1\n16.9\n50.6\n", ErrorKind::Malformed, "log.csv, line 5, column 'frame_ms'"},
   };
   for (const auto& one : bad) {
     const auto frames = parse(one.text);
     ASSERT_FALSE(frames.ok()) << one.text;
-    EXPECT_EQ(frames.error().kind, one.kind) << one.text;
-    EXPECT_EQ(frames.error().where, one.where) << one.text;
+    EXPECT_EQ(frames.error().kind, one.kind) << one.text << frames.error().sentence();
+    EXPECT_EQ(frames.error().where, one.where) << one.text << frames.error().sentence();
     EXPECT_FALSE(frames.error().remedy.empty());
   }
 }
 
-TEST(FrameLog, SaysHowManyLinesAreBad) {
-  EXPECT_NE(parse("1\nx\ny\nz\n").error().what.find("2 more"), std::string::npos);
+TEST(FrameLog, LeavesALineAwayThatItsWriterWasStoppedIn) {
+  support::TestFolder folder;
+  folder.write("log.csv", "frame_ms\n16.6\n17.1\n1");
+  EXPECT_FALSE(store::readFrameLog(folder / "log.csv", "frame_ms").ok());
+  EXPECT_EQ(*store::readFrameLog(folder / "log.csv", "frame_ms", store::LogEnd::CutOff),
+            (std::vector<double>{16.6, 17.1}));
+}
+
+// Opening a pipe would wait for ever, a device has no end, and no pass writes a gigabyte.
+TEST(FrameLog, IsAPlainFileOfABoundedSize) {
+  support::TestFolder folder;
+  ASSERT_EQ(::mkfifo((folder / "pipe").c_str(), 0600), 0);
+  for (const std::string& path : {folder / "pipe", std::string("/dev/zero"), folder / "."})
+    EXPECT_EQ(store::readFrameLog(path, "frame_ms").error().kind, ErrorKind::Malformed) << path;
+  folder.write("large", "frame_ms\n16\n");
+  std::filesystem::resize_file(folder / "large", store::kMostLogBytes + 1);
+  EXPECT_EQ(store::readFrameLog(folder / "large", "frame_ms").error().kind, ErrorKind::OutOfRange);
+  std::filesystem::resize_file(folder / "large", std::uintmax_t{1} << 25);  // a line without end
+  EXPECT_EQ(store::readFrameLog(folder / "large", "frame_ms").error().kind, ErrorKind::Malformed);
+  EXPECT_EQ(store::readFrameLog(folder / "none", "frame_ms").error().kind, ErrorKind::Missing);
 }
 
 TEST(FrameCodec, RefusesBytesThatItDidNotWrite) {

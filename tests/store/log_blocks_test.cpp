@@ -55,7 +55,7 @@ TEST(LogBlocks, OfAFileAreThoseOfItsText) {
 TEST(LogBlocks, OfNoFileNameIt) {
   const support::TestFolder folder;
   EXPECT_EQ(store::LogBlocks::ofFile(folder / "none.csv").error().kind, core::ErrorKind::Missing);
-  EXPECT_EQ(store::LogBlocks::ofFile(folder.path()).error().kind, core::ErrorKind::Missing);
+  EXPECT_EQ(store::LogBlocks::ofFile(folder.path()).error().kind, core::ErrorKind::Malformed);
 }
 
 }  // namespace

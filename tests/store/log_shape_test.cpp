@@ -44,7 +44,7 @@ INSTANTIATE_TEST_SUITE_P(
     Corpus, GoodLogs,
     testing::Values(
         Good{"OneNumberALine", "16.5\n33.25\n17\n", kThree},
-        Good{"OneNumberALineWithHeader", "frame_ms\n16.5\n33.25\n17", kThree},
+        Good{"OneNumberALineWithHeader", "frame_ms\n16.50\n33.25\n17.00", kThree},
         Good{"OneNumberALineWithDecimalComma", "16,5\n33,25\n17,0\n", kThree},
         Good{"HeaderAndDecimalComma", "frame time\n16,5\n33,25\n17,0\n", kThree},
         Good{"ByteOrderMarkAndCrlf",
@@ -82,6 +82,17 @@ INSTANTIATE_TEST_SUITE_P(
         Good{"SeveralRuns", "run,frame_ms\n1,16.5\n1,17\n2,33.25\n2,16\n", {{16.5, 17}, {33.25, 16}}},
         Good{"RunsByName", "pass;frame_ms\nmorning;16.5\nmorning;17\nevening;33.25\n", {{16.5, 17}, {33.25}}},
         Good{"RunsByAResetClock", "time (ms)\n0\n16.5\n33.5\n0\n33.25\n", {{16.5, 17}, {33.25}}},
+        Good{"ProgramsThatTakeTurns", "program,time (ms)\norbit,0\npanel,3\norbit,16.5\npanel,36\norbit,49.75\n",
+             {{16.5, 33.25}, {33}}},
+        Good{"MicroSign", "frame time (\xC2\xB5s)\n16500\n33250\n17000\n", kThree},
+        Good{"GreekMu", "frame time [\xCE\xBCs]\n16500\n33250\n17000\n", kThree},
+        Good{"FactsBeforeTheHeader", "Bench: Dome Node\nCores,8\nframe,frame_ms\n1,16.5\n2,33.25\n3,17\n", kThree},
+        Good{"RowsThatEndWithADelimiter", "frame,frame_ms,\n1,16.5,\n2,33.25,,\n3,17,\n", kThree},
+        Good{"RowsThatEndWithADelimiterWithoutHeader", "16.5;\n33.25;\n17.0;\n", kThree},
+        Good{"PointsBetweenThousands", "frame_us;load\n16.500,0;97\n33.250,0;98\n17.000,0;97\n", kThree},
+        Good{"JsonArray", "[{\"frame_ms\": 16.5},\n {\"frame_ms\": 33.25}, {\"frame_ms\":\n17}]", kThree},
+        Good{"JsonArrayInOneLine", R"([{"scene":"a ] {","frame_ms":16.5},{"scene":"b","frame_ms":33.25},{"frame_ms":17}])",
+             kThree},
         Good{"JsonLines",
              "{\"frame\":1,\"frame_ms\":16.5}\n{\"frame\":2,\"frame_ms\":33.25}\n{\"frame\":3,\"frame_ms\":17}\n",
              kThree},
@@ -143,6 +154,25 @@ INSTANTIATE_TEST_SUITE_P(
                         ErrorKind::Malformed, ", line 5, column 'time (ms)'"},
                     Bad{"TwoFramesAtOnce", "time (ms)\n0\n16\n32\n48\n48\n64\n80\n96\n112\n128\n144\n160\n176\n",
                         ErrorKind::Malformed, ", line 6, column 'time (ms)'"},
+                    Bad{"ClockThatWasSet", "time (ms)\n0\n16\n32\n48\n64\n80\n3600096\n3600112\n3600128\n3600144\n",
+                        ErrorKind::Malformed, ", line 8, column 'time (ms)'"},
+                    Bad{"RatesOnly", "fps\n60.6\n30.1\n58.8\n", ErrorKind::Malformed, ""},
+                    Bad{"LabelledClosingRow", manyRows("Average,16.5\n"), ErrorKind::Malformed,
+                        ", line 1002, column 'frame'"},
+                    Bad{"LabelledClosingRowOfAShortLog", "frame,frame_ms\n1,16.5\n2,17\ntotal,33.5\n",
+                        ErrorKind::Malformed, ", line 4, column 'frame'"},
+                    Bad{"SumOfAll", "frame_ms\n16.5\n17\n33.25\n16\n82.75\n", ErrorKind::Malformed,
+                        ", line 6, column 'frame_ms'"},
+                    Bad{"MeanOfAll", "frame_ms\n16.5\n17\n33.25\n16\n20.6875\n", ErrorKind::Malformed,
+                        ", line 6, column 'frame_ms'"},
+                    Bad{"CommasOfTwoKinds", "16,5,33,2\n17,0,16,1\n", ErrorKind::Ambiguous, ", line 1"},
+                    Bad{"ACountOrADecimalComma", "1,16\n2,33\n3,17\n4,16\n", ErrorKind::Ambiguous, ", line 1"},
+                    Bad{"TwoColumnsThatTellRowsApart", "run,program,frame_ms\n1,a,16\n1,b,17\n2,a,16.5\n2,b,18\n1,a,3\n",
+                        ErrorKind::Ambiguous, ""},
+                    Bad{"AbsurdFrame", manyRows("1001,1e12\n"), ErrorKind::Malformed, ", line 1002, column 'frame_ms'"},
+                    Bad{"LastNumberCut", "frame_ms\n16.62\n33.25\n17.", ErrorKind::Malformed, ", line 4"},
+                    Bad{"JsonArrayCutOff", R"([{"frame_ms":16.5},{"frame_ms":17},{"frame)", ErrorKind::Malformed, ""},
+                    Bad{"JsonArrayOfNumbers", "[16.5, 17]", ErrorKind::Malformed, ""},
                     Bad{"JsonCutOff", "{\"frame_ms\":16.5}\n{\"frame_ms\":1", ErrorKind::Malformed, ", line 2"},
                     Bad{"JsonWithoutTheKey", "{\"frame_ms\":16.5}\n{\"frame_ms\":17}\n{\"fps\":60}\n",
                         ErrorKind::Malformed, ", line 3, column 'frame_ms'"}),
@@ -158,6 +188,18 @@ TEST(LogShapes, ShowWhatTheyFoundForAPersonToConfirm) {
   EXPECT_EQ(shape->time.column, 0U);
   EXPECT_EQ(shape->time.meaning, TimeMeaning::TimeStamp);
   EXPECT_EQ(shape->time.ms_per_unit, 1000);
+}
+
+// A guess is put before a person: the unit of numbers without a name, and of frames that are unlikely.
+TEST(LogShapes, SayWhereTheUnitIsAGuess) {
+  const auto is_sure = [](const char* text) { return store::detectShape(text, kName)->is_unit_sure; };
+  EXPECT_TRUE(is_sure("frame_ms\n16.5\n17\n"));
+  EXPECT_TRUE(is_sure("frame time\n16.5\n17\n"));
+  EXPECT_TRUE(is_sure("time (s)\n100\n100.0165\n100.04975\n100.06675\n"));
+  EXPECT_FALSE(is_sure("16.5\n17\n"));
+  EXPECT_FALSE(is_sure("frame time\n0.25\n0.26\n"));       // 250 ms, or a quarter of one
+  EXPECT_FALSE(is_sure("frame_us\n16.667\n16.512\n"));     // points between thousands, most likely
+  EXPECT_FALSE(is_sure("frame time (s)\n16.6\n16.5\n"));
 }
 
 TEST(LogShapes, KeepTheOtherColumnsBesideTheirFrames) {

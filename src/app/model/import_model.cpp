@@ -74,6 +74,10 @@ void ImportModel::assign() {
     if (row.is_filed) continue;
     const File& file = files_[row.file];
     row.problem = file.error;
+    if (row.problem.isEmpty() && file.reading.needs_unit)
+      row.problem = tr("'%1' does not say clearly in which unit it tells the time. Compare the average, and choose the "
+                       "unit below.")
+                        .arg(toQt(file.reading.column()));
     row.slot.reset();
     if (!row.is_placed_by_hand) {
       const auto place = core::readName(QFileInfo(file.path).fileName().toStdString(), pattern_.toStdString(), study);
@@ -117,6 +121,7 @@ void ImportModel::correct(int row, const store::TimeReading& time) {
   (void)study_.benches().setLogRecipe(study_.session().registeredName(), shape);  // for the next time
   for (File& file : files_) {
     if (file.reading.shape.columns != shape.columns) continue;
+    file.reading.needs_unit = false;
     read(file, time);
   }
   buildRows();
@@ -132,9 +137,10 @@ int ImportModel::ready() const {
 bool ImportModel::fileNext() {
   const auto next = std::find_if(rows_.begin(), rows_.end(), [](const Row& row) { return row.slot && !row.is_filed; });
   if (next == rows_.end()) return false;
-  next->is_filed = study_.importPass(*next->slot, session::framesOf(files_[next->file].reading, next->run));
-  if (!next->is_filed) {
-    next->problem = tr("It could not be filed.");
+  const core::Status filed = study_.importPass(*next->slot, session::framesOf(files_[next->file].reading, next->run));
+  next->is_filed = filed.ok();
+  if (!filed) {
+    next->problem = inShort(filed.error(), files_[next->file].path);
     next->slot.reset();
   }
   const int row = static_cast<int>(next - rows_.begin());

@@ -1,5 +1,6 @@
 #include "app/model/live_trace.h"
 
+#include <algorithm>
 #include <filesystem>
 #include <fstream>
 
@@ -19,7 +20,8 @@ bool LiveTrace::follow(const std::string& path, const std::string& column) {
   }
   std::ifstream file(path, std::ios::binary);
   file.seekg(static_cast<std::streamoff>(read_));
-  std::string added(size - read_, '\0');
+  constexpr std::uintmax_t kMostAtOnce = std::uintmax_t{1} << 24;  // the rest follows at the next look
+  std::string added(std::min(size - read_, kMostAtOnce), '\0');
   file.read(added.data(), static_cast<std::streamsize>(added.size()));
   added.resize(static_cast<std::size_t>(file.gcount()));
   read_ += added.size();

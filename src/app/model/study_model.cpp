@@ -238,11 +238,8 @@ bool StudyModel::typeResult(std::size_t slot, const core::TypedValue& typed) {
   return done.ok();
 }
 
-bool StudyModel::importPass(std::size_t slot, session::Session::OutsideFrames frames) {
-  if (!hasStudy()) return false;
-  const core::Status done = session_->importPass(slot, std::move(frames));
-  report(done);
-  return done.ok();
+core::Status StudyModel::importPass(std::size_t slot, session::Session::OutsideFrames frames) {
+  return session_->importPass(slot, std::move(frames));
 }
 
 void StudyModel::pin(const QString& case_title, const QString& remark) {

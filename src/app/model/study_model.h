@@ -79,7 +79,8 @@ class StudyModel final : public QObject {
   void addNote(const QString& text, const QString& moment = {});
   /// False, and told by `failed`, where it could not be filed.
   bool typeResult(std::size_t slot, const core::TypedValue& typed);
-  bool importPass(std::size_t slot, session::Session::OutsideFrames frames);
+  /// The caller says why not; a study is open. Errors  those of Session::importPass
+  [[nodiscard]] core::Status importPass(std::size_t slot, session::Session::OutsideFrames frames);
   void pin(const QString& case_title, const QString& remark);
   /// What somebody holds to be the cause of a case's finding; an empty text takes it back.
   void explain(const QString& case_title, core::Grade grade, const QString& text);

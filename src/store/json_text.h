@@ -1,0 +1,24 @@
+#pragma once
+
+#include <string>
+#include <string_view>
+
+#include <nlohmann/json.hpp>
+
+namespace store {
+
+/// JSON from outside: at most so large, so deeply nested, and with so many names in one object, so that nobody's file
+/// can eat the stack, the memory or the day.
+[[nodiscard]] bool isBoundedJson(std::string_view text);
+
+/// Such a text as JSON; a discarded value for any other, on which `at` throws as on any value of a wrong type.
+[[nodiscard]] nlohmann::ordered_json parseJson(std::string_view text);
+
+/// JSON as text, valid whatever bytes its texts hold: what is no UTF-8 becomes replacement marks. `indent` below 0: one
+/// line.
+template <class Json>
+[[nodiscard]] std::string jsonText(const Json& json, int indent = -1) {
+  return json.dump(indent, ' ', false, Json::error_handler_t::replace);
+}
+
+}  // namespace store
