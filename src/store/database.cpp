@@ -94,7 +94,7 @@ core::Result<Database> Database::open(const std::string& path, Mode mode) {
   Database database;
   database.path_ = path;
   sqlite3* handle = nullptr;
-  const int flags = SQLITE_OPEN_READWRITE | (mode == Mode::CreateNew ? SQLITE_OPEN_CREATE : 0);
+  const int flags = SQLITE_OPEN_READWRITE | SQLITE_OPEN_NOMUTEX | (mode == Mode::CreateNew ? SQLITE_OPEN_CREATE : 0);
   std::error_code code;
   const std::string whole = std::filesystem::absolute(path, code).string();
   const int opened = sqlite3_open_v2(whole.c_str(), &handle, flags, nullptr);

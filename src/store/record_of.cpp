@@ -1,5 +1,6 @@
 // What the events of a study say, for whoever judges it.
 #include <map>
+#include <optional>
 
 #include "core/number_text.h"
 #include "core/stated_fact.h"
@@ -11,17 +12,32 @@
 namespace store {
 namespace {
 
-void takePrediction(std::vector<core::Prediction>& predictions, const Event& event) {
-  std::erase_if(predictions, [&](const core::Prediction& one) { return one.person == event.person; });
-  if (const auto percent = core::numberOf(event.text)) predictions.push_back({event.person, *percent});
-}
+/// Of each key the latest value, in the order in which they were said.
+template <class Key, class Value>
+class Latest {
+ public:
+  void put(const Key& key, std::optional<Value> value) {
+    const auto known = places_.find(key);
+    if (known != places_.end()) values_[known->second].reset();
+    if (!value) return;
+    places_[key] = values_.size();
+    values_.push_back(std::move(value));
+  }
+  [[nodiscard]] std::vector<Value> take() {
+    std::vector<Value> taken;
+    for (std::optional<Value>& value : values_)
+      if (value) taken.push_back(*std::move(value));
+    return taken;
+  }
 
-void takeExplanation(std::vector<core::Explanation>& explanations, const Event& event) {
-  std::erase_if(explanations, [&](const core::Explanation& one) {
-    return one.case_title == event.subject && one.person == event.person;
-  });
-  if (auto said = core::Explanation::fromFiled(event.subject, event.text, event.person))
-    explanations.push_back(*std::move(said));
+ private:
+  std::map<Key, std::size_t> places_;
+  std::vector<std::optional<Value>> values_;
+};
+
+std::optional<core::Prediction> predictionFrom(const Event& event) {
+  const auto percent = core::numberOf(event.text);
+  return percent ? std::optional(core::Prediction{event.person, *percent}) : std::nullopt;
 }
 
 }  // namespace
@@ -48,15 +64,19 @@ core::Record recordOf(const Recorded& recorded) {
   record.passes = recorded.passes;
   record.captures = recorded.captures;
   record.measurements = recorded.measurements;
+  Latest<std::string, core::Prediction> predictions;
+  Latest<std::pair<std::string, std::string>, core::Explanation> explanations;
   for (const Event& event : recorded.events) {
     if (event.kind == events::kAccepted) record.acceptances.emplace_back(event.subject, event.text);
     if (event.kind == events::kOpenedEarly && record.opened_early.empty()) record.opened_early = event.text;
     if (event.kind == events::kNotReachable) record.unreachable.push_back({events::sideOf(event.subject), event.text});
     if (event.kind == events::kStable) record.is_stable[static_cast<std::size_t>(events::sideOf(event.subject))] = true;
-    if (event.kind == events::kPredicted) takePrediction(record.predictions, event);
+    if (event.kind == events::kPredicted) predictions.put(event.person, predictionFrom(event));
     if (event.kind == events::kFelt)
       record.felt.push_back({numberedSubject(event).value_or(0), event.person, event.text});
-    if (event.kind == events::kExplained) takeExplanation(record.explanations, event);
+    if (event.kind == events::kExplained)
+      explanations.put({event.subject, event.person},
+                       core::Explanation::fromFiled(event.subject, event.text, event.person));
     if (event.kind == events::kPinned) {
       record.pins.erase(event.subject);
       if (!event.text.empty()) record.pins[event.subject] = event.text;
@@ -74,6 +94,8 @@ core::Record recordOf(const Recorded& recorded) {
     if (event.kind == events::kJudgingChanged)
       record.judging_changes.push_back({event.text, event.subject == events::kSeen});
   }
+  record.predictions = predictions.take();
+  record.explanations = explanations.take();
   record.stated_afterwards = statedAfterwards(recorded);
   return record;
 }

@@ -19,16 +19,14 @@ static_assert(std::endian::native == std::endian::little, "sums are taken of lit
 class Sum {
  public:
   void add(char letter, const void* bytes, std::uint64_t count) {
-    addBytes(&letter, 1);
-    addBytes(&count, sizeof count);
-    addBytes(bytes, count);
+    std::array<unsigned char, 1 + sizeof count> head{static_cast<unsigned char>(letter)};
+    std::memcpy(head.data() + 1, &count, sizeof count);
+    sum_ = crc32_z(sum_, head.data(), head.size());
+    if (count > 0) sum_ = crc32_z(sum_, static_cast<const Bytef*>(bytes), count);
   }
   [[nodiscard]] std::int64_t value() const { return static_cast<std::int64_t>(sum_); }
 
  private:
-  void addBytes(const void* bytes, std::size_t count) {
-    if (count > 0) sum_ = crc32_z(sum_, static_cast<const Bytef*>(bytes), count);
-  }
   uLong sum_ = crc32_z(0, nullptr, 0);
 };
 

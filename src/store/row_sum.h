@@ -16,7 +16,8 @@ namespace store {
 /// Makes the SQL function row_sum(...) known to a connection.
 core::Status addRowSum(Database& database);
 
-/// The columns of a table that its sum covers, as a list for SQL. `table`: one of a study's.
+/// The columns of a table that its sum covers, as a list for SQL: all but the sum, `id` first. `table`: one of a
+/// study's.
 [[nodiscard]] const char* summedColumns(const std::string& table);
 
 /// Writes the sum of a row that was just written. Errors besides those of Database: DamagedFile where no row was

@@ -67,6 +67,7 @@ core::Pass damagedPass(const core::Pass& read, const std::string& what) {
 std::optional<std::int64_t> numberedSubject(const Event& event) {
   constexpr std::array kNumbered{events::kExcluded, events::kIncluded, events::kFelt,    events::kSkip,
                                  events::kRepeat,   events::kFlip,     events::kUpdating};
+  if (event.subject.empty()) return std::nullopt;  // most are notes
   const bool is_numbered =
       std::any_of(kNumbered.begin(), kNumbered.end(), [&](const char* kind) { return event.kind == kind; });
   const auto number = is_numbered ? core::numberOf(event.subject) : std::nullopt;
@@ -81,48 +82,29 @@ Error damagedRow(const std::string& path, const std::string& what) {
 }
 
 core::Result<Recorded> StudyRows::readAll(Database& database) {
-  if (auto counted = checkCounts(database); !counted) return counted.error();
-  for (const char* table : {"visit", "event", "capture", "measurement", "attachment"}) {
-    const auto ids = damagedRows(database, table);
-    if (!ids) return ids.error();
-    if (!ids->empty()) return damaged(fmt::format("row {} of '{}' is not what was written", ids->front(), table));
-  }
-  const auto read = [&](const std::string& sql, Status (StudyRows::*take)(const Statement&)) {
-    return forEachRow(database, sql, [&](const Statement& row) { return (this->*take)(row); });
-  };
-  if (auto done = read("SELECT id, planned, round, side, boot_id, started_ms FROM visit ORDER BY id",
-                       &StudyRows::takeVisit);
-      !done)
-    return done.error();
-  if (auto done = read(fmt::format("SELECT id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, "
-                                   "frames, loads, others_busy, settings, samples, presentation, typed, origin, "
-                                   "frame_count, sum IS row_sum({}) FROM pass ORDER BY id",
-                                   summedColumns("pass")),
-                       &StudyRows::takePass);
-      !done)
-    return done.error();
-  if (auto done = read("SELECT id, at_ms, person, kind, subject, text FROM event ORDER BY id", &StudyRows::takeEvent);
-      !done)
-    return done.error();
-  if (auto done = read("SELECT visit_id, moment, facts FROM capture ORDER BY id", &StudyRows::takeCapture); !done)
-    return done.error();
-  if (auto done = read("SELECT visit_id, moment, readings FROM measurement ORDER BY id", &StudyRows::takeMeasurement);
-      !done)
-    return done.error();
+  const auto attachments = damagedRows(database, "attachment");
+  if (!attachments) return attachments.error();
+  if (!attachments->empty()) return damaged("a picture is not what was written");
+  if (auto done = readTable(database, "visit", &StudyRows::takeVisit); !done) return done.error();
+  if (auto done = readTable(database, "pass", &StudyRows::takePass); !done) return done.error();
+  if (auto done = readTable(database, "event", &StudyRows::takeEvent); !done) return done.error();
+  if (auto done = readTable(database, "capture", &StudyRows::takeCapture); !done) return done.error();
+  if (auto done = readTable(database, "measurement", &StudyRows::takeMeasurement); !done) return done.error();
   return std::move(recorded_);
 }
 
-// Rows are never taken back: their numbers have no gap.
-Status StudyRows::checkCounts(Database& database) const {
-  for (const char* table : {"visit", "pass", "event", "capture", "measurement"})
-    if (auto counted = forEachRow(database, fmt::format("SELECT count(*), coalesce(max(id), 0) FROM {}", table),
-                                  [&](const Statement& row) -> Status {
-                                    if (row.integer(0) == row.integer(1)) return core::Done{};
-                                    return damaged(fmt::format("'{}' has lost a row", table));
-                                  });
-        !counted)
-      return counted;
-  return core::Done{};
+// Rows are never taken back: their numbers have no gap. Of passes the damaged ones are left out, of other rows none may
+// be.
+Status StudyRows::readTable(Database& database, const std::string& table, Take take) {
+  std::int64_t last = 0;
+  return forEachRow(database,
+                    fmt::format("SELECT sum IS row_sum({0}), {0} FROM {1} ORDER BY id", summedColumns(table), table),
+                    [&](const Statement& row) -> Status {
+                      if (row.integer(1) != ++last) return damaged(fmt::format("'{}' has lost a row", table));
+                      if (row.integer(0) != 1 && table != "pass")
+                        return damaged(fmt::format("row {} of '{}' is not what was written", last, table));
+                      return (this->*take)(row);
+                    });
 }
 
 bool StudyRows::hasVisit(std::int64_t id) const {
@@ -130,31 +112,29 @@ bool StudyRows::hasVisit(std::int64_t id) const {
 }
 
 Status StudyRows::takeVisit(const Statement& row) {
-  const std::int64_t id = row.integer(0);
-  const std::int64_t planned = row.integer(1);
-  const std::int64_t round = row.integer(2);
-  const std::int64_t side = row.integer(3);
+  const std::int64_t id = row.integer(1);
+  const std::int64_t planned = row.integer(2);
+  const std::int64_t round = row.integer(3);
+  const std::int64_t side = row.integer(4);
   const int most_visit = schedule_.empty() ? 0 : schedule_.back().visit;
   const int most_round = schedule_.empty() ? 0 : schedule_.back().round;
   if (planned < 1 || planned > most_visit || round < 1 || round > most_round || side < 0 || side > 1)
     return damaged(fmt::format("visit {} is none of the plan's", id));
-  if (id != static_cast<std::int64_t>(recorded_.visits.size()) + 1) return damaged("a visit has lost its number");
   recorded_.visits.push_back({id, static_cast<int>(planned), static_cast<int>(round), static_cast<core::Side>(side),
-                              row.text(4), row.integer(5)});
+                              row.text(5), row.integer(6)});
   return core::Done{};
 }
 
 Status StudyRows::takePass(const Statement& row) {
   core::Pass pass;
-  pass.id = row.integer(0);
-  const std::int64_t slot = row.integer(2);
+  pass.id = row.integer(1);
+  const std::int64_t slot = row.integer(3);
   const bool is_planned = slot >= 0 && slot < static_cast<std::int64_t>(schedule_.size());
   pass.slot = is_planned ? static_cast<std::size_t>(slot) : schedule_.size();
-  pass.visit_id = row.integer(1);
-  pass.attempt = static_cast<int>(std::clamp<std::int64_t>(row.integer(3), 1, kMostAttempts));
-  const bool is_as_written = row.integer(18) == 1;
+  pass.visit_id = row.integer(2);
+  pass.attempt = static_cast<int>(std::clamp<std::int64_t>(row.integer(4), 1, kMostAttempts));
+  const bool is_as_written = row.integer(0) == 1;
   const Status read = is_as_written ? readPass(row, pass) : Status(damaged("the pass is not what was written"));
-  if (pass.id != static_cast<std::int64_t>(recorded_.passes.size()) + 1) return damaged("a pass has lost its number");
   if (!read && !is_planned) return damaged("a pass is not what was written, and its place is lost");
   if (!read) pass = damagedPass(pass, read.error().what);
   recorded_.passes.push_back(std::move(pass));
@@ -162,42 +142,42 @@ Status StudyRows::takePass(const Statement& row) {
 }
 
 Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
-  const std::int64_t status = row.integer(4);
+  const std::int64_t status = row.integer(5);
   if (pass.slot >= schedule_.size()) return damaged("the plan has no such pass");
   if (!hasVisit(pass.visit_id)) return damaged("there is no such visit");
-  if (row.integer(3) != pass.attempt || status < 0 || status > 1) return damaged("it is no pass");
+  if (row.integer(4) != pass.attempt || status < 0 || status > 1) return damaged("it is no pass");
   pass.status = static_cast<core::PassStatus>(status);
-  pass.failure = row.text(5);
-  pass.started_ms = row.integer(6);
-  pass.duration_s = row.real(7);
-  if (!row.isNull(8)) pass.value = row.real(8);
+  pass.failure = row.text(6);
+  pass.started_ms = row.integer(7);
+  pass.duration_s = row.real(8);
+  if (!row.isNull(9)) pass.value = row.real(9);
   if (!std::isfinite(pass.duration_s) || (pass.value && !std::isfinite(*pass.value)))
     return damaged("its value is no number");
-  pass.loads = loadsFrom(row.text(10));
+  pass.loads = loadsFrom(row.text(13));
   if (auto read = readFrames(row, pass); !read) return read;
-  if (!row.isNull(11)) pass.others_busy_percent = row.real(11);
-  if (!row.isNull(12)) {
-    auto text = unpackText(row.blob(12));
+  if (!row.isNull(14)) pass.others_busy_percent = row.real(14);
+  if (!row.isNull(15)) {
+    auto text = unpackText(row.blob(15));
     if (!text) return text.error();
     pass.settings = *std::move(text);
   }
-  if (!row.isNull(13)) {
-    const auto samples = unpackSamples(row.blob(13));
+  if (!row.isNull(16)) {
+    const auto samples = unpackSamples(row.blob(16));
     if (!samples) return samples.error();
     pass.samples = core::summarize(*samples);
     pass.throttled = core::throttlings(*samples);
   }
-  pass.presentation = presentationFromJson(row.text(14));
-  pass.typed = typedFromJson(row.text(15));
-  pass.origin = row.text(16);
+  pass.presentation = presentationFromJson(row.text(17));
+  pass.typed = typedFromJson(row.text(18));
+  pass.origin = row.text(19);
   return core::Done{};
 }
 
 Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
-  if (row.isNull(9)) return core::Done{};
+  if (row.isNull(10)) return core::Done{};
   const core::Case& a_case = study_.cases[schedule_[pass.slot].case_index];
-  const auto count = row.isNull(17) ? std::nullopt : std::optional(row.integer(17));
-  const auto frame_ms = unpackFrames(row.blob(9), count);
+  const auto count = row.isNull(20) ? std::nullopt : std::optional(row.integer(20));
+  const auto frame_ms = unpackFrames(row.blob(10), count);
   if (!frame_ms) return frame_ms.error();
   auto summary = core::summarizeFrames(*frame_ms, a_case, study_.target_fps);
   if (!summary) return damaged("its frames are none: " + summary.error().what);
@@ -206,7 +186,7 @@ Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
 }
 
 Status StudyRows::takeEvent(const Statement& row) {
-  Event event{row.integer(0), row.integer(1), row.text(2), row.text(3), row.text(4), row.text(5)};
+  Event event{row.integer(1), row.integer(2), row.text(3), row.text(4), row.text(5), row.text(6)};
   const auto number = numberedSubject(event);
   const bool is_of_pass =
       event.kind == events::kExcluded || event.kind == events::kIncluded || event.kind == events::kFelt;
@@ -229,24 +209,24 @@ core::Result<core::CaptureMoment> StudyRows::momentOf(std::int64_t moment, const
 }
 
 Status StudyRows::takeCapture(const Statement& row) {
-  const auto moment = momentOf(row.integer(1), "capture");
+  const auto moment = momentOf(row.integer(3), "capture");
   if (!moment) return moment.error();
-  if (!hasVisit(row.integer(0))) return damaged("a capture is of no visit");
-  const auto text = unpackText(row.blob(2));
+  if (!hasVisit(row.integer(2))) return damaged("a capture is of no visit");
+  const auto text = unpackText(row.blob(4));
   if (!text) return text.error();
   auto capture = captureFromJson(*text, path_);
   if (!capture) return capture.error();
-  recorded_.captures.push_back({row.integer(0), *moment, *std::move(capture)});
+  recorded_.captures.push_back({row.integer(2), *moment, *std::move(capture)});
   return core::Done{};
 }
 
 Status StudyRows::takeMeasurement(const Statement& row) {
-  const auto moment = momentOf(row.integer(1), "measurement");
+  const auto moment = momentOf(row.integer(3), "measurement");
   if (!moment) return moment.error();
-  if (!hasVisit(row.integer(0))) return damaged("a measurement is of no visit");
-  auto measurement = measurementFromJson(row.text(2), path_);
+  if (!hasVisit(row.integer(2))) return damaged("a measurement is of no visit");
+  auto measurement = measurementFromJson(row.text(4), path_);
   if (!measurement) return measurement.error();
-  measurement->visit_id = row.integer(0);
+  measurement->visit_id = row.integer(2);
   measurement->moment = *moment;
   recorded_.measurements.push_back(*std::move(measurement));
   return core::Done{};

@@ -27,6 +27,9 @@ class StudyRows {
   [[nodiscard]] core::Result<Recorded> readAll(Database& database);
 
  private:
+  using Take = core::Status (StudyRows::*)(const Statement&);
+  core::Status readTable(Database& database, const std::string& table, Take take);
+  // Columns as summedColumns lists them, behind whether the sum holds.
   core::Status takeVisit(const Statement& row);
   core::Status takePass(const Statement& row);
   core::Status takeEvent(const Statement& row);
@@ -34,7 +37,6 @@ class StudyRows {
   core::Status takeMeasurement(const Statement& row);
   core::Status readPass(const Statement& row, core::Pass& pass) const;
   core::Status readFrames(const Statement& row, core::Pass& pass) const;
-  core::Status checkCounts(Database& database) const;
   core::Result<core::CaptureMoment> momentOf(std::int64_t moment, const char* table) const;
   [[nodiscard]] bool hasVisit(std::int64_t id) const;
   [[nodiscard]] core::Error damaged(const std::string& what) const { return damagedRow(path_, what); }
