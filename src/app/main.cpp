@@ -3,12 +3,14 @@
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTimer>
+#include <cstdio>
 
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
 #include "app/shell/main_window.h"
 #include "app/shell/theme.h"
 #include "bench/local_bench.h"
+#include "session/demo_study.h"
 
 namespace {
 
@@ -78,12 +80,18 @@ int main(int argc, char** argv) {
   const Options options = parse(application);
   app::applyTheme(application, themeFrom(options.theme));
 
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) {
+    std::fprintf(stderr, "%s\n", files.error().sentence().c_str());
+    return 1;
+  }
   bench::LocalBench bench;
-  app::StudyModel study(bench);
+  app::StudyModel study(bench, *files);
   app::DialogPrompts prompts;
   const QString demo_folder =
       options.demo_folder.isEmpty()
-          ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) + QStringLiteral("/demo")
+          ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) +
+                QStringLiteral("/demo-") + QString::fromStdString(session::demoMark())
           : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
   window.show();

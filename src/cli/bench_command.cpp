@@ -26,7 +26,9 @@ core::Result<core::Capture> captureOf(const CaptureOptions& options) {
                  "Name a folder that holds proc and sys of a machine"};
   bench::LocalBench bench(options.root);
   if (options.root_facts.empty()) {
-    const auto usual = bench::WithRootFacts::open(bench, session::UserFiles::ofThisUser().root_facts);
+    const auto files = session::UserFiles::ofThisUser();
+    if (!files) return files.error();
+    const auto usual = bench::WithRootFacts::open(bench, files->root_facts);
     return usual && options.root.empty() ? bench::captureBench(*usual) : bench::captureBench(bench);
   }
   const auto with = bench::WithRootFacts::open(bench, options.root_facts);

@@ -47,7 +47,9 @@ void printForReading(const json& stretches, std::ostream& out) {
 }  // namespace
 
 core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream& out) {
-  const store::BenchRegister benches(session::UserFiles::ofThisUser().benches);
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const store::BenchRegister benches(files->benches);
   const auto all = benches.benches();
   if (!all) return all.error();
   if (bench.empty()) {

@@ -25,7 +25,9 @@ int runCommandLine(int argc, char** argv) {
   make->add_option("--design", design, "The design (JSON)")->required();
   CLI::App* run = app.add_subcommand("run", "Run a study, or go on where it stood");
   run->add_option("study", run_options.study_path, "The study file")->required();
-  run->add_flag("--approve", run_options.is_approved, "I have read this study's commands and approve them");
+  auto* approve = run->add_option("--approve", run_options.digest,
+                                  "I have read what this study does and approve it; with the digest, exactly that")
+                      ->expected(0, 1);
   run->add_flag("--repeat-failed", run_options.repeats_failed, "Try failed passes once more");
   run->add_flag("--quiet", run_options.is_quiet, "Print no line for each pass");
   double minutes = 0;
@@ -163,7 +165,7 @@ int runCommandLine(int argc, char** argv) {
   if (make->parsed())
     done = newCommand(path, design, std::cout);
   else if (run->parsed())
-    done = runCommand(run_options, std::cout);
+    done = runCommand((run_options.is_approved = approve->count() > 0, run_options), std::cout);
   else if (plan->parsed())
     done = planCommand(path, minutes, as_json, std::cout);
   else if (resume->parsed())

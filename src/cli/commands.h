@@ -17,7 +17,8 @@ namespace cli {
 
 struct RunOptions {
   std::string study_path;
-  bool is_approved = false;     ///< the person has read the commands and approves them
+  bool is_approved = false;     ///< the person has read what the study does and approves it
+  std::string digest;           ///< and it is what they read: session::digestOf; empty: whatever it is now
   bool repeats_failed = false;  ///< another attempt at passes that failed
   bool is_quiet = false;
   bool is_resumed = false;  ///< after a restart, with nobody there

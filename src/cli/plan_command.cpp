@@ -40,7 +40,9 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
   if (!file) return file.error();
   const core::Study study = file->study();
   const std::string name = study.bench + (study.machine.empty() ? "" : " (stand-in)");
-  const store::BenchRegister benches(session::UserFiles::ofThisUser().benches);
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const store::BenchRegister benches(files->benches);
   const auto [planning, measured] = session::planningBasis(study, benches, name);
   const core::CandidatePlan current = session::currentPlan(study.plan, planning);
   const auto proposed = minutes > 0 ? core::bestWithin(minutes, planning) : core::cheapestPlan(planning);
@@ -70,7 +72,9 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
   auto file = store::StudyFile::open(study_path);
   if (!file) return file.error();
   bench::LocalBench bench;
-  const session::Session session(*std::move(file), bench, session::UserFiles::ofThisUser(),
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const session::Session session(*std::move(file), bench, *files,
                                  session::personAtThisMachine());
   if (session.problem()) return *session.problem();
   const auto next = session.nextSlot();

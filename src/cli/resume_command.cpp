@@ -18,10 +18,12 @@ namespace fs = std::filesystem;
 
 constexpr const char* kUnit = "iron-lever-resume.service";
 
-fs::path unitFolder() {
+core::Result<fs::path> unitFolder() {
   const char* config = std::getenv("XDG_CONFIG_HOME");
   const char* home = std::getenv("HOME");
-  return (config && *config ? fs::path(config) : fs::path(home ? home : ".") / ".config") / "systemd" / "user";
+  if (config && *config == '/') return fs::path(config) / "systemd" / "user";
+  if (home && *home == '/') return fs::path(home) / ".config" / "systemd" / "user";
+  return Error{ErrorKind::Missing, "nobody says where your own files are", "HOME", "Set HOME to your own folder"};
 }
 
 core::Status failed(const fs::path& path) {
@@ -31,7 +33,9 @@ core::Status failed(const fs::path& path) {
 }  // namespace
 
 core::Status resumeCommand(std::ostream& out) {
-  const session::RunningStudies running(session::UserFiles::ofThisUser().running);
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const session::RunningStudies running(files->running);
   const auto studies = running.all();
   if (studies.empty()) out << "No sheet is to go on.\n";
   core::Status first = core::Done{};
@@ -55,7 +59,9 @@ core::Status resumeCommand(std::ostream& out) {
 }
 
 core::Status installResume(std::ostream& out) {
-  const fs::path folder = unitFolder();
+  const auto place = unitFolder();
+  if (!place) return place.error();
+  const fs::path& folder = *place;
   const fs::path wants = folder / "default.target.wants";
   std::error_code code;
   fs::create_directories(wants, code);
@@ -77,10 +83,12 @@ core::Status installResume(std::ostream& out) {
 }
 
 core::Status removeResume(std::ostream& out) {
+  const auto folder = unitFolder();
+  if (!folder) return folder.error();
   std::error_code code;
-  fs::remove(unitFolder() / "default.target.wants" / kUnit, code);
-  fs::remove(unitFolder() / kUnit, code);
-  if (fs::exists(unitFolder() / kUnit)) return failed(unitFolder() / kUnit);
+  fs::remove(*folder / "default.target.wants" / kUnit, code);
+  fs::remove(*folder / kUnit, code);
+  if (fs::exists(*folder / kUnit)) return failed(*folder / kUnit);
   out << "Removed.\n";
   return core::Done{};
 }

@@ -29,14 +29,21 @@ std::string passLine(const session::Session& session, const core::Pass& pass) {
                      slot.number, what);
 }
 
-core::Status approveOrExplain(session::Session& session, bool is_approved, std::ostream& out) {
-  const auto unapproved = session.unapprovedCommands();
+// What is approved is printed, so that nobody approves unseen; a script names the digest of what it has read.
+core::Status approveOrExplain(session::Session& session, const RunOptions& options, std::ostream& out) {
+  const auto unapproved = session.unapprovedActs();
   if (unapproved.empty()) return core::Done{};
-  if (is_approved) return session.approve();
-  out << "This study starts these commands and writes these settings, which nobody on this machine has approved:\n";
-  for (const core::ExactCommand& exact : unapproved) out << "  " << core::displayText(exact) << '\n';
+  const std::string digest = session::digestOf(session.acts());
+  out << (options.is_approved ? "Approved for this machine, with its programs as they are now:\n"
+                              : "This study does this here, which nobody on this machine has approved:\n");
+  for (const session::Act& act : unapproved) out << "  " << act.sentence() << '\n';
+  if (options.is_approved && !options.digest.empty() && options.digest != digest)
+    return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest,
+                       session.path(), "Read it anew, then approve that; nothing was approved or started"};
+  if (options.is_approved) return session.approve();
   return core::Error{core::ErrorKind::NotApproved, "nothing was started", session.path(),
-                     "If you trust every one of these commands, run it again with --approve"};
+                     "If you trust all of it, run it again with --approve, or with --approve=" + digest +
+                         " to approve exactly this"};
 }
 
 }  // namespace
@@ -108,12 +115,14 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
   bench::LocalBench bench;
-  const auto files = session::UserFiles::ofThisUser();
+  const auto own_files = session::UserFiles::ofThisUser();
+  if (!own_files) return own_files.error();
+  const session::UserFiles& files = *own_files;
   const std::string person = session::personAtThisMachine();
   for (const std::string& sentence : session::putBackLeftOvers(files, person)) out << sentence << ".\n";
   session::Session session(*std::move(file), bench, files, person);
   if (session.problem()) return *session.problem();
-  if (auto approved = approveOrExplain(session, options.is_approved, out); !approved) return approved;
+  if (auto approved = approveOrExplain(session, options, out); !approved) return approved;
   if (options.repeats_failed)
     if (auto granted = session.repeatFailed(); !granted) return granted;
   if (!session.nextSlot()) {

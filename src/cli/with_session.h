@@ -15,8 +15,10 @@ inline core::Status withSession(const std::string& study_path,
                                 const std::function<core::Status(session::Session&)>& act) {
   auto file = store::StudyFile::open(study_path);
   if (!file) return file.error();
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
   bench::LocalBench bench;
-  session::Session session(*std::move(file), bench, session::UserFiles::ofThisUser(), session::personAtThisMachine());
+  session::Session session(*std::move(file), bench, *files, session::personAtThisMachine());
   if (session.problem()) return *session.problem();
   return act(session);
 }

@@ -1,6 +1,7 @@
 #include "core/study.h"
 
 #include "core/held_conditions.h"
+#include "core/shown_text.h"
 #include "core/variable_kind.h"
 
 #include <algorithm>
@@ -66,12 +67,6 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                   "nobody knows what is to be played", "Write the route in words, the same for every pass");
   problems.unless(a_case.trim_first_s >= 0 && a_case.trim_last_s >= 0, ErrorKind::OutOfRange, where,
                   "seconds to leave out must be 0 or more", "Enter 0 to keep all frames");
-}
-
-// Settings are the kernel's own: a study file must not write anywhere else.
-bool isSettingPath(const std::string& path) {
-  return (path.starts_with("/sys/") || path.starts_with("/proc/sys/")) && path.find("/../") == std::string::npos &&
-         !path.ends_with("/..") && !path.ends_with('/');
 }
 
 void checkLevel(Problems& problems, const Level& level) {
@@ -163,6 +158,11 @@ void checkNumbers(Problems& problems, const Study& study) {
 }
 
 }  // namespace
+
+bool isSettingPath(const std::string& path) {
+  return (path.starts_with("/sys/") || path.starts_with("/proc/sys/")) && path.find("/../") == std::string::npos &&
+         path.find('\0') == std::string::npos && !path.ends_with("/..") && !path.ends_with('/');
+}
 
 const char* orderName(Order order) {
   switch (order) {
@@ -321,13 +321,10 @@ std::vector<ExactCommand> actsOf(const Study& study) {
 }
 
 std::string displayText(const ExactCommand& command) {
-  const auto word = [](const std::string& text) {
-    return text.empty() || text.find_first_of(" \t\n\"'\\") != std::string::npos ? "\"" + text + "\"" : text;
-  };
-  if (command.write) return fmt::format("write {} to {}", word(command.write->value), command.write->path);
+  if (command.write) return fmt::format("write {} to {}", shownWord(command.write->value), shownWord(command.write->path));
   std::string text;
-  for (const auto& [name, value] : command.environment) text += name + "=" + word(value) + " ";
-  for (const std::string& part : command.command) text += word(part) + " ";
+  for (const auto& [name, value] : command.environment) text += shownWord(name) + "=" + shownWord(value) + " ";
+  for (const std::string& part : command.command) text += shownWord(part) + " ";
   if (!text.empty()) text.pop_back();
   return text;
 }

@@ -171,7 +171,10 @@ struct ExactCommand {
 /// Everything that needs a person's approval: the commands, and the settings that would be written.
 [[nodiscard]] std::vector<ExactCommand> actsOf(const Study& study);
 
-/// For reading, not for a shell: words with blanks are quoted, variables stand in front.
+/// Settings are the kernel's own: a study file must not write anywhere else.
+[[nodiscard]] bool isSettingPath(const std::string& path);
+
+/// For reading, not for a shell: each word as shownWord has it, variables in front.
 [[nodiscard]] std::string displayText(const ExactCommand& command);
 
 }  // namespace core

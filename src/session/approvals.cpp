@@ -1,38 +1,29 @@
 #include "session/approvals.h"
 
-#include <filesystem>
 #include <fstream>
 #include <set>
 
-#include <nlohmann/json.hpp>
+#include "session/user_files.h"
 
 namespace session {
-namespace {
 
-std::string keyOf(const core::ExactCommand& exact, const std::string& folder) {
-  nlohmann::ordered_json key{{"folder", folder}, {"environment", exact.environment}, {"command", exact.command}};
-  if (exact.write) key["write"] = {exact.write->path, exact.write->value};
-  return key.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
-}
-
-}  // namespace
-
-std::vector<core::ExactCommand> Approvals::missing(const std::vector<core::ExactCommand>& commands,
-                                                   const std::string& folder) const {
+std::vector<Act> Approvals::missing(const std::vector<Act>& acts) const {
   std::set<std::string> approved;
-  std::ifstream file(path_);
-  for (std::string line; std::getline(file, line);) approved.insert(line);
-  std::vector<core::ExactCommand> missing;
-  for (const core::ExactCommand& exact : commands)
-    if (!approved.contains(keyOf(exact, folder))) missing.push_back(exact);
+  if (checkOwnFile(path_)) {
+    std::ifstream file(path_);
+    for (std::string line; std::getline(file, line);) approved.insert(line);
+  }
+  std::vector<Act> missing;
+  for (const Act& act : acts)
+    if (!approved.contains(act.key())) missing.push_back(act);
   return missing;
 }
 
-core::Status Approvals::approve(const std::vector<core::ExactCommand>& commands, const std::string& folder) {
-  std::error_code code;
-  std::filesystem::create_directories(std::filesystem::path(path_).parent_path(), code);
+core::Status Approvals::approve(const std::vector<Act>& acts) {
+  if (auto own = makeOwnFile(path_); !own) return own;
+  const std::vector<Act> added = missing(acts);
   std::ofstream file(path_, std::ios::app);
-  for (const core::ExactCommand& exact : missing(commands, folder)) file << keyOf(exact, folder) << '\n';
+  for (const Act& act : added) file << act.key() << '\n';
   file.flush();
   if (file) return core::Done{};
   return core::Error{core::ErrorKind::Io, "the approval cannot be kept", path_,

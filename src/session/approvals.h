@@ -3,25 +3,23 @@
 #include <string>
 #include <vector>
 
-#include "core/study.h"
+#include "session/acts.h"
 
 namespace session {
 
-/// The commands that the person at this machine has approved: a study file from elsewhere never starts a program
-/// unasked. A command is its environment, program, arguments and working folder; if one of them differs it is another
-/// command. Kept in one JSON object a line. A setting that would be written
-/// is approved in the same way.
+/// What the person at this machine has approved: a study file from elsewhere never starts a program unasked. An act is
+/// approved with everything that decides what happens (Act::key); if one part differs it is another act. Kept in one
+/// JSON object a line.
 class Approvals {
  public:
   /// The file is UserFiles::approvals.
   explicit Approvals(std::string path) : path_(std::move(path)) {}
 
-  /// Those of `commands` that are not approved for `folder`, in their order.
-  [[nodiscard]] std::vector<core::ExactCommand> missing(const std::vector<core::ExactCommand>& commands,
-                                                        const std::string& folder) const;
+  /// Those of `acts` that are not approved, in their order; all of them where the file may be somebody else's.
+  [[nodiscard]] std::vector<Act> missing(const std::vector<Act>& acts) const;
 
-  /// Records a person's approval. Errors  Io
-  core::Status approve(const std::vector<core::ExactCommand>& commands, const std::string& folder);
+  /// Records a person's approval. Errors  Io; Denied where others may write to the file
+  core::Status approve(const std::vector<Act>& acts);
 
  private:
   std::string path_;

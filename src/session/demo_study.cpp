@@ -1,5 +1,6 @@
 #include "session/demo_study.h"
 
+#include <QCryptographicHash>
 #include <QDir>
 #include <QFile>
 #include <QProcess>
@@ -45,7 +46,27 @@ core::Status makeBench(const QDir& folder, const bench::BenchConnection& bench) 
                "Choose an empty folder"};
 }
 
+// The demo's commands are approved unread, because they are ours. Whoever plays with it may plan and judge otherwise.
+bool isDemo(const core::Study& study, core::Study demo) {
+  demo.plan = study.plan;
+  demo.notice_threshold_percent = study.notice_threshold_percent;
+  demo.confidence = study.confidence;
+  demo.target_fps = study.target_fps;
+  demo.band_percent = study.band_percent;
+  demo.yardstick = study.yardstick;
+  return study == demo;
+}
+
 }  // namespace
+
+std::string demoMark() {
+  initDemoResources();
+  const std::string whole = resourceText(":/demo/memory_speed.json") + resourceText(":/demo/dome_node_3.json");
+  return QCryptographicHash::hash(QByteArray::fromStdString(whole), QCryptographicHash::Sha256)
+      .toHex()
+      .left(8)
+      .toStdString();
+}
 
 std::string demoStudyPath(const std::string& folder) { return folder + "/memory-speed.ironlever"; }
 
@@ -57,13 +78,15 @@ core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench
   const std::string path = demoStudyPath(place.path().toStdString());
   if (!place.exists(QStringLiteral("bench/state.json")))
     if (auto made = makeBench(place, bench); !made) return made.error();
-  if (!QFile::exists(QString::fromStdString(path))) {
-    const auto design = store::studyFromJson(resourceText(":/demo/memory_speed.json"), "demo design");
-    if (!design) return design.error();
+  const auto design = store::studyFromJson(resourceText(":/demo/memory_speed.json"), "demo design");
+  if (!design) return design.error();
+  if (!QFile::exists(QString::fromStdString(path)))
     if (auto made = store::StudyFile::create(path, *design); !made) return made.error();
-  }
   auto file = store::StudyFile::open(path);
   if (!file) return file.error();
+  if (!isDemo(file->study(), *design))
+    return Error{ErrorKind::NotAllowed, "another study lies where the demo's would be, so nothing of it is started", path,
+                 "Choose an empty folder; open that study by its name to see what it would start"};
   auto session =
       std::make_unique<Session>(*std::move(file), bench, UserFiles::in(place.path().toStdString()), "M. Osei");
   if (session->problem()) return *session->problem();

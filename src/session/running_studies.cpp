@@ -1,27 +1,28 @@
 #include "session/running_studies.h"
 
-#include <QDir>
-#include <QFileInfo>
 #include <QSaveFile>
 #include <algorithm>
 #include <fstream>
+
+#include "session/user_files.h"
+#include "store/json_text.h"
 
 namespace session {
 
 std::vector<std::string> RunningStudies::all() const {
   std::vector<std::string> studies;
+  if (!checkOwnFile(path_)) return studies;
   std::ifstream file(path_);
   for (std::string line; std::getline(file, line);)
-    if (!line.empty()) studies.push_back(line);
+    if (const auto path = store::parseJson(line); path.is_string()) studies.push_back(path.get<std::string>());
   return studies;
 }
 
 void RunningStudies::keep(const std::vector<std::string>& studies) const {
-  const QString path = QString::fromStdString(path_);
-  QDir().mkpath(QFileInfo(path).absolutePath());
-  QSaveFile file(path);
+  if (!makeOwnFile(path_)) return;
+  QSaveFile file(QString::fromStdString(path_));
   if (!file.open(QIODevice::WriteOnly)) return;
-  for (const std::string& study : studies) file.write((study + "\n").c_str());
+  for (const std::string& study : studies) file.write((store::jsonText(nlohmann::json(study)) + "\n").c_str());
   file.commit();
 }
 

@@ -5,7 +5,7 @@
 
 namespace session {
 
-/// The studies whose sheets run by themselves on this machine, one path a line: what is to go on after a restart. A
+/// The studies whose sheets run by themselves on this machine, a JSON text a line, since a path may hold a line break: what is to go on after a restart. A
 /// sheet that a person stopped, that waits for one, or that is done is not among them.
 class RunningStudies {
  public:

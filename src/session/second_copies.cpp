@@ -1,16 +1,21 @@
 #include "session/second_copies.h"
 
+#include <QCryptographicHash>
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <QSaveFile>
+#include <QSysInfo>
+
+#include "session/user_files.h"
 
 namespace session {
 namespace {
 
 QJsonObject foldersIn(const std::string& path) {
+  if (!checkOwnFile(path)) return {};
   QFile file(QString::fromStdString(path));
   return file.open(QIODevice::ReadOnly) ? QJsonDocument::fromJson(file.readAll()).object() : QJsonObject();
 }
@@ -28,7 +33,7 @@ core::Status SecondCopies::setFolder(const std::string& study, const std::string
     folders.remove(key);
   else
     folders.insert(key, QString::fromStdString(folder));
-  QDir().mkpath(QFileInfo(QString::fromStdString(path_)).absolutePath());
+  if (auto own = makeOwnFile(path_); !own) return own;
   QSaveFile file(QString::fromStdString(path_));
   const QByteArray text = QJsonDocument(folders).toJson();
   if (file.open(QIODevice::WriteOnly) && file.write(text) == text.size() && file.commit()) return core::Done{};
@@ -37,8 +42,13 @@ core::Status SecondCopies::setFolder(const std::string& study, const std::string
 }
 
 std::string copyPath(const std::string& study, const std::string& folder) {
-  const QString name = QFileInfo(QString::fromStdString(study)).completeBaseName();
-  return QDir(QString::fromStdString(folder)).filePath(name + QStringLiteral(".copy.ironlever")).toStdString();
+  // Studies of one name lie in many folders, on many machines: the copy's name tells them apart.
+  const QFileInfo file(QString::fromStdString(study));
+  const QByteArray whose = QSysInfo::machineUniqueId() + '\0' + file.absoluteFilePath().toUtf8();
+  const QString mark = QString::fromLatin1(QCryptographicHash::hash(whose, QCryptographicHash::Sha256).toHex().left(8));
+  return QDir(QString::fromStdString(folder))
+      .filePath(QStringLiteral("%1-%2.copy.ironlever").arg(file.completeBaseName(), mark))
+      .toStdString();
 }
 
 }  // namespace session

@@ -21,7 +21,8 @@ class SecondCopies {
   std::string path_;
 };
 
-/// Where the copy of a study lies in a folder: "name.copy.ironlever".
+/// Where the copy of a study lies in a folder: "name-1f2e3d4c.copy.ironlever", where the number
+/// stands for this machine and the study's place on it.
 [[nodiscard]] std::string copyPath(const std::string& study, const std::string& folder);
 
 }  // namespace session

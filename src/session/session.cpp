@@ -65,7 +65,16 @@ std::string Session::absolutePath() const {
   return QFileInfo(QString::fromStdString(path())).absoluteFilePath().toStdString();
 }
 
-std::string Session::machineRoot() const { return study().machine.empty() ? "" : folder() + "/" + study().machine; }
+// A folder elsewhere stands for the bench only once somebody has approved it; until then there is none.
+std::string Session::machineRoot() const {
+  if (study().machine.empty()) return "";
+  const StudyPath place = studyPath(study().machine, folder());
+  return mayRead(place) ? place.full : "/nonexistent";
+}
+
+bool Session::mayRead(const StudyPath& path) const {
+  return path.is_below || approvals_.missing({readingOf(path, folder())}).empty();
+}
 
 int Session::attemptsOf(std::size_t slot) const {
   return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(),
@@ -132,13 +141,13 @@ std::string Session::liveLogPath() const {
   return scratch_ ? scratch_->filePath(QStringLiteral("frames.csv")).toStdString() : "";
 }
 
-std::vector<core::ExactCommand> Session::unapprovedCommands() const {
-  return approvals_.missing(core::actsOf(study()), folder());
-}
+std::vector<Act> Session::unapprovedActs() const { return approvals_.missing(acts()); }
 
 core::Status Session::approve() {
-  auto approved = approvals_.approve(core::actsOf(study()), folder());
-  if (approved) Q_EMIT stateChanged();
+  auto approved = approvals_.approve(acts());
+  if (!approved) return approved;
+  takeDesign();  // a folder that stands for the bench may be looked at from now on
+  Q_EMIT stateChanged();
   return approved;
 }
 
@@ -178,10 +187,10 @@ core::Status Session::checkReady() const {
   });
   if (is_recorded)
     if (auto checked = FrameRecorder::check(); !checked) return checked;
-  if (const auto unapproved = unapprovedCommands(); !unapproved.empty())
+  if (const auto unapproved = unapprovedActs(); !unapproved.empty())
     return Error{
         ErrorKind::NotApproved,
-        core::countText(static_cast<int>(unapproved.size()), "command of this study is", "commands of this study are") +
+        core::countText(static_cast<int>(unapproved.size()), "act of this study is", "acts of this study are") +
             " not approved on this machine",
         path(), "Read them and approve them, or do not run the study"};
   return core::Done{};

@@ -96,7 +96,9 @@ class Session : public QObject {
   [[nodiscard]] std::string liveLogPath() const;
 
   /// Commands and settings of this study that nobody on this machine has approved.
-  [[nodiscard]] std::vector<core::ExactCommand> unapprovedCommands() const;
+  [[nodiscard]] std::vector<Act> unapprovedActs() const;
+  /// Everything that the study would do here, approved or not.
+  [[nodiscard]] std::vector<Act> acts() const { return actsOf(study(), folder(), bench_); }
   /// Takes a person's approval of exactly those. Errors  Io
   core::Status approve();
 
@@ -249,6 +251,7 @@ class Session : public QObject {
   [[nodiscard]] bool hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const;
   [[nodiscard]] bench::BenchConnection& machine() const { return stand_in_ ? *stand_in_ : bench_; }
   [[nodiscard]] std::string machineRoot() const;
+  [[nodiscard]] bool mayRead(const StudyPath& path) const;
   [[nodiscard]] std::string absolutePath() const;
   void filePass(MeasuredPass measured);
   [[nodiscard]] core::Result<core::Visit> visitFor(const core::Slot& slot, std::int64_t started_ms);

@@ -83,7 +83,7 @@ core::Status Session::applySettings(core::Side side) {
 core::Status Session::restoreSettings() {
   if (!std::exchange(settings_are_on_, false)) return core::Done{};
   if (study().levels[0].writes.empty() && study().levels[1].writes.empty()) return core::Done{};
-  return settings_.restore(machine(), absolutePath());
+  return settings_.restore(machine(), machineRoot(), absolutePath());
 }
 
 bool Session::hasCapture(std::int64_t visit_id, core::CaptureMoment moment) const {

@@ -117,8 +117,9 @@ void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outco
 
 std::string Session::settingsOf(const core::Case& a_case) const {
   if (a_case.settings_file.empty()) return {};
-  const bool is_whole = a_case.settings_file.starts_with('/');
-  const auto text = bench_.readFile(is_whole ? a_case.settings_file : folder() + "/" + a_case.settings_file);
+  const StudyPath place = studyPath(a_case.settings_file, folder());
+  if (!mayRead(place)) return {};  // it leads elsewhere since it was approved
+  const auto text = bench_.readFile(place.full);
   return text && text->size() <= kLargestSettings ? *text : std::string();
 }
 

@@ -1,20 +1,20 @@
 #include "session/setting_journal.h"
 
 #include <QDateTime>
-#include <QDir>
-#include <QFileInfo>
 #include <QSaveFile>
 #include <algorithm>
 #include <fstream>
+#include <optional>
+#include <set>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include "bench/local_bench.h"
 #include "bench/sysfs_text.h"
 #include "core/fact.h"
 #include "session/file_lock.h"
 #include "store/event_kinds.h"
+#include "store/json_text.h"
 #include "store/study_file.h"
 
 namespace session {
@@ -71,6 +71,19 @@ json jsonOf(const SettingJournal::Entry& entry) {
           {"before", entry.before}};
 }
 
+std::optional<SettingJournal::Entry> entryFrom(const std::string& line) {
+  try {
+    const auto object = store::parseJson(line);
+    SettingJournal::Entry entry{object.at("boot_id"), object.at("root"), object.at("study"), object.at("path"),
+                                object.at("before")};
+    const bool is_place = entry.root.empty() || entry.root.starts_with('/');
+    return is_place && entry.study.starts_with('/') && core::isSettingPath(entry.path) ? std::optional(entry)
+                                                                                       : std::nullopt;
+  } catch (const json::exception&) {
+    return std::nullopt;
+  }
+}
+
 core::Status writeBack(bench::BenchConnection& bench, const SettingJournal::Entry& entry) {
   const auto now = settingOf(bench, entry.path);
   if (now && *now == entry.before) return core::Done{};
@@ -81,22 +94,19 @@ core::Status writeBack(bench::BenchConnection& bench, const SettingJournal::Entr
 
 std::vector<SettingJournal::Entry> SettingJournal::entries() const {
   std::vector<Entry> entries;
+  if (!checkOwnFile(path_)) return entries;
   std::ifstream file(path_);
-  for (std::string line; std::getline(file, line);) {
-    const json object = json::parse(line, nullptr, false);
-    if (!object.is_object()) continue;  // a line that a full disk cut off: its setting was never written
-    entries.push_back({object.value("boot_id", ""), object.value("root", ""), object.value("study", ""),
-                       object.value("path", ""), object.value("before", "")});
-  }
+  for (std::string line; std::getline(file, line);)
+    // A line that a full disk cut off is left out: its setting was never written.
+    if (auto entry = entryFrom(line)) entries.push_back(*std::move(entry));
   return entries;
 }
 
 core::Status SettingJournal::keep(const std::vector<Entry>& entries) const {
-  const QString path = QString::fromStdString(path_);
-  QDir().mkpath(QFileInfo(path).absolutePath());
-  QSaveFile file(path);  // written beside it, synced, then renamed over it
+  if (auto own = makeOwnFile(path_); !own) return own;
+  QSaveFile file(QString::fromStdString(path_));  // written beside it, synced, then renamed over it; the rights stay
   std::string text;
-  for (const Entry& entry : entries) text += jsonOf(entry).dump(-1, ' ', false, json::error_handler_t::replace) + "\n";
+  for (const Entry& entry : entries) text += store::jsonText(jsonOf(entry)) + "\n";
   const auto size = static_cast<qint64>(text.size());
   if (file.open(QIODevice::WriteOnly) && file.write(text.data(), size) == size && file.commit()) return core::Done{};
   return Error{ErrorKind::Io, "the record of settings to put back cannot be kept, so nothing is set", path_,
@@ -133,12 +143,13 @@ core::Status SettingJournal::apply(const std::vector<core::SettingWrite>& writes
   return core::Done{};
 }
 
-core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::string& study) {
+core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::string& root,
+                                     const std::string& study) {
   std::vector<Entry> all = entries();
   const std::string boot = bench::bootId(bench);
   core::Status first = core::Done{};
   for (std::size_t i = all.size(); i-- > 0;) {
-    if (all[i].study != study) continue;
+    if (all[i].study != study || all[i].root != root) continue;
     const core::Status done = all[i].boot_id == boot ? writeBack(bench, all[i]) : core::Status(core::Done{});
     if (done)
       all.erase(all.begin() + static_cast<std::ptrdiff_t>(i));
@@ -151,19 +162,17 @@ core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::s
 
 std::vector<SettingJournal::Entry> SettingJournal::restoreLeftOvers() {
   std::vector<Entry> restored;
-  std::vector<std::string> studies;
-  for (const Entry& entry : entries())
-    if (std::find(studies.begin(), studies.end(), entry.study) == studies.end()) studies.push_back(entry.study);
-  for (const std::string& study : studies) {
+  std::set<std::pair<std::string, std::string>> left;  // studies, and the benches on which they have set something
+  for (const Entry& entry : entries()) left.emplace(entry.study, entry.root);
+  for (const auto& [study, root] : left) {
     const auto lock = FileLock::acquire(study);
     if (!lock && lock.error().kind == ErrorKind::Busy) continue;  // its program is at work
     const std::vector<Entry> before = entries();
-    const auto one = std::find_if(before.begin(), before.end(), [&](const Entry& e) { return e.study == study; });
-    bench::LocalBench bench(one->root);
+    bench::LocalBench bench(root);
     const std::string boot = bench::bootId(bench);
-    if (!restore(bench, study)) continue;
+    if (!restore(bench, root, study)) continue;
     for (const Entry& entry : before)
-      if (entry.study == study && entry.boot_id == boot) restored.push_back(entry);
+      if (entry.study == study && entry.root == root && entry.boot_id == boot) restored.push_back(entry);
   }
   return restored;
 }

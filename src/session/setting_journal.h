@@ -32,12 +32,15 @@ class SettingJournal {
                      const std::string& root, const std::string& study);
 
   /// Puts back what `study` has set, last first. Errors of the first that cannot be; it stays in the journal.
-  core::Status restore(bench::BenchConnection& bench, const std::string& study);
+  /// Only what was set on the bench that `root` stands for.
+  core::Status restore(bench::BenchConnection& bench, const std::string& root, const std::string& study);
 
   /// Puts back what any study left set whose program is no longer running. What was set in another boot is gone with
   /// it. Returns the entries that were put back; the journal keeps those that could not be.
   std::vector<Entry> restoreLeftOvers();
 
+  /// What is to be put back. A file that others may write to holds nothing, nor does a line that names no setting of
+  /// the kernel's.
   [[nodiscard]] std::vector<Entry> entries() const;
 
  private:

@@ -283,10 +283,31 @@ Status StudyFile::addMeasurement(const core::VisitMeasurement& measurement) {
   });
 }
 
+// A copy that holds something is replaced only by the study that it is of: the first visit began at the same moment.
+Status StudyFile::checkIsCopy(const std::string& path) {
+  if (auto checked = checkHeader(path); !checked) return checked;
+  auto copy = Database::open(path, Database::Mode::OpenExisting);
+  if (!copy) return copy.error();
+  const auto begun = [](Database& database) -> core::Result<std::optional<std::int64_t>> {
+    auto statement = database.prepare("SELECT started_ms FROM visit WHERE id = 1");
+    if (!statement) return statement.error();
+    const auto row = statement->step();
+    if (!row) return row.error();
+    return *row ? std::optional(statement->integer(0)) : std::optional<std::int64_t>();
+  };
+  const auto of_copy = begun(*copy);
+  if (!of_copy) return of_copy.error();
+  const auto ours = begun(database_);
+  if (!ours) return ours.error();
+  if (!*of_copy || *of_copy == *ours) return core::Done{};
+  return Error{ErrorKind::NotAllowed, "a copy of another study lies there; it was left as it is", path,
+               "Name another folder for this study's copies"};
+}
+
 Status StudyFile::copyTo(const std::string& path) {
   std::error_code code;
   if (std::filesystem::exists(path, code))
-    if (auto checked = checkHeader(path); !checked) return checked;
+    if (auto checked = checkIsCopy(path); !checked) return checked;
   const std::string fresh = path + ".new";
   std::filesystem::remove(fresh, code);
   auto statement = database_.prepare("VACUUM INTO ?1");

@@ -77,7 +77,8 @@ class StudyFile {
   core::Status addMeasurement(const core::VisitMeasurement& measurement);
 
   /// Makes a copy that is whole at every moment; an earlier copy of a study in its place is replaced.
-  /// Errors besides: ForeignFile where something else lies there (it is left as it is)
+  /// Errors besides: ForeignFile where something else lies there, NotAllowed where it is another study (it is left as
+  /// it is)
   core::Status copyTo(const std::string& path);
 
   /// Everything recorded; study() is as the file has it from then on.
@@ -98,6 +99,7 @@ class StudyFile {
   [[nodiscard]] core::Error damagedFile() const;
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
+  core::Status checkIsCopy(const std::string& path);
   core::Status insertRow(const std::string& table, Statement& statement);
   [[nodiscard]] core::Result<Statement> passRow(const char* columns, std::int64_t pass_id);
 

@@ -10,6 +10,7 @@
 #include "app/model/planning_model.h"
 #include "app/question/held_dialog.h"
 #include "app/question/number_field.h"
+#include "session/second_copies.h"
 #include "session/setting_journal.h"
 #include "support/machine_watch.h"
 #include "support/studies.h"
@@ -513,7 +514,7 @@ TEST_F(Window, CarriesOutWhatAPersonChangesOfTheSheet) {
   EXPECT_EQ(study_->session().recorded().events.back().kind, "stable");
   prompts_.path = QString::fromStdString(folder_.path());
   trigger("secondFolderAction");
-  EXPECT_TRUE(std::filesystem::exists(folder_ / "study.copy.ironlever"));
+  EXPECT_TRUE(std::filesystem::exists(session::copyPath(folder_ / "study.ironlever", folder_.path())));
   trigger("addRoundAction");
   EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("this plan has no rounds")));
 }

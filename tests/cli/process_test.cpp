@@ -17,6 +17,7 @@
 #include <set>
 
 #include "core/schedule.h"
+#include "session/second_copies.h"
 #include "store/study_file.h"
 #include "store/study_json.h"
 #include "support/machine_watch.h"
@@ -170,7 +171,7 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
             std::string::npos);
   EXPECT_NE(act({"explain", "no such case", "conjecture", "x"}).err.find("there is no case"), std::string::npos);
   EXPECT_EQ(act({"copy-to", folder_.path().c_str()}).code, 0);
-  EXPECT_TRUE(std::filesystem::exists(folder_ / "cores.copy.ironlever"));
+  EXPECT_TRUE(std::filesystem::exists(session::copyPath(folder_ / "cores", folder_.path())));
   const auto recorded = store::StudyFile::open(folder_ / "cores")->recorded();
   std::vector<std::string> kinds;
   for (const store::Event& event : recorded->events) kinds.push_back(event.kind);

@@ -91,7 +91,7 @@ TEST_F(BenchWork, WritesSettingsForTheirLevelAndPutsThemBack) {
 TEST_F(BenchWork, WritesNothingThatNobodyApproved) {
   ASSERT_TRUE(store::StudyFile::create(path_, study()).ok());
   const auto session = open();
-  EXPECT_EQ(session->unapprovedCommands().size(), 2U);  // the pass and the setting
+  EXPECT_EQ(session->unapprovedActs().size(), 2U);  // the pass and the setting
   EXPECT_EQ(session->start().error().kind, ErrorKind::NotApproved);
   EXPECT_EQ(reads(governor(0)), "powersave\n");
 }

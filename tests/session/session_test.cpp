@@ -242,11 +242,11 @@ TEST_F(Sessions, StartNothingThatIsNotApproved) {
 
 TEST_F(Sessions, AskAgainWhenACommandChanges) {
   const auto session = sessionFor(support::timedStudyOf(shell("true")));
-  EXPECT_TRUE(session->unapprovedCommands().empty());
+  EXPECT_TRUE(session->unapprovedActs().empty());
   core::Study study = session->study();
   study.levels[1].environment = {{"LD_PRELOAD", "elsewhere.so"}};
   ASSERT_TRUE(session->replaceStudy(study).ok());
-  EXPECT_EQ(session->unapprovedCommands().size(), 1U);
+  EXPECT_EQ(session->unapprovedActs().size(), 1U);
 }
 
 TEST_F(Sessions, NameAProgramThatIsMissingBeforeAnythingRuns) {

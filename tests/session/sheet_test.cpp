@@ -10,6 +10,7 @@
 #include "core/looks.h"
 #include "core/schedule.h"
 #include "session/planning_basis.h"
+#include "session/second_copies.h"
 #include "session/session.h"
 #include "support/run_session.h"
 #include "support/studies.h"
@@ -526,7 +527,7 @@ TEST_F(Sheets, CopyTheStudyToASecondFolderAfterEachPass) {
   const auto session = sessionFor(study());
   ASSERT_TRUE(session->setSecondFolder(folder_ / "stick").ok());
   runToEnd(*session);
-  const std::string copy = folder_ / "stick/study.copy.ironlever";
+  const std::string copy = session::copyPath(path_, folder_ / "stick");
   auto copied = store::StudyFile::open(copy);
   ASSERT_TRUE(copied.ok()) << copied.error().sentence();
   EXPECT_EQ(copied->recorded()->passes.size(), 2U);
@@ -547,10 +548,25 @@ TEST_F(Sheets, GoOnWithoutTheSecondFolderAndSaySoOnce) {
 }
 
 TEST_F(Sheets, NeverReplaceSomethingElseByACopy) {
-  folder_.write("study.copy.ironlever", "a shopping list");
+  const std::string copy = session::copyPath(path_, folder_.path());
+  std::ofstream(copy) << "a shopping list";
   const auto session = sessionFor(study());
   EXPECT_EQ(session->setSecondFolder(folder_.path()).error().kind, ErrorKind::ForeignFile);
-  EXPECT_EQ(support::contents(folder_ / "study.copy.ironlever"), "a shopping list");
+  EXPECT_EQ(support::contents(copy), "a shopping list");
+}
+
+TEST_F(Sheets, NeverReplaceACopyOfAnotherStudy) {
+  std::filesystem::create_directories(folder_ / "stick");
+  const auto session = sessionFor(study());
+  runToEnd(*session);
+  ASSERT_TRUE(session->setSecondFolder(folder_ / "stick").ok());
+  // One of the same name, begun at another moment; elsewhere its copy has a name of its own.
+  EXPECT_NE(session::copyPath(folder_ / "elsewhere/study.ironlever", folder_ / "stick"),
+            session::copyPath(path_, folder_ / "stick"));
+  auto other = store::StudyFile::create(folder_ / "other.ironlever", study());
+  ASSERT_TRUE(other->addVisit({0, 1, 1, core::Side::Baseline, "", 42}).ok());
+  EXPECT_EQ(other->copyTo(session::copyPath(path_, folder_ / "stick")).error().kind, ErrorKind::NotAllowed);
+  EXPECT_EQ(store::StudyFile::open(session::copyPath(path_, folder_ / "stick"))->recorded()->passes.size(), 2U);
 }
 
 TEST_F(Sheets, WaitForTheFlipAlsoWhereTheyWereInterruptedInTheVisitBefore) {

@@ -93,7 +93,7 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
   if (!model.problems().empty())
     return {NextIntent::CompleteQuestion, tr("Complete the question"), toQt(model.problems().front().sentence()), true};
   if (!session.nextSlot()) return whenDone(model, place);
-  if (const auto unapproved = session.unapprovedCommands(); !unapproved.empty()) {
+  if (const auto unapproved = session.unapprovedActs(); !unapproved.empty()) {
     const auto count = static_cast<int>(unapproved.size());
     const QString commands = count == 1 ? tr("1 command") : tr("%1 commands").arg(count);
     if (place == core::Place::RunSheet)

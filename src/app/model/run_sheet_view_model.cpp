@@ -75,8 +75,7 @@ HandCard RunSheetViewModel::approvalCard() const {
       tr("Nobody on this machine has approved these. Commands run as you, in the study's folder, without a shell; "
          "settings "
          "are written into the kernel's own files and put back after each visit.");
-  for (const core::ExactCommand& exact : study_.session().unapprovedCommands())
-    card.commands << toQt(core::displayText(exact));
+  for (const session::Act& act : study_.session().unapprovedActs()) card.commands << toQt(act.sentence());
   card.caution = tr("A study from elsewhere can start any program and change any setting. Approve only what you know. "
                     "Press “%1” above when "
                     "you have read them.")
@@ -169,7 +168,7 @@ HandCard RunSheetViewModel::hand() const {
                         .arg(toQt(study_.study().levels[1].name), toQt(study_.study().levels[0].name));
     return card;
   }
-  return session.unapprovedCommands().empty() ? readyCard() : approvalCard();
+  return session.unapprovedActs().empty() ? readyCard() : approvalCard();
 }
 
 QString RunSheetViewModel::timeLine() const {

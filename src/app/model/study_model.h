@@ -18,7 +18,7 @@ class StudyModel final : public QObject {
   Q_OBJECT
  public:
   /// `bench` outlives the model.
-  explicit StudyModel(bench::BenchConnection& bench, session::UserFiles files = session::UserFiles::ofThisUser());
+  explicit StudyModel(bench::BenchConnection& bench, session::UserFiles files);
 
   [[nodiscard]] bool hasStudy() const { return session_ != nullptr; }
   /// Only with a study.
