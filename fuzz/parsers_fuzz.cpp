@@ -1,8 +1,11 @@
 // Every parser of bytes from outside, under libFuzzer with the address and undefined-behaviour sanitizers.
 // The first byte chooses the parser. fuzz/run.sh builds and runs it.
 #include <algorithm>
+#include <array>
+#include <cmath>
 #include <cstdint>
 #include <cstdlib>
+#include <cstring>
 #include <span>
 #include <string_view>
 
@@ -10,10 +13,22 @@
 #include "bench/smbios.h"
 #include "bench/sysfs_text.h"
 #include "core/device_path.h"
+#include "core/explanation.h"
+#include "core/schedule.h"
+#include "core/shown_text.h"
+#include "core/typed_value.h"
 #include "recorder/frame_ring.h"
+#include "store/capture_json.h"
+#include "store/frame_codec.h"
 #include "store/frame_log.h"
+#include "store/json_result.h"
 #include "store/log_rows.h"
 #include "store/log_shape.h"
+#include "store/measurement_json.h"
+#include "store/null_record_json.h"
+#include "store/pass_json.h"
+#include "store/samples_json.h"
+#include "store/study_json.h"
 
 namespace {
 
@@ -70,10 +85,68 @@ void frameLog(std::string_view bytes) {
   for (const double frame_ms : *frames) demand(frame_ms > 0);
 }
 
+// A design that is read is written as it was read, and within its ranges it makes a plan.
+void design(std::string_view bytes) {
+  const auto study = store::studyFromJson(bytes, "design");
+  if (!study) return;
+  const auto again = store::studyFromJson(store::studyToJson(*study), "design");
+  demand(again.ok() || again.error().kind != core::ErrorKind::Malformed);
+  if (core::numbersOutOfRange(*study).empty()) demand(core::scheduleOf(*study).size() <= 200'000);
+}
+
+void capture(std::string_view bytes) {
+  const auto read = store::captureFromJson(bytes, "capture");
+  if (!read) return;
+  demand(std::is_sorted(read->facts.begin(), read->facts.end(),
+                        [](const core::Fact& a, const core::Fact& b) { return a.name < b.name; }));
+  demand(store::captureFromJson(store::captureToJson(*read), "capture").ok());
+}
+
+// What unpacks has the length that was noted, and packs to the same numbers.
+void frameCodec(std::string_view bytes) {
+  const std::int64_t count = bytes.empty() ? 0 : static_cast<unsigned char>(bytes.front()) * 8;
+  const auto frames = store::unpackFrames(bytes.substr(std::min<std::size_t>(1, bytes.size())), count);
+  if (!frames) return;
+  demand(static_cast<std::int64_t>(frames->size()) == count);
+  const auto again = store::unpackFrames(store::packFrames(*frames), count);
+  demand(again.ok() && std::memcmp(again->data(), frames->data(), frames->size() * sizeof(double)) == 0);
+}
+
+void jsonResult(std::string_view bytes) {
+  if (const auto number = store::numberFromJson(bytes, "result.seconds")) demand(std::isfinite(*number));
+  if (const auto readings = store::readingsFromJson(bytes))
+    for (const core::Reading& reading : *readings)
+      for (const double value : reading.measured.values) demand(std::isfinite(value) && value > 0);
+}
+
+// What a study's rows hold as JSON: samples, presentations, typed results, null studies, measurements.
+void rowJson(std::string_view bytes) {
+  if (const auto samples = store::samplesFromJson(bytes)) {
+    for (const core::Channel& channel : samples->channels) demand(channel.values.size() == samples->at_s.size());
+    demand(store::samplesFromJson(store::samplesToJson(*samples)).ok());
+  }
+  const std::string text(bytes);
+  (void)store::presentationFromJson(text);
+  if (const auto typed = store::typedFromJson(text)) (void)store::typedToJson(typed);
+  (void)store::nullRecordFromJson(text);
+  (void)store::measurementFromJson(bytes, "file");
+  if (const auto said = core::Explanation::fromFiled("case", text, "person")) demand(!said->person.empty());
+  if (const auto typed = core::parseTyped(bytes, core::DecimalSign::Unknown)) demand(std::isfinite(typed->value));
+}
+
+// Whatever is shown has no sign that moves a cursor, and is UTF-8 that shows as it is.
+void shownText(std::string_view bytes) {
+  const std::string shown = core::shownText(bytes);
+  demand(core::shownText(shown) == shown);
+  demand(std::none_of(shown.begin(), shown.end(), [](char c) { return c == '\x1b' || c == '\r' || c == '\x7f'; }));
+  demand(core::shownWord(bytes).size() + 1 > 1);
+  demand(core::cutText(bytes, 5).size() <= 5);
+}
+
 // However many rows are read at once, each number is the one that reading its line alone gives.
 void demandTheSameLineByLine(std::string_view bytes, const store::LogShape& shape, const store::ImportedRun& run) {
   const auto lines = store::dataLines(bytes);
-  const std::size_t header = shape.has_header ? 1 : 0;
+  const std::size_t header = shape.lines_before + (shape.has_header ? 1 : 0);
   demand(lines.size() == run.frame_ms.size() + header);
   for (std::size_t row = 0; row < run.frame_ms.size(); ++row) {
     const auto fields = store::fieldsOf(lines[row + header].text, shape.delimiter);
@@ -101,16 +174,12 @@ void logShape(std::string_view bytes) {
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  using Parser = void (*)(std::string_view);
+  constexpr std::array<Parser, 12> kParsers{smbios,   pciConfig, resource, sysfsText,  frameLog,   logShape,
+                                            frameRing, design,    capture,  frameCodec, jsonResult, rowJson};
   if (size == 0) return 0;
   const std::string_view bytes(reinterpret_cast<const char*>(data) + 1, size - 1);
-  switch (data[0] % 7) {
-    case 0: smbios(bytes); break;
-    case 1: pciConfig(bytes); break;
-    case 2: resource(bytes); break;
-    case 3: sysfsText(bytes); break;
-    case 4: frameLog(bytes); break;
-    case 6: frameRing(bytes); break;
-    default: logShape(bytes); break;
-  }
+  const std::size_t which = data[0] % (kParsers.size() + 1);
+  which < kParsers.size() ? kParsers[which](bytes) : shownText(bytes);
   return 0;
 }

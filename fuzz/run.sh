@@ -5,16 +5,25 @@ cd "$(dirname "$(readlink -f "$0")")/.."
 seconds=${1:-600}
 folder=${2:-build/fuzz}
 mkdir -p "$folder/corpus"
-sources=(fuzz/parsers_fuzz.cpp src/bench/smbios.cpp src/bench/pci_config.cpp src/bench/sysfs_text.cpp src/core/result.cpp
-  src/core/device_path.cpp src/core/fact.cpp src/core/fact_title.cpp src/core/links.cpp src/core/number_text.cpp
-  src/recorder/frame_ring.cpp src/store/frame_log.cpp src/store/log_rows.cpp
-  src/store/log_reader.cpp src/store/log_shape.cpp src/store/log_blocks.cpp src/store/log_file.cpp
-  src/store/row_parser.cpp src/store/plain_rows.cpp)
-newest=$(ls -t "${sources[@]}" src/bench/*.h src/store/*.h | head -1)
-if [ ! -x "$folder/parsers_fuzz" ] || [ "$newest" -nt "$folder/parsers_fuzz" ]; then
-  clang++ -std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=fuzzer,address,undefined -fno-sanitize-recover=undefined \
-    "${sources[@]}" -o "$folder/parsers_fuzz"
-fi
+# Compiled one by one, so that a change costs what it changes.
+flags=(-std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
+sources=(fuzz/parsers_fuzz.cpp
+  src/bench/{smbios,pci_config,sysfs_text}.cpp
+  src/core/{device_path,explanation,fact,fact_title,held_conditions,links,number_text,result,samples,schedule}.cpp
+  src/core/{shown_text,study,typed_value,variable_kind,case}.cpp
+  src/recorder/frame_ring.cpp
+  src/store/{capture_json,frame_codec,frame_log,json_result,json_text,measurement_json,null_record_json,pass_json}.cpp
+  src/store/{samples_json,study_json,log_blocks,log_file,log_layout,log_reader,log_rows,log_shape,plain_rows,row_parser}.cpp)
+export flags_text="${flags[*]}" objects="$folder/objects"
+mkdir -p "$objects"
+compile() {  # one source, where it or any header is newer than its object
+  local object=$objects/${1//\//_}.o
+  [ "$object" -nt "$1" ] && [ -z "$(find src -name '*.h' -newer "$object" -print -quit)" ] && return
+  clang++ $flags_text -fsanitize=fuzzer-no-link -c "$1" -o "$object"
+}
+export -f compile
+printf '%s\n' "${sources[@]}" | xargs -P "$(nproc)" -I{} bash -c 'compile {}'
+clang++ "${flags[@]}" -fsanitize=fuzzer "$objects"/*.o -lzstd -o "$folder/parsers_fuzz"
 # Seeds: the invented machine's tables and texts, each behind the byte that chooses its parser.
 seed() { printf "\\x0$1" >"$folder/corpus/$2"; cat >>"$folder/corpus/$2"; }
 python3 - "$folder" <<'PY'
@@ -44,6 +53,14 @@ seed 4 log <<<$'frame_ms\n16.6\n17.1'
 for i in $(seq 90); do printf '%s;16,%s\r\n' "$i" "$i"; done | seed 5 returns
 seed 5 shape <<<$'run;t;power\n1;0,0;190\n1;16,5;191\n2;0;190\n2;17;1'
 seed 5 lines <<<$'{"frame_ms":16.5,"load":97}\n{"frame_ms":17,"load":98}'
+seed 7 design <examples/one-core-against-two.json
+seed 8 capture <<<'{"format":"iron-lever-capture","version":1,"taken_ms":1,"boot_id":"b","readings":{"cpu/online":{"kind":"configuration","status":"read","value":"0-3"}}}'
+seed 9 frames <<<""
+printf '\x0aout\n{"result": {"seconds": 41.5}}\n' >"$folder/corpus/result"
+printf '\x0a{"read_GBps": {"values": [1, 2.5]}}' >"$folder/corpus/readings"
+printf '\x0b{"at_s":[1],"channels":[{"name":"t","unit":"C","role":0,"part":"p","values":[61]}]}' >"$folder/corpus/samples"
+printf '\x0b{"text":"57","value":57,"resolution":1,"is_range":false,"person":"m","parts":{}}' >"$folder/corpus/typed"
+printf '\x0ccaf\xe9 \x1b[2J' >"$folder/corpus/shown"
 "$folder/parsers_fuzz" -max_total_time="$seconds" -max_len=4096 -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" 2>"$folder/log" \
   || { tail -40 "$folder/log"; exit 1; }
 grep -E "stat::(number_of_executed_units|average_exec_per_sec)" "$folder/log"

@@ -25,10 +25,27 @@ class KeptOutput {
 
   [[nodiscard]] std::string text() const {
     if (left_out_ == 0) return head_ + tail_;
-    return head_ + "\n[" + std::to_string(left_out_) + " bytes left out]\n" + tail_;
+    // No character is cut (UTF-8): what is left of one at either edge goes with the middle.
+    const std::size_t head = wholeEnd(head_);
+    const std::size_t tail = std::min<std::size_t>(tail_.size(), 3);
+    std::size_t begin = 0;
+    while (begin < tail && isInside(tail_[begin])) ++begin;
+    return head_.substr(0, head) + "\n[" + std::to_string(left_out_ + begin + head_.size() - head) +
+           " bytes left out]\n" + tail_.substr(begin);
   }
 
  private:
+  static bool isInside(char c) { return (static_cast<unsigned char>(c) & 0xC0U) == 0x80U; }
+  // Where the last character that is whole ends.
+  static std::size_t wholeEnd(const std::string& text) {
+    std::size_t last = text.size();
+    while (last > 0 && text.size() - last < 3 && isInside(text[last - 1])) --last;
+    if (last == 0) return text.size();
+    const auto first = static_cast<unsigned char>(text[last - 1]);
+    const std::size_t needed = first >= 0xF0 ? 4 : first >= 0xE0 ? 3 : first >= 0xC0 ? 2 : 1;
+    return text.size() - last + 1 < needed ? last - 1 : text.size();
+  }
+
   std::string head_;
   std::string tail_;
   std::size_t left_out_ = 0;

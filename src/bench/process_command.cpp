@@ -6,6 +6,7 @@
 
 #include <QDateTime>
 
+#include "bench/descendants.h"
 #include "bench/processor_time.h"
 
 namespace bench {
@@ -21,6 +22,7 @@ ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection&
   connect(&process_, &QProcess::readyReadStandardError, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::started, this, [this] {
     group_ = process_.processId();
+    began_ticks_ = beganAt(static_cast<pid_t>(group_));
     if (is_stopped_ || is_timed_out_ || is_asked_to_end_)
       killGroup();  // asked for while the process was still coming up
   });
@@ -58,8 +60,9 @@ ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection&
 
 ProcessCommand::~ProcessCommand() {
   process_.disconnect(this);
-  killGroup();
+  if (!is_concluded_) killGroup();
   process_.waitForFinished(2000);
+  if (!is_concluded_ && began_ticks_ > 0) endDescendants(began_ticks_, static_cast<pid_t>(group_));
 }
 
 void ProcessCommand::startProcess(const CommandOrder& order, const QString& program, const QString& own_folder) {
@@ -78,7 +81,11 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
   process_.setChildProcessModifier([] {
     ::setpgid(0, 0);
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+    sigset_t none;  // what we take as a readable descriptor, a workload takes as it is used to
+    sigemptyset(&none);
+    ::sigprocmask(SIG_SETMASK, &none, nullptr);
   });
+  adoptOrphans();
   limit_.start(static_cast<int>(std::min(order.time_limit_s * 1000.0, 2e9)));
   patience_.setSingleShot(true);
   connect(&patience_, &QTimer::timeout, this, &ProcessCommand::killGroup);
@@ -105,6 +112,12 @@ void ProcessCommand::collect() {
   error_output_.append(process_.readAllStandardError().toStdString());
 }
 
+// What the command left running would disturb the next pass, also where it has left its group.
+void ProcessCommand::endLeftovers() {
+  killGroup();
+  if (began_ticks_ > 0) endDescendants(began_ticks_, static_cast<pid_t>(group_));
+}
+
 void ProcessCommand::killGroup() {
   if (group_ > 0 && !is_concluded_) ::kill(static_cast<pid_t>(-group_), SIGKILL);
 }
@@ -112,7 +125,7 @@ void ProcessCommand::killGroup() {
 void ProcessCommand::conclude(Ending ending) {
   if (is_concluded_) return;
   collect();
-  killGroup();  // what the command left running would disturb the next pass
+  endLeftovers();
   is_concluded_ = true;
   limit_.stop();
   patience_.stop();

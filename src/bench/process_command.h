@@ -22,6 +22,7 @@ class ProcessCommand final : public RunningCommand {
   void startProcess(const CommandOrder& order, const QString& program, const QString& own_folder);
   void collect();
   void killGroup();
+  void endLeftovers();
   void conclude(Ending ending);
 
   QProcess process_;
@@ -32,6 +33,7 @@ class ProcessCommand final : public RunningCommand {
   KeptOutput error_output_;
   CommandOutcome outcome_;
   qint64 group_ = 0;
+  unsigned long long began_ticks_ = 0;  ///< of the process that leads the group
   bool is_stopped_ = false;
   bool is_timed_out_ = false;
   bool is_asked_to_end_ = false;

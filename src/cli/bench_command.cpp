@@ -8,6 +8,7 @@
 #include "bench/local_bench.h"
 #include "cli/bench_json.h"
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "core/device_path.h"
 #include "core/memory_layout.h"
 #include "session/user_files.h"
@@ -98,7 +99,7 @@ core::Status captureCommand(const CaptureOptions& options, std::ostream& out) {
   }
   json object = json::parse(store::captureToJson(*capture));
   object["facts"] = factsJson(*capture, device);
-  out << object.dump(1) << '\n';
+  out << store::jsonText(object, 1) << '\n';
   return core::Done{};
 }
 
@@ -123,7 +124,7 @@ core::Status diffCommand(const DiffOptions& options, std::ostream& out) {
   if (order.device.empty()) order.device = core::likelyGraphicsDevice(*baseline);
   const core::Comparison comparison = core::compareCaptures(*baseline, *changed, order);
   if (options.as_json)
-    out << comparisonJson(comparison, order).dump(1) << '\n';
+    out << store::jsonText(comparisonJson(comparison, order), 1) << '\n';
   else
     printForReading(comparison, out);
   return core::Done{};

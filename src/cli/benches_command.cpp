@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "core/comparison.h"
 #include "session/user_files.h"
 #include "store/bench_register.h"
@@ -60,7 +61,7 @@ core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream
                       {"first", clockText(one.first_ms)},
                       {"last", clockText(one.last_ms)}});
     if (as_json)
-      out << list.dump(1) << '\n';
+      out << store::jsonText(list, 1) << '\n';
     else if (all->empty())
       out << "No bench is known yet: each visit of a study captures its bench.\n";
     else
@@ -74,7 +75,7 @@ core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream
   if (!entries) return entries.error();
   const json stretches = historyJson(*entries);
   if (as_json)
-    out << stretches.dump(1) << '\n';
+    out << store::jsonText(stretches, 1) << '\n';
   else
     printForReading(stretches, out);
   return core::Done{};

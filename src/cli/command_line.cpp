@@ -1,16 +1,51 @@
 #include <QCoreApplication>
+#include <algorithm>
+#include <csignal>
 #include <iostream>
 
 #include <CLI/CLI.hpp>
 
 #include "cli/commands.h"
+#include "cli/options.h"
+#include "cli/shown_stream.h"
 #include "core/number_text.h"
+#include "core/shown_text.h"
+#include "store/json_text.h"
 
 namespace cli {
+namespace {
+
+bool isForScripts(int argc, char** argv) {
+  return std::any_of(argv + 1, argv + argc, [](const char* word) { return std::string_view(word) == "--json"; });
+}
+
+// An error, for whoever reads it; and what we end with.
+ExitCode tell(const core::Error& error, bool is_for_scripts) {
+  if (is_for_scripts)
+    std::cerr << store::jsonText(nlohmann::ordered_json{
+                     {"error", {{"what", error.what}, {"where", error.where}, {"remedy", error.remedy}}}})
+              << '\n';
+  else
+    std::cerr << core::shownLine(error.sentence()) << '\n';
+  return exitCodeOf(error);
+}
+
+int badCall(const CLI::App& app, const CLI::ParseError& error, const std::string& first) {
+  if (app.exit(error) == 0) return std::cout.flush() ? 0 : static_cast<int>(ExitCode::Failed);
+  std::vector<std::string> names;
+  for (const CLI::App* command : app.get_subcommands({})) names.push_back(command->get_name());
+  const bool is_known = std::find(names.begin(), names.end(), first) != names.end();
+  if (const std::string near = nearestName(first, names); !is_known && !near.empty())
+    std::cerr << "Did you mean '" << near << "'?\n";
+  return static_cast<int>(ExitCode::BadCall);
+}
+
+}  // namespace
 
 int runCommandLine(int argc, char** argv) {
   QCoreApplication application(argc, argv);
   core::keepPlainLocale();
+  std::signal(SIGPIPE, SIG_IGN);  // who no longer reads is told by the stream; settings are put back first
   CLI::App app("Iron Lever: what one platform variable changes, in percent, and how sure");
   app.set_version_flag("--version", IRON_LEVER_VERSION);
   app.require_subcommand(1);
@@ -33,7 +68,8 @@ int runCommandLine(int argc, char** argv) {
   double minutes = 0;
   CLI::App* plan = app.add_subcommand("plan", "Print what a study's plan costs and buys, and which is enough");
   plan->add_option("study", path, "The study file")->required();
-  plan->add_option("--minutes", minutes, "The best plan within so many minutes instead");
+  plan->add_option("--minutes", minutes, "The best plan within so many minutes instead")
+      ->check(numberWithin(1, 1e6, "minutes"));
   plan->add_flag("--json", as_json, "For scripts");
   CLI::App* status = app.add_subcommand("status", "Print where a study's sheet stands");
   status->add_option("study", path, "The study file")->required();
@@ -88,13 +124,13 @@ int runCommandLine(int argc, char** argv) {
   auto* column = measure->add_option("--column", measure_options.column, "The column that tells the time");
   measure->add_flag("--stamps", measure_options.are_stamps, "That column holds moments, not durations")->needs(column);
   measure->add_option("--unit", measure_options.unit, "s, ms, us or ns");
-  measure->add_option("--target", measure_options.target_fps, "The rate to hold, FPS")->check(CLI::PositiveNumber);
+  measure->add_option("--target", measure_options.target_fps, "The rate to hold, FPS")->check(numberWithin(1, 10000, "FPS"));
   measure->add_flag("--json", measure_options.as_json, "For scripts");
   RecordOptions record_options;
   CLI::App* record = app.add_subcommand("record", "Run a program and record its frames, without its help");
   record->add_option("command", record_options.command, "The program and its arguments, after --")->required();
   record->add_option("--out", record_options.out_path, "Where the frame times go");
-  record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")->check(CLI::PositiveNumber);
+  record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")->check(numberWithin(1, 10000, "FPS"));
   record->add_flag("--json", record_options.as_json, "For scripts");
   CLI::App* passes = app.add_subcommand("passes", "Print every pass of a study");
   passes->add_option("study", path, "The study file")->required();
@@ -139,7 +175,9 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* confirm = add_act("confirm", "Confirm one case's finding, in a new study", "The file to make", nullptr);
   confirm->add_option("--case", text, "Its title; may be left out where there is only one");
   CLI::App* predict = add_act("predict", "What somebody expects, before the first counted pass", "Who", nullptr);
-  predict->add_option("percent", percent, "The change of the headline metric")->required();
+  predict->add_option("percent", percent, "The change of the headline metric")
+      ->required()
+      ->check(numberWithin(-100, 1e6, "%"));
   std::string grade;
   CLI::App* explain = app.add_subcommand("explain", "Record why a case's finding is so, with how well that is founded");
   explain->add_option("study", path, "The study file")->required();
@@ -150,56 +188,62 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* judge = app.add_subcommand("judge-by", "Judge results otherwise than planned; it stays on record");
   judge->add_option("study", judge_options.study_path, "The study file")->required();
   judge->add_option("reason", judge_options.reason, "Why")->required();
-  judge->add_option("--threshold", judge_options.threshold_percent, "The change that matters, percent");
+  judge->add_option("--threshold", judge_options.threshold_percent, "The change that matters, percent")
+      ->check(numberWithin(0, 1000, "%"));
   judge->add_option("--yardstick", judge_options.yardstick, "interval, fixed_band or two_run_to_run_sds");
-  judge->add_option("--band", judge_options.band_percent, "Of the fixed band, percent");
+  judge->add_option("--band", judge_options.band_percent, "Of the fixed band, percent")
+      ->check(numberWithin(0.01, 99.99, "%"));
   CLI::App* demo = app.add_subcommand("demo", "Make the demo study and run it on its simulated bench");
   demo->add_option("folder", path, "Where to")->required();
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
-    return app.exit(e) == 0 ? 0 : 2;
+    return badCall(app, e, argc > 1 ? argv[1] : "");
   }
 
+  ShownStream out(std::cout);
   core::Status done = core::Done{};
+  core::Result<ExitCode> ended = ExitCode::Done;
   if (make->parsed())
-    done = newCommand(path, design, std::cout);
+    done = newCommand(path, design, out);
   else if (run->parsed())
-    done = runCommand((run_options.is_approved = approve->count() > 0, run_options), std::cout);
+    ended = runCommand((run_options.is_approved = approve->count() > 0, run_options), out);
   else if (plan->parsed())
-    done = planCommand(path, minutes, as_json, std::cout);
+    done = planCommand(path, minutes, as_json, out);
+  else if (resume->parsed() && (installs || removes))
+    done = installs ? installResume(out) : removeResume(out);
   else if (resume->parsed())
-    done = installs ? installResume(std::cout) : removes ? removeResume(std::cout) : resumeCommand(std::cout);
+    ended = resumeCommand(out);
   else if (status->parsed())
-    done = statusCommand(path, as_json, std::cout);
+    done = statusCommand(path, as_json, out);
   else if (findings->parsed())
-    done = findingsCommand(path, as_json, open_because, std::cout);
+    done = findingsCommand(path, as_json, open_because, out);
   else if (report->parsed())
     done = reportCommand(path, page_path);
   else if (compute->parsed())
-    done = computeCommand(group, std::cin, std::cout);
+    done = computeCommand(group, std::cin, out);
   else if (capture->parsed())
-    done = captureCommand(capture_options, std::cout);
+    done = captureCommand(capture_options, out);
   else if (diff->parsed())
-    done = diffCommand(diff_options, std::cout);
+    done = diffCommand(diff_options, out);
   else if (benches->parsed())
-    done = benchesCommand(bench_name, as_json, std::cout);
+    done = benchesCommand(bench_name, as_json, out);
   else if (state->parsed())
     done = stateCommand(path, what, text);
   else if (unreachable->parsed())
     done = notReachableCommand(path, what, text);
   else if (measure->parsed())
-    done = measureCommand(measure_options, std::cout);
+    done = measureCommand(measure_options, out);
   else if (record->parsed())
-    done = recordCommand(record_options, std::cout);
+    done = recordCommand(record_options, out);
   else if (passes->parsed())
-    done = passesCommand(path, as_json, std::cout);
+    done = passesCommand(path, as_json, out);
   else if (exclude->parsed())
     done = excludeCommand(path, pass_id, cause);
   else if (type->parsed())
     done = typeCommand(path, what, decimal);
   else if (import->parsed())
-    done = importCommand(import_options, std::cout);
+    done = importCommand(import_options, out);
   else if (tested->parsed())
     done = testedCommand(path, what, text);
   else if (skip->parsed())
@@ -207,7 +251,7 @@ int runCommandLine(int argc, char** argv) {
   else if (add_round->parsed())
     done = addRoundCommand(path, what);
   else if (extend->parsed())
-    done = extendCommand(path, std::cout);
+    done = extendCommand(path, out);
   else if (copy_to->parsed())
     done = copyToCommand(path, what);
   else if (explain->parsed())
@@ -219,16 +263,18 @@ int runCommandLine(int argc, char** argv) {
   else if (note->parsed())
     done = noteCommand(path, what);
   else if (repeat->parsed())
-    done = repeatCommand(path, what, std::cout);
+    done = repeatCommand(path, what, out);
   else if (confirm->parsed())
-    done = confirmCommand(path, what, text, std::cout);
+    done = confirmCommand(path, what, text, out);
   else if (predict->parsed())
     done = predictCommand(path, what, percent);
   else if (demo->parsed())
-    done = demoCommand(path, std::cout);
-  if (done) return 0;
-  std::cerr << done.error().sentence() << '\n';
-  return 1;
+    done = demoCommand(path, out);
+  if (done && !ended) done = ended.error();
+  if (done && !out.flush())
+    done = core::Error{core::ErrorKind::Io, "not all could be written", "standard output", "Check the disk's free space"};
+  if (!done) return static_cast<int>(tell(done.error(), isForScripts(argc, argv)));
+  return static_cast<int>(*ended);
 }
 
 }  // namespace cli

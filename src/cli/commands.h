@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "cli/exit_code.h"
 #include "core/result.h"
 
 namespace cli {
@@ -24,14 +25,14 @@ struct RunOptions {
   bool is_resumed = false;  ///< after a restart, with nobody there
 };
 /// Runs a study to the end of its plan, or goes on where it stood. Ctrl+C stops it after ending the pass in hand, which
-/// will run again. Needs a QCoreApplication.
-[[nodiscard]] core::Status runCommand(const RunOptions& options, std::ostream& out);
+/// will run again; so does a hangup. Needs a QCoreApplication.
+[[nodiscard]] core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out);
 
 /// Prints what the plan of a study costs and buys, and which one would be enough, or best within `minutes` above 0.
 [[nodiscard]] core::Status planCommand(const std::string& study_path, double minutes, bool as_json, std::ostream& out);
 
 /// Goes on with every sheet that a restart, a power cut or a kill interrupted.
-[[nodiscard]] core::Status resumeCommand(std::ostream& out);
+[[nodiscard]] core::Result<ExitCode> resumeCommand(std::ostream& out);
 /// Puts a systemd unit for this user that does so at each start, and takes it away.
 [[nodiscard]] core::Status installResume(std::ostream& out);
 [[nodiscard]] core::Status removeResume(std::ostream& out);

@@ -2,6 +2,7 @@
 #include <iterator>
 
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "cli/compute.h"
 
 namespace cli {
@@ -14,7 +15,7 @@ core::Status computeCommand(const std::string& group, std::istream& in, std::ost
                        "Hand in one object { }"};
   const auto answer = compute(group, input);
   if (!answer) return answer.error();
-  out << answer->dump() << '\n';
+  out << store::jsonText(*answer) << '\n';
   return core::Done{};
 }
 

@@ -11,7 +11,8 @@ core::Status demoCommand(const std::string& folder, std::ostream& out) {
   if (!session) return session.error();
   if ((*session)->nextSlot()) {
     out << "Running the demo study on its simulated bench ...\n" << std::flush;
-    if (auto done = runToEnd(**session, [](const core::Pass&) {}); !done) return done;
+    const auto ended = runToEnd(**session, [&](const core::Pass&) { return out.good(); });
+    if (!ended) return ended.error();
   }
   out << "Demo study: " << (*session)->path() << '\n';
   return core::Done{};

@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "cli/findings_json.h"
 #include "core/judgement.h"
 #include "store/study_file.h"
@@ -49,7 +50,7 @@ core::Status findingsCommand(const std::string& study_path, bool as_json, const 
   if (!recorded) return recorded.error();
   const core::Judgement judged = core::judgementOf(file->study(), store::recordOf(*recorded));
   if (as_json)
-    out << findingsJson(file->study(), judged).dump(2) << '\n';
+    out << store::jsonText(findingsJson(file->study(), judged), 2) << '\n';
   else
     printForReading(judged, out);
   return core::Done{};

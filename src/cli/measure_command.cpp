@@ -1,11 +1,12 @@
 #include <algorithm>
-#include <map>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "cli/frames_json.h"
+#include "session/log_import.h"
 #include "store/log_shape.h"
 
 namespace cli {
@@ -17,7 +18,6 @@ using nlohmann::ordered_json;
 
 // A person's word goes before what was found out.
 core::Status correct(store::LogShape& shape, const std::string& head, const MeasureOptions& options) {
-  static const std::map<std::string, double> units{{"ms", 1}, {"s", 1e3}, {"us", 1e-3}, {"ns", 1e-6}};
   if (!options.column.empty()) {
     const auto found = std::find(shape.columns.begin(), shape.columns.end(), options.column);
     if (found == shape.columns.end()) {
@@ -29,12 +29,15 @@ core::Status correct(store::LogShape& shape, const std::string& head, const Meas
     shape.time = store::timeReadingOf(head, shape, static_cast<std::size_t>(found - shape.columns.begin()));
     if (options.are_stamps) shape.time.meaning = store::TimeMeaning::TimeStamp;
   }
-  if (options.unit.empty()) return core::Done{};
-  const auto unit = units.find(options.unit);
-  if (unit == units.end())
-    return Error{ErrorKind::OutOfRange, "'" + options.unit + "' is no unit of a frame's time", "--unit",
-                 "Use s, ms, us or ns"};
-  shape.time.ms_per_unit = unit->second;
+  if (!options.unit.empty()) {
+    const auto unit = session::unitNamed(options.unit);
+    if (!unit) return unit.error();
+    shape.time.ms_per_unit = *unit;
+  } else if (!shape.is_unit_sure) {
+    return Error{ErrorKind::Ambiguous,
+                 "'" + shape.columns[shape.time.column] + "' does not say clearly in which unit it tells the time",
+                 options.path, "Look at its numbers and add --unit s, ms, us or ns"};
+  }
   return core::Done{};
 }
 
@@ -70,7 +73,7 @@ core::Status measureCommand(const MeasureOptions& options, std::ostream& out) {
     lines += framesLine(run);
   }
   if (options.as_json) {
-    out << all.dump(1) << '\n';
+    out << store::jsonText(all, 1) << '\n';
     return core::Done{};
   }
   out << fmt::format("Read as {}s in column '{}', 1 unit = {:g} ms.\n{}",

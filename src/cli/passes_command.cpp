@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "cli/with_session.h"
 #include "core/exclusion.h"
 #include "core/name_pattern.h"
@@ -73,7 +74,7 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
     for (const core::Pass& pass : session.recorded().passes)
       if (pass.slot < session.schedule().size()) all.push_back(passJson(session, pass, !judgement.is_sealed));
     if (as_json) {
-      out << ordered_json{{"is_sealed", judgement.is_sealed}, {"passes", all}}.dump(1) << '\n';
+      out << store::jsonText(ordered_json{{"is_sealed", judgement.is_sealed}, {"passes", all}}, 1) << '\n';
       return core::Done{};
     }
     if (judgement.is_sealed) out << "Results are sealed until the plan is complete.\n";

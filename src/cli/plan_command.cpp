@@ -5,6 +5,7 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "core/percent.h"
 #include "core/wording.h"
 #include "session/person.h"
@@ -50,7 +51,7 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
     json object{{"spreads_from", measured ? json(measured->measured.title) : json("a guess")},
                 {"current", planJson(current, planning)},
                 {"proposed", proposed ? planJson(*proposed, planning) : json()}};
-    out << object.dump(1) << '\n';
+    out << store::jsonText(object, 1) << '\n';
     return core::Done{};
   }
   out << (!measured ? "Spreads are guessed; a null study would measure them.\n"
@@ -110,7 +111,7 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
                       {"is_warm_up", slot.is_warm_up},
                       {"number", slot.number}};
   }
-  out << object.dump(1) << '\n';
+  out << store::jsonText(object, 1) << '\n';
   return core::Done{};
 }
 

@@ -1,14 +1,15 @@
 #include <QCoreApplication>
 #include <QTemporaryDir>
 #include <QTimer>
-#include <fstream>
 
 #include <fmt/format.h>
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
+#include "store/json_text.h"
 #include "cli/frames_json.h"
 #include "session/frame_recorder.h"
+#include "session/output_file.h"
 #include "session/pass_result.h"
 
 namespace cli {
@@ -34,12 +35,9 @@ core::Status recordCommand(const RecordOptions& options, std::ostream& out) {
   const auto frame_ms = recorder.frameMs();
   if (!frame_ms) return frame_ms.error();
   if (!options.out_path.empty()) {
-    std::ofstream file(options.out_path);
-    file << "frame_ms\n";
-    for (const double d : *frame_ms) file << fmt::format("{}\n", d);
-    if (!file.flush())
-      return core::Error{core::ErrorKind::Io, "the frames cannot be written", options.out_path,
-                         "Check the folder and its free space"};
+    std::string log = "frame_ms\n";
+    for (const double d : *frame_ms) log += fmt::format("{}\n", d);
+    if (auto written = session::writeOutput(options.out_path, log); !written) return written;
   }
   const session::FrameRecorder::Window& window = *recorder.busiest();
   const store::ImportedRun run{"recorded", {frame_ms->begin(), frame_ms->end()}, {}};
@@ -49,7 +47,7 @@ core::Status recordCommand(const RecordOptions& options, std::ostream& out) {
     auto all = *said;
     all["shown_frames"] = window.written;
     all["presentation"] = window.presentation.sentence();
-    out << all.dump(1) << '\n';
+    out << store::jsonText(all, 1) << '\n';
     return core::Done{};
   }
   out << fmt::format("{} frames shown through {}.\n{}", window.written, window.presentation.sentence(),

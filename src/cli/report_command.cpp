@@ -1,9 +1,9 @@
 #include <QDate>
-#include <fstream>
 
 #include "cli/commands.h"
 #include "cli/with_session.h"
 #include "report/report.h"
+#include "session/output_file.h"
 
 namespace cli {
 
@@ -14,12 +14,7 @@ core::Status reportCommand(const std::string& study_path, const std::string& out
     const auto page = report::htmlPage({session.study(), record, judgement, IRON_LEVER_VERSION,
                                         QDate::currentDate().toString(Qt::ISODate).toStdString()});
     if (!page) return page.error();
-    std::ofstream file(out_path, std::ios::binary);
-    file << *page;
-    if (!file.flush())
-      return core::Error{core::ErrorKind::Io, "the report cannot be written", out_path,
-                         "Check the folder and its free space"};
-    return core::Done{};
+    return session::writeOutput(out_path, *page);
   });
 }
 

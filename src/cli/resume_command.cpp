@@ -6,6 +6,7 @@
 #include <QCoreApplication>
 
 #include "cli/commands.h"
+#include "core/shown_text.h"
 #include "session/running_studies.h"
 #include "session/user_files.h"
 
@@ -32,13 +33,13 @@ core::Status failed(const fs::path& path) {
 
 }  // namespace
 
-core::Status resumeCommand(std::ostream& out) {
+core::Result<ExitCode> resumeCommand(std::ostream& out) {
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
   const session::RunningStudies running(files->running);
   const auto studies = running.all();
   if (studies.empty()) out << "No sheet is to go on.\n";
-  core::Status first = core::Done{};
+  core::Result<ExitCode> first = ExitCode::Done;
   for (const std::string& study : studies) {
     out << study << '\n' << std::flush;
     std::error_code code;
@@ -50,10 +51,9 @@ core::Status resumeCommand(std::ostream& out) {
     RunOptions options;
     options.study_path = study;
     options.is_resumed = true;
-    const core::Status done = runCommand(options, out);
-    if (done) continue;
-    std::cerr << done.error().sentence() << '\n';
-    if (first) first = done;
+    const auto ended = runCommand(options, out);
+    if (!ended) std::cerr << core::shownText(ended.error().sentence()) << '\n';
+    if (first && *first == ExitCode::Done) first = ended;
   }
   return first;
 }

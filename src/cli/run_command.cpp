@@ -48,26 +48,33 @@ core::Status approveOrExplain(session::Session& session, const RunOptions& optio
 
 }  // namespace
 
-core::Status runToEnd(session::Session& session, const std::function<void(const core::Pass&)>& on_pass,
-                      bool is_resumed) {
+core::Result<ExitCode> runToEnd(session::Session& session, const std::function<bool(const core::Pass&)>& on_pass,
+                                bool is_resumed) {
   // Ctrl+C arrives as a readable descriptor, so that the pass in hand is ended in the open.
   sigset_t stop_signals;
   sigemptyset(&stop_signals);
   sigaddset(&stop_signals, SIGINT);
   sigaddset(&stop_signals, SIGTERM);
+  sigaddset(&stop_signals, SIGHUP);
+  bool is_stopped = false;
   sigset_t before;
   ::pthread_sigmask(SIG_BLOCK, &stop_signals, &before);
   const int descriptor = ::signalfd(-1, &stop_signals, SFD_CLOEXEC | SFD_NONBLOCK);
   QSocketNotifier notifier(descriptor, QSocketNotifier::Read);
   QObject::connect(&notifier, &QSocketNotifier::activated, &session, [&] {
     signalfd_siginfo info{};
+    is_stopped = true;
     const bool is_read = ::read(descriptor, &info, sizeof info) == static_cast<ssize_t>(sizeof info);
     if (is_read && info.ssi_signo == SIGTERM)
       session.suspend();  // the machine goes down: after its restart the sheet goes on
     else
       session.stopNow();
   });
-  QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) { on_pass(pass); });
+  QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) {
+    if (on_pass(pass)) return;
+    is_stopped = true;  // nobody reads what we say any more
+    session.stopNow();
+  });
   core::Status started = is_resumed ? session.resume() : session.start();
   if (started) {
     QObject::connect(&session, &session::Session::stateChanged, &notifier, [&] {
@@ -80,9 +87,10 @@ core::Status runToEnd(session::Session& session, const std::function<void(const 
   }
   ::close(descriptor);
   ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
-  if (!started) return started;
+  if (!started) return started.error();
   if (session.state() == session::State::Held) return *session.problem();
-  return core::Done{};
+  if (!session.nextSlot()) return ExitCode::Done;
+  return is_stopped ? ExitCode::Stopped : ExitCode::WaitsForPerson;
 }
 
 // What a person does before the sheet can go on.
@@ -111,7 +119,7 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
                                 : "Then run the same command again.\n");
 }
 
-core::Status runCommand(const RunOptions& options, std::ostream& out) {
+core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) {
   auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
   bench::LocalBench bench;
@@ -122,25 +130,27 @@ core::Status runCommand(const RunOptions& options, std::ostream& out) {
   for (const std::string& sentence : session::putBackLeftOvers(files, person)) out << sentence << ".\n";
   session::Session session(*std::move(file), bench, files, person);
   if (session.problem()) return *session.problem();
-  if (auto approved = approveOrExplain(session, options, out); !approved) return approved;
+  if (auto approved = approveOrExplain(session, options, out); !approved) return approved.error();
   if (options.repeats_failed)
-    if (auto granted = session.repeatFailed(); !granted) return granted;
+    if (auto granted = session.repeatFailed(); !granted) return granted.error();
   if (!session.nextSlot()) {
     out << "The plan is complete: nothing is left to run.\n";
-    return core::Done{};
+    return ExitCode::Done;
   }
   const auto on_pass = [&](const core::Pass& pass) {
     if (!options.is_quiet) out << passLine(session, pass) << std::flush;
+    return out.good();
   };
-  if (auto done = runToEnd(session, on_pass, options.is_resumed); !done) return done;
+  const auto ended = runToEnd(session, on_pass, options.is_resumed);
+  if (!ended) return ended;
   if (session.nextSlot()) {
     printWhatIsNext(session, *session.nextSlot(), out);
-    return core::Done{};
+    return ended;
   }
   const core::Claim claim = core::judgementOf(session.study(), store::recordOf(session.recorded())).claim;
   out << claim.sentence() << ".\n";
   if (!claim.safety.empty()) out << claim.safety << ".\n";
-  return core::Done{};
+  return ExitCode::Done;
 }
 
 }  // namespace cli

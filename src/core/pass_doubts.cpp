@@ -10,6 +10,7 @@
 #include "core/percent.h"
 #include "core/plausibility.h"
 #include "core/schedule.h"
+#include "core/shown_text.h"
 #include "core/variable_kind.h"
 #include "core/wording.h"
 
@@ -31,7 +32,7 @@ std::string firstDifference(const std::string& before, const std::string& after)
     const std::string old_line = i < was.size() ? was[i] : "";
     const std::string new_line = i < is.size() ? is[i] : "";
     if (old_line != new_line)
-      return fmt::format("line {}: “{}” became “{}”", i + 1, old_line.substr(0, 60), new_line.substr(0, 60));
+      return fmt::format("line {}: “{}” became “{}”", i + 1, cutText(old_line, 60), cutText(new_line, 60));
   }
   return "";
 }

@@ -1,5 +1,6 @@
 #include "core/shown_text.h"
 
+#include <algorithm>
 #include <array>
 #include <cstdint>
 #include <optional>
@@ -77,6 +78,25 @@ std::string shownWord(std::string_view word) {
     quoted += c;
   }
   return shownLine(quoted + "\"");
+}
+
+std::string escapedHidden(std::string text) {
+  const bool is_plain = std::all_of(text.begin(), text.end(), [](char c) { return c >= ' ' || c == '\n'; });
+  if (is_plain) return text;
+  std::string out;
+  for (std::string_view rest = text; !rest.empty();) {
+    const auto character = characterAt(rest);
+    const std::size_t bytes = character ? character->bytes : 1;
+    const std::uint32_t code = character ? character->code : 0;
+    if (code == 0x7F || (isHidden(code) && code < 0x10000))
+      out += fmt::format("\\u{:04x}", code);
+    else if (isHidden(code))  // as two halves (RFC 8259)
+      out += fmt::format("\\u{:04x}\\u{:04x}", 0xD800 + ((code - 0x10000) >> 10), 0xDC00 + ((code - 0x10000) & 0x3FF));
+    else
+      out += rest.substr(0, bytes);
+    rest.remove_prefix(bytes);
+  }
+  return out;
 }
 
 std::string_view cutText(std::string_view text, std::size_t bytes) {

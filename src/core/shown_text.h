@@ -17,6 +17,9 @@ namespace core {
 /// a backslash before quotes and backslashes. For reading, not for a shell.
 [[nodiscard]] std::string shownWord(std::string_view word);
 
+/// A text whose hidden signs stand as \\u escapes, as JSON writes them; bytes that are no UTF-8 stay.
+[[nodiscard]] std::string escapedHidden(std::string text);
+
 /// The first so many bytes of a text, or fewer: no character is cut.
 [[nodiscard]] std::string_view cutText(std::string_view text, std::size_t bytes);
 

@@ -120,6 +120,10 @@ Result<std::vector<std::pair<std::string, double>>> partsFrom(std::string_view t
 }  // namespace
 
 Result<TypedValue> parseTyped(std::string_view typed, DecimalSign decimal) {
+  constexpr std::size_t kLongest = 200;
+  if (typed.size() > kLongest)
+    return Error{ErrorKind::OutOfRange, "this is longer than any result that a program shows", "typed result",
+                 "Type the number, or the range, alone"};
   if (const auto end = typed.find(';'); end != std::string_view::npos) {
     auto whole = parseTyped(typed.substr(0, end), decimal);
     if (!whole) return whole;
@@ -149,7 +153,11 @@ Result<TypedValue> parseTyped(std::string_view typed, DecimalSign decimal) {
   }
   const auto number = numberFrom(bare, decimal, typed);
   if (!number) return number.error();
+  constexpr double kMost = 1e15;  // a double tells every whole number up to here from its neighbours
   if (!std::isfinite(number->value)) return unread(typed);
+  if (std::abs(number->value) > kMost)
+    return Error{ErrorKind::OutOfRange, "this number has more digits than any program shows", "typed result",
+                 "Look whether a key was held down, or a separator was left out"};
   result.value = number->value;
   result.resolution = number->step;
   return result;

@@ -54,6 +54,8 @@ std::string changeText(const PercentChange& change) {
 }
 
 std::string numberText(double value, const std::string& unit) {
+  constexpr double kMostDigits = 1e15;
+  if (std::abs(value) >= kMostDigits) return withMinus(fmt::format("{:.4g}", value));
   if (isRate(unit) || unit == "%") return withMinus(fmt::format("{:.1f}", value));
   if (unit == "ms") return withMinus(fmt::format("{:.2f}", value));
   const int decimals = value == 0 ? 1 : std::clamp(3 - static_cast<int>(std::floor(std::log10(std::abs(value)))), 0, 6);

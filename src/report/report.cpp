@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
+#include "core/shown_text.h"
 #include "core/percent.h"
 #include "core/presets_held.h"
 #include "core/result_row.h"
@@ -411,7 +412,7 @@ class Page {
 
 std::string escaped(std::string_view text) {
   std::string safe;
-  for (const char c : text) {
+  for (const char c : core::shownText(text)) {
     switch (c) {
       case '&': safe += "&amp;"; break;
       case '<': safe += "&lt;"; break;

@@ -23,7 +23,7 @@ bool isStillNamed(const std::string& path, int descriptor) {
 core::Result<FileLock> FileLock::acquire(const std::string& study_path) {
   const std::string path = study_path + ".lock";
   for (;;) {
-    const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, 0600);
+    const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC | O_NOFOLLOW, 0600);
     if (descriptor < 0)
       return core::Error{core::ErrorKind::Io, "the lock beside the study cannot be made", path,
                          "Check that the folder can be written to"};

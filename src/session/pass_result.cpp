@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include "core/secondary.h"
+#include "core/shown_text.h"
 #include "core/wording.h"
 #include "store/frame_log.h"
 #include "store/json_result.h"
@@ -16,8 +17,9 @@ std::string lastLine(const std::string& text) {
   const auto end = text.find_last_not_of(" \r\n\t");
   if (end == std::string::npos) return "";
   const auto begin = text.find_last_of('\n', end);
-  return text.substr(begin == std::string::npos ? 0 : begin + 1, end - (begin == std::string::npos ? 0 : begin + 1) + 1)
-      .substr(0, 200);
+  const std::size_t from = begin == std::string::npos ? 0 : begin + 1;
+  constexpr std::size_t kShown = 200;
+  return core::shownLine(core::cutText(std::string_view(text).substr(from, end + 1 - from), kShown));
 }
 
 // The frames that lie whole within a stretch of their log.

@@ -12,6 +12,7 @@
 #include "bench/local_bench.h"
 #include "core/looks.h"
 #include "core/wording.h"
+#include "session/scratch.h"
 #include "store/event_kinds.h"
 #include "store/null_record_json.h"
 
@@ -218,8 +219,8 @@ core::Status Session::begin() {
   takeDesign();
   if (auto ready = checkReady(); !ready) return ready;
   lock_.emplace(*std::move(lock));
-  scratch_ = std::make_unique<QTemporaryDir>(QDir::tempPath() + QStringLiteral("/iron-lever-XXXXXX"));
-  if (!scratch_->isValid())
+  scratch_ = makeScratch();
+  if (!scratch_)
     return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
                  "Free some space there"};
   problem_.reset();

@@ -135,9 +135,11 @@ core::Status Session::predict(const std::string& who, std::optional<double> perc
 
 core::Status Session::skipNext(const std::string& reason) {
   const auto slot = nextSlot();
-  if (isRunning() || !slot)
-    return Error{ErrorKind::NotAllowed, slot ? "a pass is not left out while the sheet runs" : "every pass is in",
-                 path(), "Stop first"};
+  if (!slot)
+    return Error{ErrorKind::NotAllowed, "every planned pass has its result or was left out", path(),
+                 "There is none to skip; `exclude` leaves out one that was run"};
+  if (isRunning())
+    return Error{ErrorKind::NotAllowed, "a pass is not left out while the sheet runs", path(), "Stop first"};
   if (isEmpty(reason))
     return Error{ErrorKind::OutOfRange, "a pass is left out with a reason only", "reason", "Say why it cannot be run"};
   if (auto noted = note(events::kSkip, std::to_string(*slot), reason); !noted) return noted;

@@ -1,5 +1,7 @@
 #include "store/database.h"
 
+#include <sys/stat.h>
+
 #include <filesystem>
 #include <utility>
 
@@ -44,6 +46,12 @@ Error errorOf(sqlite3* database, const std::string& path) {
 constexpr int kMostBytes = 1 << 30;
 constexpr int kStepsAtOnce = 1'000'000;
 constexpr int kMostWork = 2'000;
+
+std::optional<std::pair<std::uint64_t, std::uint64_t>> placeOf(const std::string& path) {
+  struct stat status {};
+  if (::stat(path.c_str(), &status) != 0) return std::nullopt;
+  return std::pair<std::uint64_t, std::uint64_t>(status.st_dev, status.st_ino);
+}
 
 int endWork(void* work) { return ++*static_cast<int*>(work) > kMostWork ? 1 : 0; }
 
@@ -105,6 +113,7 @@ core::Result<Database> Database::open(const std::string& path, Mode mode) {
   // One file that can be copied at any moment (no side file stays behind), and every commit synced, directory included.
   for (const char* pragma : {"PRAGMA journal_mode = DELETE", "PRAGMA synchronous = EXTRA", "PRAGMA foreign_keys = ON"})
     if (auto set = database.execute(pragma); !set) return set.error();
+  database.place_ = placeOf(path);
   return database;
 }
 
@@ -116,6 +125,12 @@ core::Result<Database> Database::inMemory() {
   database.handle_.reset(handle);
   if (opened != SQLITE_OK) return errorOf(handle, database.path_);
   return database;
+}
+
+core::Status Database::checkPlace() const {
+  if (!place_ || place_ == placeOf(path_)) return core::Done{};
+  return Error{ErrorKind::Missing, "the file was moved, deleted or replaced while it was open", path_,
+               "Put it back where it was, then go on; nothing more is written until then"};
 }
 
 core::Status Database::prepareForStrangers() {

@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <utility>
 
 #include "core/result.h"
 
@@ -72,6 +73,7 @@ class Database {
   /// Runs `work` in one transaction that holds the write lock from its beginning: all of it is committed, or nothing.
   template <class Work>
   core::Status inTransaction(Work&& work) {
+    if (auto there = checkPlace(); !there) return there;
     if (auto begun = execute("BEGIN IMMEDIATE"); !begun) return begun;
     core::Status done = work();
     if (done) done = execute("COMMIT");
@@ -84,10 +86,13 @@ class Database {
     void operator()(sqlite3* database) const;
   };
   core::Status prepareForStrangers();
+  /// Errors  Missing where the path no longer names the file that is open: what is written would be lost
+  [[nodiscard]] core::Status checkPlace() const;
 
   std::unique_ptr<int> work_ = std::make_unique<int>(0);  ///< of the statement at hand, in millions of steps
   std::unique_ptr<sqlite3, Close> handle_;
   std::string path_;
+  std::optional<std::pair<std::uint64_t, std::uint64_t>> place_;  ///< device and inode; none in memory
 };
 
 /// Steps a statement that yields no rows.

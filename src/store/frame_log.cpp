@@ -3,6 +3,7 @@
 #include <sys/mman.h>
 
 #include <algorithm>
+#include <filesystem>
 
 #include <fmt/format.h>
 
@@ -64,6 +65,9 @@ core::Result<std::vector<double>> parseFrameLog(std::string_view text, std::stri
 }
 
 core::Result<std::vector<double>> readFrameLog(const std::string& path, std::string_view column, LogEnd end) {
+  std::error_code code;
+  if (std::filesystem::is_symlink(path, code))
+    return Error{ErrorKind::Malformed, "the frame log is a link", path, "Write the log itself where {log} says"};
   auto log = LogBlocks::ofFile(path);
   if (!log) {
     if (log.error().kind == ErrorKind::Missing)

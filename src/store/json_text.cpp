@@ -2,6 +2,8 @@
 
 #include <vector>
 
+#include "core/shown_text.h"
+
 namespace store {
 namespace {
 
@@ -48,6 +50,9 @@ bool isBoundedJson(std::string_view text) {
   Bounds bounds;
   return json::sax_parse(text, &bounds);
 }
+
+// Such signs occur within texts only.
+std::string withHiddenEscaped(std::string text) { return core::escapedHidden(std::move(text)); }
 
 nlohmann::ordered_json parseJson(std::string_view text) {
   if (!isBoundedJson(text)) return nlohmann::ordered_json(nlohmann::ordered_json::value_t::discarded);

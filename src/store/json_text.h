@@ -14,11 +14,14 @@ namespace store {
 /// Such a text as JSON; a discarded value for any other, on which `at` throws as on any value of a wrong type.
 [[nodiscard]] nlohmann::ordered_json parseJson(std::string_view text);
 
+/// JSON in which signs that a terminal does not show as they are stand as \\u escapes: the same JSON.
+[[nodiscard]] std::string withHiddenEscaped(std::string text);
+
 /// JSON as text, valid whatever bytes its texts hold: what is no UTF-8 becomes replacement marks. `indent` below 0: one
 /// line.
 template <class Json>
 [[nodiscard]] std::string jsonText(const Json& json, int indent = -1) {
-  return json.dump(indent, ' ', false, Json::error_handler_t::replace);
+  return withHiddenEscaped(json.dump(indent, ' ', false, Json::error_handler_t::replace));
 }
 
 }  // namespace store

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/median.h"
+#include "core/shown_text.h"
 #include "store/log_layout.h"
 #include "store/log_rows.h"
 
@@ -206,7 +207,7 @@ Error noTime(const LogShape& shape, const LogRows& rows, const std::string& log_
     }
     if (first_flaw == rows.fields.size() || 2 * numbers < rows.fields.size()) continue;
     const auto& fields = rows.fields[first_flaw];
-    return {ErrorKind::Malformed, "'" + (c < fields.size() ? fields[c].substr(0, 40) : "") + "' is no number",
+    return {ErrorKind::Malformed, "'" + std::string(c < fields.size() ? core::cutText(fields[c], 40) : "") + "' is no number",
             log_name + ", line " + std::to_string(rows.numbers[first_flaw]) + ", column '" + shape.columns[c] + "'",
             "Correct the log or its shape; nothing was imported"};
   }

@@ -8,6 +8,7 @@
 #include <fast_float/fast_float.h>
 #include <fmt/format.h>
 
+#include "core/shown_text.h"
 #include "store/log_rows.h"
 
 namespace store {
@@ -139,7 +140,7 @@ bool RowParser::take(std::size_t column, std::string_view field, double number, 
   }
   const bool must_be_number = column == shape_.time.column || !(shape_.is_text.at(column) || isGap(field));
   if (std::isnan(number) && must_be_number)
-    return fail(block, shape_.columns[column], fmt::format("'{}' is no number", trimmed(field).substr(0, 40)));
+    return fail(block, shape_.columns[column], fmt::format("'{}' is no number", core::cutText(trimmed(field), 40)));
   block.columns[place_[column]][block.rows] = number;
   return true;
 }

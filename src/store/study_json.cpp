@@ -25,7 +25,7 @@ class Fields {
   void allow(std::initializer_list<const char*> names) {
     if (!object_.is_object()) return;
     for (const auto& [key, value] : object_.items())
-      if (std::none_of(names.begin(), names.end(), [&](const char* name) { return key == name; }))
+      if (std::find(names.begin(), names.end(), std::string_view(key)) == names.end())
         fail(ErrorKind::Malformed, "the field '" + key + "' is not known here", path(key),
              "Check its spelling against docs/study-format.md");
   }

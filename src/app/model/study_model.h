@@ -7,6 +7,7 @@
 #include <optional>
 #include <vector>
 
+#include "core/shown_text.h"
 #include "core/judgement.h"
 #include "session/session.h"
 
@@ -141,6 +142,6 @@ class StudyModel final : public QObject {
 };
 
 /// UTF-8 text of the core for the screen.
-[[nodiscard]] inline QString toQt(const std::string& text) { return QString::fromStdString(text); }
+[[nodiscard]] inline QString toQt(const std::string& text) { return QString::fromStdString(core::shownText(text)); }
 
 }  // namespace app

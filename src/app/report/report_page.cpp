@@ -7,7 +7,6 @@
 #include <QPageSize>
 #include <QPdfWriter>
 #include <QPushButton>
-#include <QSaveFile>
 #include <QTextBrowser>
 #include <QTextDocument>
 #include <QVBoxLayout>
@@ -15,6 +14,7 @@
 #include "app/findings/lever_picture.h"
 #include "app/shell/theme.h"
 #include "report/report.h"
+#include "session/output_file.h"
 
 namespace app {
 namespace {
@@ -119,9 +119,11 @@ void ReportPage::save(const QString& path) {
   constexpr int kPaperWidth = 850;  // between the margins of an A4 page of 96 dots to the inch, so much smaller
   const auto made = page(true, is_pdf ? std::optional(kPaperWidth) : std::nullopt);
   if (!made) return study_.tell(made.error());
-  QSaveFile file(path);  // a report that is there stays whole when the disk is full
-  bool is_written = file.open(QIODevice::WriteOnly);
-  if (is_written && is_pdf) {
+  if (!is_pdf) {
+    if (auto written = session::writeOutput(path.toStdString(), *made); !written) study_.tell(written.error());
+    return;
+  }
+  const core::Status written = session::writeOutput(path.toStdString(), [&](QIODevice& file) {
     QPdfWriter writer(&file);
     writer.setPageSize(QPageSize(QPageSize::A4));
     writer.setPageMargins(QMarginsF(18, 16, 18, 16), QPageLayout::Millimeter);
@@ -133,12 +135,9 @@ void ReportPage::save(const QString& path) {
     document.setPageSize(kSmaller * QSizeF(writer.width(), writer.height()));
     fill(document, study_, report::kPaper, *made);
     document.print(&writer);
-  } else if (is_written) {
-    is_written = file.write(made->data(), static_cast<qint64>(made->size())) == static_cast<qint64>(made->size());
-  }
-  if (!is_written || !file.commit())
-    study_.tell({core::ErrorKind::Io, "the report cannot be written", path.toStdString(),
-                 "Check the folder and its free space"});
+    return true;
+  });
+  if (!written) study_.tell(written.error());
 }
 
 }  // namespace app

@@ -6,7 +6,6 @@
 #include <QFileInfo>
 #include <QGuiApplication>
 #include <QHBoxLayout>
-#include <QSaveFile>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QVBoxLayout>
@@ -23,11 +22,13 @@
 #include "app/shell/claim_line.h"
 #include "app/shell/doubts_tray.h"
 #include "app/shell/logbook_window.h"
+#include "app/shell/plain_texts.h"
 #include "app/shell/theme.h"
 #include "app/shell/track.h"
 #include "app/shell/welcome.h"
 #include "app/shell/window_actions.h"
 #include "report/report.h"
+#include "session/output_file.h"
 #include "session/person.h"
 
 namespace app {
@@ -48,6 +49,7 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
       typed_results_(study),
       bench_(study),
       logbook_(study) {
+  PlainTexts::install();
   setObjectName(QStringLiteral("mainWindow"));
   resize(1280, 800);
   // Before any page is drawn: the run sheet names the key.
@@ -232,19 +234,15 @@ void MainWindow::saveChart() {
   if (!hasChart()) return;
   const auto path = prompts_.savePath(this, QStringLiteral("levers.svg"));
   if (!path) return;
-  bool is_saved = false;
-  if (path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive)) {
-    is_saved = leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kForPrint).save(*path);
-  } else {
-    QSaveFile file(*path);
+  const bool is_png = path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive);
+  const core::Status written = session::writeOutput(path->toStdString(), [&](QIODevice& file) {
+    if (is_png)
+      return leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kForPrint).save(&file, "PNG");
     const std::string svg =
         report::leverChartSvg(study_.study(), study_.findings(), study_.judgement().pins, report::kPaper, kChartWidth);
-    is_saved = file.open(QIODevice::WriteOnly) &&
-               file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size()) &&
-               file.commit();
-  }
-  if (!is_saved)
-    prompts_.tell(this, tr("%1: the chart cannot be written. Check the folder and its free space.").arg(*path));
+    return file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size());
+  });
+  if (!written) prompts_.tell(this, toQt(written.error().sentence()));
 }
 
 QString MainWindow::benchProgress() const {

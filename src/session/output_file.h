@@ -1,0 +1,19 @@
+#pragma once
+
+#include <functional>
+#include <string>
+#include <string_view>
+
+#include <QIODevice>
+
+#include "core/result.h"
+
+namespace session {
+
+/// Writes a file for a person: beside its place, then renamed into it, so that it is there whole or not at all. Never
+/// onto a study, nor through a link onto one. `write`: puts the content, and says whether it could.
+/// Errors  NotAllowed for a study's file; Malformed for what is no plain file; Io
+core::Status writeOutput(const std::string& path, const std::function<bool(QIODevice&)>& write);
+core::Status writeOutput(const std::string& path, std::string_view content);
+
+}  // namespace session

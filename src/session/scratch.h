@@ -1,0 +1,13 @@
+#pragma once
+
+#include <memory>
+
+#include <QTemporaryDir>
+
+namespace session {
+
+/// A folder for what passes write while they run, for this process alone; removed with the object. Those that a
+/// program left which was killed are removed first. Empty where none can be made.
+[[nodiscard]] std::unique_ptr<QTemporaryDir> makeScratch();
+
+}  // namespace session
