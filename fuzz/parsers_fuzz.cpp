@@ -175,7 +175,7 @@ void logShape(std::string_view bytes) {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
   using Parser = void (*)(std::string_view);
-  constexpr std::array<Parser, 12> kParsers{smbios,   pciConfig, resource, sysfsText,  frameLog,   logShape,
+  constexpr std::array<Parser, 12> kParsers{smbios,    pciConfig, resource, sysfsText,  frameLog,   logShape,
                                             frameRing, design,    capture,  frameCodec, jsonResult, rowJson};
   if (size == 0) return 0;
   const std::string_view bytes(reinterpret_cast<const char*>(data) + 1, size - 1);

@@ -1,9 +1,12 @@
 #!/usr/bin/env bash
-# Fuzzes the parsers of outside bytes: fuzz/run.sh [SECONDS] [FOLDER]. Findings and the grown corpus stay in FOLDER.
+# Fuzzes the parsers of outside bytes: fuzz/run.sh [SECONDS] [FOLDER]; with --studies before them, study files whose
+# fields are changed. Findings and the grown corpus stay in FOLDER.
 set -euo pipefail
 cd "$(dirname "$(readlink -f "$0")")/.."
+target=parsers
+[ "${1:-}" = --studies ] && target=studies && shift
 seconds=${1:-600}
-folder=${2:-build/fuzz}
+folder=${2:-build/fuzz}/$target
 mkdir -p "$folder/corpus"
 # Compiled one by one, so that a change costs what it changes.
 flags=(-std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
@@ -14,6 +17,7 @@ sources=(fuzz/parsers_fuzz.cpp
   src/recorder/frame_ring.cpp
   src/store/{capture_json,frame_codec,frame_log,json_result,json_text,measurement_json,null_record_json,pass_json}.cpp
   src/store/{samples_json,study_json,log_blocks,log_file,log_layout,log_reader,log_rows,log_shape,plain_rows,row_parser}.cpp)
+[ "$target" = parsers ] || sources=(fuzz/study_fuzz.cpp src/core/*.cpp src/store/*.cpp)
 export flags_text="${flags[*]}" objects="$folder/objects"
 mkdir -p "$objects"
 compile() {  # one source, where it or any header is newer than its object
@@ -23,7 +27,14 @@ compile() {  # one source, where it or any header is newer than its object
 }
 export -f compile
 printf '%s\n' "${sources[@]}" | xargs -P "$(nproc)" -I{} bash -c 'compile {}'
-clang++ "${flags[@]}" -fsanitize=fuzzer "$objects"/*.o -lzstd -o "$folder/parsers_fuzz"
+clang++ "${flags[@]}" -fsanitize=fuzzer "$objects"/*.o -lzstd -lsqlite3 -lz -o "$folder/fuzzer"
+
+run() {  # run LENGTH: from the corpus on, for as long as was asked
+  "$folder/fuzzer" -max_total_time="$seconds" -max_len="$1" -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" \
+    2>"$folder/log" || { tail -40 "$folder/log"; exit 1; }
+  grep -E "stat::(number_of_executed_units|average_exec_per_sec)" "$folder/log"
+}
+[ "$target" = parsers ] || { run 512; exit; }
 # Seeds: the invented machine's tables and texts, each behind the byte that chooses its parser.
 seed() { printf "\\x0$1" >"$folder/corpus/$2"; cat >>"$folder/corpus/$2"; }
 python3 - "$folder" <<'PY'
@@ -61,6 +72,4 @@ printf '\x0a{"read_GBps": {"values": [1, 2.5]}}' >"$folder/corpus/readings"
 printf '\x0b{"at_s":[1],"channels":[{"name":"t","unit":"C","role":0,"part":"p","values":[61]}]}' >"$folder/corpus/samples"
 printf '\x0b{"text":"57","value":57,"resolution":1,"is_range":false,"person":"m","parts":{}}' >"$folder/corpus/typed"
 printf '\x0ccaf\xe9 \x1b[2J' >"$folder/corpus/shown"
-"$folder/parsers_fuzz" -max_total_time="$seconds" -max_len=4096 -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" 2>"$folder/log" \
-  || { tail -40 "$folder/log"; exit 1; }
-grep -E "stat::(number_of_executed_units|average_exec_per_sec)" "$folder/log"
+run 4096

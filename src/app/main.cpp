@@ -88,11 +88,10 @@ int main(int argc, char** argv) {
   bench::LocalBench bench;
   app::StudyModel study(bench, *files);
   app::DialogPrompts prompts;
-  const QString demo_folder =
-      options.demo_folder.isEmpty()
-          ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) +
-                QStringLiteral("/demo-") + QString::fromStdString(session::demoMark())
-          : options.demo_folder;
+  const QString demo_folder = options.demo_folder.isEmpty()
+                                  ? QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) +
+                                        QStringLiteral("/demo-") + QString::fromStdString(session::demoMark())
+                                  : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
   window.show();
   study.putBackLeftOvers();

@@ -8,11 +8,11 @@
 #include "bench/local_bench.h"
 #include "cli/bench_json.h"
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "core/device_path.h"
 #include "core/memory_layout.h"
 #include "session/user_files.h"
 #include "store/capture_json.h"
+#include "store/json_text.h"
 
 namespace cli {
 namespace {

@@ -5,10 +5,10 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "core/comparison.h"
 #include "session/user_files.h"
 #include "store/bench_register.h"
+#include "store/json_text.h"
 
 namespace cli {
 namespace {

@@ -124,13 +124,15 @@ int runCommandLine(int argc, char** argv) {
   auto* column = measure->add_option("--column", measure_options.column, "The column that tells the time");
   measure->add_flag("--stamps", measure_options.are_stamps, "That column holds moments, not durations")->needs(column);
   measure->add_option("--unit", measure_options.unit, "s, ms, us or ns");
-  measure->add_option("--target", measure_options.target_fps, "The rate to hold, FPS")->check(numberWithin(1, 10000, "FPS"));
+  measure->add_option("--target", measure_options.target_fps, "The rate to hold, FPS")
+      ->check(numberWithin(1, 10000, "FPS"));
   measure->add_flag("--json", measure_options.as_json, "For scripts");
   RecordOptions record_options;
   CLI::App* record = app.add_subcommand("record", "Run a program and record its frames, without its help");
   record->add_option("command", record_options.command, "The program and its arguments, after --")->required();
   record->add_option("--out", record_options.out_path, "Where the frame times go");
-  record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")->check(numberWithin(1, 10000, "FPS"));
+  record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")
+      ->check(numberWithin(1, 10000, "FPS"));
   record->add_flag("--json", record_options.as_json, "For scripts");
   CLI::App* passes = app.add_subcommand("passes", "Print every pass of a study");
   passes->add_option("study", path, "The study file")->required();
@@ -272,7 +274,8 @@ int runCommandLine(int argc, char** argv) {
     done = demoCommand(path, out);
   if (done && !ended) done = ended.error();
   if (done && !out.flush())
-    done = core::Error{core::ErrorKind::Io, "not all could be written", "standard output", "Check the disk's free space"};
+    done =
+        core::Error{core::ErrorKind::Io, "not all could be written", "standard output", "Check the disk's free space"};
   if (!done) return static_cast<int>(tell(done.error(), isForScripts(argc, argv)));
   return static_cast<int>(*ended);
 }

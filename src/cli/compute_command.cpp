@@ -2,8 +2,8 @@
 #include <iterator>
 
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "cli/compute.h"
+#include "store/json_text.h"
 
 namespace cli {
 

@@ -1,9 +1,9 @@
 #include <fmt/format.h>
 
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "cli/findings_json.h"
 #include "core/judgement.h"
+#include "store/json_text.h"
 #include "store/study_file.h"
 
 namespace cli {

@@ -4,9 +4,9 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "cli/frames_json.h"
 #include "session/log_import.h"
+#include "store/json_text.h"
 #include "store/log_shape.h"
 
 namespace cli {

@@ -6,12 +6,12 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "cli/with_session.h"
 #include "core/exclusion.h"
 #include "core/name_pattern.h"
 #include "core/wording.h"
 #include "session/log_import.h"
+#include "store/json_text.h"
 
 namespace cli {
 namespace {

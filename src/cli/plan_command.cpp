@@ -5,12 +5,12 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "core/percent.h"
 #include "core/wording.h"
 #include "session/person.h"
 #include "session/planning_basis.h"
 #include "session/session.h"
+#include "store/json_text.h"
 
 namespace cli {
 namespace {
@@ -75,8 +75,7 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
   bench::LocalBench bench;
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
-  const session::Session session(*std::move(file), bench, *files,
-                                 session::personAtThisMachine());
+  const session::Session session(*std::move(file), bench, *files, session::personAtThisMachine());
   if (session.problem()) return *session.problem();
   const auto next = session.nextSlot();
   if (!as_json) {

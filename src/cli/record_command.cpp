@@ -6,11 +6,11 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
-#include "store/json_text.h"
 #include "cli/frames_json.h"
 #include "session/frame_recorder.h"
 #include "session/output_file.h"
 #include "session/pass_result.h"
+#include "store/json_text.h"
 
 namespace cli {
 

@@ -41,9 +41,9 @@ core::Status approveOrExplain(session::Session& session, const RunOptions& optio
     return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest,
                        session.path(), "Read it anew, then approve that; nothing was approved or started"};
   if (options.is_approved) return session.approve();
-  return core::Error{core::ErrorKind::NotApproved, "nothing was started", session.path(),
-                     "If you trust all of it, run it again with --approve, or with --approve=" + digest +
-                         " to approve exactly this"};
+  return core::Error{
+      core::ErrorKind::NotApproved, "nothing was started", session.path(),
+      "If you trust all of it, run it again with --approve, or with --approve=" + digest + " to approve exactly this"};
 }
 
 }  // namespace

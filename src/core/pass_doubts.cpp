@@ -191,8 +191,8 @@ class PassDoubts {
   }
 
   void addDamaged() {
-    const auto count = std::count_if(record_.passes.begin(), record_.passes.end(),
-                                     [](const Pass& pass) { return pass.is_damaged; });
+    const auto count =
+        std::count_if(record_.passes.begin(), record_.passes.end(), [](const Pass& pass) { return pass.is_damaged; });
     if (count == 0) return;
     add("damaged_passes", DoubtRank::Caution,
         fmt::format("{} {} damaged in the study file and left out", count, count == 1 ? "pass is" : "passes are"),

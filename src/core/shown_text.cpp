@@ -22,7 +22,10 @@ std::optional<Character> characterAt(std::string_view text) {
   const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[i]); };
   const unsigned first = byte(0);
   if (first < 0x80) return Character{first, 1};
-  const std::size_t bytes = first >= 0xF0 && first < 0xF5 ? 4 : first >= 0xE0 && first < 0xF0 ? 3 : first >= 0xC2 && first < 0xE0 ? 2 : 0;
+  const std::size_t bytes = first >= 0xF0 && first < 0xF5   ? 4
+                            : first >= 0xE0 && first < 0xF0 ? 3
+                            : first >= 0xC2 && first < 0xE0 ? 2
+                                                            : 0;
   if (bytes == 0 || text.size() < bytes) return std::nullopt;
   std::uint32_t code = first & (0x7Fu >> bytes);
   for (std::size_t i = 1; i < bytes; ++i) {
@@ -69,8 +72,7 @@ std::string shownText(std::string_view text) { return shown(text, true); }
 std::string shownLine(std::string_view text) { return shown(text, false); }
 
 std::string shownWord(std::string_view word) {
-  constexpr std::string_view kPlain =
-      "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-+.,:/=@%{}";
+  constexpr std::string_view kPlain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_-+.,:/=@%{}";
   if (!word.empty() && word.find_first_not_of(kPlain) == std::string_view::npos) return std::string(word);
   std::string quoted = "\"";
   for (const char c : word) {

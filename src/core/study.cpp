@@ -128,7 +128,8 @@ void checkPlan(Problems& problems, const Plan& plan) {
   problems.unless(plan.most_failures_in_a_row >= 1 && plan.most_failures_in_a_row <= 1000, ErrorKind::OutOfRange,
                   "plan", "failures in a row must be 1 to 1000", "Five are usual");
   problems.unless(plan.time_limit_s > 0 && plan.time_limit_s <= 1e7, ErrorKind::OutOfRange, "plan",
-                  "the time limit of a pass must be above 0 s and below 116 days", "Use a few times the usual length of a pass");
+                  "the time limit of a pass must be above 0 s and below 116 days",
+                  "Use a few times the usual length of a pass");
 }
 
 // How many passes the plan has, as a number that no plan overflows.
@@ -321,7 +322,8 @@ std::vector<ExactCommand> actsOf(const Study& study) {
 }
 
 std::string displayText(const ExactCommand& command) {
-  if (command.write) return fmt::format("write {} to {}", shownWord(command.write->value), shownWord(command.write->path));
+  if (command.write)
+    return fmt::format("write {} to {}", shownWord(command.write->value), shownWord(command.write->path));
   std::string text;
   for (const auto& [name, value] : command.environment) text += shownWord(name) + "=" + shownWord(value) + " ";
   for (const std::string& part : command.command) text += shownWord(part) + " ";

@@ -144,8 +144,8 @@ struct Study {
 /// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
 [[nodiscard]] std::vector<Error> problemsOf(const Study& study);
 
-/// Those of them that are a number out of its range: no plan is made and nothing is judged by such a study, not even one
-/// that a file holds.
+/// Those of them that are a number out of its range: no plan is made and nothing is judged by such a study, not even
+/// one that a file holds.
 [[nodiscard]] std::vector<Error> numbersOutOfRange(const Study& study);
 
 /// One command exactly as it would be started, or one setting as it would be written: what a person approves.

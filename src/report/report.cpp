@@ -7,11 +7,11 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "core/shown_text.h"
 #include "core/percent.h"
 #include "core/presets_held.h"
 #include "core/result_row.h"
 #include "core/schedule.h"
+#include "core/shown_text.h"
 #include "core/wording.h"
 #include "report/bench_part.h"
 #include "report/html.h"

@@ -66,8 +66,8 @@ std::optional<std::string> scriptIn(const std::string& word, const std::string& 
   const std::string name = word.substr(word.starts_with('-') ? std::min(word.find('=') + 1, word.size()) : 0);
   const QFileInfo file(QDir(QString::fromStdString(folder)), QString::fromStdString(name));
   if (name.empty() || !file.isFile()) return std::nullopt;
-  const bool ends_so = std::any_of(kScriptEnds.begin(), kScriptEnds.end(),
-                                   [&](const char* end) { return name.ends_with(end); });
+  const bool ends_so =
+      std::any_of(kScriptEnds.begin(), kScriptEnds.end(), [&](const char* end) { return name.ends_with(end); });
   return ends_so || file.isExecutable() ? std::optional(file.absoluteFilePath().toStdString()) : std::nullopt;
 }
 

@@ -85,8 +85,8 @@ core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench
   auto file = store::StudyFile::open(path);
   if (!file) return file.error();
   if (!isDemo(file->study(), *design))
-    return Error{ErrorKind::NotAllowed, "another study lies where the demo's would be, so nothing of it is started", path,
-                 "Choose an empty folder; open that study by its name to see what it would start"};
+    return Error{ErrorKind::NotAllowed, "another study lies where the demo's would be, so nothing of it is started",
+                 path, "Choose an empty folder; open that study by its name to see what it would start"};
   auto session =
       std::make_unique<Session>(*std::move(file), bench, UserFiles::in(place.path().toStdString()), "M. Osei");
   if (session->problem()) return *session->problem();

@@ -66,10 +66,10 @@ core::Result<LogReading> readLog(const std::string& path, const store::BenchRegi
   store::TimeReading time = reading->shape.time;
   if (ms_per_unit) time.ms_per_unit = *ms_per_unit;
   if (reading->needs_unit && !ms_per_unit)
-    return core::Error{core::ErrorKind::Ambiguous,
-                       fmt::format("'{}' does not say clearly in which unit it tells the time", reading->column()),
-                       path, fmt::format("Look at its numbers and add --unit {}, or whichever it is",
-                                         unitName(time.ms_per_unit))};
+    return core::Error{
+        core::ErrorKind::Ambiguous,
+        fmt::format("'{}' does not say clearly in which unit it tells the time", reading->column()), path,
+        fmt::format("Look at its numbers and add --unit {}, or whichever it is", unitName(time.ms_per_unit))};
   reading->needs_unit = false;
   if (auto read = readRuns(*reading, time); !read) return read.error();
   return reading;

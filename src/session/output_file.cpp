@@ -17,8 +17,8 @@ core::Status checkPlace(const std::string& path) {
     return Error{ErrorKind::Malformed, "this is no plain file", path, "Name a file to write to"};
   // Whatever the program could open as a study, damaged or from a newer version, stays what it is.
   const core::Status header = store::checkHeader(path);
-  const bool is_study = header || header.error().kind == ErrorKind::NewerFile ||
-                        header.error().kind == ErrorKind::DamagedFile;
+  const bool is_study =
+      header || header.error().kind == ErrorKind::NewerFile || header.error().kind == ErrorKind::DamagedFile;
   if (!place.exists() || !is_study) return core::Done{};
   return Error{ErrorKind::NotAllowed, "a study lies there; it was left as it is", path, "Choose another name"};
 }

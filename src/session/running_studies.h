@@ -5,8 +5,9 @@
 
 namespace session {
 
-/// The studies whose sheets run by themselves on this machine, a JSON text a line, since a path may hold a line break: what is to go on after a restart. A
-/// sheet that a person stopped, that waits for one, or that is done is not among them.
+/// The studies whose sheets run by themselves on this machine, a JSON text a line, since a path may hold a line break:
+/// what is to go on after a restart. A sheet that a person stopped, that waits for one, or that is done is not among
+/// them.
 class RunningStudies {
  public:
   explicit RunningStudies(std::string path) : path_(std::move(path)) {}

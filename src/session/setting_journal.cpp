@@ -143,8 +143,7 @@ core::Status SettingJournal::apply(const std::vector<core::SettingWrite>& writes
   return core::Done{};
 }
 
-core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::string& root,
-                                     const std::string& study) {
+core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::string& root, const std::string& study) {
   std::vector<Entry> all = entries();
   const std::string boot = bench::bootId(bench);
   core::Status first = core::Done{};

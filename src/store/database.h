@@ -51,7 +51,8 @@ class Statement {
 
 /// A connection to one SQLite file, opened for power cuts: every commit is on the disk before it returns. The file is a
 /// stranger's: triggers and views do nothing, its tables cannot be tampered with through SQL, and no statement works
-/// without end. Errors of all functions: DiskFull, Io, Busy, DamagedFile, ForeignFile, each naming the file. One thread at a time.
+/// without end. Errors of all functions: DiskFull, Io, Busy, DamagedFile, ForeignFile, each naming the file. One thread
+/// at a time.
 class Database {
  public:
   enum class Mode { CreateNew, OpenExisting };

@@ -76,8 +76,9 @@ core::Result<std::vector<double>> readFrameLog(const std::string& path, std::str
     return log.error();
   }
   if (log->bytes() > kMostLogBytes)
-    return Error{ErrorKind::OutOfRange, fmt::format("the log has {} MiB, more than any pass writes", log->bytes() >> 20),
-                 path, fmt::format("Write frames only; {} MiB are read at most", kMostLogBytes >> 20)};
+    return Error{ErrorKind::OutOfRange,
+                 fmt::format("the log has {} MiB, more than any pass writes", log->bytes() >> 20), path,
+                 fmt::format("Write frames only; {} MiB are read at most", kMostLogBytes >> 20)};
   if (end == LogEnd::CutOff)
     if (auto cut = log->endAtLastLine(); !cut) return cut.error();
   return framesIn(*log, column, path);

@@ -199,10 +199,10 @@ class Gathering {
       const double duration = times[i + 1] - times[i];
       const double frame_ms = duration * shape_.time.ms_per_unit;
       if (!(frame_ms > 0 && frame_ms <= kLongestFrameMs))
-        return badTime(stretches.row(i + 1),
-                       duration == 0  ? "two frames begin at the same moment"
-                       : duration < 0 ? "the clock jumps back"
-                                      : fmt::format("the clock jumps forward by {:g} s", frame_ms / 1000));
+        return badTime(stretches.row(i + 1), duration == 0 ? "two frames begin at the same moment"
+                                             : duration < 0
+                                                 ? "the clock jumps back"
+                                                 : fmt::format("the clock jumps forward by {:g} s", frame_ms / 1000));
       times[i] = frame_ms;
     }
     times.pop_back();

@@ -31,7 +31,8 @@ std::string lower(std::string text) {
 // The words of a name; both micro signs are a u.
 std::vector<std::string> wordsOf(std::string name) {
   for (const std::string_view micro : {"\xC2\xB5", "\xCE\xBC", "\xB5"})
-    for (std::size_t at = name.find(micro); at != std::string::npos; at = name.find(micro)) name.replace(at, micro.size(), "u");
+    for (std::size_t at = name.find(micro); at != std::string::npos; at = name.find(micro))
+      name.replace(at, micro.size(), "u");
   std::vector<std::string> words(1);
   for (const char c : lower(std::move(name)))
     if (std::isalpha(static_cast<unsigned char>(c)) != 0)
@@ -58,7 +59,8 @@ std::optional<double> unitInName(const std::string& name) {
 
 // A rate is no time, however steady it is.
 bool saysRate(const std::string& name) {
-  return hasWord(name, std::array{"fps", "rate", "framerate", "hz"}) || lower(name).find("frames per") != std::string::npos;
+  return hasWord(name, std::array{"fps", "rate", "framerate", "hz"}) ||
+         lower(name).find("frames per") != std::string::npos;
 }
 
 // A frame lasts between half a millisecond and a few seconds.
@@ -137,8 +139,8 @@ int fitness(const std::string& name, const Column& column) {
   int points = is_stamp ? 2 : 3;
   if (saysDuration(name)) points += 3;
   if (says("time") || unitInName(name)) points += 2;
-  if (says("temp") || says("power") || says("clock") || says("load") || says("gpu") ||
-      says("cpu") || says("mhz") || says("%"))
+  if (says("temp") || says("power") || says("clock") || says("load") || says("gpu") || says("cpu") || says("mhz") ||
+      says("%"))
     points -= 4;
   return std::max(points, 1);
 }
@@ -175,8 +177,8 @@ bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
 
 // A column of a name that says so, with few values: of a run, or of the program that showed the frame.
 core::Status chooseRuns(LogShape& shape, const LogRows& rows, const std::string& log_name) {
-  constexpr std::array kRunWords{"run",     "pass", "lap", "iteration", "session", "program", "process",
-                                 "application", "app",  "pid", "executable"};
+  constexpr std::array kRunWords{"run",     "pass",        "lap", "iteration", "session",   "program",
+                                 "process", "application", "app", "pid",       "executable"};
   bool tells_apart = false;
   for (std::size_t c = 0; c < shape.columns.size(); ++c) {
     if (!hasWord(shape.columns[c], kRunWords) || saysDuration(shape.columns[c]) || c == shape.time.column) continue;
@@ -207,7 +209,8 @@ Error noTime(const LogShape& shape, const LogRows& rows, const std::string& log_
     }
     if (first_flaw == rows.fields.size() || 2 * numbers < rows.fields.size()) continue;
     const auto& fields = rows.fields[first_flaw];
-    return {ErrorKind::Malformed, "'" + std::string(c < fields.size() ? core::cutText(fields[c], 40) : "") + "' is no number",
+    return {ErrorKind::Malformed,
+            "'" + std::string(c < fields.size() ? core::cutText(fields[c], 40) : "") + "' is no number",
             log_name + ", line " + std::to_string(rows.numbers[first_flaw]) + ", column '" + shape.columns[c] + "'",
             "Correct the log or its shape; nothing was imported"};
   }

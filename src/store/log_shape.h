@@ -72,7 +72,8 @@ struct ImportedRun {
 
 /// Reads a log by its shape. Rows of one name in the run column are one run, however they are mixed; without such a
 /// column a new run begins where a time stamp falls back.
-/// Errors  Malformed{line, column} for the first row that does not fit, a frame longer than kLongestFrameMs, a last line
+/// Errors  Malformed{line, column} for the first row that does not fit, a frame longer than kLongestFrameMs, a last
+/// line
 ///         that is cut off and a closing row with the sum or the mean: nothing is imported by halves
 [[nodiscard]] core::Result<std::vector<ImportedRun>> importLog(std::string_view text, const LogShape& shape,
                                                                const std::string& log_name);

@@ -175,9 +175,8 @@ bool RowParser::checkDurations(std::size_t from, std::size_t to, RowBlock& block
       block.lines -= to - 1 - row;
       block.rows = row;
       return fail(block, shape_.columns[shape_.time.column],
-                  times[row] > 0
-                      ? fmt::format("a frame of {:g} s: none takes longer than a minute", frame_ms / 1000)
-                      : fmt::format("'{:g}' is no duration: it must be above 0", times[row]));
+                  times[row] > 0 ? fmt::format("a frame of {:g} s: none takes longer than a minute", frame_ms / 1000)
+                                 : fmt::format("'{:g}' is no duration: it must be above 0", times[row]));
     }
     times[row] = frame_ms;
   }

@@ -56,7 +56,8 @@ constexpr std::array<std::pair<std::string_view, const char*>, 7> kSummed{{
     {"study", "id, design"},
     {"visit", "id, planned, round, side, boot_id, started_ms"},
     {"pass",
-     "id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, error_output, loads, "
+     "id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, error_output, "
+     "loads, "
      "others_busy, settings, samples, presentation, typed, origin, frame_count"},
     {"event", "id, at_ms, person, kind, subject, text"},
     {"capture", "id, visit_id, moment, facts"},
@@ -86,12 +87,12 @@ core::Status sealRow(Database& database, const std::string& table, std::int64_t 
 
 core::Result<std::vector<std::int64_t>> damagedRows(Database& database, const std::string& table) {
   std::vector<std::int64_t> ids;
-  const auto read = forEachRow(
-      database, fmt::format("SELECT id FROM {0} WHERE sum IS NOT row_sum({1})", table, summedColumns(table)),
-      [&](const Statement& row) -> core::Status {
-        ids.push_back(row.integer(0));
-        return core::Done{};
-      });
+  const auto read =
+      forEachRow(database, fmt::format("SELECT id FROM {0} WHERE sum IS NOT row_sum({1})", table, summedColumns(table)),
+                 [&](const Statement& row) -> core::Status {
+                   ids.push_back(row.integer(0));
+                   return core::Done{};
+                 });
   if (!read) return read.error();
   return ids;
 }

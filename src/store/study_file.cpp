@@ -122,18 +122,18 @@ Status StudyFile::load() {
 
 Status StudyFile::readDesign() {
   bool is_read = false;
-  if (auto rows = forEachRow(database_,
-                             fmt::format("SELECT design, sum IS row_sum({}) FROM study", summedColumns("study")),
-                             [&](const Statement& row) -> Status {
-                               if (row.integer(1) != 1) return damagedRow(path(), "its design is not what was written");
-                               auto study = studyFromJson(row.text(0), path());
-                               if (!study) return study.error();
-                               if (const auto problems = core::numbersOutOfRange(*study); !problems.empty())
-                                 return damagedRow(path(), problems.front().what);
-                               study_ = *std::move(study);
-                               is_read = true;
-                               return core::Done{};
-                             });
+  if (auto rows =
+          forEachRow(database_, fmt::format("SELECT design, sum IS row_sum({}) FROM study", summedColumns("study")),
+                     [&](const Statement& row) -> Status {
+                       if (row.integer(1) != 1) return damagedRow(path(), "its design is not what was written");
+                       auto study = studyFromJson(row.text(0), path());
+                       if (!study) return study.error();
+                       if (const auto problems = core::numbersOutOfRange(*study); !problems.empty())
+                         return damagedRow(path(), problems.front().what);
+                       study_ = *std::move(study);
+                       is_read = true;
+                       return core::Done{};
+                     });
       !rows)
     return rows;
   return is_read ? Status(core::Done{}) : Status(damagedFile());
@@ -328,8 +328,8 @@ core::Result<Recorded> StudyFile::recorded() {
 
 // Columns of one pass, where its row is what was written.
 core::Result<Statement> StudyFile::passRow(const char* columns, std::int64_t pass_id) {
-  auto statement = database_.prepare(fmt::format("SELECT sum IS row_sum({}), {} FROM pass WHERE id = ?1",
-                                                 summedColumns("pass"), columns));
+  auto statement = database_.prepare(
+      fmt::format("SELECT sum IS row_sum({}), {} FROM pass WHERE id = ?1", summedColumns("pass"), columns));
   if (!statement) return statement;
   const auto row = statement->bind(1, pass_id).step();
   if (!row) return row.error();

@@ -36,7 +36,8 @@ std::vector<core::DeviceLoad> loadsFrom(const std::string& text) {
     begin = end + 1;
     const std::size_t blank = line.find(' ');
     if (blank == std::string_view::npos) continue;
-    if (const auto busy = core::numberOf(line.substr(blank))) loads.push_back({std::string(line.substr(0, blank)), *busy});
+    if (const auto busy = core::numberOf(line.substr(blank)))
+      loads.push_back({std::string(line.substr(0, blank)), *busy});
   }
   return loads;
 }

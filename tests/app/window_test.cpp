@@ -203,6 +203,33 @@ TEST_F(Window, StopsThePassInHandAtOnceAndGoesOnLater) {
   EXPECT_EQ(study_->findings().recorded_passes, 4);
 }
 
+// A name that looks like markup is a name; no picture is loaded because a study says so.
+TEST_F(Window, ShowsNamesAsTheyAre) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "echo \"it's <b>\""}, 1);
+  study.bench = "<img src='x.png'>\xE2\x80\xAE bench";
+  study.variable = "<a href='file:///etc/passwd'>v</a>";
+  openStudy(study);
+  for (const core::Place place : {core::Place::Question, core::Place::Bench, core::Place::RunSheet, core::Place::Passes,
+                                  core::Place::Findings, core::Place::Report}) {
+    window_->goTo(place);
+    QCoreApplication::processEvents();
+  }
+  QLabel late(QStringLiteral("<h1>late</h1>"));
+  late.show();
+  int labels = 0;
+  for (const QWidget* widget : QApplication::allWidgets())
+    if (const auto* label = qobject_cast<const QLabel*>(widget);
+        label && label->testAttribute(Qt::WA_WState_Polished)) {
+      ++labels;
+      EXPECT_NE(label->textFormat(), Qt::AutoText) << label->text().toStdString();
+      EXPECT_FALSE(label->text().contains(QChar(0x202E)));
+      if (label->textFormat() == Qt::RichText) {
+        EXPECT_FALSE(label->text().contains(QStringLiteral("<img"))) << label->text().toStdString();
+      }
+    }
+  EXPECT_GT(labels, 20);
+}
+
 TEST_F(Window, ShowsAFailedPassAndRepeatsIt) {
   openStudy(support::timedStudyOf({"sh", "-c", "test -e mended || exit 3; echo '{\"seconds\": 1}'"}));
   runToEnd();

@@ -4,11 +4,13 @@
 #include <QEventLoop>
 #include <QTimer>
 #include <csignal>
+#include <filesystem>
 #include <fstream>
 #include <optional>
 
 #include "bench/kept_output.h"
 #include "bench/local_bench.h"
+#include "core/shown_text.h"
 #include "support/test_folder.h"
 
 namespace {
@@ -106,6 +108,43 @@ TEST_F(Commands, TakeTheirChildrenWithThem) {
   std::string line;
   std::getline(status, line);
   EXPECT_TRUE(line.empty() || line.find(") Z ") != std::string::npos) << line;  // gone, or waiting to be reaped
+}
+
+// A session of its own, a parent that is gone, an environment that is empty: the pass has started it all the same.
+TEST_F(Commands, EndWhatHasLeftTheirGroupToo) {
+  const auto outcome = script(
+      "setsid sleep 4711 >/dev/null 2>&1 & "
+      "(setsid env -i sh -c 'sleep 4712 & sleep 4713' >/dev/null 2>&1 &) ; sleep 0.3; echo begun");
+  EXPECT_EQ(outcome.output, "begun\n");
+  EXPECT_LT(outcome.duration_s, 5);
+  for (const char* left : {"4711", "4712", "4713"}) {
+    bool is_left = false;
+    for (const auto& entry : std::filesystem::directory_iterator("/proc")) {
+      const std::string line = support::contents(entry.path().string() + "/cmdline");
+      is_left = is_left || line == std::string("sleep") + '\0' + left + '\0';
+    }
+    EXPECT_FALSE(is_left) << left;
+  }
+}
+
+// A workload takes signals as it is used to, whatever the program that starts it waits for.
+TEST_F(Commands, StartWithNoSignalHeldBack) {
+  sigset_t held, before;
+  sigemptyset(&held);
+  sigaddset(&held, SIGTERM);
+  ::pthread_sigmask(SIG_BLOCK, &held, &before);
+  const auto outcome = script("grep SigBlk /proc/self/status");
+  ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
+  EXPECT_EQ(outcome.output, "SigBlk:\t0000000000000000\n");
+}
+
+TEST(KeptOutput, CutsNoCharacter) {
+  bench::KeptOutput kept;
+  const std::string two = "\xC3\xA9";  // 2 bytes, behind an odd first one
+  std::string text = "x";
+  while (text.size() < 4 * bench::KeptOutput::kHalf) text += two;
+  kept.append(text);
+  EXPECT_EQ(core::shownText(kept.text()), kept.text());
 }
 
 TEST_F(Commands, KeepTheBeginningAndTheEndOfVeryLongOutput) {

@@ -142,7 +142,8 @@ TEST_F(BadMoments, WriteNothingOntoAStudy) {
     EXPECT_NE(outcome.err.find("a study lies there"), std::string::npos) << outcome.err;
   }
   EXPECT_EQ(support::contents(folder_ / "other.ironlever"), before);
-  for (const char* out : {"", "folder/", "/dev/null", "."}) EXPECT_EQ(say({"report", "study", "--out", out}).code, 1) << out;
+  for (const char* out : {"", "folder/", "/dev/null", "."})
+    EXPECT_EQ(say({"report", "study", "--out", out}).code, 1) << out;
   folder_.write("page.html", "an earlier one");
   EXPECT_EQ(say({"report", "study", "--out", "page.html"}).code, 0);
   EXPECT_NE(support::contents(folder_ / "page.html").find("<html"), std::string::npos);
@@ -176,7 +177,9 @@ TEST_F(BadMoments, ApproveExactlyWhatAScriptHasRead) {
 // What a study says moves no cursor and turns no line around; for scripts it is what it is.
 TEST_F(BadMoments, ShowNamesAsTheyAre) {
   core::Study study = support::timedStudyOf({"true"}, 2);
-  study.cases[0].workload = "\x1b[2Jscene \xE2\x80\xAE" "evil";
+  study.cases[0].workload =
+      "\x1b[2Jscene \xE2\x80\xAE"
+      "evil";
   study.levels[0].name = "a\rb";
   make(study);
   for (const char* command : {"status", "findings", "plan"}) {
@@ -190,7 +193,8 @@ TEST_F(BadMoments, ShowNamesAsTheyAre) {
   EXPECT_NE(QJsonDocument::fromJson(QByteArray::fromStdString(json.out))
                 .toJson()
                 .toStdString()
-                .find("scene \xE2\x80\xAE" "evil"),
+                .find("scene \xE2\x80\xAE"
+                      "evil"),
             std::string::npos);
 }
 
@@ -199,7 +203,9 @@ TEST_F(BadMoments, KeepBytesThatAreNoText) {
   make(support::timedStudyOf({"sh", "-c", "printf 'caf\\351 {\\n'; printf '\\377\\n' >&2; exit 3"}, 1));
   EXPECT_EQ(say({"run", "study", "--approve"}).code, 0);
   auto file = store::StudyFile::open(folder_ / "study");
-  EXPECT_EQ(file->output(1)->output, "caf\xE9" " {\n");
+  EXPECT_EQ(file->output(1)->output,
+            "caf\xE9"
+            " {\n");
   const Outcome json = say({"passes", "study", "--json"});
   EXPECT_FALSE(QJsonDocument::fromJson(QByteArray::fromStdString(json.out)).isNull()) << json.out;
   EXPECT_NE(say({"passes", "study"}).out.find("\xEF\xBF\xBD"), std::string::npos);

@@ -197,8 +197,7 @@ TEST_F(StrangersFiles, AreReadOnlyWithinThePlan) {
       {"UPDATE event SET subject = 'two' WHERE id = 1", "event", "event 1"},
       {"DELETE FROM event WHERE id = 1", "event", "lost a row"},
       {"UPDATE study SET design = replace(design, '\"rounds\": 3', '\"rounds\": 2000000000')", "study", "rounds"},
-      {"UPDATE study SET design = replace(design, '\"confidence\": 0.95', '\"confidence\": 1')", "study",
-       "confidence"},
+      {"UPDATE study SET design = replace(design, '\"confidence\": 0.95', '\"confidence\": 1')", "study", "confidence"},
   };
   for (const auto& one : wrong) {
     make();
@@ -208,10 +207,11 @@ TEST_F(StrangersFiles, AreReadOnlyWithinThePlan) {
 }
 
 TEST_F(StrangersFiles, LeaveAPassOutThatDoesNotHoldTogether) {
-  for (const char* sql : {"UPDATE pass SET value = value * 1.01 WHERE id = 1", "UPDATE pass SET status = 5 WHERE id = 1",
-                          "UPDATE pass SET frames = x'00' WHERE id = 1", "UPDATE pass SET frame_count = 9 WHERE id = 1",
-                          "UPDATE pass SET samples = x'28' WHERE id = 1", "UPDATE pass SET duration_s = 9e999 WHERE id = 1",
-                          "UPDATE pass SET attempt = -4 WHERE id = 1"}) {
+  for (const char* sql :
+       {"UPDATE pass SET value = value * 1.01 WHERE id = 1", "UPDATE pass SET status = 5 WHERE id = 1",
+        "UPDATE pass SET frames = x'00' WHERE id = 1", "UPDATE pass SET frame_count = 9 WHERE id = 1",
+        "UPDATE pass SET samples = x'28' WHERE id = 1", "UPDATE pass SET duration_s = 9e999 WHERE id = 1",
+        "UPDATE pass SET attempt = -4 WHERE id = 1"}) {
     make();
     tamper(sql, "pass");
     const auto said = told();

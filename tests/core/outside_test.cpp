@@ -9,6 +9,7 @@
 #include "core/plausibility.h"
 #include "core/trace.h"
 #include "core/typed_value.h"
+#include "core/wording.h"
 #include "support/studies.h"
 
 namespace {
@@ -41,6 +42,13 @@ TEST(TypedValues, OfAColumnAreReadOneWay) {
   EXPECT_EQ(core::decimalSignOf({"4,780", "1,234,567"}), DecimalSign::Point);
   EXPECT_EQ(core::decimalSignOf({"4,780", "5,012"}), DecimalSign::Unknown);
   EXPECT_EQ(core::decimalSignOf({"51,2", "51.2"}), DecimalSign::Unknown);
+}
+
+TEST(TypedValues, AreNumbersThatAProgramShows) {
+  EXPECT_EQ(core::parseTyped(std::string(300, '1')).error().kind, core::ErrorKind::OutOfRange);
+  EXPECT_EQ(core::parseTyped(std::string(150, '1')).error().kind, core::ErrorKind::OutOfRange);
+  EXPECT_EQ(core::parseTyped(std::string(1 << 20, '-')).error().kind, core::ErrorKind::OutOfRange);
+  EXPECT_EQ(core::valueText(1e300, "points"), "1e+300 points");
 }
 
 TEST(TypedValues, KnowTheirLastDigit) {

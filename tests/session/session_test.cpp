@@ -214,6 +214,20 @@ TEST_F(Sessions, KeepAFailedPassAndGoOn) {
   run("sleep 60", "time limit of 1 s");
 }
 
+// A log that never ends, or that is somebody else's file, ends the pass: nobody waits, and nothing else is read.
+TEST_F(Sessions, TakeNothingButAPlainFileForALog) {
+  for (const char* script : {"mkfifo \"$0\"", "ln -s /dev/zero \"$0\"", "ln -s /etc/hostname \"$0\"", "mkdir \"$0\"",
+                             "truncate -s 2G \"$0\""}) {
+    std::filesystem::remove(path_);
+    const auto session = sessionFor(support::studyOf({"sh", "-c", script, "{log}"}, 1));
+    runToEnd(*session);
+    ASSERT_EQ(session->recorded().passes.size(), 2U) << script;
+    EXPECT_EQ(session->recorded().passes[0].status, core::PassStatus::Failed) << script;
+    EXPECT_NE(session->recorded().passes[0].failure.find("frame log"), std::string::npos)
+        << session->recorded().passes[0].failure;
+  }
+}
+
 TEST_F(Sessions, SayWhatIsWrongWithAResult) {
   const auto failureOf = [&](core::Study study) {
     std::filesystem::remove(path_);

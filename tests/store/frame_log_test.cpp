@@ -19,13 +19,13 @@ core::Result<std::vector<double>> parse(std::string_view text) {
 
 TEST(FrameLog, ReadsTheShapesThatWorkloadsWrite) {
   const std::vector<double> want{16.5, 17.25};
-  for (const char* text :
-       {"frame_ms\n16.5\n17.25\n", "16.5\n17.25\n", "frame_ms\r\n16.5\r\n17.25\r\n",
-        "\xEF\xBB\xBF"
-        "frame_ms\n16.5\n+17.25\n",
-        "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n", "frame,frame_ms\n1,16.5,\n2,17.25,,\r\n",
-        "frame_ms,load\n16.5,\n17.25,4\n", "frame_ms\n16.5\n\n17.25\n", "frame_ms\n16.50\n17.25",
-        "frame_ms\n16,5\n17,25\n", "frame_ms,\n16.5,\n17.25,\n", "frame_ms;load\n16,5;3\n17,25;4\n", "frame_ms,load\n16.5,3\n17.25,4"}) {
+  for (const char* text : {"frame_ms\n16.5\n17.25\n", "16.5\n17.25\n", "frame_ms\r\n16.5\r\n17.25\r\n",
+                           "\xEF\xBB\xBF"
+                           "frame_ms\n16.5\n+17.25\n",
+                           "frame,frame_ms,load\n1,16.5,3\n2, 1.725e1 ,4\n", "frame,frame_ms\n1,16.5,\n2,17.25,,\r\n",
+                           "frame_ms,load\n16.5,\n17.25,4\n", "frame_ms\n16.5\n\n17.25\n", "frame_ms\n16.50\n17.25",
+                           "frame_ms\n16,5\n17,25\n", "frame_ms,\n16.5,\n17.25,\n", "frame_ms;load\n16,5;3\n17,25;4\n",
+                           "frame_ms,load\n16.5,3\n17.25,4"}) {
     const auto frames = parse(text);
     ASSERT_TRUE(frames.ok()) << text << frames.error().sentence();
     EXPECT_EQ(*frames, want) << text;
@@ -102,6 +102,18 @@ TEST(FrameCodec, RefusesBytesThatItDidNotWrite) {
 TEST(JsonResult, FindsAFieldInsideOtherOutput) {
   EXPECT_EQ(*store::numberFromJson("{\"seconds\": 41.5}", "seconds"), 41.5);
   EXPECT_EQ(*store::numberFromJson("hello {world\n{\"result\": {\"runs\": [1, 2.5]}}\nbye", "result.runs.1"), 2.5);
+}
+
+// Nested without end, or one opening after the other: read in proportion to its length, or refused.
+TEST(JsonResult, HasBounds) {
+  EXPECT_FALSE(store::numberFromJson(std::string(1 << 20, '['), "a").ok());
+  std::string nested;
+  for (int i = 0; i < 100'000; ++i) nested += "{\"a\":";
+  EXPECT_FALSE(store::numberFromJson(nested + "1" + std::string(100'000, '}'), "a").ok());
+  std::string openings;
+  for (int i = 0; i < 200'000; ++i) openings += "{\n";
+  EXPECT_FALSE(store::numberFromJson(openings, "a").ok());
+  EXPECT_FALSE(store::numberFromJson("{\"a\": 1e999}", "a").ok());
 }
 
 TEST(JsonResult, SaysWhatIsWrong) {

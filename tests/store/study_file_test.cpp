@@ -168,6 +168,19 @@ TEST_F(StudyFiles, CutShortAnywhereAreRefusedUntouched) {
   }
 }
 
+// What is written into a file that has no name any more is lost: nothing is, and it is said.
+TEST_F(StudyFiles, DeletedOrReplacedWhileOpenTakeNothing) {
+  StudyFile file = make();
+  const auto visit = file.addVisit({0, 1, 1, core::Side::Baseline, "", 0});
+  std::filesystem::rename(path_, folder_ / "elsewhere");
+  EXPECT_EQ(file.addPass(passAt(0, visit->id), {}).error().kind, ErrorKind::Missing);
+  ASSERT_TRUE(StudyFile::create(path_, file.study()).ok());  // another of the same name
+  EXPECT_EQ(file.addPass(passAt(0, visit->id), {}).error().kind, ErrorKind::Missing);
+  EXPECT_TRUE(StudyFile::open(path_)->recorded()->passes.empty());
+  std::filesystem::rename(folder_ / "elsewhere", path_);
+  EXPECT_TRUE(file.addPass(passAt(0, visit->id), {}).ok());
+}
+
 TEST_F(StudyFiles, MissingAreSaidToBeMissing) { EXPECT_EQ(StudyFile::open(path_).error().kind, ErrorKind::Missing); }
 
 TEST_F(StudyFiles, OnAFullDiskKeepWhatTheyHave) {

@@ -76,10 +76,12 @@ HandCard RunSheetViewModel::approvalCard() const {
          "settings "
          "are written into the kernel's own files and put back after each visit.");
   for (const session::Act& act : study_.session().unapprovedActs()) card.commands << toQt(act.sentence());
-  card.caution = tr("A study from elsewhere can start any program and change any setting. Approve only what you know. "
-                    "Press “%1” above when "
-                    "you have read them.")
-                     .arg(tr("Approve"));
+  card.caution =
+      tr("A study from elsewhere can start any program and change any setting. Approve only what you know; what "
+         "changes later is asked again. "
+         "Press “%1” above when "
+         "you have read them.")
+          .arg(tr("Approve"));
   return card;
 }
 

@@ -7,8 +7,8 @@
 #include <optional>
 #include <vector>
 
-#include "core/shown_text.h"
 #include "core/judgement.h"
+#include "core/shown_text.h"
 #include "session/session.h"
 
 namespace app {

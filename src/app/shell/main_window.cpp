@@ -237,7 +237,8 @@ void MainWindow::saveChart() {
   const bool is_png = path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive);
   const core::Status written = session::writeOutput(path->toStdString(), [&](QIODevice& file) {
     if (is_png)
-      return leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kForPrint).save(&file, "PNG");
+      return leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kForPrint)
+          .save(&file, "PNG");
     const std::string svg =
         report::leverChartSvg(study_.study(), study_.findings(), study_.judgement().pins, report::kPaper, kChartWidth);
     return file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size());

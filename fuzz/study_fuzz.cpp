@@ -1,0 +1,158 @@
+// Study files that a stranger has written with care: a valid file whose fields are changed, with sums that hold, and
+// pages of it with bytes changed. Whatever is in it, it is refused, or read to a judgement. fuzz/run.sh builds and runs
+// it.
+#include <unistd.h>
+#include <array>
+#include <cstdint>
+#include <cstdlib>
+#include <cstring>
+#include <filesystem>
+#include <fstream>
+#include <sstream>
+#include <string>
+
+#include <fmt/format.h>
+
+#include "core/judgement.h"
+#include "core/schedule.h"
+#include "store/row_sum.h"
+#include "store/study_file.h"
+
+namespace {
+
+using store::Database;
+
+/// Bytes of the input, taken one after the other; zeros behind its end.
+class Bytes {
+ public:
+  Bytes(const std::uint8_t* data, std::size_t size) : data_(data), size_(size) {}
+  [[nodiscard]] bool isEmpty() const { return at_ >= size_; }
+  std::uint8_t take() { return at_ < size_ ? data_[at_++] : 0; }
+  std::uint64_t number(int bytes) {
+    std::uint64_t value = 0;
+    for (int i = 0; i < bytes; ++i) value = (value << 8) | take();
+    return value;
+  }
+  std::string text() {
+    const std::size_t length = std::min<std::size_t>(take(), size_ - std::min(at_, size_));
+    const std::string taken(reinterpret_cast<const char*>(data_) + at_, length);
+    at_ += length;
+    return taken;
+  }
+
+ private:
+  const std::uint8_t* data_;
+  std::size_t size_;
+  std::size_t at_ = 0;
+};
+
+core::Study study() {
+  core::Study study;
+  study.bench = "Dome node 3";
+  study.variable = "memory speed";
+  study.levels[0].name = "4800 MT/s";
+  study.levels[1].name = "6000 MT/s";
+  core::Case a_case;
+  a_case.workload = "Ring pass";
+  a_case.command = {"ring", "{log}"};
+  study.cases = {a_case};
+  study.plan = {2, 1, core::Order::Blocked, 20};
+  return study;
+}
+
+std::string validFile() {
+  const std::string path = fmt::format("/dev/shm/iron-lever-fuzz-{}", ::getpid());
+  std::filesystem::remove(path);
+  {
+    auto file = store::StudyFile::create(path, study());
+    if (!file) std::abort();
+    core::Visit visit;
+    const auto schedule = core::scheduleOf(file->study());
+    for (std::size_t slot = 0; slot < schedule.size(); ++slot) {
+      if (visit.id == 0 || visit.planned != schedule[slot].visit) {
+        visit = *file->addVisit({0, schedule[slot].visit, schedule[slot].round, schedule[slot].side, "boot", 1});
+        (void)file->addCapture({visit.id, core::CaptureMoment::Start, {}});
+        (void)file->addMeasurement({visit.id, core::CaptureMoment::Start, {{"read_GBps", {{50, 51}}}}, ""});
+      }
+      core::Pass pass;
+      pass.visit_id = visit.id;
+      pass.slot = slot;
+      pass.value = 100;
+      (void)file->addPass(pass, std::vector<double>(50, 10.0), {{1}, {{"t", "°C", {}, "chip", {}, {61}}}});
+    }
+    for (const char* kind : {"note", "excluded", "predicted", "explained", "skip", "flip", "felt", "null_study"})
+      (void)file->addEvent({0, 5, "M. Osei", kind, "1", "1"});
+  }
+  std::ifstream file(path, std::ios::binary);
+  std::ostringstream content;
+  content << file.rdbuf();
+  std::filesystem::remove(path);
+  return content.str();
+}
+
+constexpr std::array<std::pair<const char*, const char*>, 36> kFields{{
+    {"study", "design"},         {"visit", "planned"},      {"visit", "round"},          {"visit", "side"},
+    {"visit", "boot_id"},        {"visit", "started_ms"},   {"pass", "visit_id"},        {"pass", "slot"},
+    {"pass", "attempt"},         {"pass", "status"},        {"pass", "failure"},         {"pass", "started_ms"},
+    {"pass", "duration_s"},      {"pass", "value"},         {"pass", "frames"},          {"pass", "output"},
+    {"pass", "loads"},           {"pass", "others_busy"},   {"pass", "settings"},        {"pass", "samples"},
+    {"pass", "presentation"},    {"pass", "typed"},         {"pass", "origin"},          {"pass", "frame_count"},
+    {"event", "at_ms"},          {"event", "person"},       {"event", "kind"},           {"event", "subject"},
+    {"event", "text"},           {"capture", "visit_id"},   {"capture", "moment"},       {"capture", "facts"},
+    {"measurement", "visit_id"}, {"measurement", "moment"}, {"measurement", "readings"}, {"visit", "id"},
+}};
+
+// One field of one row, or of all, becomes a number, a text, bytes or NULL; the sums are made to hold.
+void changeField(Database& database, Bytes& bytes) {
+  const auto& [table, column] = kFields[bytes.take() % kFields.size()];
+  const std::uint8_t row = bytes.take();
+  const std::string which = row % 8 == 7 ? "" : fmt::format(" WHERE id = {}", row % 8 + 1);
+  const std::uint8_t kind = bytes.take() % 6;
+  auto statement =
+      database.prepare(kind == 5 ? fmt::format("UPDATE {0} SET {1} = replace({1}, ?1, ?2){2}", table, column, which)
+                                 : fmt::format("UPDATE {} SET {} = ?1{}", table, column, which));
+  if (!statement) return;
+  switch (kind) {
+    case 0: statement->bind(1, static_cast<std::int64_t>(static_cast<std::int8_t>(bytes.take()))); break;
+    case 1: statement->bind(1, static_cast<std::int64_t>(bytes.number(8))); break;
+    case 2: {
+      const std::uint64_t bits = bytes.number(8);
+      double value = 0;
+      std::memcpy(&value, &bits, sizeof value);
+      statement->bind(1, value);
+      break;
+    }
+    case 3: statement->bind(1, std::string_view(bytes.text())); break;
+    case 4: statement->bind(1, store::Blob{bytes.text()}); break;
+    default: statement->bind(1, std::string_view(bytes.text())).bind(2, std::string_view(bytes.text())); break;
+  }
+  (void)stepOnce(*statement);
+  (void)database.execute(fmt::format("UPDATE {} SET sum = row_sum({})", table, store::summedColumns(table)));
+}
+
+}  // namespace
+
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
+  static const std::string valid = validFile();
+  static const std::string path = fmt::format("/dev/shm/iron-lever-fuzz-{}.ironlever", ::getpid());
+  Bytes bytes(data, size);
+  std::string content = valid;
+  const int flips = bytes.take() % 4;
+  for (int i = 0; i < flips; ++i) content[bytes.number(3) % content.size()] ^= static_cast<char>(bytes.take());
+  std::ofstream(path, std::ios::binary) << content;
+  std::filesystem::remove(path + "-journal");
+  {
+    auto database = Database::open(path, Database::Mode::OpenExisting);
+    if (database && store::addRowSum(*database)) {
+      (void)database->execute("PRAGMA foreign_keys = OFF; PRAGMA synchronous = OFF; PRAGMA journal_mode = MEMORY");
+      for (int i = 0; i < 6 && !bytes.isEmpty(); ++i) changeField(*database, bytes);
+    }
+  }
+  auto file = store::StudyFile::open(path);
+  if (!file) return 0;
+  const auto recorded = file->recorded();
+  if (!recorded) return 0;
+  (void)core::judgementOf(file->study(), store::recordOf(*recorded));
+  for (const core::Pass& pass : recorded->passes) (void)file->frames(pass.id);
+  return 0;
+}
