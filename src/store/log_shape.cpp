@@ -82,7 +82,7 @@ struct Column {
     if (!is_numeric || values.size() < 3) return false;
     std::size_t rises = 0;
     for (std::size_t i = 1; i < values.size(); ++i) rises += values[i] > values[i - 1] || isReset(i);
-    return 10 * rises >= 9 * (values.size() - 1);
+    return 10 * rises >= 9 * (values.size() - 1) && 4 * resets() < values.size();  // two values in turn are no clock
   }
   /// Where another run begins, the clock that rose until then starts anew.
   [[nodiscard]] bool isReset(std::size_t i) const {

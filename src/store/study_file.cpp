@@ -117,6 +117,9 @@ Status StudyFile::load() {
   std::error_code code;
   if (const auto size = std::filesystem::file_size(path(), code); !code && size < bytes) return damaged;
   if (auto migrated = migrate(database_); !migrated) return migrated;
+  const auto last = lastVisit();
+  if (!last) return last.error();
+  last_visit_ = *last;
   return readDesign();
 }
 
@@ -187,8 +190,29 @@ Status StudyFile::changePlan(const core::Study& study, const Event& why) {
   return written;
 }
 
+core::Result<std::optional<StudyFile::VisitBegin>> StudyFile::lastVisit() {
+  std::optional<VisitBegin> last;
+  const auto read = forEachRow(database_, "SELECT id, started_ms FROM visit ORDER BY id DESC LIMIT 1",
+                               [&](const Statement& row) -> Status {
+                                 last.emplace(row.integer(0), row.integer(1));
+                                 return core::Done{};
+                               });
+  if (!read) return read.error();
+  return last;
+}
+
+// A study that is copied over this one while it is open keeps the file's name and place, and is still another.
+Status StudyFile::checkLastVisit() {
+  const auto found = lastVisit();
+  if (!found) return found.error();
+  if (*found == last_visit_) return core::Done{};
+  return Error{ErrorKind::NotAllowed, "the study was replaced, or another program went on with it, while it was open",
+               path(), "Open it again; nothing was filed into it"};
+}
+
 core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
   const Status written = database_.inTransaction([&]() -> Status {
+    if (auto known = checkLastVisit(); !known) return known;
     auto statement =
         database_.prepare("INSERT INTO visit (planned, round, side, boot_id, started_ms) VALUES (?1, ?2, ?3, ?4, ?5)");
     if (!statement) return statement.error();
@@ -199,12 +223,14 @@ core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
   });
   if (!written) return written.error();
   visit.id = database_.lastInsertId();
+  last_visit_ = {visit.id, visit.started_ms};
   return visit;
 }
 
 core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms,
                                             const core::Samples& samples) {
   const Status written = database_.inTransaction([&]() -> Status {
+    if (auto known = checkLastVisit(); !known) return known;
     auto statement = database_.prepare(
         "INSERT INTO pass (visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, "
         "error_output, loads, others_busy, settings, samples, presentation, typed, origin, frame_count) "
@@ -323,7 +349,10 @@ Status StudyFile::copyTo(const std::string& path) {
 core::Result<Recorded> StudyFile::recorded() {
   // Another program may have added to the plan: passes are read by the plan that they were made by.
   if (auto read = readDesign(); !read) return read.error();
-  return StudyRows(study_, path()).readAll(database_);
+  auto recorded = StudyRows(study_, path()).readAll(database_);
+  const auto last = lastVisit();
+  if (recorded && last) last_visit_ = *last;
+  return recorded;
 }
 
 // Columns of one pass, where its row is what was written.

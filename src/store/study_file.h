@@ -100,11 +100,17 @@ class StudyFile {
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
   core::Status checkIsCopy(const std::string& path);
+  /// Errors  NotAllowed where the file's last visit is not the one that we know: it is another study's, or another
+  /// program went on with it
+  core::Status checkLastVisit();
   core::Status insertRow(const std::string& table, Statement& statement);
   [[nodiscard]] core::Result<Statement> passRow(const char* columns, std::int64_t pass_id);
 
   Database database_;
   core::Study study_;
+  using VisitBegin = std::pair<std::int64_t, std::int64_t>;  ///< number and moment
+  [[nodiscard]] core::Result<std::optional<VisitBegin>> lastVisit();
+  std::optional<VisitBegin> last_visit_;
 };
 
 /// What a judgement rests on; looks into `recorded`, which must outlive it.

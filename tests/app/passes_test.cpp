@@ -131,6 +131,30 @@ TEST_F(Passes, AreBroughtInFromLogsOnceAPersonHasLookedAtThem) {
   EXPECT_NEAR(*study_->session().recorded().passes[0].value, 1000 / 20.03, 0.01);
 }
 
+// Numbers without a name: nothing is filed before a person has said what they are.
+TEST_F(Passes, OfALogWithoutAUnitWaitForAPersonsWord) {
+  openStudy(framed());
+  window_->goTo(core::Place::Passes);
+  std::string log;
+  for (int i = 0; i < 200; ++i) log += fmt::format("{}\n", 20 + i % 2);
+  folder_.write("ring pass_4800mts_1.csv", log);
+  prompts_.logs = {QString::fromStdString(folder_ / "ring pass_4800mts_1.csv")};
+  press("importButton");
+  auto* dialog = window_->findChild<QDialog*>(QStringLiteral("importDialog"));
+  auto* table = dialog->findChild<QTableView*>(QStringLiteral("importTable"));
+  auto* said = dialog->findChild<QLabel*>(QStringLiteral("importSaid"));
+  auto* file = dialog->findChild<QPushButton*>(QStringLiteral("importNowButton"));
+  ASSERT_TRUE(waitUntil([&] { return table->model()->rowCount() == 1 && !said->text().isEmpty(); }));
+  EXPECT_TRUE(waitUntil([&] { return said->text().contains(QStringLiteral("in which unit")); }, 5000))
+      << said->text().toStdString();
+  EXPECT_FALSE(file->isEnabled());
+  EXPECT_EQ(table->model()->index(0, 2).data().toString(), QStringLiteral("48.8 FPS"));  // as it is guessed
+  auto* unit = dialog->findChild<QComboBox*>(QStringLiteral("importUnitBox"));
+  unit->setCurrentIndex(0);
+  Q_EMIT unit->activated(0);
+  EXPECT_TRUE(file->isEnabled()) << said->text().toStdString();
+}
+
 TEST_F(Passes, AreReadAgainWhereAPersonCorrectsWhichColumnTellsTheTime) {
   openStudy(framed());
   window_->goTo(core::Place::Passes);

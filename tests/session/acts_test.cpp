@@ -9,6 +9,7 @@
 #include "bench/local_bench.h"
 #include "session/approvals.h"
 #include "session/demo_study.h"
+#include "session/running_studies.h"
 #include "session/setting_journal.h"
 #include "session/user_files.h"
 #include "support/studies.h"
@@ -146,6 +147,16 @@ TEST_F(Acts, OfWhateverLiesInTheDemosPlaceAreNotApproved) {
   ASSERT_FALSE(demo.ok());
   EXPECT_EQ(demo.error().kind, ErrorKind::NotAllowed);
   EXPECT_EQ(store::StudyFile::open(session::demoStudyPath(folder_.path()))->study().cases[0].command[0], "touch");
+}
+
+TEST_F(Acts, GoOnAfterARestartWhateverTheirPathIs) {
+  const session::RunningStudies running(folder_ / "own/running");
+  const std::string path = folder_ / "two\nlines \"quoted\".ironlever";
+  running.add(path);
+  running.add("/other");
+  EXPECT_EQ(running.all(), (std::vector<std::string>{path, "/other"}));
+  running.remove(path);
+  EXPECT_EQ(running.all(), std::vector<std::string>{"/other"});
 }
 
 TEST(OwnFiles, NeedAHome) {

@@ -181,6 +181,19 @@ TEST_F(StudyFiles, DeletedOrReplacedWhileOpenTakeNothing) {
   EXPECT_TRUE(file.addPass(passAt(0, visit->id), {}).ok());
 }
 
+// Copied over, a file keeps its name and its place on the disk.
+TEST_F(StudyFiles, CopiedOverWhileOpenTakeNothing) {
+  StudyFile file = make();
+  const auto visit = file.addVisit({0, 1, 1, core::Side::Baseline, "", 7});
+  {
+    auto other = StudyFile::create(folder_ / "other.ironlever", file.study());
+    ASSERT_TRUE(other->addVisit({0, 1, 1, core::Side::Baseline, "", 8}).ok());
+  }
+  folder_.write("study.ironlever", support::contents(folder_ / "other.ironlever"));
+  EXPECT_FALSE(file.addPass(passAt(0, visit->id), {}).ok());
+  EXPECT_TRUE(StudyFile::open(path_)->recorded()->passes.empty());
+}
+
 TEST_F(StudyFiles, MissingAreSaidToBeMissing) { EXPECT_EQ(StudyFile::open(path_).error().kind, ErrorKind::Missing); }
 
 TEST_F(StudyFiles, OnAFullDiskKeepWhatTheyHave) {
