@@ -9,7 +9,7 @@ seconds=${1:-600}
 folder=${2:-build/fuzz}/$target
 mkdir -p "$folder/corpus"
 # Compiled one by one, so that a change costs what it changes.
-flags=(-std=c++20 -O1 -g1 -Isrc -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
+flags=(-std=c++20 -O1 -g1 -Isrc -Itests -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
 sources=(fuzz/parsers_fuzz.cpp
   src/bench/{smbios,pci_config,sysfs_text}.cpp
   src/core/{device_path,explanation,fact,fact_title,held_conditions,links,number_text,result,samples,schedule}.cpp

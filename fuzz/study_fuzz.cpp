@@ -17,6 +17,7 @@
 #include "core/schedule.h"
 #include "store/row_sum.h"
 #include "store/study_file.h"
+#include "support/studies.h"
 
 namespace {
 
@@ -47,15 +48,7 @@ class Bytes {
 };
 
 core::Study study() {
-  core::Study study;
-  study.bench = "Dome node 3";
-  study.variable = "memory speed";
-  study.levels[0].name = "4800 MT/s";
-  study.levels[1].name = "6000 MT/s";
-  core::Case a_case;
-  a_case.workload = "Ring pass";
-  a_case.command = {"ring", "{log}"};
-  study.cases = {a_case};
+  core::Study study = support::studyOf({"ring", "{log}"});
   study.plan = {2, 1, core::Order::Blocked, 20};
   return study;
 }
