@@ -15,8 +15,10 @@
 namespace cli {
 namespace {
 
+// Behind -- stand words of another program.
 bool isForScripts(int argc, char** argv) {
-  return std::any_of(argv + 1, argv + argc, [](const char* word) { return std::string_view(word) == "--json"; });
+  const auto is = [](std::string_view wanted) { return [wanted](const char* word) { return wanted == word; }; };
+  return std::any_of(argv + 1, std::find_if(argv + 1, argv + argc, is("--")), is("--json"));
 }
 
 // An error, for whoever reads it; and what we end with.
@@ -60,9 +62,10 @@ int runCommandLine(int argc, char** argv) {
   make->add_option("--design", design, "The design (JSON)")->required();
   CLI::App* run = app.add_subcommand("run", "Run a study, or go on where it stood");
   run->add_option("study", run_options.study_path, "The study file")->required();
-  auto* approve = run->add_option("--approve", run_options.digest,
-                                  "I have read what this study does and approve it; with the digest, exactly that")
-                      ->expected(0, 1);
+  // A flag that may carry a value behind =, so that the study may stand on either side of it.
+  std::string approved;
+  auto* approve = run->add_flag("--approve", approved,
+                                "I have read what this study does and approve it; --approve=DIGEST: exactly that");
   run->add_flag("--repeat-failed", run_options.repeats_failed, "Try failed passes once more");
   run->add_flag("--quiet", run_options.is_quiet, "Print no line for each pass");
   double minutes = 0;
@@ -203,13 +206,15 @@ int runCommandLine(int argc, char** argv) {
     return badCall(app, e, argc > 1 ? argv[1] : "");
   }
 
+  run_options.is_approved = approve->count() > 0;
+  if (approved != "true") run_options.digest = approved;
   ShownStream out(std::cout);
   core::Status done = core::Done{};
   core::Result<ExitCode> ended = ExitCode::Done;
   if (make->parsed())
     done = newCommand(path, design, out);
   else if (run->parsed())
-    ended = runCommand((run_options.is_approved = approve->count() > 0, run_options), out);
+    ended = runCommand(run_options, out);
   else if (plan->parsed())
     done = planCommand(path, minutes, as_json, out);
   else if (resume->parsed() && (installs || removes))

@@ -34,9 +34,7 @@ core::Status correct(store::LogShape& shape, const std::string& head, const Meas
     if (!unit) return unit.error();
     shape.time.ms_per_unit = *unit;
   } else if (!shape.is_unit_sure) {
-    return Error{ErrorKind::Ambiguous,
-                 "'" + shape.columns[shape.time.column] + "' does not say clearly in which unit it tells the time",
-                 options.path, "Look at its numbers and add --unit s, ms, us or ns"};
+    return session::unitNotSaid(shape, options.path);
   }
   return core::Done{};
 }

@@ -34,13 +34,17 @@ core::Status approveOrExplain(session::Session& session, const RunOptions& optio
   const auto unapproved = session.unapprovedActs();
   if (unapproved.empty()) return core::Done{};
   const std::string digest = session::digestOf(session.acts());
-  out << (options.is_approved ? "Approved for this machine, with its programs as they are now:\n"
-                              : "This study does this here, which nobody on this machine has approved:\n");
+  const bool is_what_was_read = options.digest.empty() || options.digest == digest;
+  if (options.is_approved && is_what_was_read)
+    if (auto approved = session.approve(); !approved) return approved;
+  out << (options.is_approved && is_what_was_read
+              ? "Approved for this machine, with its programs as they are now:\n"
+              : "This study does this here, which nobody on this machine has approved:\n");
   for (const session::Act& act : unapproved) out << "  " << act.sentence() << '\n';
-  if (options.is_approved && !options.digest.empty() && options.digest != digest)
+  if (!is_what_was_read)
     return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest,
                        session.path(), "Read it anew, then approve that; nothing was approved or started"};
-  if (options.is_approved) return session.approve();
+  if (options.is_approved) return core::Done{};
   return core::Error{
       core::ErrorKind::NotApproved, "nothing was started", session.path(),
       "If you trust all of it, run it again with --approve, or with --approve=" + digest + " to approve exactly this"};

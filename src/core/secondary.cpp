@@ -91,6 +91,10 @@ Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Cas
                       cappedAt(*kept)};
 }
 
+double headlineOf(const FrameSummary& frames, const Metric& metric) {
+  return metric.unit == "ms" ? 1000.0 / frames.average_fps : frames.average_fps;
+}
+
 void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted) {
   if (!finding.effect) return;
   finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });

@@ -12,6 +12,9 @@ namespace core {
 [[nodiscard]] Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case,
                                                    double target_fps);
 
+/// The headline value of a pass with frames: their rate, or their mean time where the metric is in ms.
+[[nodiscard]] double headlineOf(const FrameSummary& frames, const Metric& metric);
+
 /// Adds what the frame logs of a case say beside its headline: the lows in all three schools, time below the target,
 /// stutters. Does nothing for a case without frame logs.
 void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted);

@@ -42,6 +42,13 @@ core::Result<double> unitNamed(const std::string& unit) {
                      "Use ms, s, us or ns"};
 }
 
+core::Error unitNotSaid(const store::LogShape& shape, const std::string& path) {
+  return {core::ErrorKind::Ambiguous,
+          fmt::format("'{}' does not say clearly in which unit it tells the time", shape.columns.at(shape.time.column)),
+          path,
+          fmt::format("Look at its numbers and add --unit {}, or whichever it is", unitName(shape.time.ms_per_unit))};
+}
+
 core::Result<LogReading> recogniseLog(const std::string& path, const store::BenchRegister& benches,
                                       const std::string& bench) {
   LogReading reading;
@@ -55,7 +62,8 @@ core::Result<LogReading> recogniseLog(const std::string& path, const store::Benc
   const auto known = benches.logRecipe(bench, *shape);
   reading.is_remembered = known && *known;
   reading.shape = reading.is_remembered ? **known : *shape;
-  reading.needs_unit = !reading.is_remembered && !shape->is_unit_sure;
+  // What was confirmed for one log without names holds for the next only where it yields likely frames there too.
+  reading.needs_unit = reading.is_remembered ? !store::isLikelyUnit(*head, reading.shape) : !shape->is_unit_sure;
   return reading;
 }
 
@@ -65,11 +73,7 @@ core::Result<LogReading> readLog(const std::string& path, const store::BenchRegi
   if (!reading) return reading;
   store::TimeReading time = reading->shape.time;
   if (ms_per_unit) time.ms_per_unit = *ms_per_unit;
-  if (reading->needs_unit && !ms_per_unit)
-    return core::Error{
-        core::ErrorKind::Ambiguous,
-        fmt::format("'{}' does not say clearly in which unit it tells the time", reading->column()), path,
-        fmt::format("Look at its numbers and add --unit {}, or whichever it is", unitName(time.ms_per_unit))};
+  if (reading->needs_unit && !ms_per_unit) return unitNotSaid(reading->shape, path);
   reading->needs_unit = false;
   if (auto read = readRuns(*reading, time); !read) return read.error();
   return reading;

@@ -28,6 +28,9 @@ struct LogReading {
 /// The unit that a person names: ms, s, us or ns, as milliseconds. Errors  OutOfRange for another
 [[nodiscard]] core::Result<double> unitNamed(const std::string& unit);
 
+/// That nobody has said the unit of a log's time; it names the guess.
+[[nodiscard]] core::Error unitNotSaid(const store::LogShape& shape, const std::string& path);
+
 /// How a log is to be read: as one with the same columns was read before on this bench, else as its first lines show.
 /// Its runs are not read yet. Errors  those of store::headOfLog and store::detectShape
 [[nodiscard]] core::Result<LogReading> recogniseLog(const std::string& path, const store::BenchRegister& benches,

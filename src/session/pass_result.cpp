@@ -53,7 +53,7 @@ core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
   const auto summary = core::summarizeFrames(measured.frame_ms, a_case, order.target_fps);
   if (!summary) return summary.error();
   measured.pass.frames = *summary;
-  measured.pass.value = a_case.metric.unit == "ms" ? 1000.0 / summary->average_fps : summary->average_fps;
+  measured.pass.value = core::headlineOf(*summary, a_case.metric);
   return core::Done{};
 }
 

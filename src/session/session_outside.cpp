@@ -75,7 +75,7 @@ core::Status Session::importPass(std::size_t slot, OutsideFrames outside) {
   if (!summary) return summary.error();
   MeasuredPass measured;
   measured.pass.frames = *summary;
-  measured.pass.value = metric.unit == "ms" ? 1000.0 / summary->average_fps : summary->average_fps;
+  measured.pass.value = core::headlineOf(*summary, metric);
   if (auto alone = refuseSecondTime(*measured.pass.value, outside.frame_ms); !alone) return alone;
   measured.pass.origin = outside.origin;
   measured.pass.started_ms = outside.started_ms;

@@ -42,8 +42,8 @@ Error errorOf(sqlite3* database, const std::string& path) {
   }
 }
 
-// A value is at most as large as a series of frames may be; a statement works for a minute at most, in steps of its
-// own.
+// A value is at most as large as a series of frames may be; a row is found, or a statement done, within so many of
+// SQLite's own steps: about a minute.
 constexpr int kMostBytes = 1 << 30;
 constexpr int kStepsAtOnce = 1'000'000;
 constexpr int kMostWork = 2'000;

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <array>
 #include <map>
-#include <set>
 #include <span>
 
 #include "store/json_text.h"

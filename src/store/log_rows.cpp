@@ -103,12 +103,15 @@ std::optional<std::string> objectsAsLines(std::string_view text, bool is_whole) 
   return !lines.empty() && (has_ended || !is_whole) ? std::optional(std::move(lines)) : std::nullopt;
 }
 
+std::string lower(std::string text) {
+  std::transform(text.begin(), text.end(), text.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  return text;
+}
+
 bool isGap(std::string_view field) {
   constexpr std::array kWords{"", "-", "--", "na", "n/a", "nan", "null", "none"};
-  std::string word(trimmed(field));
-  std::transform(word.begin(), word.end(), word.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return std::find(kWords.begin(), kWords.end(), word) != kWords.end();
+  return std::find(kWords.begin(), kWords.end(), lower(std::string(trimmed(field)))) != kWords.end();
 }
 
 std::optional<double> numberIn(std::string_view field, bool has_decimal_comma) {

@@ -44,6 +44,9 @@ struct LogLine {
 /// `is_whole` says whether the array must end.
 [[nodiscard]] std::optional<std::string> objectsAsLines(std::string_view text, bool is_whole);
 
+/// With small letters; others than A to Z stay.
+[[nodiscard]] std::string lower(std::string text);
+
 /// Is a field empty, or one of the usual words for a value that could not be had?
 [[nodiscard]] bool isGap(std::string_view field);
 

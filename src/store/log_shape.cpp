@@ -22,12 +22,6 @@ constexpr std::size_t kLooked = 400;
 // What a column of durations is called.
 constexpr std::array kDurationWords{"frame", "delta", "duration", "interval"};
 
-std::string lower(std::string text) {
-  std::transform(text.begin(), text.end(), text.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return text;
-}
-
 // The words of a name; both micro signs are a u.
 std::vector<std::string> wordsOf(std::string name) {
   for (const std::string_view micro : {"\xC2\xB5", "\xCE\xBC", "\xB5"})
@@ -155,12 +149,12 @@ TimeReading readingOf(std::size_t column, const std::string& name, const Column&
   return {column, meaning, unitInName(name).value_or(unitBySize(typicalOf(numbers, meaning)))};
 }
 
-// A unit that nobody wrote down is a guess; one that gives strange frames is most likely a slip.
-bool isUnitSure(const LogShape& shape, const Column& numbers) {
+// A unit that gives strange frames is most likely a slip.
+bool areLikelyFrames(const TimeReading& time, const Column& numbers) {
   constexpr double kShortMs = 0.5;
   constexpr double kLongMs = 200;
-  const double typical_ms = typicalOf(numbers, shape.time.meaning) * shape.time.ms_per_unit;
-  return shape.has_header && typical_ms >= kShortMs && typical_ms <= kLongMs;
+  const double typical_ms = typicalOf(numbers, time.meaning) * time.ms_per_unit;
+  return typical_ms >= kShortMs && typical_ms <= kLongMs;
 }
 
 bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
@@ -170,7 +164,8 @@ bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
     if (points <= best) continue;
     best = points;
     shape.time = readingOf(c, shape.columns[c], columns[c]);
-    shape.is_unit_sure = isUnitSure(shape, columns[c]);
+    // One that nobody wrote down is a guess.
+    shape.is_unit_sure = shape.has_header && areLikelyFrames(shape.time, columns[c]);
   }
   return best > 0;
 }
@@ -263,6 +258,12 @@ TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::siz
   const auto first = firstRowsOf(text, "");
   if (!first || column >= first->columns.size()) return {column, shape.time.meaning, shape.time.ms_per_unit};
   return readingOf(column, shape.columns[column], first->columns[column]);
+}
+
+bool isLikelyUnit(std::string_view text, const LogShape& shape) {
+  const auto first = firstRowsOf(text, "");
+  return first && shape.time.column < first->columns.size() &&
+         areLikelyFrames(shape.time, first->columns[shape.time.column]);
 }
 
 core::Result<LogShape> detectShape(std::string_view text, const std::string& log_name) {

@@ -63,6 +63,9 @@ constexpr double kLongestFrameMs = 60'000;
 /// How a column that a person chose tells the time, by its name and its first numbers. `text`: the log's first lines
 [[nodiscard]] TimeReading timeReadingOf(std::string_view text, const LogShape& shape, std::size_t column);
 
+/// Do a log's first numbers, read so, yield frames as most are: half a millisecond to a fifth of a second?
+[[nodiscard]] bool isLikelyUnit(std::string_view text, const LogShape& shape);
+
 /// One run of a log, whole.
 struct ImportedRun {
   std::string name;  ///< what the run column says; else "run 1"

@@ -4,7 +4,6 @@
 #include <array>
 #include <cmath>
 #include <limits>
-#include <map>
 
 #include <fmt/format.h>
 
@@ -46,7 +45,7 @@ std::vector<core::DeviceLoad> loadsFrom(const std::string& text) {
 bool isValueOf(const core::Pass& pass, const core::Metric& metric) {
   constexpr double kEqual = 1e-9;
   if (!pass.value || !pass.frames) return true;
-  const double of_frames = metric.unit == "ms" ? 1000.0 / pass.frames->average_fps : pass.frames->average_fps;
+  const double of_frames = core::headlineOf(*pass.frames, metric);
   return std::abs(*pass.value - of_frames) <= kEqual * of_frames;
 }
 
@@ -66,8 +65,8 @@ core::Pass damagedPass(const core::Pass& read, const std::string& what) {
 }  // namespace
 
 std::optional<std::int64_t> numberedSubject(const Event& event) {
-  constexpr std::array kNumbered{events::kExcluded, events::kIncluded, events::kFelt,    events::kSkip,
-                                 events::kRepeat,   events::kFlip,     events::kUpdating};
+  constexpr std::array kNumbered{events::kExcluded, events::kIncluded, events::kFelt,
+                                 events::kSkip,     events::kRepeat,   events::kFlip};
   if (event.subject.empty()) return std::nullopt;  // most are notes
   const bool is_numbered =
       std::any_of(kNumbered.begin(), kNumbered.end(), [&](const char* kind) { return event.kind == kind; });

@@ -36,6 +36,22 @@ class Passes : public support::WindowTest {
     folder_.write(name, text);
     return QString::fromStdString(folder_ / name);
   }
+  /// The dialog in which a log is brought in, and what a person looks at there.
+  struct Importing {
+    QDialog* dialog;
+    QTableView* table;
+    QLabel* said;
+    QPushButton* file;
+  };
+  Importing bringIn(const std::string& log) {
+    folder_.write("ring pass_4800mts_1.csv", log);
+    prompts_.logs = {QString::fromStdString(folder_ / "ring pass_4800mts_1.csv")};
+    press("importButton");
+    auto* dialog = window_->findChild<QDialog*>(QStringLiteral("importDialog"));
+    return {dialog, dialog->findChild<QTableView*>(QStringLiteral("importTable")),
+            dialog->findChild<QLabel*>(QStringLiteral("importSaid")),
+            dialog->findChild<QPushButton*>(QStringLiteral("importNowButton"))};
+  }
   std::size_t passes() const { return study_->session().recorded().passes.size(); }
 };
 
@@ -137,22 +153,16 @@ TEST_F(Passes, OfALogWithoutAUnitWaitForAPersonsWord) {
   window_->goTo(core::Place::Passes);
   std::string log;
   for (int i = 0; i < 200; ++i) log += fmt::format("{}\n", 20 + i % 2);
-  folder_.write("ring pass_4800mts_1.csv", log);
-  prompts_.logs = {QString::fromStdString(folder_ / "ring pass_4800mts_1.csv")};
-  press("importButton");
-  auto* dialog = window_->findChild<QDialog*>(QStringLiteral("importDialog"));
-  auto* table = dialog->findChild<QTableView*>(QStringLiteral("importTable"));
-  auto* said = dialog->findChild<QLabel*>(QStringLiteral("importSaid"));
-  auto* file = dialog->findChild<QPushButton*>(QStringLiteral("importNowButton"));
-  ASSERT_TRUE(waitUntil([&] { return table->model()->rowCount() == 1 && !said->text().isEmpty(); }));
-  EXPECT_TRUE(waitUntil([&] { return said->text().contains(QStringLiteral("in which unit")); }, 5000))
-      << said->text().toStdString();
-  EXPECT_FALSE(file->isEnabled());
-  EXPECT_EQ(table->model()->index(0, 2).data().toString(), QStringLiteral("48.8 FPS"));  // as it is guessed
-  auto* unit = dialog->findChild<QComboBox*>(QStringLiteral("importUnitBox"));
+  const Importing shown = bringIn(log);
+  ASSERT_TRUE(waitUntil([&] { return shown.table->model()->rowCount() == 1 && !shown.said->text().isEmpty(); }));
+  EXPECT_TRUE(waitUntil([&] { return shown.said->text().contains(QStringLiteral("in which unit")); }, 5000))
+      << shown.said->text().toStdString();
+  EXPECT_FALSE(shown.file->isEnabled());
+  EXPECT_EQ(shown.table->model()->index(0, 2).data().toString(), QStringLiteral("48.8 FPS"));  // as it is guessed
+  auto* unit = shown.dialog->findChild<QComboBox*>(QStringLiteral("importUnitBox"));
   unit->setCurrentIndex(0);
   Q_EMIT unit->activated(0);
-  EXPECT_TRUE(file->isEnabled()) << said->text().toStdString();
+  EXPECT_TRUE(shown.file->isEnabled()) << shown.said->text().toStdString();
 }
 
 TEST_F(Passes, AreReadAgainWhereAPersonCorrectsWhichColumnTellsTheTime) {
@@ -160,27 +170,21 @@ TEST_F(Passes, AreReadAgainWhereAPersonCorrectsWhichColumnTellsTheTime) {
   window_->goTo(core::Place::Passes);
   std::string log = "at_s,shown_ms\n";
   for (int i = 0; i < 200; ++i) log += fmt::format("{:.4f},{}\n", 0.02 * i, i == 150 ? 0 : 10);
-  folder_.write("ring pass_4800mts_1.csv", log);
-  prompts_.logs = {QString::fromStdString(folder_ / "ring pass_4800mts_1.csv")};
-  press("importButton");
-  auto* dialog = window_->findChild<QDialog*>(QStringLiteral("importDialog"));
-  auto* table = dialog->findChild<QTableView*>(QStringLiteral("importTable"));
-  auto* said = dialog->findChild<QLabel*>(QStringLiteral("importSaid"));
-  auto* file = dialog->findChild<QPushButton*>(QStringLiteral("importNowButton"));
-  ASSERT_TRUE(waitUntil([&] { return table->model()->rowCount() == 1 && file->isEnabled(); }));
-  const auto average = [&] { return table->model()->index(0, 2).data().toString(); };
+  const Importing shown = bringIn(log);
+  ASSERT_TRUE(waitUntil([&] { return shown.table->model()->rowCount() == 1 && shown.file->isEnabled(); }));
+  const auto average = [&] { return shown.table->model()->index(0, 2).data().toString(); };
   EXPECT_EQ(average(), QStringLiteral("50.0 FPS"));
-  auto* column = dialog->findChild<QComboBox*>(QStringLiteral("importColumnBox"));
+  auto* column = shown.dialog->findChild<QComboBox*>(QStringLiteral("importColumnBox"));
   const auto choose_column = [&](int index) {
     column->setCurrentIndex(index);
     Q_EMIT column->activated(index);
   };
   choose_column(1);  // its frame of no length is found, and the choice can be taken back
-  EXPECT_TRUE(said->text().contains(QStringLiteral("line 152"))) << said->text().toStdString();
-  EXPECT_FALSE(file->isEnabled());
+  EXPECT_TRUE(shown.said->text().contains(QStringLiteral("line 152"))) << shown.said->text().toStdString();
+  EXPECT_FALSE(shown.file->isEnabled());
   choose_column(0);  // and comes with its meaning and unit
   EXPECT_EQ(average(), QStringLiteral("50.0 FPS"));
-  EXPECT_TRUE(file->isEnabled());
+  EXPECT_TRUE(shown.file->isEnabled());
 }
 
 TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {

@@ -50,9 +50,9 @@ class BadMoments : public support::ProgramsTest {
 
 TEST_F(BadMoments, EndWithACodeThatSaysWhatHappened) {
   make(support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 2));
-  EXPECT_EQ(say({"run", "study"}).code, 4);  // nobody has approved it
-  EXPECT_EQ(say({"run", "study", "--approve"}).code, 0);
-  EXPECT_EQ(say({"run", "study"}).code, 0);  // nothing is left
+  EXPECT_EQ(say({"run", "study"}).code, 4);               // nobody has approved it
+  EXPECT_EQ(say({"run", "--approve", "study"}).code, 0);  // on either side of the study
+  EXPECT_EQ(say({"run", "study", "--approve"}).code, 0);  // nothing is left
   EXPECT_EQ(say({"run", "none"}).code, 1);
   EXPECT_EQ(say({"run"}).code, 2);
   make(support::timedStudyOf({"sh", "-c", "exit 3"}, 9), "failing");
@@ -167,6 +167,7 @@ TEST_F(BadMoments, ApproveExactlyWhatAScriptHasRead) {
   const std::string digest = asked.err.substr(at, 16);
   const Outcome wrong = say({"run", "study", "--approve=0123456789abcdef"});
   EXPECT_EQ(wrong.code, 4);
+  EXPECT_EQ(wrong.out.find("Approved"), std::string::npos) << wrong.out;
   EXPECT_NE(wrong.err.find(digest), std::string::npos) << wrong.err;
   EXPECT_TRUE(store::StudyFile::open(folder_ / "study")->recorded()->passes.empty());
   const Outcome right = say({"run", "study", ("--approve=" + digest).c_str()});

@@ -197,6 +197,12 @@ TEST_F(Outside, AUnitThatNobodyWroteDownIsAsked) {
   EXPECT_NE(reading.error().remedy.find("--unit ms"), std::string::npos);
   const auto told = session::readLog(folder_ / "log.csv", session->benches(), "bench", *session::unitNamed("us"));
   EXPECT_DOUBLE_EQ(told->runs[0].frame_ms[0], 0.0165);
+  // What was confirmed for such a log is not taken for one whose numbers are of another size.
+  store::BenchRegister benches = session->benches();
+  ASSERT_TRUE(benches.setLogRecipe("bench", session::recogniseLog(folder_ / "log.csv", benches, "bench")->shape).ok());
+  EXPECT_TRUE(session::readLog(folder_ / "log.csv", benches, "bench").ok());
+  folder_.write("us.csv", "16500\n17100\n16900\n16200\n");
+  EXPECT_EQ(session::readLog(folder_ / "us.csv", benches, "bench").error().kind, ErrorKind::Ambiguous);
   EXPECT_EQ(session::unitNamed("min").error().kind, ErrorKind::OutOfRange);
 }
 

@@ -121,7 +121,9 @@ void ImportModel::correct(int row, const store::TimeReading& time) {
   (void)study_.benches().setLogRecipe(study_.session().registeredName(), shape);  // for the next time
   for (File& file : files_) {
     if (file.reading.shape.columns != shape.columns) continue;
-    file.reading.needs_unit = false;
+    // A person looked at one of them; the others follow where they yield likely frames too.
+    file.reading.shape.time = time;
+    file.reading.needs_unit = &file.reading != chosen && !store::isLikelyUnit(file.reading.head, file.reading.shape);
     read(file, time);
   }
   buildRows();

@@ -1,5 +1,7 @@
 #include "app/model/next_action.h"
 
+#include <algorithm>
+
 namespace app {
 namespace {
 
@@ -95,7 +97,11 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
   if (!session.nextSlot()) return whenDone(model, place);
   if (const auto unapproved = session.unapprovedActs(); !unapproved.empty()) {
     const auto count = static_cast<int>(unapproved.size());
-    const QString commands = count == 1 ? tr("1 command") : tr("%1 commands").arg(count);
+    const bool are_commands = std::all_of(unapproved.begin(), unapproved.end(),
+                                          [](const session::Act& act) { return !act.exact.command.empty(); });
+    const QString commands = !are_commands ? (count == 1 ? tr("1 thing") : tr("%1 things").arg(count))
+                             : count == 1  ? tr("1 command")
+                                           : tr("%1 commands").arg(count);
     if (place == core::Place::RunSheet)
       return {NextIntent::ApproveCommands, tr("Approve %1").arg(commands),
               tr("Only if you know and trust every one of them."), true};

@@ -73,14 +73,11 @@ HandCard RunSheetViewModel::approvalCard() const {
   card.title = tr("Read what will be started");
   card.line =
       tr("Nobody on this machine has approved these. Commands run as you, in the study's folder, without a shell; "
-         "settings "
-         "are written into the kernel's own files and put back after each visit.");
+         "settings are written into the kernel's own files and put back after each visit.");
   for (const session::Act& act : study_.session().unapprovedActs()) card.commands << toQt(act.sentence());
   card.caution =
       tr("A study from elsewhere can start any program and change any setting. Approve only what you know; what "
-         "changes later is asked again. "
-         "Press “%1” above when "
-         "you have read them.")
+         "changes later is asked again. Press “%1” above when you have read them.")
           .arg(tr("Approve"));
   return card;
 }
