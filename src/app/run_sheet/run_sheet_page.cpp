@@ -68,7 +68,7 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   passes_->setTabKeyNavigation(false);
   passes_->horizontalHeader()->setStretchLastSection(true);
   passes_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-  for (const auto& [column, width] : {std::pair{0, 70}, std::pair{1, 84}, std::pair{2, 176}, std::pair{3, 82}})
+  for (const auto& [column, width] : {std::pair{0, 96}, std::pair{1, 112}, std::pair{2, 240}, std::pair{3, 112}})
     passes_->setColumnWidth(column, width);
   middle->addWidget(passes_, 1);
   connect(&study_, &StudyModel::changed, this, &RunSheetPage::refresh);
