@@ -1,73 +1,126 @@
-// What does recording cost? The spinning cube of Debian's vulkan-tools shows so many frames on a display without a monitor,
-// recorded and not, in rounds of a drawn order; the difference is judged as any other change.
-//   recording_benchmark [ROUNDS [FRAMES]]
+// What does recording cost? A program of ours works for a while, shows a frame, and so on, at several rates. Within one
+// process it hands its frames over now through the recorder, now past it, in rounds of a drawn order; the difference is
+// judged as any other change, beside a control in which both ways go past it.
+//   recording_benchmark [ROUNDS [BLOCK_MS]]
+#include <dlfcn.h>
+#include <unistd.h>
+
 #include <QCoreApplication>
-#include <QEventLoop>
-#include <QTemporaryDir>
+#include <QProcess>
+#include <QTimer>
+#include <chrono>
 #include <cstdio>
 #include <cstdlib>
+#include <cstring>
+#include <sstream>
 
 #include <fmt/format.h>
 
-#include "bench/local_bench.h"
 #include "core/study.h"
 #include "core/verdict.h"
 #include "core/wording.h"
 #include "session/frame_recorder.h"
-#include "support/virtual_display.h"
 
 namespace {
 
-// Frames a second by the clock, from the start of the program to its end; nothing where it failed.
-double showCube(bench::LocalBench& bench, const std::string& display, bool is_recorded, int frames) {
-  const QTemporaryDir folder;
-  session::FrameRecorder recorder(folder.filePath(QStringLiteral("rings")).toStdString());
-  session::FrameRecorder::Environment environment{{"DISPLAY", display}};
-  if (is_recorded)
-    for (const auto& variable : recorder.environment(environment)) environment.push_back(variable);
-  const auto command =
-      bench.start({{environment, {"vkcube", "--present_mode", "0", "--c", std::to_string(frames)}, {}}, ".", 600});
-  double fps = 0;
-  QEventLoop loop;
-  QObject::connect(command.get(), &bench::RunningCommand::finished, &loop, [&](const bench::CommandOutcome& outcome) {
-    if (outcome.ending == bench::Ending::Exited && outcome.exit_code == 0) fps = frames / outcome.duration_s;
-    loop.quit();
-  });
-  loop.exec();
-  recorder.look();
-  const bool is_complete = !is_recorded || (recorder.busiest() && recorder.busiest()->written == static_cast<std::uint64_t>(frames));
-  return is_complete ? fps : 0;
+using Clock = std::chrono::steady_clock;
+using Swap = void (*)(void*, unsigned long);
+
+double secondsSince(Clock::time_point begin) { return std::chrono::duration<double>(Clock::now() - begin).count(); }
+
+// A frame's work: the same arithmetic each time, on a few kilobytes.
+std::uint64_t work(std::uint64_t steps) {
+  static std::uint64_t field[512];
+  std::uint64_t value = steps;
+  for (std::uint64_t i = 0; i < steps; ++i) {
+    value = value * 6364136223846793005ULL + 1442695040888963407ULL;
+    field[value >> 55U] += value;
+  }
+  return field[7];
+}
+
+std::uint64_t stepsOf(double fps) {
+  constexpr std::uint64_t kTrial = 20'000'000;
+  const auto begin = Clock::now();
+  volatile std::uint64_t sink = work(kTrial);
+  (void)sink;
+  return static_cast<std::uint64_t>(kTrial / secondsSince(begin) / fps);
+}
+
+double framesASecond(Swap swap, std::uint64_t steps, double block_s) {
+  const auto begin = Clock::now();
+  std::uint64_t frames = 0;
+  std::uint64_t sum = 0;
+  while (secondsSince(begin) < block_s) {
+    sum += work(steps);
+    swap(nullptr, 1);
+    ++frames;
+  }
+  const double rate = static_cast<double>(frames) / secondsSince(begin);
+  volatile std::uint64_t kept = sum;  // the work is not optimised away
+  (void)kept;
+  return rate;
+}
+
+// Prints "side frames_a_second" for each block.
+int show(double fps, bool is_control, int rounds, double block_s) {
+  void* library = dlopen((QCoreApplication::applicationDirPath() + QStringLiteral("/libown_gl.so")).toUtf8(), RTLD_NOW);
+  const auto past = reinterpret_cast<Swap>(dlsym(library, "sameUnderAnotherName"));
+  const auto through = is_control ? past : reinterpret_cast<Swap>(dlsym(library, "glXSwapBuffers"));
+  const std::uint64_t steps = stepsOf(fps);
+  (void)framesASecond(through, steps, 1);
+  for (const core::Side first : core::drawRounds(rounds, 1))
+    for (const bool is_changed : {first == core::Side::Changed, first == core::Side::Baseline})
+      std::printf("%d %.9g\n", is_changed ? 1 : 0, framesASecond(is_changed ? through : past, steps, block_s));
+  return 0;
+}
+
+void judge(const std::string& what, double fps, int rounds, const QStringList& arguments,
+           session::FrameRecorder::Noted noted) {
+  session::FrameRecorder recorder(noted);
+  QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+  for (const auto& [name, value] : recorder.environment({}))
+    environment.insert(QString::fromStdString(name), QString::fromStdString(value));
+  QProcess program;
+  program.setProcessEnvironment(environment);
+  program.start(QCoreApplication::applicationFilePath(), arguments);
+  QTimer looking;
+  QObject::connect(&looking, &QTimer::timeout, [&] { recorder.look(); });
+  looking.start(500);
+  QObject::connect(&program, &QProcess::finished, [] { QCoreApplication::exit(0); });
+  QCoreApplication::exec();
+  std::istringstream said(program.readAllStandardOutput().toStdString());
+  std::vector<core::VisitValues> visits;
+  int side = 0;
+  for (double value = 0; said >> side >> value;)
+    visits.push_back({side == 1 ? core::Side::Changed : core::Side::Baseline, static_cast<int>(visits.size()) + 1,
+                      static_cast<int>(visits.size()) / 2 + 1, {value}});
+  const auto effect = core::effectOf(visits, 0.95);
+  if (!effect) {
+    std::fputs((effect.error().sentence() + "\n").c_str(), stderr);
+    return;
+  }
+  fmt::print("{:<34} {:>6.0f} FPS, {} rounds: {}\n", what, fps, rounds, core::changeText(core::changePercent(*effect)));
+  std::fflush(stdout);
 }
 
 }  // namespace
 
 int main(int argc, char** argv) {
   QCoreApplication application(argc, argv);
-  const int rounds = argc > 1 ? std::atoi(argv[1]) : 20;
-  const int frames = argc > 2 ? std::atoi(argv[2]) : 2000;
-  const support::VirtualDisplay display;
-  bench::LocalBench bench;
-  std::vector<core::VisitValues> visits;
-  (void)showCube(bench, display.name(), false, frames);  // a warm-up
-  int round = 0;
-  for (const core::Side first : core::drawRounds(rounds, 1)) {
-    ++round;
-    for (const bool is_recorded : {first == core::Side::Changed, first == core::Side::Baseline}) {
-      const double fps = showCube(bench, display.name(), is_recorded, frames);
-      if (fps <= 0) {
-        std::fputs("the cube could not be shown, or its frames were not all recorded\n", stderr);
-        return 1;
-      }
-      visits.push_back({is_recorded ? core::Side::Changed : core::Side::Baseline, static_cast<int>(visits.size()) + 1, round, {fps}});
-    }
+  if (argc > 5 && std::strcmp(argv[1], "--show") == 0)
+    return show(std::atof(argv[2]), std::strcmp(argv[3], "control") == 0, std::atoi(argv[4]), std::atof(argv[5]));
+  const int rounds = argc > 1 ? std::atoi(argv[1]) : 300;
+  const double block_s = (argc > 2 ? std::atof(argv[2]) : 100) / 1000;
+  for (const double fps : {200.0, 2000.0, 9000.0}) {
+    const auto run = [&](const char* what, const char* way, session::FrameRecorder::Noted noted) {
+      judge(what, fps, rounds,
+            {QStringLiteral("--show"), QString::number(fps), QLatin1String(way), QString::number(rounds), QString::number(block_s)},
+            noted);
+    };
+    run("control, nothing recorded", "control", {true, true});
+    run("hand-over alone", "recorded", {false, false});
+    run("with processor time and display", "recorded", {true, true});
   }
-  const auto effect = core::effectOf(visits, 0.95);
-  if (!effect) {
-    std::fputs((effect.error().sentence() + "\n").c_str(), stderr);
-    return 1;
-  }
-  const core::PercentChange change = core::changePercent(*effect);
-  fmt::print("{} rounds of {} frames, about {:.0f} FPS: recording changes the frame rate by {} — {}.\n", rounds, frames,
-             effect->level_baseline, core::changeText(change), core::verdictName(core::verdictOf(change.interval, 1)));
   return 0;
 }

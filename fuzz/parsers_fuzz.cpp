@@ -75,8 +75,9 @@ void frameRing(std::string_view bytes) {
   const std::uint64_t from = bytes.empty() ? 0 : static_cast<unsigned char>(bytes.front());
   const auto content = recorder::parseRing(std::as_bytes(std::span(bytes)), from);
   if (!content) return;
-  demand(content->at_ns.size() + content->lost == content->written - from);
-  demand(std::is_sorted(content->at_ns.begin(), content->at_ns.end()));
+  demand(content->first >= from && content->first + content->frames.size() == content->written);
+  demand(std::is_sorted(content->frames.begin(), content->frames.end(),
+                        [](const auto& a, const auto& b) { return a.handed_over < b.handed_over; }));
 }
 
 void frameLog(std::string_view bytes) {

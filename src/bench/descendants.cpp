@@ -76,6 +76,14 @@ unsigned long long beganAt(pid_t process) {
   return found ? found->began : 0;
 }
 
+std::vector<pid_t> descendants() {
+  std::vector<pid_t> found;
+  const auto all = allProcesses();
+  for (const auto& [id, process] : all)
+    if (isBelow(all, id, ::getpid())) found.push_back(id);
+  return found;
+}
+
 void endDescendants(unsigned long long since_ticks, pid_t spared) {
   // One that is being ended may have begun another meanwhile.
   constexpr int kMostRounds = 20;

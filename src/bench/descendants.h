@@ -2,11 +2,16 @@
 
 #include <sys/types.h>
 
+#include <vector>
+
 namespace bench {
 
 /// From now on a process that loses its parent becomes a child of this one, however it hides from its process group:
 /// what a pass has started can be found. Once is enough.
 void adoptOrphans();
+
+/// Every process below this one.
+[[nodiscard]] std::vector<pid_t> descendants();
 
 /// Ends every process below this one that began no earlier than `since_ticks` (clock ticks since the boot, as
 /// /proc/PID/stat has them), but not `spared`, and takes what is left of them.

@@ -134,6 +134,15 @@ int runCommandLine(int argc, char** argv) {
   CLI::App* record = app.add_subcommand("record", "Run a program and record its frames, without its help");
   record->add_option("command", record_options.command, "The program and its arguments, after --")->required();
   record->add_option("--out", record_options.out_path, "Where the frame times go");
+  auto* seconds = record->add_option("--seconds", record_options.seconds, "Count so many, then end the program")
+                      ->check(numberWithin(0.1, 86400, "s"));
+  record->add_option("--frames", record_options.frames, "Count so many, then end the program")
+      ->check(numberWithin(1, 1e9, "frames"))
+      ->excludes(seconds);
+  record->add_flag("--start-key", record_options.has_start_key,
+                   "Count from the moment at which Ctrl+Alt+Space is pressed, not from the first frame");
+  record->add_option("--program", record_options.program, "Whose frames count; else of the one that shows most");
+  record->add_flag("--quiet", record_options.is_quiet, "Keep what the program prints off the terminal");
   record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")
       ->check(numberWithin(1, 10000, "FPS"));
   record->add_flag("--json", record_options.as_json, "For scripts");
@@ -242,7 +251,7 @@ int runCommandLine(int argc, char** argv) {
   else if (measure->parsed())
     done = measureCommand(measure_options, out);
   else if (record->parsed())
-    done = recordCommand(record_options, out);
+    ended = recordCommand(record_options, out);
   else if (passes->parsed())
     done = passesCommand(path, as_json, out);
   else if (exclude->parsed())

@@ -51,11 +51,17 @@ struct MeasureOptions {
 struct RecordOptions {
   std::vector<std::string> command;
   std::string out_path;  ///< where the frames go, one a line; empty: nowhere
+  std::string program;   ///< whose frames count; empty: who shows most
   double target_fps = 60;
+  double seconds = 0;  ///< counted from the first frame or the key, then the program is asked to end; 0: all
+  std::size_t frames = 0;
+  bool has_start_key = false;
+  bool is_quiet = false;
   bool as_json = false;
 };
-/// Runs a command and records when it shows its frames, without its help; prints what they say.
-[[nodiscard]] core::Status recordCommand(const RecordOptions& options, std::ostream& out);
+/// Runs a command in this terminal and records when it shows its frames, without its help; prints what they say. What
+/// was recorded is printed however the program ends.
+[[nodiscard]] core::Result<ExitCode> recordCommand(const RecordOptions& options, std::ostream& out);
 
 /// Prints every pass of a study; results that are sealed stay so.
 [[nodiscard]] core::Status passesCommand(const std::string& study_path, bool as_json, std::ostream& out);

@@ -1,15 +1,14 @@
 #include <signal.h>
-#include <unistd.h>
 
-#include <sys/signalfd.h>
 #include <QCoreApplication>
-#include <QSocketNotifier>
+#include <QObject>
 
 #include <fmt/format.h>
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "cli/run_to_end.h"
+#include "cli/stop_signals.h"
 #include "core/flip_guide.h"
 #include "core/judgement.h"
 #include "session/person.h"
@@ -54,34 +53,23 @@ core::Status approveOrExplain(session::Session& session, const RunOptions& optio
 
 core::Result<ExitCode> runToEnd(session::Session& session, const std::function<bool(const core::Pass&)>& on_pass,
                                 bool is_resumed) {
-  // Ctrl+C arrives as a readable descriptor, so that the pass in hand is ended in the open.
-  sigset_t stop_signals;
-  sigemptyset(&stop_signals);
-  sigaddset(&stop_signals, SIGINT);
-  sigaddset(&stop_signals, SIGTERM);
-  sigaddset(&stop_signals, SIGHUP);
   bool is_stopped = false;
-  sigset_t before;
-  ::pthread_sigmask(SIG_BLOCK, &stop_signals, &before);
-  const int descriptor = ::signalfd(-1, &stop_signals, SFD_CLOEXEC | SFD_NONBLOCK);
-  QSocketNotifier notifier(descriptor, QSocketNotifier::Read);
-  QObject::connect(&notifier, &QSocketNotifier::activated, &session, [&] {
-    signalfd_siginfo info{};
+  const StopSignals stop_signals([&](int number, bool /*is_of_terminal*/) {
     is_stopped = true;
-    const bool is_read = ::read(descriptor, &info, sizeof info) == static_cast<ssize_t>(sizeof info);
-    if (is_read && info.ssi_signo == SIGTERM)
+    if (number == SIGTERM)
       session.suspend();  // the machine goes down: after its restart the sheet goes on
     else
       session.stopNow();
   });
-  QObject::connect(&session, &session::Session::passFiled, &notifier, [&](const core::Pass& pass) {
+  QObject life;
+  QObject::connect(&session, &session::Session::passFiled, &life, [&](const core::Pass& pass) {
     if (on_pass(pass)) return;
     is_stopped = true;  // nobody reads what we say any more
     session.stopNow();
   });
   core::Status started = is_resumed ? session.resume() : session.start();
   if (started) {
-    QObject::connect(&session, &session::Session::stateChanged, &notifier, [&] {
+    QObject::connect(&session, &session::Session::stateChanged, &life, [&] {
       const bool awaits_person =
           session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
       if (awaits_person) return session.stopNow();  // nobody sits here
@@ -89,8 +77,6 @@ core::Result<ExitCode> runToEnd(session::Session& session, const std::function<b
     });
     QCoreApplication::exec();
   }
-  ::close(descriptor);
-  ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
   if (!started) return started.error();
   if (session.state() == session::State::Held) return *session.problem();
   if (!session.nextSlot()) return ExitCode::Done;

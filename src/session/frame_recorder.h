@@ -2,48 +2,95 @@
 
 #include <cstdint>
 #include <map>
+#include <memory>
 #include <optional>
 #include <string>
 #include <utility>
 #include <vector>
 
+#include <QTemporaryDir>
+
 #include "core/presentation.h"
 #include "core/result.h"
+#include "recorder/frame_ring.h"
+#include "recorder/x_shown.h"
+#include "session/recorded_programs.h"
 
 namespace session {
 
 /// Records when the programs of one pass present their frames, without their help: a Vulkan layer and an OpenGL preload
-/// of ours are turned on through the environment of what is started, and leave the times in a folder.
+/// of ours are turned on through the environment of what is started, and leave the times in shared memory, never on a
+/// disk.
 class FrameRecorder {
  public:
-  /// `folder` is made, and what is in it of an earlier pass removed.
-  explicit FrameRecorder(std::string folder);
+  /// What is noted beside the moment at which each frame is handed over.
+  struct Noted {
+    bool processor_time = true;
+    bool shown_time = true;
+  };
+  explicit FrameRecorder(Noted noted);
+  FrameRecorder() : FrameRecorder(Noted{}) {}
 
-  /// Why nothing can be recorded: what is loaded into the programs is not beside ours. Errors  Missing
+  /// Why nothing can be recorded: what is loaded into the programs is not beside ours, or there is no shared memory.
+  /// Errors  Missing
   [[nodiscard]] static core::Status check();
   /// What is added to a program's environment; variables that are set already keep their content too.
   using Environment = std::vector<std::pair<std::string, std::string>>;
   [[nodiscard]] Environment environment(const Environment& given) const;
 
+  /// When to look again: soon while nothing has been shown yet; then so that nothing is written over before it is read,
+  /// at up to 60,000 frames a second.
+  [[nodiscard]] int lookAgainMs() const;
   /// Takes what was presented since the last look.
   void look();
 
-  /// The frames of one window of one process.
-  struct Window {
+  /// The frames of one window or swapchain of one process.
+  struct Stream {
     core::Presentation presentation;
-    std::vector<std::int64_t> at_ns;  ///< CLOCK_MONOTONIC, when each frame was handed over
-    std::uint64_t written = 0;
-    std::uint64_t lost = 0;
+    std::uint32_t process = 0;
+    std::uint64_t x_window = 0;
+    std::vector<recorder::RecordedFrame> frames;
+    std::uint64_t lost = 0;  ///< written over before they were read
+    int unfit_shown = 0;     ///< the display told of pictures that fit no frame
     std::optional<core::Error> error;
+
+    /// "ring-pass (process 4711), Vulkan, 1280 × 800, FIFO, on software device".
+    [[nodiscard]] std::string title() const;
+
+    // How far it has been read, and what the display said of frames that are not there yet.
+    std::uint64_t read = 0;
+    std::vector<recorder::XShown::Window::Picture> pictures;
+    bool is_watched = false;
   };
-  /// The window with the most frames; nothing where none was shown.
-  [[nodiscard]] const Window* busiest() const;
-  /// From one frame of the busiest window to the next, in ms. Errors  TooFew, Malformed, and frames that were lost
-  [[nodiscard]] core::Result<std::vector<double>> frameMs() const;
+  /// From one moment to another, CLOCK_MONOTONIC in nanoseconds, both included.
+  struct Span {
+    std::int64_t from = INT64_MIN;
+    std::int64_t to = INT64_MAX;
+  };
+
+  [[nodiscard]] std::vector<const Stream*> streams() const;
+  /// The stream that counts: of the program of that name, where one is given, else of all, the one that was handed most
+  /// frames within the span. Nothing where none was.
+  [[nodiscard]] const Stream* counted(const Span& span, const std::string& program = {}) const;
+  /// The frames of the counted stream within the span.
+  /// Errors  TooFew: nothing was recorded, and why; Malformed; and frames that were lost
+  [[nodiscard]] core::Result<std::vector<recorder::RecordedFrame>> frames(const Span& span,
+                                                                          const std::string& program = {}) const;
 
  private:
-  std::string folder_;
-  std::map<std::string, Window> windows_;  ///< by the name of its ring
+  Noted noted_;
+  std::unique_ptr<QTemporaryDir> folder_;
+  std::map<std::string, Stream> streams_;  ///< by the name of its ring
+  std::map<std::string, std::unique_ptr<recorder::XShown>> displays_;
+  RecordedPrograms programs_;
+
+  [[nodiscard]] std::string ringFolder() const;
+  void linkGuests() const;
+  void readRing(const std::string& path, Stream& stream);
+  void readShown(const std::string& display, Stream& stream);
 };
+
+/// From one frame to the next, in milliseconds: one fewer than there are frames.
+[[nodiscard]] std::vector<double> frameMs(const std::vector<recorder::RecordedFrame>& frames);
 
 }  // namespace session

@@ -33,11 +33,9 @@ std::vector<double> framesWithin(const std::vector<double>& frame_ms, const LogS
   return kept;
 }
 
-core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
-  const core::Case& a_case = order.a_case;
-  auto frame_ms = order.recorder ? order.recorder->frameMs()
-                                 : store::readFrameLog(order.log_path, a_case.field,
-                                                       order.is_played ? store::LogEnd::CutOff : store::LogEnd::Whole);
+core::Result<std::vector<double>> loggedFrames(const PassOrder& order) {
+  auto frame_ms = store::readFrameLog(order.log_path, order.a_case.field,
+                                      order.is_played ? store::LogEnd::CutOff : store::LogEnd::Whole);
   if (!frame_ms) {
     core::Error error = frame_ms.error();
     // The path is a temporary one and gone by the time anybody reads this.
@@ -45,8 +43,22 @@ core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
       error.where.replace(at, order.log_path.size(), "frame log");
     return error;
   }
-  if (order.recorder) measured.pass.presentation = order.recorder->busiest()->presentation;
-  measured.frame_ms = order.stretch ? framesWithin(*frame_ms, *order.stretch) : *std::move(frame_ms);
+  return order.stretch ? framesWithin(*frame_ms, *order.stretch) : *std::move(frame_ms);
+}
+
+core::Result<std::vector<double>> recordedFrames(const PassOrder& order) {
+  const auto frames = order.recorder->frames(order.span, order.a_case.recorded_program);
+  if (!frames) return frames.error();
+  return frameMs(*frames);
+}
+
+core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
+  const core::Case& a_case = order.a_case;
+  auto frame_ms = order.recorder ? recordedFrames(order) : loggedFrames(order);
+  if (!frame_ms) return frame_ms.error();
+  measured.frame_ms = *std::move(frame_ms);
+  if (order.recorder)
+    measured.pass.presentation = order.recorder->counted(order.span, a_case.recorded_program)->presentation;
   if (measured.frame_ms.empty())
     return core::Error{core::ErrorKind::TooFew, "the log holds no frame of the counted stretch", "frame log",
                        "See that the workload writes its log until it is asked to end"};
@@ -55,6 +67,14 @@ core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
   measured.pass.frames = *summary;
   measured.pass.value = core::headlineOf(*summary, a_case.metric);
   return core::Done{};
+}
+
+// A program that crashed, or was ended, has shown frames all the same: they are kept, and count nowhere.
+void keepFramesOfFailed(MeasuredPass& measured, const PassOrder& order) {
+  if (order.recorder == nullptr || !takeFrames(measured, order)) measured.frame_ms.clear();
+  if (!measured.frame_ms.empty())
+    measured.pass.failure += fmt::format(" {} frames recorded until then are kept.", measured.frame_ms.size());
+  measured.pass.value.reset();
 }
 
 core::Status takeNumber(MeasuredPass& measured, const core::Case& a_case, const std::string& output) {
@@ -112,11 +132,10 @@ MeasuredPass measurePass(const bench::CommandOutcome& outcome, const PassOrder& 
     if (!taken) failure = taken.error();
   }
   if (failure) {
-    pass.value.reset();
-    pass.frames.reset();
     pass.status = core::PassStatus::Failed;
     pass.failure = failure->sentence();
-    measured.frame_ms.clear();
+    keepFramesOfFailed(measured, order);
+    if (measured.frame_ms.empty()) pass.frames.reset();
   }
   return measured;
 }

@@ -25,6 +25,7 @@ struct PassOrder {
   double time_limit_s = 600;
   std::string log_path;                     ///< where the command was to write its frame log
   const FrameRecorder* recorder = nullptr;  ///< where we record its frames
+  FrameRecorder::Span span;                 ///< of them, what counts
   bool is_played = false;
   std::optional<LogStretch> stretch;  ///< where it was played to the end
 };

@@ -35,4 +35,9 @@ std::optional<LogStretch> PlayedStretch::stretch(double at_s) const {
   return LogStretch{std::max(0.0, *begins_s_ + ahead_s), ends_s_ + ahead_s};
 }
 
+std::optional<LogStretch> PlayedStretch::played(double at_s) const {
+  if (phase(at_s) != Phase::Over) return std::nullopt;
+  return LogStretch{*begins_s_, ends_s_};
+}
+
 }  // namespace session

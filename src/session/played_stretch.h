@@ -4,7 +4,7 @@
 
 namespace session {
 
-/// Part of a frame log, in seconds of its own time.
+/// Part of a pass or of its frame log, in seconds of its own time.
 struct LogStretch {
   double from_s = 0;
   double to_s = 0;
@@ -29,6 +29,8 @@ class PlayedStretch {
   [[nodiscard]] double secondsLeft(double at_s) const;
   /// Nothing where the stretch was not played to its end at this moment.
   [[nodiscard]] std::optional<LogStretch> stretch(double at_s) const;
+  /// The same in seconds since the pass began.
+  [[nodiscard]] std::optional<LogStretch> played(double at_s) const;
 
  private:
   std::optional<double> begins_s_;

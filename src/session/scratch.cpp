@@ -1,7 +1,9 @@
 #include "session/scratch.h"
 
+#include <linux/magic.h>
 #include <signal.h>
 #include <sys/stat.h>
+#include <sys/vfs.h>
 #include <unistd.h>
 
 #include <QDir>
@@ -25,10 +27,7 @@ bool isLeft(const QDir& folder) {
   return process > 0 && ::kill(process, 0) != 0 && errno == ESRCH;
 }
 
-}  // namespace
-
-std::unique_ptr<QTemporaryDir> makeScratch() {
-  const QDir place = QDir::temp();
+std::unique_ptr<QTemporaryDir> makeIn(const QDir& place) {
   for (const QString& name : place.entryList({kName + QLatin1Char('*')}, QDir::Dirs | QDir::NoSymLinks))
     if (QDir left(place.filePath(name)); isLeft(left)) left.removeRecursively();
   auto scratch = std::make_unique<QTemporaryDir>(place.filePath(kName + QStringLiteral("XXXXXX")));
@@ -36,6 +35,24 @@ std::unique_ptr<QTemporaryDir> makeScratch() {
   QFile owner(scratch->filePath(kOwner));
   if (owner.open(QIODevice::WriteOnly)) owner.write(QByteArray::number(qlonglong{::getpid()}));
   return scratch;
+}
+
+bool isInMemory(const QString& path) {
+  struct statfs status {};
+  return ::statfs(QFile::encodeName(path).constData(), &status) == 0 && status.f_type == TMPFS_MAGIC;
+}
+
+}  // namespace
+
+std::unique_ptr<QTemporaryDir> makeScratch() { return makeIn(QDir::temp()); }
+
+std::unique_ptr<QTemporaryDir> makeSharedScratch() {
+  for (const QString& place : {QStringLiteral("/dev/shm"), qEnvironmentVariable("XDG_RUNTIME_DIR")}) {
+    if (place.isEmpty() || place.contains(QLatin1Char(':')) || place.contains(QLatin1Char(' '))) continue;
+    if (!isInMemory(place)) continue;
+    if (auto made = makeIn(QDir(place))) return made;
+  }
+  return nullptr;
 }
 
 }  // namespace session

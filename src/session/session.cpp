@@ -36,6 +36,11 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       root_facts_(files.root_facts),
       person_(std::move(person)) {
   connect(&sampling_, &QTimer::timeout, this, &Session::sample);
+  connect(&looking_, &QTimer::timeout, this, [this] {
+    if (!recorder_) return;
+    recorder_->look();
+    looking_.setInterval(recorder_->lookAgainMs());
+  });
   stretch_end_.setSingleShot(true);
   stretch_end_.setTimerType(Qt::PreciseTimer);  // the usual one may be early by a twentieth
   connect(&stretch_end_, &QTimer::timeout, this, [this] {

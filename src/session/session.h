@@ -225,7 +225,7 @@ class Session : public QObject {
   void endPass(std::size_t slot_index, const bench::CommandOutcome& outcome);
   void sample();
   void observeStretch();
-  void observeRecordedStretch();
+  [[nodiscard]] FrameRecorder::Span recordedSpan() const;
   void logRecordedFrames();
   void keepLimits();
   void stopAtLimit();
@@ -293,6 +293,7 @@ class Session : public QObject {
   std::unique_ptr<bench::RunningCommand> command_;
   BenchRest rest_;
   QTimer sampling_;
+  QTimer looking_;
   std::unique_ptr<bench::Sampler> sampler_;  ///< of the pass in hand
   std::unique_ptr<FrameRecorder> recorder_;  ///< of the pass in hand, where we record its frames
   std::size_t logged_frames_ = 0;            ///< recorded frames that are in the live log

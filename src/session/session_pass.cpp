@@ -73,8 +73,9 @@ void Session::runPass(std::size_t slot_index) {
   core::ExactCommand exact = withLogPath(core::passCommand(study().level(slot.side), a_case), log_path);
   if (a_case.source == core::ResultSource::Recorded) {
     logged_frames_ = 0;
-    recorder_ = std::make_unique<FrameRecorder>(scratch_->filePath(QStringLiteral("rings")).toStdString());
+    recorder_ = std::make_unique<FrameRecorder>();
     for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);
+    looking_.start(recorder_->lookAgainMs());
   }
   launch({exact, folder(), study().plan.time_limit_s},
          [this, slot_index](const bench::CommandOutcome& outcome) { endPass(slot_index, outcome); });
@@ -82,12 +83,14 @@ void Session::runPass(std::size_t slot_index) {
 
 void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outcome) {
   sampling_.stop();
+  looking_.stop();
   if (sampler_ && sampler_->samples().empty()) sampler_->take(secondsInPass());  // a short pass has one at least
   stretch_end_.stop();
   if (recorder_) recorder_->look();
   observeStretch();
   const auto recorder = std::move(recorder_);
   const auto stretch = stretch_ ? stretch_->stretch(secondsInPass()) : std::nullopt;
+  const FrameRecorder::Span span = recordedSpan();
   const bool is_played = std::exchange(stretch_, std::nullopt).has_value();
   const auto sampler = std::move(sampler_);
   slot_in_hand_.reset();
@@ -97,6 +100,7 @@ void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outco
                   study().plan.time_limit_s,
                   liveLogPath(),
                   recorder.get(),
+                  span,
                   is_played,
                   stretch};
   MeasuredPass measured = measurePass(outcome, order);
@@ -211,28 +215,29 @@ core::Status Session::endStretch() {
 
 // For whoever follows the pass while it runs; the pass itself is measured from the times.
 void Session::logRecordedFrames() {
-  recorder_->look();
-  const auto frame_ms = recorder_->frameMs();
-  if (!frame_ms) return;
-  if (frame_ms->size() < logged_frames_) logged_frames_ = 0;  // another window has come to lead
+  const auto frames = recorder_->frames({}, caseOf(*slot_in_hand_).recorded_program);
+  if (!frames) return;
+  const std::vector<double> frame_ms = frameMs(*frames);
+  if (frame_ms.size() < logged_frames_) logged_frames_ = 0;  // another stream has come to lead
   std::ofstream log(liveLogPath(), logged_frames_ == 0 ? std::ios::trunc : std::ios::app);
   if (logged_frames_ == 0) log << "frame_ms\n";
-  for (; logged_frames_ < frame_ms->size(); ++logged_frames_) log << (*frame_ms)[logged_frames_] << '\n';
+  for (; logged_frames_ < frame_ms.size(); ++logged_frames_) log << fmt::format("{}\n", frame_ms[logged_frames_]);
 }
 
-// Recorded frames have the clock's own time: where their stretch lies is known, not guessed.
-void Session::observeRecordedStretch() {
-  const FrameRecorder::Window* window = recorder_->busiest();
-  if (window == nullptr || window->at_ns.empty()) return;
+// Recorded frames have the clock's own time: where the counted stretch lies is known, not guessed.
+FrameRecorder::Span Session::recordedSpan() const {
+  const auto played = stretch_ ? stretch_->played(secondsInPass()) : std::nullopt;
+  if (!played) return {};
   constexpr double kNsPerS = 1e9;
   const auto now_ns = std::chrono::steady_clock::now().time_since_epoch() / std::chrono::nanoseconds(1);
-  const double last_s = secondsInPass() - static_cast<double>(now_ns - window->at_ns.back()) / kNsPerS;
-  stretch_->observe(last_s, static_cast<double>(window->at_ns.back() - window->at_ns.front()) / kNsPerS);
+  const auto at = [&](double in_pass_s) {
+    return now_ns - static_cast<std::int64_t>((secondsInPass() - in_pass_s) * kNsPerS);
+  };
+  return {at(played->from_s), at(played->to_s)};
 }
 
 void Session::observeStretch() {
   if (!stretch_ || !slot_in_hand_) return;
-  if (recorder_) return observeRecordedStretch();
   if (caseOf(*slot_in_hand_).source != core::ResultSource::FrameLog) return;
   const double at_s = secondsInPass();
   const auto frame_ms = store::readFrameLog(liveLogPath(), caseOf(*slot_in_hand_).field, store::LogEnd::CutOff);

@@ -173,7 +173,7 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
   Fields fields(object, where, error);
   fields.allow({"workload", "preset", "command", "result", "field", "metric", "trim_first_s", "trim_last_s",
                 "is_synthetic", "is_control", "feature_acts", "is_played", "route", "played_s", "settings_file",
-                "declared"});
+                "recorded_program", "declared"});
   fields.required("workload", a_case.workload);
   fields.optional("preset", a_case.preset);
   fields.optional("command", a_case.command);
@@ -187,6 +187,7 @@ core::Case readCase(const json& object, const std::string& where, std::optional<
   fields.optional("route", a_case.route);
   fields.optional("played_s", a_case.played_s);
   fields.optional("settings_file", a_case.settings_file);
+  fields.optional("recorded_program", a_case.recorded_program);
   if (const json* declared = fields.find("declared")) {
     Fields facts(*declared, fields.path("declared"), error);
     for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
@@ -354,6 +355,7 @@ void addNature(json& object, const core::Case& a_case) {
   if (!a_case.route.empty()) object["route"] = a_case.route;
   if (a_case.is_played) object["played_s"] = a_case.played_s;
   if (!a_case.settings_file.empty()) object["settings_file"] = a_case.settings_file;
+  if (!a_case.recorded_program.empty()) object["recorded_program"] = a_case.recorded_program;
   for (const auto& [key, text] : a_case.declared) object["declared"][key] = text;
 }
 

@@ -1,7 +1,7 @@
 // The key that is heard while another program has the keyboard, on a real X server.
 #include <gtest/gtest.h>
 
-#include "app/shell/global_key.h"
+#include "session/global_key.h"
 #include "support/pressed_key.h"
 #include "support/studies.h"
 #include "support/virtual_display.h"
@@ -21,9 +21,9 @@ class PlayersKey : public support::WindowTest {
 };
 
 TEST_F(PlayersKey, IsHeardOnlyWhileItIsHeld) {
-  app::GlobalKey key(QByteArray::fromStdString(display_.name()));
+  session::GlobalKey key(QByteArray::fromStdString(display_.name()));
   int heard = 0;
-  QObject::connect(&key, &app::GlobalKey::pressed, [&] { ++heard; });
+  QObject::connect(&key, &session::GlobalKey::pressed, [&] { ++heard; });
   pressKeys(display_.name(), {kControlKey, kAltKey, kSpaceKey});
   ASSERT_TRUE(waitUntil([&] { return key.hold(true); }));
   pressKeys(display_.name(), {kControlKey, kAltKey, kSpaceKey});
@@ -41,13 +41,13 @@ TEST_F(PlayersKey, IsHeardOnlyWhileItIsHeld) {
 
 TEST_F(PlayersKey, IsNotHeldWhereAnotherHasItOrThereIsNoServer) {
   const QByteArray name = QByteArray::fromStdString(display_.name());
-  app::GlobalKey first(name);
-  app::GlobalKey second(name);
+  session::GlobalKey first(name);
+  session::GlobalKey second(name);
   ASSERT_TRUE(waitUntil([&] { return first.hold(true); }));
   EXPECT_FALSE(second.hold(true));
   EXPECT_FALSE(first.hold(false));
   EXPECT_TRUE(waitUntil([&] { return second.hold(true); }));  // once the server has seen the other go
-  EXPECT_FALSE(app::GlobalKey(":987").hold(true));
+  EXPECT_FALSE(session::GlobalKey(":987").hold(true));
 }
 
 TEST_F(PlayersKey, BeginsAndEndsTheCountedStretchFromWithinTheProgram) {

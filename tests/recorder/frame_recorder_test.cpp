@@ -66,7 +66,8 @@ TEST_F(Recorder, CountsTheFramesOfAVulkanProgramExactly) {
 }
 
 TEST_F(Recorder, CountsTheFramesOfOpenGlProgramsExactly) {
-  for (const core::Command& command : {core::Command{gl(), "120"}, {gl(), "120", "--egl"}, {gl(), "120", "--loads"}}) {
+  for (const core::Command& command :
+       {core::Command{gl(), "120"}, {gl(), "120", "--egl"}, {gl(), "120", "--loads", "libGL.so.1"}}) {
     std::filesystem::remove(folder_ / "study");
     run(studyOf(command));
     ASSERT_EQ(pass().failure, "") << command.back();
@@ -107,7 +108,7 @@ TEST_F(Recorder, SaysThatNothingWasShown) {
 }
 
 TEST_F(Recorder, KeepsWhatAProgramPreloadsItself) {
-  const session::FrameRecorder recorder(folder_ / "rings");
+  const session::FrameRecorder recorder;
   for (const auto& [name, value] : recorder.environment({{"LD_PRELOAD", "own.so"}})) {
     if (name == "LD_PRELOAD") {
       EXPECT_TRUE(value.starts_with("own.so:")) << value;
@@ -115,19 +116,23 @@ TEST_F(Recorder, KeepsWhatAProgramPreloadsItself) {
   }
 }
 
+constexpr std::uint32_t kCapacity = 8;
+
 /// The bytes of a ring, as a program would have left them.
 std::vector<std::byte> ringOf(std::uint64_t written) {
-  constexpr std::uint32_t kCapacity = 8;
   recorder::RingHeader header;
   header.header_bytes = sizeof header;
   header.capacity = kCapacity;
   header.written = written;
   std::strncpy(header.program, "ring\tpass", sizeof header.program);
-  std::vector<std::byte> bytes(sizeof header + kCapacity * sizeof(std::int64_t));
+  std::vector<std::byte> bytes(sizeof header + kCapacity * sizeof(recorder::FrameRecord));
   std::memcpy(bytes.data(), static_cast<const void*>(&header), sizeof header);
   for (std::uint64_t i = 0; i < written; ++i) {
-    const auto ns = static_cast<std::int64_t>(1000 * i);
-    std::memcpy(bytes.data() + sizeof header + i % kCapacity * sizeof ns, &ns, sizeof ns);
+    recorder::FrameRecord record;
+    record.handed_over = static_cast<std::int64_t>(1000 * i);
+    record.returned = record.handed_over + 10;
+    std::memcpy(bytes.data() + sizeof header + i % kCapacity * sizeof record, static_cast<const void*>(&record),
+                sizeof record);
   }
   return bytes;
 }
@@ -135,15 +140,17 @@ std::vector<std::byte> ringOf(std::uint64_t written) {
 TEST(FrameRings, GiveWhatCameSince) {
   const auto content = recorder::parseRing(ringOf(6), 4);
   ASSERT_TRUE(content.ok());
-  EXPECT_EQ(content->at_ns, (std::vector<std::int64_t>{4000, 5000}));
+  ASSERT_EQ(content->frames.size(), 2U);
+  EXPECT_EQ(content->frames[0].handed_over, 4000);
+  EXPECT_EQ(content->frames[1].returned, 5010);
   EXPECT_EQ(content->presenter.program, "ring?pass");
 }
 
 TEST(FrameRings, CountWhatWasWrittenOverBeforeItWasRead) {
   const auto content = recorder::parseRing(ringOf(20), 4);
   ASSERT_TRUE(content.ok());
-  EXPECT_EQ(content->lost, 8U);
-  EXPECT_EQ(content->at_ns.front(), 12000);
+  EXPECT_EQ(content->first, 12U);
+  EXPECT_EQ(content->frames.front().handed_over, 12000);
 }
 
 TEST(FrameRings, RefuseWhatIsNone) {
@@ -152,7 +159,7 @@ TEST(FrameRings, RefuseWhatIsNone) {
   EXPECT_FALSE(recorder::parseRing(std::span(bytes).first(bytes.size() - 1), 0).ok());
   EXPECT_FALSE(recorder::parseRing(bytes, 7).ok());  // fewer than were read before
   const auto times = bytes.begin() + sizeof(recorder::RingHeader);
-  std::swap_ranges(times, times + sizeof(std::int64_t), times + 5 * sizeof(std::int64_t));
+  std::swap_ranges(times, times + sizeof(recorder::FrameRecord), times + 5 * sizeof(recorder::FrameRecord));
   EXPECT_NE(recorder::parseRing(bytes, 0).error().what.find("backwards"), std::string::npos);
   bytes[0] = std::byte{0};
   EXPECT_FALSE(recorder::parseRing(bytes, 0).ok());

@@ -58,6 +58,13 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   settings_file_->setPlaceholderText(QStringLiteral("ring-pass.conf"));
   settings_file_->setToolTip(
       tr("Kept with each pass, and compared: a preset that resets itself is found. Seen from the study's folder"));
+  recorded_program_ = new QLineEdit(QString::fromStdString(a_case.recorded_program), this);
+  recorded_program_->setObjectName(QStringLiteral("recordedProgramEdit"));
+  recorded_program_->setFont(monoFont());
+  recorded_program_->setPlaceholderText(tr("the one that shows most frames"));
+  recorded_program_->setToolTip(
+      tr("Where a launcher and what it starts both show frames: the program whose frames count"));
+  recorded_program_->setEnabled(a_case.source == core::ResultSource::Recorded);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   form->addRow(tr("it is"), nature_);
@@ -68,6 +75,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(tr("by hand"), played);
   form->addRow(tr("route"), route_);
   form->addRow(tr("settings file"), settings_file_);
+  form->addRow(tr("frames of program"), recorded_program_);
   auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
   words->setProperty("soft", true);
   form->addRow(words);
@@ -107,6 +115,7 @@ core::Case CaseDialog::edited() const {
   a_case.route = route_->text().trimmed().toStdString();
   a_case.played_s = length_->value();
   a_case.settings_file = settings_file_->text().trimmed().toStdString();
+  a_case.recorded_program = recorded_program_->text().trimmed().toStdString();
   a_case.declared.clear();
   for (std::size_t i = 0; i < declared_.size(); ++i)
     if (const QString said = declared_[i]->text().trimmed(); !said.isEmpty())

@@ -30,6 +30,7 @@ class CaseDialog final : public QDialog {
   QLineEdit* route_ = nullptr;
   QDoubleSpinBox* length_ = nullptr;
   QLineEdit* settings_file_ = nullptr;
+  QLineEdit* recorded_program_ = nullptr;
   std::vector<QLineEdit*> declared_;  ///< in the order of core::kDeclaredFacts
 };
 

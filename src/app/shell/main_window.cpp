@@ -54,7 +54,7 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
   resize(1280, 800);
   // Before any page is drawn: the run sheet names the key.
   connect(&study_, &StudyModel::changed, this, &MainWindow::hearPlayersKey);
-  connect(&players_key_, &GlobalKey::pressed, &study_, &StudyModel::pressPlayersKey);
+  connect(&players_key_, &session::GlobalKey::pressed, &study_, &StudyModel::pressPlayersKey);
   buildLayout();
   buildMenus(*this, windowActions(*this));
   connectParts();
@@ -425,7 +425,7 @@ void MainWindow::callWhereNeeded() {
 void MainWindow::hearPlayersKey() {
   const bool is_playing = study_.hasStudy() && (study_.session().state() == session::State::AwaitingPlayer ||
                                                 study_.session().playedStretch() != nullptr);
-  sheet_.setPlayersKey(players_key_.hold(is_playing) ? GlobalKey::name() : QString());
+  sheet_.setPlayersKey(players_key_.hold(is_playing) ? session::GlobalKey::name() : QString());
 }
 
 void MainWindow::typeResults() {

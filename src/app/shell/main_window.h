@@ -12,9 +12,9 @@
 #include "app/model/run_sheet_view_model.h"
 #include "app/model/study_model.h"
 #include "app/model/typed_results_model.h"
-#include "app/shell/global_key.h"
 #include "app/shell/keep_awake.h"
 #include "app/shell/prompts.h"
+#include "session/global_key.h"
 
 class QStackedWidget;
 
@@ -94,7 +94,7 @@ class MainWindow final : public QMainWindow {
   StudyModel& study_;
   Prompts& prompts_;
   KeepAwake keep_awake_;
-  GlobalKey players_key_;
+  session::GlobalKey players_key_;
   QString demo_folder_;
   DoubtsModel doubts_;
   LeverModel levers_;

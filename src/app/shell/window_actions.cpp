@@ -7,8 +7,8 @@
 #include <map>
 
 #include "app/shell/doubts_tray.h"
-#include "app/shell/global_key.h"
 #include "app/shell/main_window.h"
+#include "session/global_key.h"
 
 namespace app {
 namespace {
@@ -117,7 +117,7 @@ QString keysText(const std::vector<WindowAction>& actions) {
   for (const WindowAction& entry : actions)
     if (!entry.shortcut.isEmpty())
       text += QStringLiteral("%1\t%2\n").arg(entry.shortcut.toString(QKeySequence::NativeText), entry.text);
-  return text + tr("%1\tIn a program that is played: count from here, and end it").arg(GlobalKey::name());
+  return text + tr("%1\tIn a program that is played: count from here, and end it").arg(session::GlobalKey::name());
 }
 
 }  // namespace app

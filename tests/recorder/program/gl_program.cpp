@@ -1,14 +1,21 @@
-// Shows so many frames through GLX or EGL and says how many. "--loads" asks the library for its functions at run time,
-// as many programs do.
+// Shows so many frames through GLX or EGL and says how many.
+//   --egl           through EGL
+//   --loads LIB     asks that library for the swap function at run time, as many programs do
+//   --every MS      waits after each frame
+//   --anew N        closes its window and opens another after every N frames
+//   --log FILE      writes when it called, in nanoseconds
 #include <EGL/egl.h>
 #include <GL/gl.h>
 #include <GL/glx.h>
 #include <X11/Xlib.h>
 #include <dlfcn.h>
+#include <time.h>
+#include <unistd.h>
 
 #include <cstdio>
 #include <cstdlib>
 #include <cstring>
+#include <vector>
 
 namespace {
 
@@ -31,24 +38,49 @@ void draw(int frame) {
   glClear(GL_COLOR_BUFFER_BIT);
 }
 
-int showThroughGlx(Display* display, int frames, bool loads) {
+struct Options {
+  int frames = 100;
+  bool is_egl = false;
+  const char* library = nullptr;
+  int every_ms = 0;
+  int anew = 0;
+  const char* log = nullptr;
+};
+
+std::vector<long long> called;
+void noteCall() {
+  timespec now{};
+  clock_gettime(CLOCK_MONOTONIC, &now);
+  called.push_back(now.tv_sec * 1000000000LL + now.tv_nsec);
+}
+
+int showThroughGlx(Display* display, const Options& options) {
   int wanted[] = {GLX_RGBA, GLX_DOUBLEBUFFER, None};
   XVisualInfo* visual = glXChooseVisual(display, DefaultScreen(display), wanted);
   if (visual == nullptr) return 1;
-  const Window window = windowOn(display, *visual);
+  Window window = windowOn(display, *visual);
   GLXContext context = glXCreateContext(display, visual, nullptr, True);
   glXMakeCurrent(display, window, context);
   using Swap = void (*)(Display*, GLXDrawable);
   Swap swap = glXSwapBuffers;
-  if (loads) swap = reinterpret_cast<Swap>(dlsym(dlopen("libGL.so.1", RTLD_LAZY | RTLD_LOCAL), "glXSwapBuffers"));
-  for (int i = 0; i < frames; ++i) {
+  if (options.library != nullptr)
+    swap = reinterpret_cast<Swap>(dlsym(dlopen(options.library, RTLD_LAZY | RTLD_LOCAL), "glXSwapBuffers"));
+  for (int i = 0; i < options.frames; ++i) {
+    if (options.anew > 0 && i > 0 && i % options.anew == 0) {
+      glXMakeCurrent(display, None, nullptr);
+      XDestroyWindow(display, window);
+      window = windowOn(display, *visual);
+      glXMakeCurrent(display, window, context);
+    }
     draw(i);
+    noteCall();
     swap(display, window);
+    usleep(static_cast<useconds_t>(options.every_ms) * 1000);
   }
   return 0;
 }
 
-int showThroughEgl(Display* display, int frames) {
+int showThroughEgl(Display* display, const Options& options) {
   EGLDisplay egl = eglGetDisplay(reinterpret_cast<EGLNativeDisplayType>(display));
   eglInitialize(egl, nullptr, nullptr);
   eglBindAPI(EGL_OPENGL_API);
@@ -67,9 +99,17 @@ int showThroughEgl(Display* display, int frames) {
   EGLSurface surface = eglCreateWindowSurface(egl, config, window, nullptr);
   EGLContext context = eglCreateContext(egl, config, EGL_NO_CONTEXT, nullptr);
   eglMakeCurrent(egl, surface, surface, context);
-  for (int i = 0; i < frames; ++i) {
+  for (int i = 0; i < options.frames; ++i) {
+    if (options.anew > 0 && i > 0 && i % options.anew == 0) {
+      eglMakeCurrent(egl, EGL_NO_SURFACE, EGL_NO_SURFACE, EGL_NO_CONTEXT);
+      eglDestroySurface(egl, surface);
+      surface = eglCreateWindowSurface(egl, config, window, nullptr);
+      eglMakeCurrent(egl, surface, surface, context);
+    }
     draw(i);
+    noteCall();
     eglSwapBuffers(egl, surface);
+    usleep(static_cast<useconds_t>(options.every_ms) * 1000);
   }
   return 0;
 }
@@ -77,20 +117,29 @@ int showThroughEgl(Display* display, int frames) {
 }  // namespace
 
 int main(int count, char** words) {
-  int frames = 100;
-  bool is_egl = false;
-  bool loads = false;
+  Options options;
   for (int i = 1; i < count; ++i) {
     if (std::strcmp(words[i], "--egl") == 0)
-      is_egl = true;
+      options.is_egl = true;
     else if (std::strcmp(words[i], "--loads") == 0)
-      loads = true;
+      options.library = words[++i];
+    else if (std::strcmp(words[i], "--every") == 0)
+      options.every_ms = std::atoi(words[++i]);
+    else if (std::strcmp(words[i], "--anew") == 0)
+      options.anew = std::atoi(words[++i]);
+    else if (std::strcmp(words[i], "--log") == 0)
+      options.log = words[++i];
     else
-      frames = std::atoi(words[i]);
+      options.frames = std::atoi(words[i]);
   }
   Display* display = XOpenDisplay(nullptr);
   if (display == nullptr) return 2;
-  const int code = is_egl ? showThroughEgl(display, frames) : showThroughGlx(display, frames, loads);
-  if (code == 0) std::printf("{\"frames\": %d}\n", frames);
+  const int code = options.is_egl ? showThroughEgl(display, options) : showThroughGlx(display, options);
+  if (code == 0) std::printf("{\"frames\": %d}\n", options.frames);
+  if (options.log != nullptr) {
+    FILE* log = std::fopen(options.log, "w");
+    for (const long long ns : called) std::fprintf(log, "%lld\n", ns);
+    std::fclose(log);
+  }
   return code;
 }

@@ -6,7 +6,7 @@
 
 struct xcb_connection_t;
 
-namespace app {
+namespace session {
 
 /// A key that is heard while another program has the keyboard: whoever plays need not leave the program to say where
 /// the counted stretch begins and ends. Asks the X server for it, over a connection of its own; where there is none, or
@@ -40,4 +40,4 @@ class GlobalKey final : public QObject {
   std::unique_ptr<QSocketNotifier> notifier_;
 };
 
-}  // namespace app
+}  // namespace session

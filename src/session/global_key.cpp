@@ -1,4 +1,4 @@
-#include "app/shell/global_key.h"
+#include "session/global_key.h"
 
 #include <xcb/xcb.h>
 #include <xcb/xcb_keysyms.h>
@@ -6,7 +6,7 @@
 #include <array>
 #include <cstdlib>
 
-namespace app {
+namespace session {
 namespace {
 
 constexpr xcb_keysym_t kSpace = 0x20;  // a keysym of Latin 1 is its character
@@ -71,4 +71,4 @@ void GlobalKey::read() {
   if (xcb_connection_has_error(connection_.get()) != 0) hold(false);  // the server is gone
 }
 
-}  // namespace app
+}  // namespace session

@@ -1,0 +1,150 @@
+#include "recorder/guest/ring_writer.h"
+
+#include <errno.h>
+#include <fcntl.h>
+#include <stdio.h>
+#include <string.h>
+#include <sys/mman.h>
+#include <time.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <new>
+
+#include "recorder/guest/own_process.h"
+
+namespace recorder {
+namespace {
+
+constexpr std::size_t kBytes = sizeof(RingHeader) + RingHeader::kCapacity * sizeof(FrameRecord);
+
+std::int64_t now(clockid_t clock) {
+  timespec time{};
+  clock_gettime(clock, &time);
+  constexpr std::int64_t kSecond = 1000000000;
+  return time.tv_sec * kSecond + time.tv_nsec;
+}
+
+void copyText(char* to, std::size_t size, const char* from) {
+  if (from == nullptr) return;
+  const std::size_t length = std::min(strlen(from), size - 1);
+  memcpy(to, from, length);
+  to[length] = '\0';
+}
+
+void* mapNew(const char* path) {
+  const int file = open(path, O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+  if (file < 0) return nullptr;
+  // Room now, so that a full file system cannot kill the program by a bus error later.
+  const bool has_room = posix_fallocate(file, 0, static_cast<off_t>(kBytes)) == 0;
+  void* memory = has_room ? mmap(nullptr, kBytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0) : MAP_FAILED;
+  close(file);
+  if (memory == MAP_FAILED) unlink(path);
+  return memory == MAP_FAILED ? nullptr : memory;
+}
+
+}  // namespace
+
+RingWriter::RingWriter(const char* interface) {
+  if (!wanted().any()) return;
+  static std::atomic<int> next = 0;
+  char path[512];
+  char part[520];
+  const int length =
+      snprintf(path, sizeof path, "%s/%s-%d-%d.ring", wanted().folder, interface, static_cast<int>(getpid()), next++);
+  if (length <= 0 || static_cast<std::size_t>(length) >= sizeof path) return;
+  snprintf(part, sizeof part, "%s.part", path);
+  const int error_of_program = errno;
+  void* memory = mapNew(part);
+  if (memory != nullptr) {
+    header_ = new (memory) RingHeader;
+    header_->header_bytes = sizeof(RingHeader);
+    header_->process = static_cast<std::uint32_t>(getpid());
+    copyText(header_->interface, sizeof header_->interface, interface);
+    copyText(header_->program, sizeof header_->program, program_invocation_short_name);
+    records_ = reinterpret_cast<FrameRecord*>(header_ + 1);
+    rename(part, path);
+  }
+  errno = error_of_program;
+}
+
+RingWriter::~RingWriter() {
+  if (header_ != nullptr) munmap(header_, kBytes);
+}
+
+void RingWriter::describe(const char* device, const char* present_mode) {
+  if (header_ == nullptr) return;
+  copyText(header_->device, sizeof header_->device, device);
+  copyText(header_->present_mode, sizeof header_->present_mode, present_mode);
+}
+
+void RingWriter::resize(std::uint32_t width, std::uint32_t height) {
+  if (header_ == nullptr) return;
+  header_->width.store(width, std::memory_order_relaxed);
+  header_->height.store(height, std::memory_order_relaxed);
+}
+
+void RingWriter::place(const char* display, std::uint64_t window) {
+  if (header_ == nullptr) return;
+  copyText(header_->display, sizeof header_->display, display);
+  header_->window = window;
+}
+
+void RingWriter::beginSurface() {
+  if (header_ == nullptr) return;
+  begins_surface_ = true;
+  ++header_->generation;
+}
+
+RingWriter::Frame RingWriter::handOver() {
+  Frame frame;
+  if (wanted().processor_time) {
+    frame.thread_time = now(CLOCK_THREAD_CPUTIME_ID);
+    frame.process_time = now(CLOCK_PROCESS_CPUTIME_ID);
+  }
+  frame.handed_over = now(CLOCK_MONOTONIC);
+  return frame;
+}
+
+std::uint64_t RingWriter::returned(const Frame& frame, std::uint32_t submissions) {
+  if (header_ == nullptr) return 0;
+  const std::uint64_t written = header_->written.load(std::memory_order_relaxed);
+  FrameRecord& record = records_[written % RingHeader::kCapacity];
+  record.handed_over = frame.handed_over;
+  record.returned = now(CLOCK_MONOTONIC);
+  record.thread_time = frame.thread_time;
+  record.process_time = frame.process_time;
+  record.shown.store(FrameRecord::kNotKnown, std::memory_order_relaxed);
+  record.refresh.store(0, std::memory_order_relaxed);
+  record.device_time.store(0, std::memory_order_relaxed);
+  record.submissions = submissions;
+  record.begins_surface = begins_surface_ ? 1 : 0;
+  begins_surface_ = false;
+  header_->written.store(written + 1, std::memory_order_release);
+  return written;
+}
+
+// Nothing where it has been written over since, or is not written yet.
+FrameRecord* RingWriter::recordOf(std::uint64_t frame) const {
+  if (header_ == nullptr) return nullptr;
+  const std::uint64_t written = header_->written.load(std::memory_order_relaxed);
+  return frame < written && written - frame <= RingHeader::kCapacity ? &records_[frame % RingHeader::kCapacity]
+                                                                     : nullptr;
+}
+
+void RingWriter::shown(std::uint64_t frame, std::int64_t moment, std::uint64_t refresh) {
+  FrameRecord* record = recordOf(frame);
+  if (record == nullptr) return;
+  record->refresh.store(refresh, std::memory_order_relaxed);
+  record->shown.store(moment, std::memory_order_relaxed);
+}
+
+void RingWriter::deviceTook(std::uint64_t frame, std::int64_t duration) {
+  if (FrameRecord* record = recordOf(frame)) record->device_time.store(duration, std::memory_order_relaxed);
+}
+
+std::uint64_t RingWriter::next() const {
+  return header_ == nullptr ? 0 : header_->written.load(std::memory_order_relaxed);
+}
+
+}  // namespace recorder

@@ -1,0 +1,359 @@
+// A Vulkan layer that notes when a program presents each frame. The loader puts it between the program and the driver
+// of the programs that the session starts; it changes nothing that passes through.
+#include <vulkan/vk_layer.h>
+#include <vulkan/vulkan.h>
+
+#include <array>
+#include <atomic>
+#include <cstdlib>
+#include <cstring>
+#include <map>
+#include <memory>
+#include <mutex>
+#include <string>
+#include <utility>
+
+#include "recorder/guest/own_process.h"
+#include "recorder/guest/streams.h"
+#include "recorder/guest/vulkan_surfaces.h"
+
+namespace recorder {
+namespace {
+
+// Dispatchable objects begin with a pointer that all objects of one instance, or of one device, share.
+using Key = void*;
+template <class Handle>
+Key keyOf(Handle handle) {
+  return *reinterpret_cast<Key*>(handle);
+}
+
+// The next layer's functions are asked for while the instance is made: later the loader answers with the first layer's,
+// and a call would go round in a circle.
+struct Instance {
+  VkInstance handle = VK_NULL_HANDLE;
+  PFN_vkGetInstanceProcAddr next = nullptr;
+  PFN_vkDestroyInstance destroy = nullptr;
+  PFN_vkGetPhysicalDeviceProperties properties = nullptr;
+  SurfaceFunctions surfaces;
+};
+
+// A swapchain and the surface that it shows on; a surface keeps its stream when its swapchain is made anew.
+struct Swapchain {
+  std::atomic<VkSwapchainKHR> handle = VK_NULL_HANDLE;
+  VkSurfaceKHR surface = VK_NULL_HANDLE;
+};
+
+struct Device {
+  std::atomic<Key> key = nullptr;
+  PFN_vkGetDeviceProcAddr next = nullptr;
+  PFN_vkQueuePresentKHR present = nullptr;
+  PFN_vkCreateSwapchainKHR create_swapchain = nullptr;
+  PFN_vkDestroySwapchainKHR destroy_swapchain = nullptr;
+  PFN_vkQueueSubmit submit = nullptr;
+  PFN_vkQueueSubmit2 submit_2 = nullptr;
+  PFN_vkQueueSubmit2 submit_2_khr = nullptr;
+  PFN_vkDestroyDevice destroy = nullptr;
+  std::string name;
+  std::array<Swapchain, 32> swapchains;
+  std::atomic<std::uint32_t> submissions = 0;
+};
+
+std::mutex guard;  // of whatever is made and ended; presenting and submitting only look
+std::map<Key, Instance> instances;
+std::array<Device, 64> devices;
+
+Device* deviceOf(Key key) {
+  for (Device& device : devices)
+    if (device.key.load(std::memory_order_acquire) == key) return &device;
+  return nullptr;
+}
+
+// Our functions are only given out for devices that we have seen made.
+Device& theDevice(Key key) {
+  Device* device = deviceOf(key);
+  if (device == nullptr) std::abort();
+  return *device;
+}
+
+Instance instanceOf(Key key) {
+  const std::lock_guard lock(guard);
+  const auto found = instances.find(key);
+  return found == instances.end() ? Instance{} : found->second;
+}
+
+// The loader's link to the next layer, in the chain of a create structure.
+template <class Link>
+Link* linkIn(const void* chain, VkStructureType type) {
+  for (auto* link = static_cast<const Link*>(chain); link != nullptr; link = static_cast<const Link*>(link->pNext))
+    if (link->sType == type && link->function == VK_LAYER_LINK_INFO) return const_cast<Link*>(link);
+  return nullptr;
+}
+
+template <class Function, class Next, class Handle>
+Function ask(Next next, Handle handle, const char* name) {
+  return reinterpret_cast<Function>(next(handle, name));
+}
+
+const char* presentModeName(VkPresentModeKHR mode) {
+  switch (mode) {
+    case VK_PRESENT_MODE_IMMEDIATE_KHR: return "immediate";
+    case VK_PRESENT_MODE_MAILBOX_KHR: return "mailbox";
+    case VK_PRESENT_MODE_FIFO_KHR: return "FIFO";
+    case VK_PRESENT_MODE_FIFO_RELAXED_KHR: return "FIFO relaxed";
+    default: return "other";
+  }
+}
+
+VKAPI_ATTR VkResult VKAPI_CALL createInstance(const VkInstanceCreateInfo* info, const VkAllocationCallbacks* allocator,
+                                              VkInstance* instance) {
+  auto* link = linkIn<VkLayerInstanceCreateInfo>(info->pNext, VK_STRUCTURE_TYPE_LOADER_INSTANCE_CREATE_INFO);
+  if (link == nullptr) return VK_ERROR_INITIALIZATION_FAILED;
+  const PFN_vkGetInstanceProcAddr next = link->u.pLayerInfo->pfnNextGetInstanceProcAddr;
+  link->u.pLayerInfo = link->u.pLayerInfo->pNext;  // for the next one in the chain
+  const auto create = reinterpret_cast<PFN_vkCreateInstance>(next(VK_NULL_HANDLE, "vkCreateInstance"));
+  const VkResult result = create(info, allocator, instance);
+  if (result != VK_SUCCESS) return result;
+  Instance made{*instance, next, ask<PFN_vkDestroyInstance>(next, *instance, "vkDestroyInstance"),
+                ask<PFN_vkGetPhysicalDeviceProperties>(next, *instance, "vkGetPhysicalDeviceProperties"),
+                SurfaceFunctions::behind(next, *instance)};
+  const std::lock_guard lock(guard);
+  instances[keyOf(*instance)] = made;
+  return result;
+}
+
+VKAPI_ATTR void VKAPI_CALL destroyInstance(VkInstance instance, const VkAllocationCallbacks* allocator) {
+  if (instance == VK_NULL_HANDLE) return;
+  const Key key = keyOf(instance);
+  const Instance known = instanceOf(key);
+  {
+    const std::lock_guard lock(guard);
+    instances.erase(key);
+  }
+  if (known.destroy != nullptr) known.destroy(instance, allocator);
+}
+
+// No program makes that many devices.
+Device* freeDevice() {
+  for (Device& device : devices)
+    if (device.key == nullptr) return &device;
+  return nullptr;
+}
+
+void fill(Device& made, VkDevice device, PFN_vkGetDeviceProcAddr next, const Instance& instance,
+          VkPhysicalDevice physical) {
+  made.next = next;
+  made.present = ask<PFN_vkQueuePresentKHR>(next, device, "vkQueuePresentKHR");
+  made.create_swapchain = ask<PFN_vkCreateSwapchainKHR>(next, device, "vkCreateSwapchainKHR");
+  made.destroy_swapchain = ask<PFN_vkDestroySwapchainKHR>(next, device, "vkDestroySwapchainKHR");
+  made.submit = ask<PFN_vkQueueSubmit>(next, device, "vkQueueSubmit");
+  made.submit_2 = ask<PFN_vkQueueSubmit2>(next, device, "vkQueueSubmit2");
+  made.submit_2_khr = ask<PFN_vkQueueSubmit2>(next, device, "vkQueueSubmit2KHR");
+  made.destroy = ask<PFN_vkDestroyDevice>(next, device, "vkDestroyDevice");
+  VkPhysicalDeviceProperties properties{};
+  instance.properties(physical, &properties);
+  made.name = properties.deviceName;
+  made.submissions = 0;
+  for (Swapchain& swapchain : made.swapchains) swapchain.handle = VK_NULL_HANDLE;
+}
+
+VKAPI_ATTR VkResult VKAPI_CALL createDevice(VkPhysicalDevice physical, const VkDeviceCreateInfo* info,
+                                            const VkAllocationCallbacks* allocator, VkDevice* device) {
+  auto* link = linkIn<VkLayerDeviceCreateInfo>(info->pNext, VK_STRUCTURE_TYPE_LOADER_DEVICE_CREATE_INFO);
+  const Instance instance = instanceOf(keyOf(physical));
+  if (link == nullptr || instance.next == nullptr) return VK_ERROR_INITIALIZATION_FAILED;
+  const PFN_vkGetInstanceProcAddr next_instance = link->u.pLayerInfo->pfnNextGetInstanceProcAddr;
+  const PFN_vkGetDeviceProcAddr next = link->u.pLayerInfo->pfnNextGetDeviceProcAddr;
+  link->u.pLayerInfo = link->u.pLayerInfo->pNext;
+  const auto create = ask<PFN_vkCreateDevice>(next_instance, instance.handle, "vkCreateDevice");
+  const VkResult result = create(physical, info, allocator, device);
+  if (result != VK_SUCCESS) return result;
+  const std::lock_guard lock(guard);
+  Device* made = freeDevice();
+  if (made == nullptr) {
+    ask<PFN_vkDestroyDevice>(next, *device, "vkDestroyDevice")(*device, allocator);
+    return VK_ERROR_TOO_MANY_OBJECTS;
+  }
+  fill(*made, *device, next, instance, physical);
+  made->key.store(keyOf(*device), std::memory_order_release);
+  return result;
+}
+
+VKAPI_ATTR void VKAPI_CALL destroyDevice(VkDevice device, const VkAllocationCallbacks* allocator) {
+  if (device == VK_NULL_HANDLE) return;
+  Device* known = deviceOf(keyOf(device));
+  if (known == nullptr) return;
+  known->destroy(device, allocator);
+  known->key.store(nullptr, std::memory_order_release);
+}
+
+Surface streamSurface(VkSurfaceKHR surface) { return {"Vulkan", nullptr, idOf(surface)}; }
+
+void note(Device& device, const VkSwapchainCreateInfoKHR& info, VkSwapchainKHR swapchain) {
+  const std::lock_guard lock(guard);
+  for (Swapchain& place : device.swapchains) {
+    if (place.handle != VK_NULL_HANDLE) continue;
+    Stream* stream = streamOf(streamSurface(info.surface));
+    if (stream == nullptr) return;
+    stream->ring.describe(device.name.c_str(), presentModeName(info.presentMode));
+    stream->ring.resize(info.imageExtent.width, info.imageExtent.height);
+    stream->ring.beginSurface();  // whoever counts what was shown begins anew
+    if (!std::exchange(stream->is_described, true)) placeSurface(*stream, info.surface);
+    place.surface = info.surface;
+    place.handle.store(swapchain, std::memory_order_release);
+    return;
+  }
+}
+
+VKAPI_ATTR VkResult VKAPI_CALL createSwapchain(VkDevice handle, const VkSwapchainCreateInfoKHR* info,
+                                               const VkAllocationCallbacks* allocator, VkSwapchainKHR* swapchain) {
+  Device& device = theDevice(keyOf(handle));
+  const VkResult result = device.create_swapchain(handle, info, allocator, swapchain);
+  if (result == VK_SUCCESS && wanted().any()) note(device, *info, *swapchain);
+  return result;
+}
+
+VKAPI_ATTR void VKAPI_CALL destroySwapchain(VkDevice handle, VkSwapchainKHR swapchain,
+                                            const VkAllocationCallbacks* allocator) {
+  Device& device = theDevice(keyOf(handle));
+  for (Swapchain& place : device.swapchains)
+    if (swapchain != VK_NULL_HANDLE && place.handle == swapchain) place.handle = VK_NULL_HANDLE;
+  device.destroy_swapchain(handle, swapchain, allocator);
+}
+
+Stream* streamOfSwapchain(Device& device, VkSwapchainKHR swapchain) {
+  for (Swapchain& place : device.swapchains)
+    if (place.handle.load(std::memory_order_acquire) == swapchain) return knownStreamOf(streamSurface(place.surface));
+  return nullptr;
+}
+
+bool isTaken(VkResult result) { return result == VK_SUCCESS || result == VK_SUBOPTIMAL_KHR; }
+
+VKAPI_ATTR VkResult VKAPI_CALL queuePresent(VkQueue queue, const VkPresentInfoKHR* info) {
+  Device& device = theDevice(keyOf(queue));
+  for (std::uint32_t i = 0; i < info->swapchainCount; ++i)
+    if (Stream* stream = streamOfSwapchain(device, info->pSwapchains[i]); stream != nullptr && stream->feedback)
+      stream->feedback->beforeCommit();
+  const RingWriter::Frame frame = RingWriter::handOver();
+  const std::uint32_t submissions = device.submissions.exchange(0, std::memory_order_relaxed);
+  const VkResult result = device.present(queue, info);
+  for (std::uint32_t i = 0; i < info->swapchainCount; ++i) {
+    Stream* stream = streamOfSwapchain(device, info->pSwapchains[i]);
+    if (stream != nullptr && isTaken(info->pResults != nullptr ? info->pResults[i] : result))
+      stream->ring.returned(frame, submissions);
+  }
+  return result;
+}
+
+VKAPI_ATTR VkResult VKAPI_CALL queueSubmit(VkQueue queue, std::uint32_t count, const VkSubmitInfo* submits,
+                                           VkFence fence) {
+  Device& device = theDevice(keyOf(queue));
+  device.submissions.fetch_add(count, std::memory_order_relaxed);
+  return device.submit(queue, count, submits, fence);
+}
+VKAPI_ATTR VkResult VKAPI_CALL queueSubmit2(VkQueue queue, std::uint32_t count, const VkSubmitInfo2* submits,
+                                            VkFence fence) {
+  Device& device = theDevice(keyOf(queue));
+  device.submissions.fetch_add(count, std::memory_order_relaxed);
+  return (device.submit_2 != nullptr ? device.submit_2 : device.submit_2_khr)(queue, count, submits, fence);
+}
+
+template <class Create, class Info>
+VkResult createSurface(Create SurfaceFunctions::*create, WindowPlace (*place)(const Info&), VkInstance instance,
+                       const Info* info, const VkAllocationCallbacks* allocator, VkSurfaceKHR* surface) {
+  const VkResult result = (instanceOf(keyOf(instance)).surfaces.*create)(instance, info, allocator, surface);
+  if (result == VK_SUCCESS) noteSurface(*surface, place(*info));
+  return result;
+}
+VKAPI_ATTR VkResult VKAPI_CALL createXlibSurface(VkInstance instance, const XlibSurface* info,
+                                                 const VkAllocationCallbacks* allocator, VkSurfaceKHR* surface) {
+  return createSurface(&SurfaceFunctions::create_xlib, &placeOfXlib, instance, info, allocator, surface);
+}
+VKAPI_ATTR VkResult VKAPI_CALL createXcbSurface(VkInstance instance, const XcbSurface* info,
+                                                const VkAllocationCallbacks* allocator, VkSurfaceKHR* surface) {
+  return createSurface(&SurfaceFunctions::create_xcb, &placeOfXcb, instance, info, allocator, surface);
+}
+VKAPI_ATTR VkResult VKAPI_CALL createWaylandSurface(VkInstance instance, const WaylandSurface* info,
+                                                    const VkAllocationCallbacks* allocator, VkSurfaceKHR* surface) {
+  return createSurface(&SurfaceFunctions::create_wayland, &placeOfWayland, instance, info, allocator, surface);
+}
+VKAPI_ATTR void VKAPI_CALL destroySurface(VkInstance instance, VkSurfaceKHR surface,
+                                          const VkAllocationCallbacks* allocator) {
+  endSurface(streamSurface(surface));
+  forgetSurface(surface);
+  instanceOf(keyOf(instance)).surfaces.destroy(instance, surface, allocator);
+}
+
+struct Entry {
+  const char* name;
+  PFN_vkVoidFunction function;
+};
+#define ENTRY(name, function) \
+  { name, reinterpret_cast<PFN_vkVoidFunction>(function) }
+
+PFN_vkVoidFunction deviceFunction(const char* name);
+PFN_vkVoidFunction instanceFunction(const char* name);
+
+// What was not enabled has no function, and then ours has nothing to stand around.
+VKAPI_ATTR PFN_vkVoidFunction VKAPI_CALL getDeviceProcAddr(VkDevice device, const char* name) {
+  const Device* known = deviceOf(keyOf(device));
+  const PFN_vkVoidFunction next = known == nullptr ? nullptr : known->next(device, name);
+  const PFN_vkVoidFunction ours = deviceFunction(name);
+  return next != nullptr && ours != nullptr ? ours : next;
+}
+
+bool isGlobal(const char* name) {
+  return std::strcmp(name, "vkGetInstanceProcAddr") == 0 || std::strcmp(name, "vkCreateInstance") == 0;
+}
+
+VKAPI_ATTR PFN_vkVoidFunction VKAPI_CALL getInstanceProcAddr(VkInstance instance, const char* name) {
+  if (instance == VK_NULL_HANDLE) return isGlobal(name) ? instanceFunction(name) : nullptr;
+  const Instance known = instanceOf(keyOf(instance));
+  const PFN_vkVoidFunction next = known.next == nullptr ? nullptr : known.next(instance, name);
+  PFN_vkVoidFunction ours = instanceFunction(name);
+  if (ours == nullptr) ours = deviceFunction(name);
+  return ours != nullptr && (next != nullptr || isGlobal(name)) ? ours : next;
+}
+
+PFN_vkVoidFunction find(const Entry* begin, const Entry* end, const char* name) {
+  for (; begin != end; ++begin)
+    if (std::strcmp(begin->name, name) == 0) return begin->function;
+  return nullptr;
+}
+
+PFN_vkVoidFunction deviceFunction(const char* name) {
+  static const Entry entries[] = {
+      ENTRY("vkGetDeviceProcAddr", getDeviceProcAddr), ENTRY("vkDestroyDevice", destroyDevice),
+      ENTRY("vkCreateSwapchainKHR", createSwapchain),  ENTRY("vkDestroySwapchainKHR", destroySwapchain),
+      ENTRY("vkQueuePresentKHR", queuePresent),        ENTRY("vkQueueSubmit", queueSubmit),
+      ENTRY("vkQueueSubmit2", queueSubmit2),           ENTRY("vkQueueSubmit2KHR", queueSubmit2),
+  };
+  return find(std::begin(entries), std::end(entries), name);
+}
+
+PFN_vkVoidFunction instanceFunction(const char* name) {
+  static const Entry entries[] = {
+      ENTRY("vkGetInstanceProcAddr", getInstanceProcAddr),
+      ENTRY("vkCreateInstance", createInstance),
+      ENTRY("vkDestroyInstance", destroyInstance),
+      ENTRY("vkCreateDevice", createDevice),
+      ENTRY("vkCreateXlibSurfaceKHR", createXlibSurface),
+      ENTRY("vkCreateXcbSurfaceKHR", createXcbSurface),
+      ENTRY("vkCreateWaylandSurfaceKHR", createWaylandSurface),
+      ENTRY("vkDestroySurfaceKHR", destroySurface),
+  };
+  return find(std::begin(entries), std::end(entries), name);
+}
+
+}  // namespace
+}  // namespace recorder
+
+extern "C" VK_LAYER_EXPORT VkResult VKAPI_CALL
+vkNegotiateLoaderLayerInterfaceVersion(VkNegotiateLayerInterface* asked) {
+  if (asked->loaderLayerInterfaceVersion < CURRENT_LOADER_LAYER_INTERFACE_VERSION)
+    return VK_ERROR_INITIALIZATION_FAILED;
+  asked->loaderLayerInterfaceVersion = CURRENT_LOADER_LAYER_INTERFACE_VERSION;
+  asked->pfnGetInstanceProcAddr = recorder::getInstanceProcAddr;
+  asked->pfnGetDeviceProcAddr = recorder::getDeviceProcAddr;
+  asked->pfnGetPhysicalDeviceProcAddr = nullptr;
+  return VK_SUCCESS;
+}
