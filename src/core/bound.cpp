@@ -14,6 +14,7 @@ namespace {
 constexpr double kGraphicsBusy = 95;
 constexpr double kGraphicsIdle = 90;
 constexpr double kCoreBusy = 90;
+constexpr double kThreadBusy = 0.9;  // of the frame's time
 constexpr double kFull = 0.97;
 constexpr double kLowPower = 0.8;
 constexpr double kClockFall = 0.95;
@@ -41,6 +42,8 @@ std::optional<double> powerOf(const Pass& pass) {
   return most;
 }
 
+double frameMs(const Pass& pass) { return 1000 / pass.frames->average_fps; }
+
 bool isClockFalling(const Pass& pass) {
   const bool gets_warmer = std::any_of(pass.samples.begin(), pass.samples.end(), [](const ChannelSummary& one) {
     return one.role == ChannelRole::Temperature && one.last_third > one.first_third;
@@ -62,6 +65,8 @@ Bound boundOfPass(const Pass& pass, std::optional<double> best_power_w) {
   }
   const ChannelSummary* core = named(pass, "busiest core");
   if (core && core->median >= kCoreBusy) return Bound::Processor;
+  const ChannelSummary* thread = named(pass, kThreadTime);
+  if (thread && pass.frames && thread->median >= kThreadBusy * frameMs(pass)) return Bound::Processor;
   const auto power = powerOf(pass);
   const bool is_starved = graphics && graphics->median < kGraphicsIdle && core && power && best_power_w &&
                           *power < kLowPower * *best_power_w;
@@ -71,17 +76,26 @@ Bound boundOfPass(const Pass& pass, std::optional<double> best_power_w) {
 std::string evidenceOf(std::span<const CountedPass> passes) {
   std::vector<double> graphics;
   std::vector<double> core;
+  std::vector<double> thread;
+  std::vector<double> wait;
   double cap = 0;
   for (const CountedPass& one : passes) {
     if (const auto* channel = busiestGraphics(*one.pass)) graphics.push_back(channel->median);
     if (const auto* channel = named(*one.pass, "busiest core")) core.push_back(channel->median);
     if (one.pass->frames) cap = std::max(cap, one.pass->frames->capped_fps);
+    if (!one.pass->frames) continue;
+    if (const auto* channel = named(*one.pass, kThreadTime))
+      thread.push_back(100 * channel->median / frameMs(*one.pass));
+    if (const auto* channel = named(*one.pass, kHandOverWait))
+      wait.push_back(100 * channel->median / frameMs(*one.pass));
   }
   std::string text;
   const auto add = [&](const std::string& part) { text += (text.empty() ? "" : ", ") + part; };
   if (cap > 0) add(fmt::format("most frames last 1/{:g} s", cap));
   if (!graphics.empty()) add(fmt::format("graphics {:.0f} % busy", medianOf(graphics)));
   if (!core.empty()) add(fmt::format("busiest core {:.0f} %", medianOf(core)));
+  if (!thread.empty()) add(fmt::format("its thread works {:.0f} % of a frame", medianOf(thread)));
+  if (!wait.empty()) add(fmt::format("waits {:.0f} % of it at the hand-over", medianOf(wait)));
   return text;
 }
 

@@ -12,6 +12,10 @@
 
 namespace core {
 
+/// Channels of recorded frames that tell of a bound, in ms a frame.
+constexpr const char* kThreadTime = "thread time a frame";      ///< processor time of the thread that hands over
+constexpr const char* kHandOverWait = "wait at the hand-over";  ///< within the call itself
+
 /// What held a pass back, from what was sampled while it ran.
 enum class Bound { Graphics, Processor, LinkSuspected, PowerOrHeat, GraphicsMemory, Capped, Undecided, NotKnown };
 /// "graphics-bound", "capped", …
@@ -25,7 +29,8 @@ struct BoundFinding {
 
 /// What bounded the passes of a case at one level: the class of most of them. `best_power_w`: the graphics device's
 /// highest median power at either level, against which a link is suspected; absent where nobody knows. Source  medians
-/// over a pass; thresholds of the field's rules of thumb: 95 % and 90 % busy, 97 % full, 5 % of the clock
+/// over a pass; thresholds of the field's rules of thumb: 95 % and 90 % busy, 97 % full, 5 % of the clock. A thread
+/// that works for 90 % of its frame's time bounds it, however many cores idle beside it
 [[nodiscard]] BoundFinding boundOf(std::span<const CountedPass> passes, std::optional<double> best_power_w);
 
 /// Median over the passes of the highest power that a sensor of theirs shows, W: on these benches the graphics board's.

@@ -206,7 +206,8 @@ std::string readingTitle(const std::string& name) {
   if (name == "to_device_GBps") return "copy to the device";
   if (name == "to_host_GBps") return "copy to the host";
   if (name == "write_GBps") return "memory write";
-  if (name == "copy_GBps") return "memory copy";
+  if (name == "copy_GBps") return "memory copy";  // of earlier versions: bytes read and bytes written
+  if (name == "copied_GBps") return "memory copied";
   if (name == "latency_ns") return "memory latency";
   if (name == "access_us") return "drive access";
   if (name == "clock_GHz") return "clock of a core";

@@ -23,6 +23,9 @@ struct FrameSummary {
   double capped_fps = 0;  ///< the rate that most frames keep; 0 where there is none
 };
 
+/// Is it a moment, UTC in milliseconds since 1970, of a year that has four digits? Files may say anything.
+[[nodiscard]] constexpr bool isMoment(std::int64_t ms) { return ms >= 0 && ms < 253'402'300'800'000; }
+
 /// How a pass ended. Written into study files; never renumbered.
 enum class PassStatus { Finished = 0, Failed = 1 };
 

@@ -18,7 +18,8 @@ enum class ChannelRole {
   LinkErrors = 7,   ///< a counter
   Pressure = 8,     ///< percent of the time in which something waited
   Fan = 9,          ///< rpm
-  Cost = 10         ///< ms that taking the sample took
+  Cost = 10,        ///< ms that taking the sample took
+  Frame = 11        ///< of recorded frames: ms a frame, FPS or percent
 };
 
 /// One quantity over a pass. A value that could not be read is not a number.

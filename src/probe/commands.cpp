@@ -1,7 +1,5 @@
 #include "probe/commands.h"
 
-#include <sched.h>
-
 #include <algorithm>
 #include <functional>
 #include <map>
@@ -12,6 +10,7 @@
 
 #include "probe/compute_probe.h"
 #include "probe/copy_probe.h"
+#include "probe/crew.h"
 #include "probe/memory_probe.h"
 #include "probe/memory_test.h"
 #include "probe/scene_run.h"
@@ -21,6 +20,8 @@ namespace probe {
 namespace {
 
 using nlohmann::ordered_json;
+
+constexpr const char* kBytesCounted = "each once";
 
 /// A command of the probe: its part of the command line, and what it prints.
 using Answer = core::Result<ordered_json>;
@@ -35,6 +36,7 @@ ordered_json json(const Measurements& measured) {
 struct Options {
   SceneOptions scene;
   std::string size = "1k";
+  std::string pages = "huge";
   MemoryOptions memory;
   ComputeOptions compute;
   StorageOptions storage;
@@ -60,9 +62,10 @@ CLI::App* addScene(CLI::App& app, Options& options) {
 }
 
 CLI::App* addMemory(CLI::App& app, Options& options) {
-  CLI::App* memory =
-      app.add_subcommand("memory", "Read, write and copy main memory; latency of a load; real clock of a core");
-  memory->add_option("--mib", options.memory.mib, "Size of each of two buffers, MiB");
+  CLI::App* memory = app.add_subcommand("memory", "Read and copy main memory; latency of a load; real clock of a core");
+  memory->add_option("--mib", options.memory.mib, "Size of each of two buffers, MiB; 0: what no cache holds");
+  memory->add_option("--pages", options.pages, "huge: 2 MiB where the kernel gives them; base: the machine's own")
+      ->check(CLI::IsMember({"huge", "base"}));
   memory->add_option("--threads", options.memory.threads,
                      "Threads that share them; 0: one for each processor that it may use");
   memory->add_option("--repeats", options.memory.repeats, "Measurements of each");
@@ -73,6 +76,9 @@ CLI::App* addMemoryTest(CLI::App& app, Options& options) {
   CLI::App* test = app.add_subcommand("memory-test", "Write and read back main memory; any error ends it with code 1");
   test->add_option("--mib", options.memory_test.mib, "Tested at once, MiB; 0: half of what is free");
   test->add_option("--seconds", options.memory_test.seconds, "For how long");
+  test->add_option("--threads", options.memory_test.threads,
+                   "Threads that share it; 0: one for each processor that it may use")
+      ->default_val(0);
   return test;
 }
 
@@ -118,28 +124,25 @@ Answer scene(Options& options) {
                       {"checksum", fmt::format("{:016x}", summary->checksum)}};
 }
 
-// A level's prefix such as taskset leaves the program fewer than there are.
-int usableProcessors() {
-  cpu_set_t set;
-  CPU_ZERO(&set);
-  return ::sched_getaffinity(0, sizeof set, &set) == 0 ? std::max(1, CPU_COUNT(&set)) : 1;
-}
-
 Answer memory(Options& options) {
   if (options.memory.threads == 0) options.memory.threads = usableProcessors();
+  options.memory.is_huge = options.pages == "huge";
   const auto readings = measureMemory(options.memory);
   if (!readings) return readings.error();
   return ordered_json{{"workload", "memory"},
-                      {"mib", options.memory.mib},
+                      {"mib", readings->mib},
                       {"threads", options.memory.threads},
+                      {"pages", options.pages},
+                      {"huge_page_percent", readings->huge_page_percent},
+                      {"bytes", kBytesCounted},
                       {"read_GBps", json(readings->read_GBps)},
-                      {"write_GBps", json(readings->write_GBps)},
-                      {"copy_GBps", json(readings->copy_GBps)},
+                      {"copied_GBps", json(readings->copied_GBps)},
                       {"latency_ns", json(readings->latency_ns)},
                       {"clock_GHz", json(readings->clock_GHz)}};
 }
 
-Answer memoryTest(const Options& options) {
+Answer memoryTest(Options& options) {
+  if (options.memory_test.threads == 0) options.memory_test.threads = usableProcessors();
   const auto result = testMemory(options.memory_test);
   if (!result) return result.error();
   if (result->errors > 0)
@@ -147,11 +150,10 @@ Answer memoryTest(const Options& options) {
                        fmt::format("{} words of memory came back otherwise than they were written", result->errors),
                        fmt::format("{} MiB, {} rounds", result->mib, result->rounds),
                        "Lower the profile or its speed; never trust results or data at this level"};
-  return ordered_json{{"workload", "memory-test"},
-                      {"mib", result->mib},
-                      {"rounds", result->rounds},
-                      {"tested_GB", result->tested_GB},
-                      {"errors", result->errors}};
+  return ordered_json{{"workload", "memory-test"},      {"mib", result->mib},
+                      {"rounds", result->rounds},       {"threads", options.memory_test.threads},
+                      {"tested_GB", result->tested_GB}, {"covered_percent", result->covered_percent},
+                      {"cannot_find", kNotFoundByTest}, {"errors", result->errors}};
 }
 
 Answer compute(Options& options) {
@@ -189,6 +191,7 @@ Answer copy(const Options& options) {
                       {"device", readings->device},
                       {"is_software", readings->is_software},
                       {"mib", options.copy.mib},
+                      {"bytes", kBytesCounted},
                       {"to_device_GBps", json(readings->to_device_GBps)},
                       {"to_host_GBps", json(readings->to_host_GBps)}};
 }

@@ -75,11 +75,13 @@ Error logError(const std::string& path) {
 
 core::Status checkOptions(const SceneOptions& options) {
   const Error wrong{ErrorKind::OutOfRange, "the options do not fit", "scene",
-                    "Give 1 or more threads, and either --seconds or --frames above 0"};
+                    "Use --threads 1 to 1024, and either --seconds above 0 to 86400 or --frames 1 to 100000000"};
   if (options.threads < 1 || options.threads > 1024 || options.seconds.has_value() == options.frames.has_value())
     return wrong;
-  if ((options.seconds && !(*options.seconds > 0)) || (options.frames && *options.frames < 1)) return wrong;
-  return core::Done{};
+  constexpr double kMostSeconds = 86400;
+  const bool is_time = !options.seconds || (*options.seconds > 0 && *options.seconds <= kMostSeconds);
+  const bool is_count = !options.frames || (*options.frames >= 1 && *options.frames <= 100'000'000);
+  return is_time && is_count ? core::Status(core::Done{}) : core::Status(wrong);
 }
 
 // Asked to end, it finishes its log.

@@ -1,6 +1,8 @@
 #include "probe/storage_probe.h"
 
 #include <fcntl.h>
+#include <linux/magic.h>
+#include <sys/vfs.h>
 #include <unistd.h>
 
 #include <cerrno>
@@ -24,25 +26,32 @@ struct Free {
 };
 using Aligned = std::unique_ptr<char, Free>;  // direct reads want memory on a page's border
 
-/// A file that is removed when it goes out of scope.
+/// A file without a name, so that nothing stays however this program ends.
 class OwnFile {
  public:
-  explicit OwnFile(const std::string& folder)
-      : path_(folder + "/iron-lever-storage-XXXXXX"), descriptor_(::mkstemp(path_.data())) {}
+  explicit OwnFile(const std::string& folder) : path_(folder + "/iron-lever-storage-XXXXXX") {
+    descriptor_ = ::mkostemp(path_.data(), O_CLOEXEC);
+    if (descriptor_ >= 0) ::unlink(path_.c_str());
+  }
   ~OwnFile() {
-    if (descriptor_ < 0) return;
-    ::close(descriptor_);
-    ::unlink(path_.c_str());
+    if (descriptor_ >= 0) ::close(descriptor_);
   }
   OwnFile(const OwnFile&) = delete;
   OwnFile& operator=(const OwnFile&) = delete;
   [[nodiscard]] int descriptor() const { return descriptor_; }
   [[nodiscard]] const std::string& path() const { return path_; }
+  /// From now on past the page cache; false where the file system cannot.
+  [[nodiscard]] bool readDirectly() const { return ::fcntl(descriptor_, F_SETFL, O_DIRECT) == 0; }
 
  private:
   std::string path_;
-  int descriptor_;
+  int descriptor_ = -1;
 };
+
+bool isInMemory(int descriptor) {
+  struct statfs status {};
+  return ::fstatfs(descriptor, &status) == 0 && (status.f_type == TMPFS_MAGIC || status.f_type == RAMFS_MAGIC);
+}
 
 Error failed(const std::string& path, int code) {
   if (code == ENOSPC || code == EDQUOT)
@@ -74,17 +83,19 @@ core::Result<StorageReadings> measureStorage(const StorageOptions& options) {
                  "Use --mib 8 to 65536, --repeats 1 to 1000"};
   const OwnFile file(options.folder);
   if (file.descriptor() < 0) return failed(options.folder, errno);
+  if (isInMemory(file.descriptor()))
+    return Error{ErrorKind::NotAllowed, "this file system lies in memory: memory would be measured", options.folder,
+                 "Name a folder on the drive itself"};
   const Aligned block(static_cast<char*>(std::aligned_alloc(kSmall, kBlock)));
   if (auto filled = fill(file, block.get(), options.mib); !filled) return filled.error();
-  const int direct = ::open(file.path().c_str(), O_RDONLY | O_DIRECT | O_CLOEXEC);
-  if (direct < 0)
+  if (!file.readDirectly())
     return Error{ErrorKind::NotAllowed, "this file system offers no direct reads, so the page cache would be measured",
                  options.folder, "Name a folder on the drive itself"};
 
   StorageReadings readings;
   core::Status read = core::Done{};
   const auto take = [&](std::size_t size, std::size_t at) {
-    if (read && ::pread(direct, block.get(), size, static_cast<off_t>(at)) != static_cast<ssize_t>(size))
+    if (read && ::pread(file.descriptor(), block.get(), size, static_cast<off_t>(at)) != static_cast<ssize_t>(size))
       read = failed(file.path(), errno);
   };
   std::mt19937 engine(4711);
@@ -99,7 +110,6 @@ core::Result<StorageReadings> measureStorage(const StorageOptions& options) {
     });
     readings.access_us.values.push_back(accesses * 1e6 / kAccesses);
   }
-  ::close(direct);
   if (!read) return read.error();
   return readings;
 }

@@ -18,8 +18,9 @@ struct StorageReadings {
   Measurements access_us;  ///< one block of 4 KiB anywhere in the file, one at a time
 };
 
-/// Reads a file of our own, directly from the drive. The file is gone afterwards, also after an error.
-/// Errors  OutOfRange for options; Io, DiskFull; NotAllowed where the file system offers no direct reads
+/// Reads a file of our own, directly from the drive. It has no name: nothing stays, also when the program is killed.
+/// Errors  OutOfRange for options; Io, DiskFull; NotAllowed where the file system offers no
+/// direct reads, or lies in memory
 [[nodiscard]] core::Result<StorageReadings> measureStorage(const StorageOptions& options);
 
 }  // namespace probe

@@ -226,6 +226,7 @@ class Session : public QObject {
   void sample();
   void observeStretch();
   [[nodiscard]] FrameRecorder::Span recordedSpan() const;
+  [[nodiscard]] std::int64_t nsInPass(double at_s) const;  ///< CLOCK_MONOTONIC of a moment of the pass in hand
   void logRecordedFrames();
   void keepLimits();
   void stopAtLimit();

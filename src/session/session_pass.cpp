@@ -10,6 +10,7 @@
 #include "bench/updates.h"
 #include "core/variable_kind.h"
 #include "session/clock.h"
+#include "session/frame_channels.h"
 #include "session/session.h"
 #include "store/event_kinds.h"
 #include "store/frame_log.h"
@@ -91,6 +92,7 @@ void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outco
   const auto recorder = std::move(recorder_);
   const auto stretch = stretch_ ? stretch_->stretch(secondsInPass()) : std::nullopt;
   const FrameRecorder::Span span = recordedSpan();
+  const std::int64_t began_ns = nsInPass(0);
   const bool is_played = std::exchange(stretch_, std::nullopt).has_value();
   const auto sampler = std::move(sampler_);
   slot_in_hand_.reset();
@@ -116,6 +118,8 @@ void Session::endPass(std::size_t slot_index, const bench::CommandOutcome& outco
         *processor_before_, *processor, outcome.processor_s + bench::ownProcessorSeconds() - own_before_s_);
   if (limit_) pass.failure = limit_->sentence();
   if (sampler) measured.samples = sampler->samples();
+  if (recorder && !measured.frame_ms.empty())
+    addFrameChannels(measured.samples, *recorder->frames(span, order.a_case.recorded_program), began_ns);
   filePass(std::move(measured));
 }
 
@@ -228,12 +232,13 @@ void Session::logRecordedFrames() {
 FrameRecorder::Span Session::recordedSpan() const {
   const auto played = stretch_ ? stretch_->played(secondsInPass()) : std::nullopt;
   if (!played) return {};
+  return {nsInPass(played->from_s), nsInPass(played->to_s)};
+}
+
+std::int64_t Session::nsInPass(double at_s) const {
   constexpr double kNsPerS = 1e9;
   const auto now_ns = std::chrono::steady_clock::now().time_since_epoch() / std::chrono::nanoseconds(1);
-  const auto at = [&](double in_pass_s) {
-    return now_ns - static_cast<std::int64_t>((secondsInPass() - in_pass_s) * kNsPerS);
-  };
-  return {at(played->from_s), at(played->to_s)};
+  return now_ns - static_cast<std::int64_t>((secondsInPass() - at_s) * kNsPerS);
 }
 
 void Session::observeStretch() {

@@ -13,7 +13,7 @@ using nlohmann::ordered_json;
 
 // Where measurements plausibly land, as shares of what the settings allow.
 constexpr double kReadShare = 0.82;
-constexpr double kWriteShare = 0.45;
+constexpr double kCopiedShare = 0.35;
 constexpr double kCopyShare = 0.86;
 constexpr double kCableShare = 0.62;
 constexpr double kRepeatSd = 0.005;
@@ -35,7 +35,7 @@ core::Result<ordered_json> simulateMeasurement(const BenchState& state, const st
     const double peak = core::memoryPeakGBps(machine.memory_mts, 64 * machine.memory_modules) * machine.yields;
     return ordered_json{{"workload", what},
                         {"read_GBps", spread(kReadShare * peak, random)},
-                        {"write_GBps", spread(kWriteShare * peak, random)},
+                        {"copied_GBps", spread(kCopiedShare * peak, random)},
                         {"latency_ns", spread(60 + 120000.0 / machine.memory_mts, random)},
                         {"clock_GHz", spread(machine.boost ? 4.8 : 3.6, random)}};
   }

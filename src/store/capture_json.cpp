@@ -1,7 +1,9 @@
 #include "store/capture_json.h"
 
 #include <array>
+#include <stdexcept>
 
+#include "core/pass.h"
 #include "store/json_text.h"
 
 namespace store {
@@ -70,6 +72,7 @@ core::Result<core::Capture> captureFromJson(std::string_view text, const std::st
                    "Make it with: iron-lever-cli capture --json"};
     core::Capture capture;
     capture.taken_ms = object.at("taken_ms").get<std::int64_t>();
+    if (!core::isMoment(capture.taken_ms)) throw std::out_of_range("it was taken at no moment");
     capture.boot_id = object.at("boot_id").get<std::string>();
     capture.is_privileged = object.value("is_privileged", false);
     capture.is_virtual = object.value("is_virtual", false);

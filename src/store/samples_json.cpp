@@ -29,7 +29,7 @@ core::Channel channelFrom(const json& object) {
   channel.name = object.at("name").get<std::string>();
   channel.unit = object.at("unit").get<std::string>();
   const auto role = object.at("role").get<std::int64_t>();
-  constexpr auto kLast = static_cast<std::int64_t>(core::ChannelRole::Cost);
+  constexpr auto kLast = static_cast<std::int64_t>(core::ChannelRole::Frame);
   channel.role = static_cast<core::ChannelRole>(role >= 0 && role <= kLast ? role : 3);
   channel.part = object.at("part").get<std::string>();
   if (const auto critical = object.find("critical"); critical != object.end())

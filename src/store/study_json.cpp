@@ -463,6 +463,9 @@ core::Result<core::Study> studyFromJson(std::string_view text, const std::string
         1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
     return Error{ErrorKind::Malformed, "this is not valid JSON", source_name + ", line " + std::to_string(line),
                  "Look for a missing comma, quote or bracket there or just before"};
+  } catch (const json::exception& e) {
+    return Error{ErrorKind::OutOfRange, std::string("a number is larger than any: ") + e.what(), source_name,
+                 "Correct it"};
   }
   std::optional<Error> error;
   core::Study study = readStudy(object, error);

@@ -120,6 +120,7 @@ Status StudyRows::takeVisit(const Statement& row) {
   const int most_round = schedule_.empty() ? 0 : schedule_.back().round;
   if (planned < 1 || planned > most_visit || round < 1 || round > most_round || side < 0 || side > 1)
     return damaged(fmt::format("visit {} is none of the plan's", id));
+  if (!core::isMoment(row.integer(6))) return damaged(fmt::format("visit {} began at no moment", id));
   recorded_.visits.push_back({id, static_cast<int>(planned), static_cast<int>(round), static_cast<core::Side>(side),
                               row.text(5), row.integer(6)});
   return core::Done{};
@@ -148,6 +149,7 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
   if (row.integer(4) != pass.attempt || status < 0 || status > 1) return damaged("it is no pass");
   pass.status = static_cast<core::PassStatus>(status);
   pass.failure = row.text(6);
+  if (!core::isMoment(row.integer(7))) return damaged("it began at no moment");
   pass.started_ms = row.integer(7);
   pass.duration_s = row.real(8);
   if (!row.isNull(9)) pass.value = row.real(9);
@@ -187,6 +189,7 @@ Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
 
 Status StudyRows::takeEvent(const Statement& row) {
   Event event{row.integer(1), row.integer(2), row.text(3), row.text(4), row.text(5), row.text(6)};
+  if (!core::isMoment(event.at_ms)) return damaged(fmt::format("event {} is of no moment", event.id));
   const auto number = numberedSubject(event);
   const bool is_of_pass =
       event.kind == events::kExcluded || event.kind == events::kIncluded || event.kind == events::kFelt;

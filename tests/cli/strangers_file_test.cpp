@@ -189,6 +189,8 @@ TEST_F(StrangersFiles, AreReadOnlyWithinThePlan) {
       {"UPDATE visit SET side = 7 WHERE id = 2", "visit", "visit 2"},
       {"UPDATE visit SET planned = 0", "visit", "visit 1"},
       {"UPDATE visit SET round = 99999999", "visit", "visit 1"},
+      {"UPDATE visit SET started_ms = -9223372036854775807 WHERE id = 2", "visit", "no moment"},
+      {"UPDATE event SET at_ms = 9223372036854775807 WHERE id = 1", "event", "no moment"},
       {"UPDATE pass SET slot = 99999999 WHERE id = 3", "pass", "place is lost"},
       {"UPDATE pass SET slot = -1 WHERE id = 3", "pass", "place is lost"},
       {"UPDATE capture SET moment = 9 WHERE id = 1", "capture", "moment"},

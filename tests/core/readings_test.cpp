@@ -54,6 +54,16 @@ TEST(Bounds, FollowTheEvidence) {
   capped.frames = core::FrameSummary{};
   capped.frames->capped_fps = 60;
   EXPECT_EQ(boundOf(capped), Bound::Capped);
+  // One thread works all the time, from core to core: no core is busy, and yet it bounds.
+  core::Pass one_thread = sampled(70, 60);
+  one_thread.frames = core::FrameSummary{};
+  one_thread.frames->average_fps = 100;
+  one_thread.samples.push_back({core::kThreadTime, "ms", ChannelRole::Frame, "frames", 8, 9.5, 11, 9.5, 9.5});
+  EXPECT_EQ(boundOf(one_thread), Bound::Processor);
+  const std::vector<core::CountedPass> one{{&one_thread, nullptr}};
+  EXPECT_NE(core::boundOf(one, {}).evidence.find("its thread works 95 % of a frame"), std::string::npos);
+  one_thread.samples.back().median = 5;
+  EXPECT_EQ(boundOf(one_thread), Bound::Undecided);
 }
 
 TEST(Bounds, FindTheRateThatMostFramesKeep) {

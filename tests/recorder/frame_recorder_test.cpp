@@ -9,6 +9,7 @@
 #include <filesystem>
 
 #include "bench/local_bench.h"
+#include "core/bound.h"
 #include "recorder/frame_ring.h"
 #include "recorder/ring_layout.h"
 #include "session/session.h"
@@ -63,6 +64,23 @@ TEST_F(Recorder, CountsTheFramesOfAVulkanProgramExactly) {
   EXPECT_EQ(pass().presentation->width, 500);
   EXPECT_FALSE(pass().presentation->device.empty());
   EXPECT_FALSE(pass().presentation->present_mode.empty());
+  const auto thread = std::find_if(pass().samples.begin(), pass().samples.end(),
+                                   [](const auto& channel) { return channel.name == core::kThreadTime; });
+  ASSERT_NE(thread, pass().samples.end());
+  EXPECT_GT(thread->median, 0);
+  EXPECT_LT(thread->median, 1000 / pass().frames->average_fps);
+}
+
+TEST_F(Recorder, KeepsTheFramesOfAProgramThatFails) {
+  run(studyOf({(QCoreApplication::applicationDirPath() + QStringLiteral("/own_gl_program")).toStdString(), "private",
+               (QCoreApplication::applicationDirPath() + QStringLiteral("/libown_gl.so")).toStdString(), "300", "1",
+               "abort"}));
+  EXPECT_EQ(pass().status, core::PassStatus::Failed);
+  EXPECT_NE(pass().failure.find("299 frames recorded until then are kept"), std::string::npos) << pass().failure;
+  EXPECT_FALSE(pass().value);
+  auto again = store::StudyFile::open(folder_ / "study");
+  ASSERT_TRUE(again.ok());
+  EXPECT_EQ(again->frames(pass().id)->size(), 299U);
 }
 
 TEST_F(Recorder, CountsTheFramesOfOpenGlProgramsExactly) {

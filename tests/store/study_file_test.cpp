@@ -274,6 +274,7 @@ TEST(StudyJson, NamesThePlaceOfEveryMistake) {
   expect("\"passes_per_level\": 2", "\"passes_per_level\": 2.5", ErrorKind::Malformed, "plan.passes_per_level");
   expect("[\n        \"workload\",\n        \"{log}\"\n      ]", "\"workload {log}\"", ErrorKind::Malformed,
          "cases[0].command");
+  EXPECT_EQ(store::studyFromJson("1E311", "design.json").error().kind, ErrorKind::OutOfRange);
   expect("\"bench\": \"Dome node 3\",\n", "\"bench\": \"Dome node 3\"\n", ErrorKind::Malformed, "line 3");
 }
 

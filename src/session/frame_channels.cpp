@@ -1,0 +1,66 @@
+#include "session/frame_channels.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <optional>
+#include <span>
+
+#include "core/bound.h"
+#include "recorder/frame_facts.h"
+
+namespace session {
+namespace {
+
+using recorder::FrameFacts;
+
+using Reading = std::optional<double> (*)(const FrameFacts&, std::size_t frames);
+
+struct Kind {
+  const char* name;
+  const char* unit;
+  Reading reading;
+};
+
+constexpr Kind kKinds[] = {
+    {core::kThreadTime, "ms", [](const FrameFacts& facts, std::size_t) { return facts.thread_ms; }},
+    {"program time a frame", "ms", [](const FrameFacts& facts, std::size_t) { return facts.program_ms; }},
+    {core::kHandOverWait, "ms", [](const FrameFacts& facts, std::size_t) { return std::optional(facts.waited_ms); }},
+    {"shown on the screen", "FPS",
+     [](const FrameFacts& facts, std::size_t) {
+       return facts.shown && facts.shown->fps > 0 ? std::optional(facts.shown->fps) : std::nullopt;
+     }},
+    {"possibly generated frames", "%",
+     [](const FrameFacts& facts, std::size_t frames) {
+       return facts.possibly_generated > 0
+                  ? std::optional(100.0 * static_cast<double>(facts.possibly_generated) / static_cast<double>(frames))
+                  : std::nullopt;
+     }},
+};
+
+}  // namespace
+
+void addFrameChannels(core::Samples& samples, const std::vector<recorder::RecordedFrame>& frames,
+                      std::int64_t began_ns) {
+  constexpr double kNsPerS = 1e9;
+  std::vector<core::Channel> channels;
+  for (const Kind& kind : kKinds)
+    channels.push_back({kind.name, kind.unit, core::ChannelRole::Frame, "frames", {}, {}});
+  auto begin = frames.begin();
+  for (const double at_s : samples.at_s) {
+    const auto until = began_ns + static_cast<std::int64_t>(at_s * kNsPerS);
+    const auto end = std::find_if(begin, frames.end(), [&](const auto& frame) { return frame.handed_over > until; });
+    const std::span<const recorder::RecordedFrame> since(begin, end);
+    const FrameFacts facts = since.size() < 2 ? FrameFacts{} : recorder::factsOf(since);
+    for (std::size_t i = 0; i < channels.size(); ++i) {
+      const auto value = since.size() < 2 ? std::nullopt : kKinds[i].reading(facts, since.size());
+      channels[i].values.push_back(value.value_or(std::numeric_limits<double>::quiet_NaN()));
+    }
+    begin = end;
+  }
+  for (core::Channel& channel : channels)
+    if (std::any_of(channel.values.begin(), channel.values.end(), [](double value) { return std::isfinite(value); }))
+      samples.channels.push_back(std::move(channel));
+}
+
+}  // namespace session
