@@ -141,7 +141,8 @@ int runCommandLine(int argc, char** argv) {
       ->excludes(seconds);
   record->add_flag("--start-key", record_options.has_start_key,
                    "Count from the moment at which Ctrl+Alt+Space is pressed, not from the first frame");
-  record->add_option("--program", record_options.program, "Whose frames count; else of the one that shows most");
+  record->add_option("--program", record_options.program,
+                     "Whose frames count, or the title of its window; else of who shows most");
   record->add_flag("--quiet", record_options.is_quiet, "Keep what the program prints off the terminal");
   record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")
       ->check(numberWithin(1, 10000, "FPS"));

@@ -28,7 +28,7 @@ struct Case {
   std::string preset;
   Command command;
   ResultSource source = ResultSource::FrameLog;
-  std::string recorded_program;    ///< whose frames count, where several show some; empty: who shows most
+  std::string recorded_program;    ///< or window, whose frames count; empty: of who shows most
   std::string field = "frame_ms";  ///< the log's column, or the path of the JSON field ("result.seconds")
   Metric metric;
   double trim_first_s = 0;

@@ -11,6 +11,7 @@
 #include "probe/compute_probe.h"
 #include "probe/copy_probe.h"
 #include "probe/crew.h"
+#include "probe/device_scene.h"
 #include "probe/memory_probe.h"
 #include "probe/memory_test.h"
 #include "probe/scene_run.h"
@@ -35,6 +36,8 @@ ordered_json json(const Measurements& measured) {
 
 struct Options {
   SceneOptions scene;
+  DeviceSceneOptions draw;
+  std::string load = "shading";
   std::string size = "1k";
   std::string pages = "huge";
   MemoryOptions memory;
@@ -55,10 +58,31 @@ CLI::App* addScene(CLI::App& app, Options& options) {
       app.add_subcommand("scene", "Draw a dome of stars and a nebula in software; log every frame's duration");
   scene->add_option("--size", options.size, "1k, 2k or 4k")->check(CLI::IsMember(sizes()));
   scene->add_option("--threads", options.scene.threads, "Threads that draw together");
-  auto* seconds = scene->add_option("--seconds", options.scene.seconds, "Draw for so long");
-  scene->add_option("--frames", options.scene.frames, "Draw so many frames")->excludes(seconds);
-  scene->add_option("--out", options.scene.log_path, "Where the frame log goes (CSV, column frame_ms)");
+  auto* seconds = scene->add_option("--seconds", options.scene.loop.seconds, "Draw for so long");
+  scene->add_option("--frames", options.scene.loop.frames, "Draw so many frames")->excludes(seconds);
+  scene->add_option("--out", options.scene.loop.log_path, "Where the frame log goes (CSV, column frame_ms)");
   return scene;
+}
+
+const std::map<std::string, SceneLoad>& loads() {
+  static const std::map<std::string, SceneLoad> all{
+      {"shading", SceneLoad::Shading}, {"textures", SceneLoad::Textures}, {"draws", SceneLoad::Draws}};
+  return all;
+}
+
+CLI::App* addDraw(CLI::App& app, Options& options) {
+  CLI::App* draw =
+      app.add_subcommand("draw", "Draw the dome on a graphics device (Vulkan); log every frame's duration");
+  draw->add_option("--load", options.load, "shading: the device; textures: the link to it; draws: the processor")
+      ->check(CLI::IsMember(loads()));
+  draw->add_option("--size", options.size, "1k, 2k or 4k")->check(CLI::IsMember(sizes()));
+  draw->add_flag("--window", options.draw.has_window, "Show it in a window on the X display");
+  auto* device = draw->add_option("--device", options.copy.device, "Which one, from 0");
+  draw->add_option("--pci", options.copy.pci, "Which one, by PCI address such as 0000:03:00.0")->excludes(device);
+  auto* seconds = draw->add_option("--seconds", options.draw.loop.seconds, "Draw for so long");
+  draw->add_option("--frames", options.draw.loop.frames, "Draw so many frames")->excludes(seconds);
+  draw->add_option("--out", options.draw.loop.log_path, "Where the frame log goes (CSV, column frame_ms)");
+  return draw;
 }
 
 CLI::App* addMemory(CLI::App& app, Options& options) {
@@ -111,16 +135,36 @@ CLI::App* addCopy(CLI::App& app, Options& options) {
 }
 
 Answer scene(Options& options) {
-  if (!options.scene.seconds && !options.scene.frames) options.scene.seconds = 10;
+  if (!options.scene.loop.seconds && !options.scene.loop.frames) options.scene.loop.seconds = 10;
   options.scene.size = sizes().at(options.size);
   const auto summary = runScene(options.scene);
   if (!summary) return summary.error();
   return ordered_json{{"workload", "scene"},
                       {"size", options.size},
                       {"threads", options.scene.threads},
-                      {"frames", summary->frames},
-                      {"seconds", summary->seconds},
-                      {"average_fps", summary->average_fps},
+                      {"frames", summary->count.frames},
+                      {"seconds", summary->count.seconds},
+                      {"average_fps", summary->count.average_fps},
+                      {"checksum", fmt::format("{:016x}", summary->checksum)}};
+}
+
+Answer draw(Options& options) {
+  if (!options.draw.loop.seconds && !options.draw.loop.frames) options.draw.loop.seconds = 10;
+  const auto device = chosenDevice(options.copy, "draw");
+  if (!device) return device.error();
+  options.draw.device = *device;
+  options.draw.size = sizes().at(options.size);
+  options.draw.load = loads().at(options.load);
+  const auto summary = runDeviceScene(options.draw);
+  if (!summary) return summary.error();
+  return ordered_json{{"workload", "draw"},
+                      {"load", options.load},
+                      {"size", options.size},
+                      {"device", summary->device},
+                      {"is_software", summary->is_software},
+                      {"frames", summary->count.frames},
+                      {"seconds", summary->count.seconds},
+                      {"average_fps", summary->count.average_fps},
                       {"checksum", fmt::format("{:016x}", summary->checksum)}};
 }
 
@@ -204,6 +248,7 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   Options options;
   const std::pair<CLI::App*, std::function<Answer()>> commands[] = {
       {addScene(app, options), [&] { return scene(options); }},
+      {addDraw(app, options), [&] { return draw(options); }},
       {addMemory(app, options), [&] { return memory(options); }},
       {addMemoryTest(app, options), [&] { return memoryTest(options); }},
       {addCompute(app, options), [&] { return compute(options); }},

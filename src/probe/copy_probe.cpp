@@ -252,30 +252,28 @@ core::Result<std::vector<VulkanDevice>> vulkanDevices() {
   return devices;
 }
 
-namespace {
-
-core::Result<std::size_t> chosenDevice(const Copier& copier, const CopyOptions& options) {
+core::Result<std::size_t> chosenDevice(const CopyOptions& options, const char* what) {
+  const auto devices = vulkanDevices();
+  if (!devices) return devices.error();
   if (options.pci.empty()) {
     const auto index = static_cast<std::size_t>(options.device);
-    if (index < copier.deviceCount()) return index;
-    return Error{ErrorKind::Missing, fmt::format("there are only {} Vulkan devices", copier.deviceCount()), "copy",
+    if (options.device >= 0 && index < devices->size()) return index;
+    return Error{ErrorKind::Missing, fmt::format("there are only {} Vulkan devices", devices->size()), what,
                  "See them with: iron-lever-probe copy --list"};
   }
-  for (std::size_t i = 0; i < copier.deviceCount(); ++i)
-    if (copier.pciAddress(i) == options.pci) return i;
-  return Error{ErrorKind::Missing, "there is no Vulkan device at " + options.pci, "copy",
+  for (std::size_t i = 0; i < devices->size(); ++i)
+    if ((*devices)[i].pci == options.pci) return i;
+  return Error{ErrorKind::Missing, "there is no Vulkan device at " + options.pci, what,
                "Install that device's Vulkan driver, or see the others with: iron-lever-probe copy --list"};
 }
-
-}  // namespace
 
 core::Result<CopyReadings> measureCopy(const CopyOptions& options) {
   if (options.mib < 1 || options.mib > 8192 || options.repeats < 1 || options.repeats > 1000 || options.device < 0)
     return Error{ErrorKind::OutOfRange, "the options do not fit", "copy", "Use --mib 1 to 8192, --repeats 1 to 1000"};
+  const auto chosen = chosenDevice(options, "copy");
+  if (!chosen) return chosen.error();
   Copier copier;
   if (auto opened = copier.open(); !opened) return opened.error();
-  const auto chosen = chosenDevice(copier, options);
-  if (!chosen) return chosen.error();
   const std::size_t index = *chosen;
   const auto bytes = static_cast<VkDeviceSize>(options.mib) << 20;
   if (auto prepared = copier.prepare(index, bytes); !prepared) return prepared.error();

@@ -32,6 +32,9 @@ struct VulkanDevice {
 /// All Vulkan devices, in their order. Errors  Missing where there is no Vulkan or no device
 [[nodiscard]] core::Result<std::vector<VulkanDevice>> vulkanDevices();
 
+/// The place in that list of the device that options name. Errors  Missing{what}
+[[nodiscard]] core::Result<std::size_t> chosenDevice(const CopyOptions& options, const char* what);
+
 /// Errors  OutOfRange for options, Missing for no such device, TooFew where its memory does not suffice, Io
 [[nodiscard]] core::Result<CopyReadings> measureCopy(const CopyOptions& options);
 

@@ -1,31 +1,25 @@
 #pragma once
 
 #include <cstdint>
-#include <optional>
-#include <string>
 
 #include "core/result.h"
+#include "probe/frame_loop.h"
 
 namespace probe {
 
-/// How the scene is to be run. Exactly one of `seconds` and `frames` is set.
 struct SceneOptions {
   int size = 1024;  ///< pixels each way
   int threads = 1;
-  std::optional<double> seconds;
-  std::optional<int> frames;
-  std::string log_path;  ///< frame log; empty for none
+  FrameLoop loop;
 };
 
 struct SceneSummary {
-  int frames = 0;
-  double seconds = 0;
-  double average_fps = 0;
+  FrameCount count;
   std::uint64_t checksum = 0;  ///< of the last picture
 };
 
-/// Draws frame after frame along the same path and logs each frame's real duration (steady clock).
-/// Errors  OutOfRange for options, Io and DiskFull for the log
+/// Draws a dome of stars in software, always along the same path.
+/// Errors  those of runFrames, OutOfRange for the threads
 [[nodiscard]] core::Result<SceneSummary> runScene(const SceneOptions& options);
 
 }  // namespace probe

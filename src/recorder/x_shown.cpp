@@ -16,6 +16,17 @@ struct Free {
 template <class Reply>
 using Owned = std::unique_ptr<Reply, Free>;
 
+// As its program has set it; empty where it has none.
+std::string titleOf(xcb_connection_t* connection, xcb_window_t window) {
+  constexpr std::uint32_t kLongestWords = 64;
+  const Owned<xcb_get_property_reply_t> property(xcb_get_property_reply(
+      connection,
+      xcb_get_property(connection, 0, window, XCB_ATOM_WM_NAME, XCB_GET_PROPERTY_TYPE_ANY, 0, kLongestWords), nullptr));
+  if (!property || property->format != 8) return {};
+  return {static_cast<const char*>(xcb_get_property_value(property.get())),
+          static_cast<std::size_t>(xcb_get_property_value_length(property.get()))};
+}
+
 }  // namespace
 
 std::unique_ptr<XShown> XShown::on(const std::string& display) {
@@ -33,7 +44,7 @@ bool XShown::watch(std::uint32_t window) {
   const Owned<xcb_get_geometry_reply_t> geometry(
       xcb_get_geometry_reply(connection_, xcb_get_geometry(connection_, window), nullptr));
   if (!geometry) return false;
-  windows_[window] = {geometry->width, geometry->height, {}};
+  windows_[window] = {titleOf(connection_, window), geometry->width, geometry->height, {}};
   xcb_present_select_input(connection_, xcb_generate_id(connection_), window,
                            XCB_PRESENT_EVENT_MASK_COMPLETE_NOTIFY | XCB_PRESENT_EVENT_MASK_CONFIGURE_NOTIFY);
   xcb_flush(connection_);

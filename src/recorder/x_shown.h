@@ -28,6 +28,7 @@ class XShown {
   void look();
 
   struct Window {
+    std::string title;
     int width = 0;
     int height = 0;
     /// A picture that was handed over: its number in the surface's own count, and when it came onto the screen, in

@@ -10,6 +10,7 @@
 
 #include <fmt/format.h>
 
+#include "core/shown_text.h"
 #include "recorder/ring_layout.h"
 #include "session/scratch.h"
 
@@ -45,7 +46,9 @@ std::vector<std::byte> bytesOf(const std::string& path) {
 }  // namespace
 
 std::string FrameRecorder::Stream::title() const {
-  return fmt::format("{} (process {}), {}", presentation.program, process, presentation.sentence());
+  return fmt::format("{} (process {}){}, {}", presentation.program, process,
+                     window_title.empty() ? "" : ", window \"" + core::shownText(window_title) + "\"",
+                     presentation.sentence());
 }
 
 FrameRecorder::FrameRecorder(Noted noted) : noted_(noted), folder_(makeSharedScratch()) {
@@ -163,6 +166,7 @@ void FrameRecorder::readShown(const std::string& display, Stream& stream) {
   if (!stream.is_watched && !(stream.is_watched = shown->watch(window))) return;
   shown->look();
   recorder::XShown::Window said = shown->take(window);
+  if (!said.title.empty()) stream.window_title = said.title;
   if (said.width > 0) {
     stream.presentation.width = said.width;
     stream.presentation.height = said.height;
@@ -192,11 +196,11 @@ auto rangeWithin(const std::vector<RecordedFrame>& frames, const FrameRecorder::
 
 }  // namespace
 
-const FrameRecorder::Stream* FrameRecorder::counted(const Span& span, const std::string& program) const {
+const FrameRecorder::Stream* FrameRecorder::counted(const Span& span, const std::string& name) const {
   const Stream* most = nullptr;
   std::ptrdiff_t most_frames = 0;
-  for (const auto& [name, stream] : streams_) {
-    if (!program.empty() && stream.presentation.program != program) continue;
+  for (const auto& [ring, stream] : streams_) {
+    if (!name.empty() && stream.presentation.program != name && stream.window_title != name) continue;
     const auto [begin, end] = rangeWithin(stream.frames, span);
     if (end - begin <= most_frames) continue;
     most = &stream;
@@ -205,11 +209,11 @@ const FrameRecorder::Stream* FrameRecorder::counted(const Span& span, const std:
   return most;
 }
 
-core::Result<std::vector<RecordedFrame>> FrameRecorder::frames(const Span& span, const std::string& program) const {
-  const Stream* stream = counted(span, program);
-  if (stream == nullptr && !program.empty() && counted(span) != nullptr)
-    return Error{ErrorKind::TooFew, "\"" + program + "\" showed no frames; others did: " + counted(span)->title(),
-                 "recorded frames", "Correct the name of the program that counts"};
+core::Result<std::vector<RecordedFrame>> FrameRecorder::frames(const Span& span, const std::string& name) const {
+  const Stream* stream = counted(span, name);
+  if (stream == nullptr && !name.empty() && counted(span) != nullptr)
+    return Error{ErrorKind::TooFew, "\"" + name + "\" showed no frames; others did: " + counted(span)->title(),
+                 "recorded frames", "Correct the name of the program or window that counts"};
   if (stream == nullptr)
     return Error{ErrorKind::TooFew,
                  "no program showed frames through Vulkan or OpenGL: " + programs_.reason(ringFolder()),

@@ -49,6 +49,7 @@ class FrameRecorder {
     core::Presentation presentation;
     std::uint32_t process = 0;
     std::uint64_t x_window = 0;
+    std::string window_title;  ///< where an X display tells
     std::vector<recorder::RecordedFrame> frames;
     std::uint64_t lost = 0;  ///< written over before they were read
     int unfit_shown = 0;     ///< the display told of pictures that fit no frame
@@ -69,13 +70,13 @@ class FrameRecorder {
   };
 
   [[nodiscard]] std::vector<const Stream*> streams() const;
-  /// The stream that counts: of the program of that name, where one is given, else of all, the one that was handed most
-  /// frames within the span. Nothing where none was.
-  [[nodiscard]] const Stream* counted(const Span& span, const std::string& program = {}) const;
+  /// The stream that counts: of the program of that name or the window of that title, where one is given, else of all,
+  /// the one that was handed most frames within the span. Nothing where none was.
+  [[nodiscard]] const Stream* counted(const Span& span, const std::string& name = {}) const;
   /// The frames of the counted stream within the span.
   /// Errors  TooFew: nothing was recorded, and why; Malformed; and frames that were lost
   [[nodiscard]] core::Result<std::vector<recorder::RecordedFrame>> frames(const Span& span,
-                                                                          const std::string& program = {}) const;
+                                                                          const std::string& name = {}) const;
 
  private:
   Noted noted_;

@@ -293,6 +293,15 @@ TEST_F(XPrograms, AreRecordedExactly) {
   }
 }
 
+TEST_F(XPrograms, CountTheWindowThatIsNamed) {
+  const QString splash = ownGl(QStringLiteral("private"), 900, QStringLiteral("exit"), 1).join(QLatin1Char(' '));
+  const QString both = splash + QStringLiteral("& %1 100 --every 5; wait").arg(beside("gl_program"));
+  const Outcome named =
+      record({QStringLiteral("sh"), QStringLiteral("-c"), both},
+             {QStringLiteral("--quiet"), QStringLiteral("--program"), QStringLiteral("rings of light")});
+  EXPECT_EQ(json(named)[QStringLiteral("frames")].toInt(), 99) << named.err;
+}
+
 TEST_F(XPrograms, GoOnInOneStreamWhenTheirSurfaceIsMadeAnew) {
   for (const QStringList& way : {QStringList{}, QStringList{QStringLiteral("--egl")}}) {
     const Outcome outcome = record(
@@ -301,6 +310,17 @@ TEST_F(XPrograms, GoOnInOneStreamWhenTheirSurfaceIsMadeAnew) {
     EXPECT_EQ(json(outcome)[QStringLiteral("streams")].toArray().size(), 1);
     EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 119);
   }
+}
+
+TEST_F(XPrograms, OfVulkanAreRecordedAsTheyCountThemselves) {
+  const QString log = text(folder_ / "own.csv");
+  const Outcome outcome = record({beside("iron-lever-probe"), QStringLiteral("draw"), QStringLiteral("--window"),
+                                  QStringLiteral("--frames"), QStringLiteral("60"), QStringLiteral("--out"), log});
+  ASSERT_EQ(outcome.code, 0) << outcome.err;
+  EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 59);
+  EXPECT_TRUE(json(outcome)[QStringLiteral("presentation")].toString().startsWith(QStringLiteral("Vulkan, 640 × ")) ||
+              json(outcome)[QStringLiteral("presentation")].toString().startsWith(QStringLiteral("Vulkan, 1024 × ")))
+      << json(outcome)[QStringLiteral("presentation")].toString().toStdString();
 }
 
 TEST_F(XPrograms, OfVulkanWithoutOurLayerSayWhy) {

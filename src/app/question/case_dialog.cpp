@@ -63,7 +63,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   recorded_program_->setFont(monoFont());
   recorded_program_->setPlaceholderText(tr("the one that shows most frames"));
   recorded_program_->setToolTip(
-      tr("Where a launcher and what it starts both show frames: the program whose frames count"));
+      tr("Where several programs or windows show frames: the program, or the title of the window, whose frames count"));
   recorded_program_->setEnabled(a_case.source == core::ResultSource::Recorded);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
@@ -75,7 +75,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(tr("by hand"), played);
   form->addRow(tr("route"), route_);
   form->addRow(tr("settings file"), settings_file_);
-  form->addRow(tr("frames of program"), recorded_program_);
+  form->addRow(tr("frames of"), recorded_program_);
   auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
   words->setProperty("soft", true);
   form->addRow(words);

@@ -28,6 +28,7 @@ Window windowOn(Display* display, const XVisualInfo& visual) {
   attributes.colormap = XCreateColormap(display, root, visual.visual, AllocNone);
   const Window window = XCreateWindow(display, root, 0, 0, kWidth, kHeight, 0, visual.depth, InputOutput, visual.visual,
                                       CWColormap, &attributes);
+  XStoreName(display, window, "rings of light");
   XMapWindow(display, window);
   XSync(display, False);
   return window;
