@@ -52,7 +52,6 @@ class Painters {
   std::vector<std::thread> helpers_;
 };
 
-
 }  // namespace
 
 core::Result<SceneSummary> runScene(const SceneOptions& options) {
