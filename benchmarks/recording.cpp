@@ -86,7 +86,7 @@ void judge(const std::string& what, double fps, int rounds, const QStringList& a
   program.start(QCoreApplication::applicationFilePath(), arguments);
   QTimer looking;
   QObject::connect(&looking, &QTimer::timeout, [&] { recorder.look(); });
-  looking.start(500);
+  looking.start(250);
   QObject::connect(&program, &QProcess::finished, [] { QCoreApplication::exit(0); });
   QCoreApplication::exec();
   std::istringstream said(program.readAllStandardOutput().toStdString());

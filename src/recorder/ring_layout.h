@@ -28,7 +28,7 @@ static_assert(sizeof(FrameRecord) == 64 && std::atomic<std::int64_t>::is_always_
 /// header is complete. Programs of 32 and of 64 bits write the same.
 struct RingHeader {
   static constexpr std::uint64_t kMagic = 0x32474e49524c49;  ///< "ILRING2" in the order of the bytes
-  static constexpr std::uint32_t kCapacity = 1U << 15;
+  static constexpr std::uint32_t kCapacity = 1U << 14;
 
   std::uint64_t magic = kMagic;
   std::uint32_t header_bytes = 0;

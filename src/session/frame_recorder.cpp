@@ -125,7 +125,7 @@ void FrameRecorder::look() {
 
 int FrameRecorder::lookAgainMs() const {
   constexpr int kSoon = 50;
-  constexpr int kLater = 500;
+  constexpr int kLater = 250;
   return counted({}) == nullptr ? kSoon : kLater;
 }
 

@@ -98,12 +98,15 @@ TEST_F(Programs, ThatKeepTheFunctionInAVariableOfItsNameGoOn) {
 }
 
 TEST_F(Programs, AreToldWhatTheyWouldBeToldAlone) {
-  const auto asks = ownGl(QStringLiteral("asks"), 0);
-  QProcess alone;
-  alone.start(asks.front(), asks.mid(1));
-  ASSERT_TRUE(alone.waitForFinished());
-  const Outcome outcome = record(asks, {});
-  EXPECT_NE(outcome.out.find(alone.readAllStandardOutput().trimmed().toStdString()), std::string::npos) << outcome.out;
+  for (const QStringList& asks : {ownGl(QStringLiteral("asks"), 0), QStringList{beside("vulkan_asks_program")}}) {
+    QProcess alone;
+    alone.start(asks.front(), asks.mid(1));
+    ASSERT_TRUE(alone.waitForFinished());
+    const std::string said = alone.readAllStandardOutput().trimmed().toStdString();
+    ASSERT_FALSE(said.empty());
+    const Outcome outcome = record(asks, {});
+    EXPECT_NE(outcome.out.find(said), std::string::npos) << said << "\n---\n" << outcome.out;
+  }
 }
 
 TEST_F(Programs, WithAnotherPreloadAreCountedOnceInEitherOrder) {

@@ -27,6 +27,7 @@ Surface eglSurface(const void* display, const void* surface) {
 template <class Describe, class Call>
 auto handOver(const Surface& surface, const Describe& describe, const Call& call) {
   const Nesting nesting;
+  const RingWriter::Frame frame = RingWriter::handOver();  // before the first one's ring is made
   Stream* stream = nesting.isOutermost() ? streamOf(surface) : nullptr;
   if (stream == nullptr) return call();
   if (!stream->is_described) {
@@ -35,7 +36,6 @@ auto handOver(const Surface& surface, const Describe& describe, const Call& call
   }
   describeInterval(*stream);
   if (stream->feedback) stream->feedback->beforeCommit();
-  const RingWriter::Frame frame = RingWriter::handOver();
   const auto taken = call();
   if (taken) stream->ring.returned(frame);
   return taken;

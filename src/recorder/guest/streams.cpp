@@ -14,7 +14,7 @@ thread_local int Nesting::depth_ = 0;
 
 namespace {
 
-constexpr std::size_t kMostSurfaces = 32;  // 2 MB each
+constexpr std::size_t kMostSurfaces = 32;  // 1 MB each
 
 // Read without a lock: `is_live` is stored last, and what it stands for changes only while it is false.
 struct Place {
