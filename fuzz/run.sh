@@ -1,13 +1,25 @@
 #!/usr/bin/env bash
 # Fuzzes the parsers of outside bytes: fuzz/run.sh [SECONDS] [FOLDER]; with --studies before them, study files whose
-# fields are changed. Findings and the grown corpus stay in FOLDER.
+# fields are changed. It begins with the corpus that is kept in fuzz/corpus; findings and the grown corpus stay in FOLDER.
+# `fuzz/run.sh --keep [FOLDER]` packs what of a grown corpus reaches new code into fuzz/corpus.
 set -euo pipefail
 cd "$(dirname "$(readlink -f "$0")")/.."
+keep() {  # keep FOLDER TARGET
+  local least=$1/$2/least
+  rm -rf "$least" && mkdir -p "$least" fuzz/corpus
+  "$1/$2/fuzzer" -merge=1 "$least" "$1/$2/corpus" 2>/dev/null
+  tar --sort=name --mtime=@0 --owner=0 --group=0 -C "$least" -c . | gzip -9n >"fuzz/corpus/$2.tar.gz"
+}
+if [ "${1:-}" = --keep ]; then
+  for each in parsers studies; do [ ! -x "${2:-build/fuzz}/$each/fuzzer" ] || keep "${2:-build/fuzz}" "$each"; done
+  exit
+fi
 target=parsers
 [ "${1:-}" = --studies ] && target=studies && shift
 seconds=${1:-600}
 folder=${2:-build/fuzz}/$target
 mkdir -p "$folder/corpus"
+[ ! -f "fuzz/corpus/$target.tar.gz" ] || tar -xzf "fuzz/corpus/$target.tar.gz" -C "$folder/corpus"
 # Compiled one by one, so that a change costs what it changes.
 flags=(-std=c++20 -O1 -g1 -Isrc -Itests -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
 sources=(fuzz/parsers_fuzz.cpp

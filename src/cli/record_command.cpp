@@ -164,15 +164,14 @@ std::string factsText(const recorder::FrameFacts& facts) {
 }
 
 core::Status writeLog(const std::string& path, const std::vector<RecordedFrame>& frames) {
-  std::string log = "frame_ms,waited_ms,thread_ms,program_ms,shown_ms\n";
+  std::string log = "frame_ms,waited_ms,thread_ms,shown_ms\n";
   constexpr double kNsPerMs = 1e6;
   const auto ms = [](std::int64_t ns) { return static_cast<double>(ns) / kNsPerMs; };
   for (std::size_t i = 1; i < frames.size(); ++i) {
     const RecordedFrame& frame = frames[i];
     const RecordedFrame& before = frames[i - 1];
-    log += fmt::format("{},{},{},{},", ms(std::max<std::int64_t>(1, frame.handed_over - before.handed_over)),
-                       ms(frame.returned - frame.handed_over), ms(frame.thread_time - before.thread_time),
-                       ms(frame.process_time - before.process_time));
+    log += fmt::format("{},{},{},", ms(std::max<std::int64_t>(1, frame.handed_over - before.handed_over)),
+                       ms(frame.returned - frame.handed_over), ms(frame.thread_time - before.thread_time));
     if (frame.shown > 0) log += fmt::format("{}", ms(frame.shown - frame.handed_over));
     log += '\n';
   }

@@ -18,12 +18,16 @@ double middle(std::vector<double> values) {
   return *at;
 }
 
-// Processor time from one frame to the next; nothing where it was not noted.
+// Processor time a frame, from one frame of which it was noted to the next such; nothing where it was not.
 std::optional<double> processorMs(std::span<const RecordedFrame> frames, std::int64_t RecordedFrame::*time) {
   std::vector<double> ms;
-  for (std::size_t i = 1; i < frames.size(); ++i)
-    if (frames[i - 1].*time > 0 && frames[i].*time >= frames[i - 1].*time)
-      ms.push_back(static_cast<double>(frames[i].*time - frames[i - 1].*time) / kNsPerMs);
+  const RecordedFrame* before = nullptr;
+  for (const RecordedFrame& frame : frames) {
+    if (frame.*time <= 0) continue;
+    if (before != nullptr && frame.*time >= before->*time)
+      ms.push_back(static_cast<double>(frame.*time - before->*time) / kNsPerMs / static_cast<double>(&frame - before));
+    before = &frame;
+  }
   if (ms.empty()) return std::nullopt;
   return middle(std::move(ms));
 }

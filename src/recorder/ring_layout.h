@@ -10,7 +10,7 @@ struct FrameRecord {
   std::int64_t handed_over = 0;               ///< the program called for the frame to be shown
   std::int64_t returned = 0;                  ///< and that call came back: between the two the program may have waited
   std::int64_t thread_time = 0;               ///< processor time of the thread that called, so far; 0: not noted
-  std::int64_t process_time = 0;              ///< processor time of all threads, so far; 0: not noted
+  std::int64_t process_time = 0;              ///< processor time of all threads, so far; 0: not noted, as most are not
   std::atomic<std::int64_t> shown = 0;        ///< it came onto the screen; kNotKnown, or kNeverShown. Comes late
   std::atomic<std::int64_t> device_time = 0;  ///< the graphics device worked on it; 0: not known. Comes late
   std::uint32_t submissions = 0;              ///< handed to the device since the frame before; kNotCounted elsewhere

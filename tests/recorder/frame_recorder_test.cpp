@@ -10,6 +10,7 @@
 
 #include "bench/local_bench.h"
 #include "core/bound.h"
+#include "recorder/frame_facts.h"
 #include "recorder/frame_ring.h"
 #include "recorder/ring_layout.h"
 #include "session/session.h"
@@ -162,6 +163,53 @@ TEST(FrameRings, GiveWhatCameSince) {
   EXPECT_EQ(content->frames[0].handed_over, 4000);
   EXPECT_EQ(content->frames[1].returned, 5010);
   EXPECT_EQ(content->presenter.program, "ring?pass");
+}
+
+TEST(FrameFacts, AreOfWhatIsKnown) {
+  std::vector<recorder::RecordedFrame> frames(5);
+  for (std::size_t i = 0; i < frames.size(); ++i) {
+    frames[i].handed_over = static_cast<std::int64_t>(i) * 16'000'000;
+    frames[i].returned = frames[i].handed_over + 2'000'000;
+    frames[i].thread_time = 1 + static_cast<std::int64_t>(i) * 9'000'000;
+    frames[i].submissions = i % 2 == 0 ? 3 : 0;
+  }
+  frames[0].process_time = 1;
+  frames[4].process_time = 1 + 40'000'000;  // noted now and then
+  frames[1].shown = 30'000'000;
+  frames[1].refresh = 10;
+  frames[2].shown = -1;
+  frames[3].shown = 80'000'000;
+  frames[3].refresh = 13;
+  const recorder::FrameFacts facts = recorder::factsOf(frames);
+  EXPECT_DOUBLE_EQ(*facts.thread_ms, 9);
+  EXPECT_DOUBLE_EQ(*facts.program_ms, 10);
+  EXPECT_DOUBLE_EQ(facts.waited_ms, 2);
+  EXPECT_EQ(facts.possibly_generated, 2U);
+  ASSERT_TRUE(facts.shown);
+  EXPECT_EQ(facts.shown->known, 3U);
+  EXPECT_EQ(facts.shown->skipped, 1U);
+  EXPECT_EQ(facts.shown->repeated, 2U);
+  EXPECT_DOUBLE_EQ(facts.shown->fps, 20);
+  for (auto& frame : frames) frame.submissions = 0;  // none brings any: nothing is known of them
+  EXPECT_EQ(recorder::factsOf(frames).possibly_generated, 0U);
+}
+
+TEST(FrameFacts, TakePicturesOfASurfaceMadeAnewFromItsFirstFrameOn) {
+  std::vector<recorder::RecordedFrame> frames(4);
+  for (std::size_t i = 0; i < frames.size(); ++i) frames[i].handed_over = static_cast<std::int64_t>(i) * 1'000'000;
+  frames[0].begins_surface = frames[2].begins_surface = true;
+  std::vector<recorder::XShown::Window::Picture> pictures{{1, 500'000, false, 7},
+                                                          {2, 1'500'000, true, 0},
+                                                          {1, 2'500'000, false, 8},
+                                                          {2, 2'500'000, false, 8},
+                                                          {9, 3'500'000, false, 9}};
+  EXPECT_EQ(recorder::enterShown(pictures, frames), 1);  // its second frame cannot have been shown before it was there
+  EXPECT_EQ(frames[0].shown, 500'000);
+  EXPECT_EQ(frames[1].shown, -1);
+  EXPECT_EQ(frames[2].shown, 2'500'000);
+  EXPECT_EQ(frames[3].shown, 0);
+  ASSERT_EQ(pictures.size(), 1U);  // a frame that is not read yet
+  EXPECT_EQ(pictures[0].serial, 9U);
 }
 
 TEST(FrameRings, CountWhatWasWrittenOverBeforeItWasRead) {
