@@ -118,9 +118,9 @@ int main(int argc, char** argv) {
             {QStringLiteral("--show"), QString::number(fps), QLatin1String(way), QString::number(rounds), QString::number(block_s)},
             noted);
     };
-    run("control, nothing recorded", "control", {true, true});
-    run("hand-over alone", "recorded", {false, false});
-    run("with processor time and display", "recorded", {true, true});
+    run("control, nothing recorded", "control", {true, true, false});
+    run("hand-over alone", "recorded", {false, false, false});
+    run("with processor time and display", "recorded", {true, true, false});
   }
   return 0;
 }

@@ -143,6 +143,8 @@ int runCommandLine(int argc, char** argv) {
                    "Count from the moment at which Ctrl+Alt+Space is pressed, not from the first frame");
   record->add_option("--program", record_options.program,
                      "Whose frames count, or the title of its window; else of who shows most");
+  record->add_flag("--device-time", record_options.has_device_time,
+                   "Also time the graphics device's work on each frame (Vulkan); it hands the device commands of ours");
   record->add_flag("--quiet", record_options.is_quiet, "Keep what the program prints off the terminal");
   record->add_option("--target", record_options.target_fps, "The rate to hold, FPS")
       ->check(numberWithin(1, 10000, "FPS"));

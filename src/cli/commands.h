@@ -57,6 +57,7 @@ struct RecordOptions {
   std::size_t frames = 0;
   bool has_start_key = false;
   bool is_quiet = false;
+  bool has_device_time = false;
   bool as_json = false;
 };
 /// Runs a command in this terminal and records when it shows its frames, without its help; prints what they say. What

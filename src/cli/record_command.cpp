@@ -132,6 +132,7 @@ nlohmann::ordered_json factsJson(const recorder::FrameFacts& facts) {
   nlohmann::ordered_json json{{"waited_ms", facts.waited_ms}};
   if (facts.thread_ms) json["thread_ms"] = *facts.thread_ms;
   if (facts.program_ms) json["program_ms"] = *facts.program_ms;
+  if (facts.device_ms) json["device_ms"] = *facts.device_ms;
   if (facts.possibly_generated > 0) json["possibly_generated_frames"] = facts.possibly_generated;
   if (facts.shown) {
     nlohmann::ordered_json& shown = json["display"] = {{"known_frames", facts.shown->known},
@@ -157,6 +158,7 @@ std::string factsText(const recorder::FrameFacts& facts) {
     text +=
         fmt::format("  Processor time a frame: {:.2f} ms of the thread that hands over, {:.2f} ms of the program.\n",
                     *facts.thread_ms, *facts.program_ms);
+  if (facts.device_ms) text += fmt::format("  The graphics device works {:.2f} ms on a frame.\n", *facts.device_ms);
   if (facts.possibly_generated > 0)
     text += fmt::format("  {} frames came without any work for the device: possibly generated.\n",
                         facts.possibly_generated);
@@ -164,7 +166,7 @@ std::string factsText(const recorder::FrameFacts& facts) {
 }
 
 core::Status writeLog(const std::string& path, const std::vector<RecordedFrame>& frames) {
-  std::string log = "frame_ms,waited_ms,thread_ms,shown_ms\n";
+  std::string log = "frame_ms,waited_ms,thread_ms,device_ms,shown_ms\n";
   constexpr double kNsPerMs = 1e6;
   const auto ms = [](std::int64_t ns) { return static_cast<double>(ns) / kNsPerMs; };
   for (std::size_t i = 1; i < frames.size(); ++i) {
@@ -172,6 +174,8 @@ core::Status writeLog(const std::string& path, const std::vector<RecordedFrame>&
     const RecordedFrame& before = frames[i - 1];
     log += fmt::format("{},{},{},", ms(std::max<std::int64_t>(1, frame.handed_over - before.handed_over)),
                        ms(frame.returned - frame.handed_over), ms(frame.thread_time - before.thread_time));
+    if (frame.device_time > 0) log += fmt::format("{}", ms(frame.device_time));
+    log += ',';
     if (frame.shown > 0) log += fmt::format("{}", ms(frame.shown - frame.handed_over));
     log += '\n';
   }
@@ -213,7 +217,7 @@ core::Status print(const RecordOptions& options, const FrameRecorder& recorder, 
 
 core::Result<ExitCode> recordCommand(const RecordOptions& options, std::ostream& out) {
   if (auto checked = FrameRecorder::check(); !checked) return checked.error();
-  FrameRecorder recorder;
+  FrameRecorder recorder(FrameRecorder::Noted{true, true, options.has_device_time});
   auto program = TerminalProgram::start(options.command, recorder.environment({}), options.is_quiet);
   if (!program) return program.error();
   Recording recording(options, recorder, *program);

@@ -65,6 +65,8 @@ Bound boundOfPass(const Pass& pass, std::optional<double> best_power_w) {
   }
   const ChannelSummary* core = named(pass, "busiest core");
   if (core && core->median >= kCoreBusy) return Bound::Processor;
+  const ChannelSummary* device = named(pass, kDeviceTime);
+  if (device && pass.frames && device->median >= kThreadBusy * frameMs(pass)) return Bound::Graphics;
   const ChannelSummary* thread = named(pass, kThreadTime);
   if (thread && pass.frames && thread->median >= kThreadBusy * frameMs(pass)) return Bound::Processor;
   const auto power = powerOf(pass);
@@ -77,6 +79,7 @@ std::string evidenceOf(std::span<const CountedPass> passes) {
   std::vector<double> graphics;
   std::vector<double> core;
   std::vector<double> thread;
+  std::vector<double> device;
   std::vector<double> wait;
   double cap = 0;
   for (const CountedPass& one : passes) {
@@ -86,6 +89,8 @@ std::string evidenceOf(std::span<const CountedPass> passes) {
     if (!one.pass->frames) continue;
     if (const auto* channel = named(*one.pass, kThreadTime))
       thread.push_back(100 * channel->median / frameMs(*one.pass));
+    if (const auto* channel = named(*one.pass, kDeviceTime))
+      device.push_back(100 * channel->median / frameMs(*one.pass));
     if (const auto* channel = named(*one.pass, kHandOverWait))
       wait.push_back(100 * channel->median / frameMs(*one.pass));
   }
@@ -95,6 +100,7 @@ std::string evidenceOf(std::span<const CountedPass> passes) {
   if (!graphics.empty()) add(fmt::format("graphics {:.0f} % busy", medianOf(graphics)));
   if (!core.empty()) add(fmt::format("busiest core {:.0f} %", medianOf(core)));
   if (!thread.empty()) add(fmt::format("its thread works {:.0f} % of a frame", medianOf(thread)));
+  if (!device.empty()) add(fmt::format("the device works {:.0f} % of it", medianOf(device)));
   if (!wait.empty()) add(fmt::format("waits {:.0f} % of it at the hand-over", medianOf(wait)));
   return text;
 }

@@ -14,6 +14,7 @@ namespace core {
 
 /// Channels of recorded frames that tell of a bound, in ms a frame.
 constexpr const char* kThreadTime = "thread time a frame";      ///< processor time of the thread that hands over
+constexpr const char* kDeviceTime = "device time a frame";      ///< the graphics device's work on it
 constexpr const char* kHandOverWait = "wait at the hand-over";  ///< within the call itself
 
 /// What held a pass back, from what was sampled while it ran.

@@ -67,8 +67,12 @@ FrameFacts factsOf(std::span<const RecordedFrame> frames) {
   facts.thread_ms = processorMs(frames, &RecordedFrame::thread_time);
   facts.program_ms = processorMs(frames, &RecordedFrame::process_time);
   std::vector<double> waited;
-  for (const RecordedFrame& frame : frames)
+  std::vector<double> device;
+  for (const RecordedFrame& frame : frames) {
     waited.push_back(static_cast<double>(frame.returned - frame.handed_over) / kNsPerMs);
+    if (frame.device_time > 0) device.push_back(static_cast<double>(frame.device_time) / kNsPerMs);
+  }
+  if (!device.empty()) facts.device_ms = middle(std::move(device));
   facts.waited_ms = middle(std::move(waited));
   const auto brings_nothing = [](const RecordedFrame& frame) { return frame.submissions == 0; };
   const auto idle = static_cast<std::size_t>(std::count_if(frames.begin(), frames.end(), brings_nothing));

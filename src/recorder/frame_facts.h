@@ -23,6 +23,7 @@ struct FrameFacts {
   std::optional<ShownFacts> shown;
   std::optional<double> thread_ms;   ///< processor time of the thread that hands over, a frame, in the middle
   std::optional<double> program_ms;  ///< of all threads
+  std::optional<double> device_ms;   ///< the graphics device's work on a frame, in the middle
   double waited_ms = 0;              ///< within the hand-over itself, a frame, in the middle
   /// Frames handed over without any work for the device since the one before, where other frames bring some.
   std::size_t possibly_generated = 0;

@@ -25,6 +25,7 @@ struct Kind {
 constexpr Kind kKinds[] = {
     {core::kThreadTime, "ms", [](const FrameFacts& facts, std::size_t) { return facts.thread_ms; }},
     {"program time a frame", "ms", [](const FrameFacts& facts, std::size_t) { return facts.program_ms; }},
+    {core::kDeviceTime, "ms", [](const FrameFacts& facts, std::size_t) { return facts.device_ms; }},
     {core::kHandOverWait, "ms", [](const FrameFacts& facts, std::size_t) { return std::optional(facts.waited_ms); }},
     {"shown on the screen", "FPS",
      [](const FrameFacts& facts, std::size_t) {

@@ -43,6 +43,15 @@ std::vector<std::byte> bytesOf(const std::string& path) {
   return bytes;
 }
 
+// What becomes known of a frame only after it was handed over.
+void takeLate(const RecordedFrame& now, RecordedFrame& known) {
+  if (now.shown != 0) {
+    known.shown = now.shown;
+    known.refresh = now.refresh;
+  }
+  if (now.device_time != 0) known.device_time = now.device_time;
+}
+
 }  // namespace
 
 std::string FrameRecorder::Stream::title() const {
@@ -105,10 +114,12 @@ FrameRecorder::Environment FrameRecorder::environment(const Environment& given) 
   append("VK_INSTANCE_LAYERS", kLayer);
   append("LD_PRELOAD", ringFolder() + "/$LIB/" + kPreload);
   added.emplace_back(recorder::kFolderVariable, ringFolder());
-  std::string noted;
-  if (noted_.processor_time) noted += recorder::kProcessorTime;
-  if (noted_.shown_time) noted += (noted.empty() ? "" : ",") + std::string(recorder::kShownTime);
-  added.emplace_back(recorder::kNotedVariable, noted);
+  std::vector<std::string> noted;
+  if (noted_.processor_time) noted.emplace_back(recorder::kProcessorTime);
+  if (noted_.shown_time) noted.emplace_back(recorder::kShownTime);
+  if (noted_.device_time) noted.emplace_back(recorder::kDeviceTime);
+  const std::string said = before(recorder::kNotedVariable);
+  added.emplace_back(recorder::kNotedVariable, said.empty() ? fmt::format("{}", fmt::join(noted, ",")) : said);
   return added;
 }
 
@@ -148,10 +159,8 @@ void FrameRecorder::readRing(const std::string& path, Stream& stream) {
     const std::size_t at = number - stream.lost;
     if (number >= stream.read)
       stream.frames.push_back(content->frames[i]);
-    else if (stream.lost == 0 && content->frames[i].shown != 0) {
-      stream.frames[at].shown = content->frames[i].shown;
-      stream.frames[at].refresh = content->frames[i].refresh;
-    }
+    else if (stream.lost == 0)
+      takeLate(content->frames[i], stream.frames[at]);
   }
   stream.read = content->written;
   if (noted_.shown_time && stream.x_window != 0 && !content->x_display.empty()) readShown(content->x_display, stream);

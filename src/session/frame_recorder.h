@@ -27,6 +27,7 @@ class FrameRecorder {
   struct Noted {
     bool processor_time = true;
     bool shown_time = true;
+    bool device_time = false;  ///< hands the device two tiny command buffers of ours for each frame
   };
   explicit FrameRecorder(Noted noted);
   FrameRecorder() : FrameRecorder(Noted{}) {}
@@ -34,7 +35,8 @@ class FrameRecorder {
   /// Why nothing can be recorded: what is loaded into the programs is not beside ours, or there is no shared memory.
   /// Errors  Missing
   [[nodiscard]] static core::Status check();
-  /// What is added to a program's environment; variables that are set already keep their content too.
+  /// What is added to a program's environment; variables that are set already keep their content too. What `given` says
+  /// is to be noted (IRON_LEVER_FRAMES_NOTE), stays.
   using Environment = std::vector<std::pair<std::string, std::string>>;
   [[nodiscard]] Environment environment(const Environment& given) const;
 

@@ -64,6 +64,8 @@ TEST(Bounds, FollowTheEvidence) {
   EXPECT_NE(core::boundOf(one, {}).evidence.find("its thread works 95 % of a frame"), std::string::npos);
   one_thread.samples.back().median = 5;
   EXPECT_EQ(boundOf(one_thread), Bound::Undecided);
+  one_thread.samples.push_back({core::kDeviceTime, "ms", ChannelRole::Frame, "frames", 8, 9.5, 11, 9.5, 9.5});
+  EXPECT_EQ(boundOf(one_thread), Bound::Graphics);
 }
 
 TEST(Bounds, FindTheRateThatMostFramesKeep) {

@@ -318,12 +318,27 @@ TEST_F(XPrograms, GoOnInOneStreamWhenTheirSurfaceIsMadeAnew) {
 TEST_F(XPrograms, OfVulkanAreRecordedAsTheyCountThemselves) {
   const QString log = text(folder_ / "own.csv");
   const Outcome outcome = record({beside("iron-lever-probe"), QStringLiteral("draw"), QStringLiteral("--window"),
-                                  QStringLiteral("--frames"), QStringLiteral("60"), QStringLiteral("--out"), log});
+                                  QStringLiteral("--load"), QStringLiteral("textures"), QStringLiteral("--frames"),
+                                  QStringLiteral("60"), QStringLiteral("--out"), log});
   ASSERT_EQ(outcome.code, 0) << outcome.err;
   EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 59);
+  EXPECT_FALSE(json(outcome)[QStringLiteral("facts")].toObject().contains(QStringLiteral("device_ms")));
   EXPECT_TRUE(json(outcome)[QStringLiteral("presentation")].toString().startsWith(QStringLiteral("Vulkan, 640 × ")) ||
               json(outcome)[QStringLiteral("presentation")].toString().startsWith(QStringLiteral("Vulkan, 1024 × ")))
       << json(outcome)[QStringLiteral("presentation")].toString().toStdString();
+}
+
+TEST_F(XPrograms, OfVulkanTellHowLongTheDeviceWorks) {
+  const Outcome outcome =
+      record({beside("iron-lever-probe"), QStringLiteral("draw"), QStringLiteral("--window"), QStringLiteral("--load"),
+              QStringLiteral("textures"), QStringLiteral("--frames"), QStringLiteral("40")},
+             {QStringLiteral("--quiet"), QStringLiteral("--device-time")});
+  ASSERT_EQ(outcome.code, 0) << outcome.err;
+  const QJsonObject said = json(outcome);
+  const double device_ms = said[QStringLiteral("facts")].toObject()[QStringLiteral("device_ms")].toDouble();
+  // The device is a program here: it works nearly all of each frame, and never longer than two of them.
+  EXPECT_GT(device_ms, 0.2 * said[QStringLiteral("mean_frame_ms")].toDouble());
+  EXPECT_LT(device_ms, 3 * said[QStringLiteral("mean_frame_ms")].toDouble());
 }
 
 TEST_F(XPrograms, OfVulkanWithoutOurLayerSayWhy) {

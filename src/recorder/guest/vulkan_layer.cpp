@@ -12,10 +12,12 @@
 #include <mutex>
 #include <string>
 #include <utility>
+#include <vector>
 
 #include "recorder/guest/own_process.h"
 #include "recorder/guest/streams.h"
 #include "recorder/guest/vulkan_surfaces.h"
+#include "recorder/guest/vulkan_timer.h"
 
 namespace recorder {
 namespace {
@@ -34,6 +36,7 @@ struct Instance {
   PFN_vkGetInstanceProcAddr next = nullptr;
   PFN_vkDestroyInstance destroy = nullptr;
   PFN_vkGetPhysicalDeviceProperties properties = nullptr;
+  PFN_vkGetPhysicalDeviceQueueFamilyProperties families = nullptr;
   SurfaceFunctions surfaces;
 };
 
@@ -52,8 +55,18 @@ struct Device {
   PFN_vkQueueSubmit submit = nullptr;
   PFN_vkQueueSubmit2 submit_2 = nullptr;
   PFN_vkQueueSubmit2 submit_2_khr = nullptr;
+  PFN_vkGetDeviceQueue get_queue = nullptr;
+  PFN_vkGetDeviceQueue2 get_queue_2 = nullptr;
   PFN_vkDestroyDevice destroy = nullptr;
+  PFN_vkSetDeviceLoaderData set_loader_data = nullptr;
+  VkDevice handle = VK_NULL_HANDLE;
   std::string name;
+  std::vector<std::uint32_t> time_bits;  // of each queue family
+  float ns_per_tick = 1;
+  std::map<VkQueue, std::uint32_t> queues;  // and their families; under the guard
+  // Of the queue that presents, where the device's time is wanted; made with the first frame.
+  std::atomic<VkQueue> timed_queue = VK_NULL_HANDLE;
+  std::unique_ptr<VulkanTimer> timer;
   std::array<Swapchain, 32> swapchains;
   std::atomic<std::uint32_t> submissions = 0;
 };
@@ -83,9 +96,9 @@ Instance instanceOf(Key key) {
 
 // The loader's link to the next layer, in the chain of a create structure.
 template <class Link>
-Link* linkIn(const void* chain, VkStructureType type) {
+Link* linkIn(const void* chain, VkStructureType type, VkLayerFunction what = VK_LAYER_LINK_INFO) {
   for (auto* link = static_cast<const Link*>(chain); link != nullptr; link = static_cast<const Link*>(link->pNext))
-    if (link->sType == type && link->function == VK_LAYER_LINK_INFO) return const_cast<Link*>(link);
+    if (link->sType == type && link->function == what) return const_cast<Link*>(link);
   return nullptr;
 }
 
@@ -113,9 +126,13 @@ VKAPI_ATTR VkResult VKAPI_CALL createInstance(const VkInstanceCreateInfo* info, 
   const auto create = reinterpret_cast<PFN_vkCreateInstance>(next(VK_NULL_HANDLE, "vkCreateInstance"));
   const VkResult result = create(info, allocator, instance);
   if (result != VK_SUCCESS) return result;
-  Instance made{*instance, next, ask<PFN_vkDestroyInstance>(next, *instance, "vkDestroyInstance"),
-                ask<PFN_vkGetPhysicalDeviceProperties>(next, *instance, "vkGetPhysicalDeviceProperties"),
-                SurfaceFunctions::behind(next, *instance)};
+  Instance made{
+      *instance,
+      next,
+      ask<PFN_vkDestroyInstance>(next, *instance, "vkDestroyInstance"),
+      ask<PFN_vkGetPhysicalDeviceProperties>(next, *instance, "vkGetPhysicalDeviceProperties"),
+      ask<PFN_vkGetPhysicalDeviceQueueFamilyProperties>(next, *instance, "vkGetPhysicalDeviceQueueFamilyProperties"),
+      SurfaceFunctions::behind(next, *instance)};
   const std::lock_guard lock(guard);
   instances[keyOf(*instance)] = made;
   return result;
@@ -148,10 +165,21 @@ void fill(Device& made, VkDevice device, PFN_vkGetDeviceProcAddr next, const Ins
   made.submit = ask<PFN_vkQueueSubmit>(next, device, "vkQueueSubmit");
   made.submit_2 = ask<PFN_vkQueueSubmit2>(next, device, "vkQueueSubmit2");
   made.submit_2_khr = ask<PFN_vkQueueSubmit2>(next, device, "vkQueueSubmit2KHR");
+  made.get_queue = ask<PFN_vkGetDeviceQueue>(next, device, "vkGetDeviceQueue");
+  made.get_queue_2 = ask<PFN_vkGetDeviceQueue2>(next, device, "vkGetDeviceQueue2");
   made.destroy = ask<PFN_vkDestroyDevice>(next, device, "vkDestroyDevice");
+  made.handle = device;
+  made.queues.clear();
+  made.time_bits.clear();
+  std::uint32_t count = 0;
+  instance.families(physical, &count, nullptr);
+  std::vector<VkQueueFamilyProperties> families(count);
+  instance.families(physical, &count, families.data());
+  for (const VkQueueFamilyProperties& family : families) made.time_bits.push_back(family.timestampValidBits);
   VkPhysicalDeviceProperties properties{};
   instance.properties(physical, &properties);
   made.name = properties.deviceName;
+  made.ns_per_tick = properties.limits.timestampPeriod;
   made.submissions = 0;
   for (Swapchain& swapchain : made.swapchains) swapchain.handle = VK_NULL_HANDLE;
 }
@@ -163,6 +191,9 @@ VKAPI_ATTR VkResult VKAPI_CALL createDevice(VkPhysicalDevice physical, const VkD
   if (link == nullptr || instance.next == nullptr) return VK_ERROR_INITIALIZATION_FAILED;
   const PFN_vkGetInstanceProcAddr next_instance = link->u.pLayerInfo->pfnNextGetInstanceProcAddr;
   const PFN_vkGetDeviceProcAddr next = link->u.pLayerInfo->pfnNextGetDeviceProcAddr;
+  const auto* callback = linkIn<VkLayerDeviceCreateInfo>(info->pNext, VK_STRUCTURE_TYPE_LOADER_DEVICE_CREATE_INFO,
+                                                         VK_LOADER_DATA_CALLBACK);
+  const PFN_vkSetDeviceLoaderData set_loader_data = callback == nullptr ? nullptr : callback->u.pfnSetDeviceLoaderData;
   link->u.pLayerInfo = link->u.pLayerInfo->pNext;
   const auto create = ask<PFN_vkCreateDevice>(next_instance, instance.handle, "vkCreateDevice");
   const VkResult result = create(physical, info, allocator, device);
@@ -174,6 +205,7 @@ VKAPI_ATTR VkResult VKAPI_CALL createDevice(VkPhysicalDevice physical, const VkD
     return VK_ERROR_TOO_MANY_OBJECTS;
   }
   fill(*made, *device, next, instance, physical);
+  made->set_loader_data = set_loader_data;
   made->key.store(keyOf(*device), std::memory_order_release);
   return result;
 }
@@ -182,6 +214,8 @@ VKAPI_ATTR void VKAPI_CALL destroyDevice(VkDevice device, const VkAllocationCall
   if (device == VK_NULL_HANDLE) return;
   Device* known = deviceOf(keyOf(device));
   if (known == nullptr) return;
+  known->timed_queue = VK_NULL_HANDLE;
+  known->timer.reset();
   known->destroy(device, allocator);
   known->key.store(nullptr, std::memory_order_release);
 }
@@ -228,11 +262,48 @@ Stream* streamOfSwapchain(Device& device, VkSwapchainKHR swapchain) {
 
 bool isTaken(VkResult result) { return result == VK_SUCCESS || result == VK_SUBOPTIMAL_KHR; }
 
+VKAPI_ATTR void VKAPI_CALL getQueue(VkDevice handle, std::uint32_t family, std::uint32_t index, VkQueue* queue) {
+  Device& device = theDevice(keyOf(handle));
+  device.get_queue(handle, family, index, queue);
+  const std::lock_guard lock(guard);
+  device.queues[*queue] = family;
+}
+VKAPI_ATTR void VKAPI_CALL getQueue2(VkDevice handle, const VkDeviceQueueInfo2* info, VkQueue* queue) {
+  Device& device = theDevice(keyOf(handle));
+  device.get_queue_2(handle, info, queue);
+  const std::lock_guard lock(guard);
+  if (*queue != VK_NULL_HANDLE) device.queues[*queue] = info->queueFamilyIndex;
+}
+
+// With the first frame that a queue presents; the program holds the queue meanwhile.
+void beginTiming(Device& device, VkQueue queue) {
+  const std::lock_guard lock(guard);
+  const auto found = device.queues.find(queue);
+  if (device.timer || found == device.queues.end() || found->second >= device.time_bits.size()) return;
+  device.timer = VulkanTimer::of(device.handle, device.next, device.set_loader_data, found->second,
+                                 device.time_bits[found->second], device.ns_per_tick);
+  if (device.timer) device.timed_queue.store(queue, std::memory_order_release);
+}
+
+// Of the first stream that a call presents: one that presents several at once draws them as one.
+void time(Device& device, VkQueue queue, Stream& stream) {
+  if (device.timed_queue.load(std::memory_order_acquire) != queue) return beginTiming(device, queue);
+  device.timer->collect(stream.ring);  // of the frames before: this one is in the ring when its call has come back
+  device.timer->beforePresent(queue, stream.ring.next());
+}
+
+void countSubmission(Device& device, VkQueue queue, std::uint32_t count) {
+  device.submissions.fetch_add(count, std::memory_order_relaxed);
+  if (device.timed_queue.load(std::memory_order_acquire) == queue) device.timer->beforeSubmit(queue);
+}
+
 VKAPI_ATTR VkResult VKAPI_CALL queuePresent(VkQueue queue, const VkPresentInfoKHR* info) {
   Device& device = theDevice(keyOf(queue));
   for (std::uint32_t i = 0; i < info->swapchainCount; ++i)
     if (Stream* stream = streamOfSwapchain(device, info->pSwapchains[i]); stream != nullptr && stream->feedback)
       stream->feedback->beforeCommit();
+  Stream* first = info->swapchainCount > 0 ? streamOfSwapchain(device, info->pSwapchains[0]) : nullptr;
+  if (first != nullptr && wanted().device_time) time(device, queue, *first);
   const RingWriter::Frame frame = RingWriter::handOver();
   const std::uint32_t submissions = device.submissions.exchange(0, std::memory_order_relaxed);
   const VkResult result = device.present(queue, info);
@@ -247,13 +318,13 @@ VKAPI_ATTR VkResult VKAPI_CALL queuePresent(VkQueue queue, const VkPresentInfoKH
 VKAPI_ATTR VkResult VKAPI_CALL queueSubmit(VkQueue queue, std::uint32_t count, const VkSubmitInfo* submits,
                                            VkFence fence) {
   Device& device = theDevice(keyOf(queue));
-  device.submissions.fetch_add(count, std::memory_order_relaxed);
+  countSubmission(device, queue, count);
   return device.submit(queue, count, submits, fence);
 }
 VKAPI_ATTR VkResult VKAPI_CALL queueSubmit2(VkQueue queue, std::uint32_t count, const VkSubmitInfo2* submits,
                                             VkFence fence) {
   Device& device = theDevice(keyOf(queue));
-  device.submissions.fetch_add(count, std::memory_order_relaxed);
+  countSubmission(device, queue, count);
   return (device.submit_2 != nullptr ? device.submit_2 : device.submit_2_khr)(queue, count, submits, fence);
 }
 
@@ -322,10 +393,16 @@ PFN_vkVoidFunction find(const Entry* begin, const Entry* end, const char* name) 
 
 PFN_vkVoidFunction deviceFunction(const char* name) {
   static const Entry entries[] = {
-      ENTRY("vkGetDeviceProcAddr", getDeviceProcAddr), ENTRY("vkDestroyDevice", destroyDevice),
-      ENTRY("vkCreateSwapchainKHR", createSwapchain),  ENTRY("vkDestroySwapchainKHR", destroySwapchain),
-      ENTRY("vkQueuePresentKHR", queuePresent),        ENTRY("vkQueueSubmit", queueSubmit),
-      ENTRY("vkQueueSubmit2", queueSubmit2),           ENTRY("vkQueueSubmit2KHR", queueSubmit2),
+      ENTRY("vkGetDeviceProcAddr", getDeviceProcAddr),
+      ENTRY("vkDestroyDevice", destroyDevice),
+      ENTRY("vkCreateSwapchainKHR", createSwapchain),
+      ENTRY("vkDestroySwapchainKHR", destroySwapchain),
+      ENTRY("vkQueuePresentKHR", queuePresent),
+      ENTRY("vkQueueSubmit", queueSubmit),
+      ENTRY("vkGetDeviceQueue", getQueue),
+      ENTRY("vkGetDeviceQueue2", getQueue2),
+      ENTRY("vkQueueSubmit2", queueSubmit2),
+      ENTRY("vkQueueSubmit2KHR", queueSubmit2),
   };
   return find(std::begin(entries), std::end(entries), name);
 }
