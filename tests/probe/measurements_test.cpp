@@ -146,10 +146,10 @@ TEST(Probe, RefusesOptionsThatDoNotFit) {
   EXPECT_NE(refused({"compute", "--threads=-1"}).find("--threads"), std::string::npos);
 }
 
-// The largest stretch of a process's memory that it may write: where a memory test lies.
-std::pair<std::uint64_t, std::uint64_t> largestMapping(pid_t process) {
+// The stretch of a process's memory that is as large as its test.
+std::pair<std::uint64_t, std::uint64_t> testedMemory(pid_t process, std::uint64_t bytes) {
   std::ifstream maps("/proc/" + std::to_string(process) + "/maps");
-  std::pair<std::uint64_t, std::uint64_t> largest{0, 0};
+  constexpr std::uint64_t kMore = 16U << 20U;
   for (std::string line; std::getline(maps, line);) {
     std::uint64_t begin = 0;
     std::uint64_t end = 0;
@@ -157,9 +157,9 @@ std::pair<std::uint64_t, std::uint64_t> largestMapping(pid_t process) {
     std::string rights;
     if (!(std::istringstream(line) >> std::hex >> begin >> dash >> end >> rights) || !rights.starts_with("rw"))
       continue;
-    if (end - begin > largest.second - largest.first) largest = {begin, end};
+    if (end - begin >= bytes && end - begin < bytes + kMore) return {begin, end};
   }
-  return largest;
+  return {0, 0};
 }
 
 TEST(MemoryTest, FindsBitsThatAreFlippedFromOutside) {
@@ -177,11 +177,11 @@ TEST(MemoryTest, FindsBitsThatAreFlippedFromOutside) {
   int status = 0;
   int flips = 0;
   while (::waitpid(process, &status, WNOHANG) == 0) {
-    const auto [begin, end] = largestMapping(process);
+    const auto [begin, end] = testedMemory(process, static_cast<std::uint64_t>(probe::leastMemoryMiB()) << 20U);
     const int memory = ::open(("/proc/" + std::to_string(process) + "/mem").c_str(), O_RDWR | O_CLOEXEC);
     unsigned char byte = 0;
     const auto place = static_cast<off_t>(begin + (end - begin) / 3);
-    if (end - begin > (64U << 20U) && ::pread(memory, &byte, 1, place) == 1) {
+    if (end > begin && ::pread(memory, &byte, 1, place) == 1) {
       byte ^= 4;
       flips += ::pwrite(memory, &byte, 1, place) == 1;
     }
