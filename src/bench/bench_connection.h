@@ -32,6 +32,7 @@ struct CommandOrder {
   core::ExactCommand exact;
   std::string folder;  ///< working folder
   double time_limit_s = 600;
+  bool waits_for_all = false;  ///< it ends when all that it started has ended: launchers leave before their program
 };
 
 /// A command on its way. Emits `finished` exactly once, never from within the call that started or stopped it.

@@ -84,6 +84,17 @@ std::vector<pid_t> descendants() {
   return found;
 }
 
+bool hasDescendants(unsigned long long since_ticks) {
+  const auto all = allProcesses();
+  bool has_found = false;
+  for (const auto& [id, process] : all) {
+    if (process.began < since_ticks || !isBelow(all, id, ::getpid())) continue;
+    const bool is_over = process.parent == ::getpid() && ::waitpid(id, nullptr, WNOHANG) == id;
+    has_found = has_found || !is_over;
+  }
+  return has_found;
+}
+
 void endDescendants(unsigned long long since_ticks, pid_t spared) {
   // One that is being ended may have begun another meanwhile.
   constexpr int kMostRounds = 20;

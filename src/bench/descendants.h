@@ -13,6 +13,10 @@ void adoptOrphans();
 /// Every process below this one.
 [[nodiscard]] std::vector<pid_t> descendants();
 
+/// Is there any process below this one that began no earlier than `since_ticks`? Takes what is left of those that
+/// ended.
+[[nodiscard]] bool hasDescendants(unsigned long long since_ticks);
+
 /// Ends every process below this one that began no earlier than `since_ticks` (clock ticks since the boot, as
 /// /proc/PID/stat has them), but not `spared`, and takes what is left of them.
 void endDescendants(unsigned long long since_ticks, pid_t spared);

@@ -23,13 +23,15 @@ ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection&
   connect(&process_, &QProcess::started, this, [this] {
     group_ = process_.processId();
     began_ticks_ = beganAt(static_cast<pid_t>(group_));
+    for (OutputPipe* pipe : {out_pipe_.get(), error_pipe_.get()})
+      if (pipe != nullptr) pipe->closeWriteEnd();
     if (is_stopped_ || is_timed_out_ || is_asked_to_end_)
       killGroup();  // asked for while the process was still coming up
   });
   connect(&process_, &QProcess::finished, this, [this](int code, QProcess::ExitStatus status) {
     outcome_.exit_code = code;
     outcome_.signal_number = status == QProcess::CrashExit ? code : 0;
-    conclude(status == QProcess::CrashExit ? Ending::Crashed : Ending::Exited);
+    outlive(status == QProcess::CrashExit ? Ending::Crashed : Ending::Exited);
   });
   connect(&process_, &QProcess::errorOccurred, this, [this](QProcess::ProcessError error) {
     if (error != QProcess::FailedToStart) return;  // every other error also ends in `finished`
@@ -78,7 +80,19 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
   process_.setProcessEnvironment(environment);
   process_.setWorkingDirectory(QString::fromStdString(order.folder));
   process_.setStandardInputFile(QProcess::nullDevice());
-  process_.setChildProcessModifier([] {
+  if (order.waits_for_all) {
+    out_pipe_ = std::make_unique<OutputPipe>([this](const char* bytes, std::size_t size) {
+      output_.append({bytes, size});
+    });
+    error_pipe_ = std::make_unique<OutputPipe>([this](const char* bytes, std::size_t size) {
+      error_output_.append({bytes, size});
+    });
+  }
+  const int out = out_pipe_ ? out_pipe_->writeEnd() : -1;
+  const int error = error_pipe_ ? error_pipe_->writeEnd() : -1;
+  process_.setChildProcessModifier([out, error] {
+    if (out >= 0) ::dup2(out, STDOUT_FILENO);
+    if (error >= 0) ::dup2(error, STDERR_FILENO);
     ::setpgid(0, 0);
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
     sigset_t none;  // what we take as a readable descriptor, a workload takes as it is used to
@@ -104,10 +118,25 @@ void ProcessCommand::askToEnd() {
   is_asked_to_end_ = true;
   if (group_ <= 0 || is_concluded_) return;
   ::kill(static_cast<pid_t>(-group_), SIGTERM);
+  if (outliving_.isActive())
+    for (const pid_t process : descendants()) ::kill(process, SIGTERM);
   patience_.start(kPatienceMs);
 }
 
+// Its launcher has left: the command is over when the last that it started is.
+void ProcessCommand::outlive(Ending ending) {
+  if (!out_pipe_ || is_stopped_ || is_timed_out_ || is_asked_to_end_ || !hasDescendants(began_ticks_))
+    return conclude(ending);
+  constexpr int kLookMs = 100;
+  connect(&outliving_, &QTimer::timeout, this, [this, ending] {
+    if (!hasDescendants(began_ticks_)) conclude(ending);
+  });
+  outliving_.start(kLookMs);
+}
+
 void ProcessCommand::collect() {
+  for (OutputPipe* pipe : {out_pipe_.get(), error_pipe_.get()})
+    if (pipe != nullptr) pipe->drain();
   output_.append(process_.readAllStandardOutput().toStdString());
   error_output_.append(process_.readAllStandardError().toStdString());
 }
@@ -120,6 +149,7 @@ void ProcessCommand::endLeftovers() {
 
 void ProcessCommand::killGroup() {
   if (group_ > 0 && !is_concluded_) ::kill(static_cast<pid_t>(-group_), SIGKILL);
+  if (outliving_.isActive()) endDescendants(began_ticks_, static_cast<pid_t>(group_));
 }
 
 void ProcessCommand::conclude(Ending ending) {
@@ -127,6 +157,7 @@ void ProcessCommand::conclude(Ending ending) {
   collect();
   endLeftovers();
   is_concluded_ = true;
+  outliving_.stop();
   limit_.stop();
   patience_.stop();
   outcome_.ending = is_stopped_        ? Ending::Stopped

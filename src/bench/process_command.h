@@ -6,6 +6,7 @@
 
 #include "bench/bench_connection.h"
 #include "bench/kept_output.h"
+#include "bench/output_pipe.h"
 
 namespace bench {
 
@@ -21,13 +22,17 @@ class ProcessCommand final : public RunningCommand {
  private:
   void startProcess(const CommandOrder& order, const QString& program, const QString& own_folder);
   void collect();
+  void outlive(Ending ending);
   void killGroup();
   void endLeftovers();
   void conclude(Ending ending);
 
   QProcess process_;
   QTimer limit_;
-  QTimer patience_;  ///< since it was asked to end
+  QTimer patience_;                       ///< since it was asked to end
+  QTimer outliving_;                      ///< it has ended; what it started has not
+  std::unique_ptr<OutputPipe> out_pipe_;  ///< where its outputs may outlive it
+  std::unique_ptr<OutputPipe> error_pipe_;
   QElapsedTimer clock_;
   KeptOutput output_;
   KeptOutput error_output_;

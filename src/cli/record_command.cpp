@@ -3,6 +3,7 @@
 #include <QCoreApplication>
 #include <QTimer>
 #include <chrono>
+#include <utility>
 
 #include <fmt/format.h>
 
@@ -119,7 +120,8 @@ class Recording {
 
   // What the terminal sends, it has sent to the program too.
   void stop(int number, bool is_of_terminal) {
-    is_stopped_ = true;
+    // Asked twice, there is no third time.
+    if (std::exchange(is_stopped_, true)) return program_.signal(SIGKILL);
     if (!is_of_terminal) program_.signal(number);
     if (number != SIGINT) {
       has_asked_ = true;

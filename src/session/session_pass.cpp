@@ -78,7 +78,7 @@ void Session::runPass(std::size_t slot_index) {
     for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);
     looking_.start(recorder_->lookAgainMs());
   }
-  launch({exact, folder(), study().plan.time_limit_s},
+  launch({exact, folder(), study().plan.time_limit_s, recorder_ != nullptr},
          [this, slot_index](const bench::CommandOutcome& outcome) { endPass(slot_index, outcome); });
 }
 

@@ -121,6 +121,29 @@ TEST_F(Recorder, CountsTheStretchThatAPersonChooses) {
   EXPECT_LE(counted_s, 1.001);
 }
 
+TEST_F(Recorder, FollowsALauncherThatLeavesBeforeItsProgram) {
+  const std::string bin = QCoreApplication::applicationDirPath().toStdString();
+  run(studyOf({"sh", "-c", "\"$@\" & echo launched", "launcher", bin + "/own_gl_program", "private",
+               bin + "/libown_gl.so", "300", "2", "exit"}));
+  ASSERT_EQ(pass().failure, "");
+  EXPECT_EQ(pass().frames->frames, 299U);
+  const auto filed = session_->recorded().passes.front();
+  auto again = store::StudyFile::open(folder_ / "study");
+  ASSERT_TRUE(again.ok());
+  EXPECT_EQ(again->output(filed.id)->output,
+            "launched\n{\"shown\": 300}\n");  // what it printed when its launcher was gone
+}
+
+TEST_F(Recorder, EndsWhatOutlivesItsLauncherAtTheTimeLimit) {
+  const std::string bin = QCoreApplication::applicationDirPath().toStdString();
+  core::Study study = studyOf({"sh", "-c", "\"$@\" &", "launcher", bin + "/own_gl_program", "private",
+                               bin + "/libown_gl.so", "100", "1", "waits"});
+  study.plan.time_limit_s = 1.5;
+  run(study);
+  EXPECT_NE(pass().failure.find("stopped at the time limit"), std::string::npos) << pass().failure;
+  EXPECT_NE(pass().failure.find("99 frames recorded until then are kept"), std::string::npos) << pass().failure;
+}
+
 TEST_F(Recorder, SaysThatNothingWasShown) {
   run(studyOf({"true"}));
   EXPECT_NE(pass().failure.find("no program showed frames through Vulkan or OpenGL"), std::string::npos);

@@ -5,7 +5,6 @@
 #include <dlfcn.h>
 
 #include <cstdint>
-#include <cstring>
 
 #include "recorder/guest/egl_surfaces.h"
 #include "recorder/guest/gl_facts.h"
@@ -271,10 +270,17 @@ constexpr Entry entries[] = {entry<GlxSwap>(),
                              entry<GlxGetAddress>(),
                              entry<EglGetAddress>()};
 
+// By hand: dlsym is asked before the program's own strcmp, which it may have wrapped, can be called.
+bool isSame(const char* a, const char* b) {
+  for (; *a != '\0' && *a == *b; ++a, ++b) {
+  }
+  return *a == *b;
+}
+
 const Entry* find(const char* name) {
   if (name == nullptr) return nullptr;
   for (const Entry& one : entries)
-    if (std::strcmp(one.name, name) == 0) return &one;
+    if (isSame(one.name, name)) return &one;
   return nullptr;
 }
 
