@@ -16,6 +16,7 @@
 
 #include <fmt/format.h>
 
+#include "core/number_text.h"
 #include "core/study.h"
 #include "core/verdict.h"
 #include "core/wording.h"
@@ -109,9 +110,10 @@ void judge(const std::string& what, double fps, int rounds, const QStringList& a
 int main(int argc, char** argv) {
   QCoreApplication application(argc, argv);
   if (argc > 5 && std::strcmp(argv[1], "--show") == 0)
-    return show(std::atof(argv[2]), std::strcmp(argv[3], "control") == 0, std::atoi(argv[4]), std::atof(argv[5]));
+    return show(core::numberOf(argv[2]).value(), std::strcmp(argv[3], "control") == 0, std::atoi(argv[4]),
+                core::numberOf(argv[5]).value());
   const int rounds = argc > 1 ? std::atoi(argv[1]) : 300;
-  const double block_s = (argc > 2 ? std::atof(argv[2]) : 100) / 1000;
+  const double block_s = (argc > 2 ? core::numberOf(argv[2]).value_or(100) : 100) / 1000;
   for (const double fps : {200.0, 2000.0, 9000.0}) {
     const auto run = [&](const char* what, const char* way, session::FrameRecorder::Noted noted) {
       judge(what, fps, rounds,

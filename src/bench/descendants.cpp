@@ -76,22 +76,19 @@ unsigned long long beganAt(pid_t process) {
   return found ? found->began : 0;
 }
 
-std::vector<pid_t> descendants() {
+std::vector<pid_t> descendants(unsigned long long since_ticks) {
   std::vector<pid_t> found;
   const auto all = allProcesses();
   for (const auto& [id, process] : all)
-    if (isBelow(all, id, ::getpid())) found.push_back(id);
+    if (process.began >= since_ticks && isBelow(all, id, ::getpid())) found.push_back(id);
   return found;
 }
 
 bool hasDescendants(unsigned long long since_ticks) {
-  const auto all = allProcesses();
+  // Of those that are not our own children, waitpid knows nothing.
+  const auto isOver = [](pid_t id) { return ::waitpid(id, nullptr, WNOHANG) == id; };
   bool has_found = false;
-  for (const auto& [id, process] : all) {
-    if (process.began < since_ticks || !isBelow(all, id, ::getpid())) continue;
-    const bool is_over = process.parent == ::getpid() && ::waitpid(id, nullptr, WNOHANG) == id;
-    has_found = has_found || !is_over;
-  }
+  for (const pid_t id : descendants(since_ticks)) has_found = !isOver(id) || has_found;
   return has_found;
 }
 
@@ -99,15 +96,13 @@ void endDescendants(unsigned long long since_ticks, pid_t spared) {
   // One that is being ended may have begun another meanwhile.
   constexpr int kMostRounds = 20;
   for (int round = 0; round < kMostRounds; ++round) {
-    const auto all = allProcesses();
-    bool has_found = false;
-    for (const auto& [id, process] : all) {
-      if (id == spared || process.began < since_ticks || !isBelow(all, id, ::getpid())) continue;
-      has_found = true;
+    std::vector<pid_t> left = descendants(since_ticks);
+    std::erase(left, spared);
+    for (const pid_t id : left) {
       ::kill(id, SIGKILL);
-      if (process.parent == ::getpid()) ::waitpid(id, nullptr, WNOHANG);
+      ::waitpid(id, nullptr, WNOHANG);
     }
-    if (!has_found) return;
+    if (left.empty()) return;
     ::usleep(2000);
   }
 }

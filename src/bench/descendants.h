@@ -10,15 +10,14 @@ namespace bench {
 /// what a pass has started can be found. Once is enough.
 void adoptOrphans();
 
-/// Every process below this one.
-[[nodiscard]] std::vector<pid_t> descendants();
+/// Every process below this one that began no earlier than `since_ticks` (clock ticks since the boot, as /proc/PID/stat
+/// has them).
+[[nodiscard]] std::vector<pid_t> descendants(unsigned long long since_ticks = 0);
 
-/// Is there any process below this one that began no earlier than `since_ticks`? Takes what is left of those that
-/// ended.
+/// Is there any? Takes what is left of those that ended.
 [[nodiscard]] bool hasDescendants(unsigned long long since_ticks);
 
-/// Ends every process below this one that began no earlier than `since_ticks` (clock ticks since the boot, as
-/// /proc/PID/stat has them), but not `spared`, and takes what is left of them.
+/// Ends all of them but `spared`, and takes what is left of them.
 void endDescendants(unsigned long long since_ticks, pid_t spared);
 
 /// When a process began, in the same ticks; 0 where it is gone.

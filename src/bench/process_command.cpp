@@ -119,7 +119,7 @@ void ProcessCommand::askToEnd() {
   if (group_ <= 0 || is_concluded_) return;
   ::kill(static_cast<pid_t>(-group_), SIGTERM);
   if (outliving_.isActive())
-    for (const pid_t process : descendants()) ::kill(process, SIGTERM);
+    for (const pid_t process : descendants(began_ticks_)) ::kill(process, SIGTERM);
   patience_.start(kPatienceMs);
 }
 

@@ -44,12 +44,22 @@ class Recording {
         return Error{ErrorKind::Missing, "the key cannot be had: there is no X display, or another program holds it",
                      "--start-key", "Count from the first frame instead"};
     }
-    const StopSignals stop_signals([this](int number, bool is_of_terminal) { stop(number, is_of_terminal); });
     constexpr int kWatchMs = 50;
     watching_.start(kWatchMs);
     QCoreApplication::exec();
     recorder_.look();
     return core::Done{};
+  }
+
+  // What the terminal sends, it has sent to the program too.
+  void stop(int number, bool is_of_terminal) {
+    // Asked twice, there is no third time.
+    if (std::exchange(is_stopped_, true)) return program_.signal(SIGKILL);
+    if (!is_of_terminal) program_.signal(number);
+    if (number != SIGINT) {
+      has_asked_ = true;
+      asked_ns_ = nowNs();
+    }
   }
 
   [[nodiscard]] bool isStopped() const { return is_stopped_; }
@@ -87,7 +97,7 @@ class Recording {
   bool has_asked_ = false;
   std::int64_t asked_ns_ = 0;
 
-  [[nodiscard]] std::int64_t beginOf(const std::vector<RecordedFrame>& frames) const {
+  [[nodiscard]] std::int64_t beginOf(std::span<const RecordedFrame> frames) const {
     return span_.from == INT64_MIN ? frames.front().handed_over : span_.from;
   }
 
@@ -105,28 +115,17 @@ class Recording {
   }
 
   [[nodiscard]] bool isComplete() const {
-    const auto frames = span_.from == kNever ? core::Result<std::vector<RecordedFrame>>(Error{})
-                                             : recorder_.frames(span_, options_.program);
-    if (!frames) return false;
-    if (options_.frames > 0 && frames->size() > options_.frames) return true;
-    return options_.seconds > 0 && nowNs() - beginOf(*frames) > static_cast<std::int64_t>(options_.seconds * 1e9);
+    const FrameRecorder::Stream* stream = span_.from == kNever ? nullptr : counted();
+    if (stream == nullptr) return false;
+    const auto frames = FrameRecorder::within(*stream, span_);
+    if (options_.frames > 0 && frames.size() > options_.frames) return true;
+    return options_.seconds > 0 && nowNs() - beginOf(frames) > static_cast<std::int64_t>(options_.seconds * 1e9);
   }
 
   void ask(int number) {
     has_asked_ = true;
     asked_ns_ = nowNs();
     program_.signal(number);
-  }
-
-  // What the terminal sends, it has sent to the program too.
-  void stop(int number, bool is_of_terminal) {
-    // Asked twice, there is no third time.
-    if (std::exchange(is_stopped_, true)) return program_.signal(SIGKILL);
-    if (!is_of_terminal) program_.signal(number);
-    if (number != SIGINT) {
-      has_asked_ = true;
-      asked_ns_ = nowNs();
-    }
   }
 };
 
@@ -175,7 +174,8 @@ core::Status writeLog(const std::string& path, const std::vector<RecordedFrame>&
     const RecordedFrame& frame = frames[i];
     const RecordedFrame& before = frames[i - 1];
     log += fmt::format("{},{},{},", ms(std::max<std::int64_t>(1, frame.handed_over - before.handed_over)),
-                       ms(frame.returned - frame.handed_over), ms(frame.thread_time - before.thread_time));
+                       ms(frame.returned - frame.handed_over),
+                       before.thread_time > 0 ? fmt::format("{}", ms(frame.thread_time - before.thread_time)) : "");
     if (frame.device_time > 0) log += fmt::format("{}", ms(frame.device_time));
     log += ',';
     if (frame.shown > 0) log += fmt::format("{}", ms(frame.shown - frame.handed_over));
@@ -198,6 +198,7 @@ core::Status print(const RecordOptions& options, const FrameRecorder& recorder, 
     all["shown_frames"] = counted.frames.size();
     all["presentation"] = counted.presentation.sentence();
     all["facts"] = factsJson(facts);
+    if (counted.unfit_shown > 0) all["facts"]["unfit_pictures"] = counted.unfit_shown;
     for (const FrameRecorder::Stream* stream : recorder.streams())
       all["streams"].push_back({{"program", stream->presentation.program},
                                 {"process", stream->process},
@@ -209,6 +210,9 @@ core::Status print(const RecordOptions& options, const FrameRecorder& recorder, 
   }
   out << fmt::format("{} frames handed over by {}.\n{}{}", counted.frames.size(), counted.title(), framesLine(run),
                      factsText(facts));
+  if (counted.unfit_shown > 0)
+    out << fmt::format("  The display told of {} pictures that fit no frame: what it says of the others is doubtful.\n",
+                       counted.unfit_shown);
   for (const FrameRecorder::Stream* stream : recorder.streams())
     if (stream != &counted)
       out << fmt::format("  Not counted: {} frames by {}.\n", stream->frames.size(), stream->title());
@@ -220,9 +224,14 @@ core::Status print(const RecordOptions& options, const FrameRecorder& recorder, 
 core::Result<ExitCode> recordCommand(const RecordOptions& options, std::ostream& out) {
   if (auto checked = FrameRecorder::check(); !checked) return checked.error();
   FrameRecorder recorder(FrameRecorder::Noted{true, true, options.has_device_time});
+  // From before there is a program: a signal is heard in the event loop, when there is a recording of it.
+  Recording* heard_by = nullptr;
+  const StopSignals stop_signals(
+      [&heard_by](int number, bool is_of_terminal) { heard_by->stop(number, is_of_terminal); });
   auto program = TerminalProgram::start(options.command, recorder.environment({}), options.is_quiet);
   if (!program) return program.error();
   Recording recording(options, recorder, *program);
+  heard_by = &recording;
   if (auto run = recording.run(); !run) {
     program->signal(SIGTERM);
     return run.error();

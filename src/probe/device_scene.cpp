@@ -49,6 +49,11 @@ class Window {
     const auto pixels = static_cast<std::uint16_t>(size);
     xcb_create_window(server_, XCB_COPY_FROM_PARENT, handle_, screen->root, 0, 0, pixels, pixels, 0,
                       XCB_WINDOW_CLASS_INPUT_OUTPUT, screen->root_visual, 0, nullptr);
+    // Of one size: a window manager that gives it another would end the measurement.
+    enum : std::uint32_t { kMinimum = 1U << 4U, kMaximum = 1U << 5U };
+    const std::array<std::uint32_t, 18> hints{kMinimum | kMaximum, 0, 0, 0, 0, pixels, pixels, pixels, pixels};
+    xcb_change_property(server_, XCB_PROP_MODE_REPLACE, handle_, XCB_ATOM_WM_NORMAL_HINTS, XCB_ATOM_WM_SIZE_HINTS, 32,
+                        static_cast<std::uint32_t>(hints.size()), hints.data());
     xcb_map_window(server_, handle_);
     xcb_flush(server_);
   }
@@ -124,7 +129,6 @@ class DeviceScene {
     vk::raii::CommandBuffer commands = nullptr;
     vk::raii::Fence done = nullptr;
     vk::raii::Semaphore acquired = nullptr;
-    vk::raii::Semaphore drawn = nullptr;
     Memory stream;
     std::uint8_t* pixels = nullptr;
   };
@@ -175,7 +179,10 @@ class DeviceScene {
                                              vk::ImageUsageFlagBits::eTransferDst, vk::SharingMode::eExclusive, {},
                                              able.currentTransform, vk::CompositeAlphaFlagBitsKHR::eOpaque,
                                              is_free ? vk::PresentModeKHR::eImmediate : vk::PresentModeKHR::eFifo)};
-    for (const VkImage image : swapchain_.getImages()) swapchain_images_.emplace_back(image);
+    for (const VkImage image : swapchain_.getImages()) {
+      swapchain_images_.emplace_back(image);
+      drawn_.emplace_back(device_, vk::SemaphoreCreateInfo());
+    }
   }
 
   [[nodiscard]] std::uint32_t memoryType(std::uint32_t allowed, vk::MemoryPropertyFlags needed) const {
@@ -280,7 +287,6 @@ class DeviceScene {
       frame.commands = newCommands();
       frame.done = {device_, vk::FenceCreateInfo(vk::FenceCreateFlagBits::eSignaled)};
       frame.acquired = {device_, vk::SemaphoreCreateInfo()};
-      frame.drawn = {device_, vk::SemaphoreCreateInfo()};
       frame.stream = makeBuffer(bytes(), vk::BufferUsageFlagBits::eTransferSrc);
       frame.pixels = static_cast<std::uint8_t*>(frame.stream.memory.mapMemory(0, bytes()));
       for (std::size_t i = 0; i < bytes(); ++i) frame.pixels[i] = static_cast<std::uint8_t>((i * 2654435761U) >> 13U);
@@ -350,8 +356,8 @@ class DeviceScene {
   void submit(const Frame& frame, std::uint32_t image) {
     if (!options_.has_window) return queue_.submit(vk::SubmitInfo({}, {}, *frame.commands), *frame.done);
     const vk::PipelineStageFlags until = vk::PipelineStageFlagBits::eTransfer;
-    queue_.submit(vk::SubmitInfo(*frame.acquired, until, *frame.commands, *frame.drawn), *frame.done);
-    (void)queue_.presentKHR(vk::PresentInfoKHR(*frame.drawn, *swapchain_, image));
+    queue_.submit(vk::SubmitInfo(*frame.acquired, until, *frame.commands, *drawn_[image]), *frame.done);
+    (void)queue_.presentKHR(vk::PresentInfoKHR(*drawn_[image], *swapchain_, image));
   }
 
   const DeviceSceneOptions& options_;
@@ -367,6 +373,7 @@ class DeviceScene {
   vk::raii::Queue queue_ = nullptr;
   vk::raii::SwapchainKHR swapchain_ = nullptr;
   std::vector<vk::Image> swapchain_images_;
+  std::vector<vk::raii::Semaphore> drawn_;  // of each image: the display may still wait for it when its frame is over
   vk::Extent2D window_extent_;
   vk::raii::CommandPool pool_ = nullptr;
   Memory target_;

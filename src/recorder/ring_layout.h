@@ -37,7 +37,7 @@ struct RingHeader {
   std::atomic<std::uint32_t> width = 0;               ///< of the picture, pixels
   std::atomic<std::uint32_t> height = 0;
   std::uint32_t process = 0;
-  std::uint32_t generation = 0;         ///< surfaces that continued in this ring
+  std::uint32_t reserved = 0;
   alignas(8) std::uint64_t window = 0;  ///< on an X display: the window's id; 0: none
   char interface[16] = {};              ///< "Vulkan", "GLX" or "EGL"
   char present_mode[32] = {};           ///< "FIFO", "swap interval 1", …; empty where the interface does not say

@@ -193,27 +193,24 @@ std::vector<const FrameRecorder::Stream*> FrameRecorder::streams() const {
   return all;
 }
 
-namespace {
-
-auto rangeWithin(const std::vector<RecordedFrame>& frames, const FrameRecorder::Span& span) {
+std::span<const RecordedFrame> FrameRecorder::within(const Stream& stream, const Span& span) {
+  const std::vector<RecordedFrame>& frames = stream.frames;
   const auto begin = std::lower_bound(frames.begin(), frames.end(), span.from,
                                       [](const RecordedFrame& f, std::int64_t ns) { return f.handed_over < ns; });
   const auto end = std::upper_bound(begin, frames.end(), span.to,
                                     [](std::int64_t ns, const RecordedFrame& f) { return ns < f.handed_over; });
-  return std::pair(begin, end);
+  return {begin, end};
 }
-
-}  // namespace
 
 const FrameRecorder::Stream* FrameRecorder::counted(const Span& span, const std::string& name) const {
   const Stream* most = nullptr;
-  std::ptrdiff_t most_frames = 0;
+  std::size_t most_frames = 0;
   for (const auto& [ring, stream] : streams_) {
     if (!name.empty() && stream.presentation.program != name && stream.window_title != name) continue;
-    const auto [begin, end] = rangeWithin(stream.frames, span);
-    if (end - begin <= most_frames) continue;
+    const std::size_t frames = within(stream, span).size();
+    if (frames <= most_frames) continue;
     most = &stream;
-    most_frames = end - begin;
+    most_frames = frames;
   }
   return most;
 }
@@ -231,13 +228,13 @@ core::Result<std::vector<RecordedFrame>> FrameRecorder::frames(const Span& span,
   if (stream->lost > 0)
     return Error{ErrorKind::TooFew, fmt::format("{} frames were shown faster than they could be taken", stream->lost),
                  "recorded frames", "Limit the frame rate, or let the program write a frame log"};
-  const auto [begin, end] = rangeWithin(stream->frames, span);
-  if (end - begin < 2)
+  const auto frames = within(*stream, span);
+  if (frames.size() < 2)
     return Error{ErrorKind::TooFew, "only one frame was shown", stream->title(), "Let it run for longer"};
-  return std::vector<RecordedFrame>(begin, end);
+  return std::vector<RecordedFrame>(frames.begin(), frames.end());
 }
 
-std::vector<double> frameMs(const std::vector<RecordedFrame>& frames) {
+std::vector<double> frameMs(std::span<const RecordedFrame> frames) {
   constexpr double kNsPerMs = 1e6;
   std::vector<double> ms;
   for (std::size_t i = 1; i < frames.size(); ++i)

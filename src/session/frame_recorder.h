@@ -4,6 +4,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <span>
 #include <string>
 #include <utility>
 #include <vector>
@@ -75,6 +76,8 @@ class FrameRecorder {
   /// The stream that counts: of the program of that name or the window of that title, where one is given, else of all,
   /// the one that was handed most frames within the span. Nothing where none was.
   [[nodiscard]] const Stream* counted(const Span& span, const std::string& name = {}) const;
+  /// The frames of a stream within the span; they live as long as the stream, and until the next look.
+  [[nodiscard]] static std::span<const recorder::RecordedFrame> within(const Stream& stream, const Span& span);
   /// The frames of the counted stream within the span.
   /// Errors  TooFew: nothing was recorded, and why; Malformed; and frames that were lost
   [[nodiscard]] core::Result<std::vector<recorder::RecordedFrame>> frames(const Span& span,
@@ -94,6 +97,6 @@ class FrameRecorder {
 };
 
 /// From one frame to the next, in milliseconds: one fewer than there are frames.
-[[nodiscard]] std::vector<double> frameMs(const std::vector<recorder::RecordedFrame>& frames);
+[[nodiscard]] std::vector<double> frameMs(std::span<const recorder::RecordedFrame> frames);
 
 }  // namespace session

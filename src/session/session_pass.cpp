@@ -4,6 +4,7 @@
 #include <chrono>
 #include <fstream>
 #include <numeric>
+#include <span>
 
 #include <fmt/format.h>
 
@@ -219,13 +220,15 @@ core::Status Session::endStretch() {
 
 // For whoever follows the pass while it runs; the pass itself is measured from the times.
 void Session::logRecordedFrames() {
-  const auto frames = recorder_->frames({}, caseOf(*slot_in_hand_).recorded_program);
-  if (!frames) return;
-  const std::vector<double> frame_ms = frameMs(*frames);
-  if (frame_ms.size() < logged_frames_) logged_frames_ = 0;  // another stream has come to lead
+  const auto* stream = recorder_->counted({}, caseOf(*slot_in_hand_).recorded_program);
+  if (stream == nullptr || stream->error || stream->lost > 0 || stream->frames.size() < 2) return;
+  if (stream->frames.size() <= logged_frames_) logged_frames_ = 0;  // another stream has come to lead
   std::ofstream log(liveLogPath(), logged_frames_ == 0 ? std::ios::trunc : std::ios::app);
   if (logged_frames_ == 0) log << "frame_ms\n";
-  for (; logged_frames_ < frame_ms.size(); ++logged_frames_) log << fmt::format("{}\n", frame_ms[logged_frames_]);
+  // From the last frame that is in the log on.
+  for (const double frame_ms : frameMs(std::span(stream->frames).subspan(logged_frames_)))
+    log << fmt::format("{}\n", frame_ms);
+  logged_frames_ = stream->frames.size() - 1;
 }
 
 // Recorded frames have the clock's own time: where the counted stretch lies is known, not guessed.

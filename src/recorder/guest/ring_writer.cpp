@@ -90,11 +90,7 @@ void RingWriter::place(const char* display, std::uint64_t window) {
   header_->window = window;
 }
 
-void RingWriter::beginSurface() {
-  if (header_ == nullptr) return;
-  begins_surface_ = true;
-  ++header_->generation;
-}
+void RingWriter::beginSurface() { begins_surface_ = true; }
 
 RingWriter::Frame RingWriter::handOver() {
   Frame frame;
