@@ -11,11 +11,11 @@
 
 #include <fmt/format.h>
 
-#include "core/effect.h"
-#include "core/null_study.h"
-#include "core/percent.h"
-#include "core/schedule.h"
-#include "core/verdict.h"
+#include "core/estimate/effect.h"
+#include "core/estimate/null_study.h"
+#include "core/values/percent.h"
+#include "core/study/schedule.h"
+#include "core/estimate/verdict.h"
 
 namespace {
 

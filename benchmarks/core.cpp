@@ -4,9 +4,9 @@
 #include <cmath>
 #include <random>
 
-#include "core/candidate_plans.h"
-#include "core/judgement.h"
-#include "core/schedule.h"
+#include "core/planning/candidate_plans.h"
+#include "core/judgement/judgement.h"
+#include "core/study/schedule.h"
 
 namespace {
 

@@ -6,9 +6,9 @@
 #include <cstdio>
 #include <string>
 
-#include "core/frame_metrics.h"
-#include "core/stutter.h"
-#include "store/log_shape.h"
+#include "core/frames/frame_metrics.h"
+#include "core/frames/stutter.h"
+#include "store/logs/log_shape.h"
 
 namespace {
 

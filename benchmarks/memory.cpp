@@ -7,7 +7,7 @@
 
 #include <fmt/format.h>
 
-#include "core/measurements.h"
+#include "core/values/measurements.h"
 #include "probe/crew.h"
 #include "probe/memory_probe.h"
 #include "probe/page_memory.h"

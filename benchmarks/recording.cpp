@@ -16,10 +16,10 @@
 
 #include <fmt/format.h>
 
-#include "core/number_text.h"
-#include "core/study.h"
-#include "core/verdict.h"
-#include "core/wording.h"
+#include "core/values/number_text.h"
+#include "core/study/study.h"
+#include "core/estimate/verdict.h"
+#include "core/estimate/wording.h"
 #include "session/frame_recorder.h"
 
 namespace {

@@ -11,10 +11,10 @@
 
 #include "bench/local_bench.h"
 #include "bench/sampler.h"
-#include "core/study.h"
-#include "core/verdict.h"
-#include "core/wording.h"
-#include "store/json_result.h"
+#include "core/study/study.h"
+#include "core/estimate/verdict.h"
+#include "core/estimate/wording.h"
+#include "store/logs/json_result.h"
 
 namespace {
 

@@ -24,12 +24,15 @@ mkdir -p "$folder/corpus"
 flags=(-std=c++20 -O1 -g1 -Isrc -Itests -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
 sources=(fuzz/parsers_fuzz.cpp
   src/bench/{smbios,pci_config,sysfs_text}.cpp
-  src/core/{device_path,explanation,fact,fact_title,held_conditions,links,number_text,result,samples,schedule}.cpp
-  src/core/{shown_text,study,typed_value,variable_kind,case}.cpp
+  src/core/machine/{device_path,fact,fact_title,held_conditions,links,samples,variable_kind}.cpp
+  src/core/record/explanation.cpp
+  src/core/values/{number_text,result,shown_text,typed_value}.cpp
+  src/core/study/{case,schedule,study}.cpp
   src/recorder/frame_ring.cpp
-  src/store/{capture_json,frame_codec,frame_log,json_result,json_text,measurement_json,null_record_json,pass_json}.cpp
-  src/store/{samples_json,study_json,log_blocks,log_file,log_layout,log_reader,log_rows,log_shape,plain_rows,row_parser}.cpp)
-[ "$target" = parsers ] || sources=(fuzz/study_fuzz.cpp src/core/*.cpp src/store/*.cpp)
+  src/store/json/{capture,measurement,null_record,pass,samples,study}_json.cpp src/store/json/json_text.cpp
+  src/store/logs/{frame_log,json_result,log_blocks,log_file,log_layout,log_reader,log_rows,log_shape,plain_rows,row_parser}.cpp
+  src/store/study/frame_codec.cpp)
+[ "$target" = parsers ] || sources=(fuzz/study_fuzz.cpp src/core/*/*.cpp src/store/*/*.cpp)
 export flags_text="${flags[*]}" objects="$folder/objects"
 mkdir -p "$objects"
 compile() {  # one source, where it or any header is newer than its object

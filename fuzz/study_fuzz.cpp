@@ -13,10 +13,10 @@
 
 #include <fmt/format.h>
 
-#include "core/judgement.h"
-#include "core/schedule.h"
-#include "store/row_sum.h"
-#include "store/study_file.h"
+#include "core/judgement/judgement.h"
+#include "core/study/schedule.h"
+#include "store/study/row_sum.h"
+#include "store/study/study_file.h"
 #include "support/studies.h"
 
 namespace {
@@ -84,7 +84,7 @@ std::string validFile() {
 }
 
 constexpr std::array<std::pair<const char*, const char*>, 36> kFields{{
-    {"study", "design"},         {"visit", "planned"},      {"visit", "round"},          {"visit", "side"},
+    {"study", "design"},         {"visit", "planned"},      {"visit", "round"},          {"visit", "configuration"},
     {"visit", "boot_id"},        {"visit", "started_ms"},   {"pass", "visit_id"},        {"pass", "slot"},
     {"pass", "attempt"},         {"pass", "status"},        {"pass", "failure"},         {"pass", "started_ms"},
     {"pass", "duration_s"},      {"pass", "value"},         {"pass", "frames"},          {"pass", "output"},

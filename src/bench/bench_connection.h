@@ -6,8 +6,8 @@
 #include <string>
 #include <vector>
 
-#include "core/result.h"
-#include "core/study.h"
+#include "core/study/study.h"
+#include "core/values/result.h"
 
 namespace bench {
 

@@ -5,7 +5,7 @@
 #include <string>
 
 #include "bench/bench_connection.h"
-#include "core/fact.h"
+#include "core/machine/fact.h"
 
 namespace bench {
 

@@ -3,7 +3,7 @@
 #include <vector>
 
 #include "bench/bench_connection.h"
-#include "core/pass.h"
+#include "core/record/pass.h"
 
 namespace bench {
 

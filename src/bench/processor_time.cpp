@@ -7,7 +7,7 @@
 #include <array>
 #include <sstream>
 
-#include "core/number_text.h"
+#include "core/values/number_text.h"
 
 namespace bench {
 namespace {

@@ -6,8 +6,8 @@
 
 #include "bench/capture_parts.h"
 #include "bench/sysfs_text.h"
-#include "core/device_path.h"
-#include "core/number_text.h"
+#include "core/machine/device_path.h"
+#include "core/values/number_text.h"
 
 namespace bench {
 namespace {

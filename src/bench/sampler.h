@@ -6,7 +6,7 @@
 
 #include "bench/bench_connection.h"
 #include "bench/processor_time.h"
-#include "core/samples.h"
+#include "core/machine/samples.h"
 
 namespace bench {
 

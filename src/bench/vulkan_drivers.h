@@ -2,7 +2,7 @@
 
 #include <vector>
 
-#include "core/fact.h"
+#include "core/machine/fact.h"
 
 namespace bench {
 

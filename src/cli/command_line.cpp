@@ -6,11 +6,11 @@
 #include <CLI/CLI.hpp>
 
 #include "cli/commands.h"
+#include "cli/commands/shown_stream.h"
 #include "cli/options.h"
-#include "cli/shown_stream.h"
-#include "core/number_text.h"
-#include "core/shown_text.h"
-#include "store/json_text.h"
+#include "core/values/number_text.h"
+#include "core/values/shown_text.h"
+#include "store/json/json_text.h"
 
 namespace cli {
 namespace {

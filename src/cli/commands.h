@@ -7,7 +7,7 @@
 #include <vector>
 
 #include "cli/exit_code.h"
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace cli {
 

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace cli {
 

@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-#include "core/number_text.h"
+#include "core/values/number_text.h"
 
 namespace cli {
 namespace {

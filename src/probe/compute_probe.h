@@ -2,7 +2,7 @@
 
 #include <cstdint>
 
-#include "core/result.h"
+#include "core/values/result.h"
 #include "probe/measurement.h"
 
 namespace probe {

@@ -3,7 +3,7 @@
 #include <string>
 #include <vector>
 
-#include "core/result.h"
+#include "core/values/result.h"
 #include "probe/measurement.h"
 
 namespace probe {

@@ -3,7 +3,7 @@
 #include <cstdint>
 #include <string>
 
-#include "core/result.h"
+#include "core/values/result.h"
 #include "probe/frame_loop.h"
 
 namespace probe {

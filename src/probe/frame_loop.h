@@ -4,7 +4,7 @@
 #include <optional>
 #include <string>
 
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace probe {
 

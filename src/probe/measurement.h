@@ -2,7 +2,7 @@
 
 #include <chrono>
 
-#include "core/measurements.h"
+#include "core/values/measurements.h"
 
 namespace probe {
 

@@ -3,7 +3,7 @@
 #include <cstdint>
 #include <span>
 
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace probe {
 

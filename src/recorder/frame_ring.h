@@ -6,8 +6,8 @@
 #include <string>
 #include <vector>
 
-#include "core/presentation.h"
-#include "core/result.h"
+#include "core/frames/presentation.h"
+#include "core/values/result.h"
 
 namespace recorder {
 

@@ -6,8 +6,9 @@
 
 #include <fmt/format.h>
 
-#include "core/device_path.h"
-#include "core/fact_title.h"
+#include "core/machine/device_path.h"
+#include "core/machine/difference_sentences.h"
+#include "core/machine/fact_title.h"
 
 namespace report {
 namespace {

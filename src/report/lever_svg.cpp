@@ -5,10 +5,10 @@
 
 #include <fmt/format.h>
 
-#include "core/lever_axis.h"
-#include "core/result_row.h"
-#include "core/verdict.h"
-#include "core/wording.h"
+#include "core/estimate/verdict.h"
+#include "core/estimate/wording.h"
+#include "core/findings/lever_axis.h"
+#include "core/findings/result_row.h"
 #include "report/report.h"
 
 namespace report {

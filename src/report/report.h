@@ -5,9 +5,9 @@
 #include <map>
 #include <string>
 
-#include "core/judgement.h"
-#include "core/record.h"
-#include "core/result.h"
+#include "core/judgement/judgement.h"
+#include "core/record/record.h"
+#include "core/values/result.h"
 
 namespace report {
 

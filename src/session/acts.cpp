@@ -15,8 +15,8 @@
 
 #include <fmt/format.h>
 
-#include "core/shown_text.h"
-#include "store/json_text.h"
+#include "core/values/shown_text.h"
+#include "store/json/json_text.h"
 
 namespace session {
 namespace {

@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "bench/bench_connection.h"
-#include "core/study.h"
+#include "core/study/study.h"
 
 namespace session {
 

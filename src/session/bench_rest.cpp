@@ -6,8 +6,8 @@
 
 #include "bench/sampler.h"
 #include "bench/updates.h"
-#include "core/pass_doubts.h"
-#include "core/wording.h"
+#include "core/estimate/wording.h"
+#include "core/judgement/pass_doubts.h"
 
 namespace session {
 namespace {

@@ -8,7 +8,7 @@
 #include <string>
 
 #include "bench/processor_time.h"
-#include "core/study.h"
+#include "core/study/study.h"
 
 namespace session {
 

@@ -5,7 +5,7 @@
 #include <QFile>
 #include <QProcess>
 
-#include "store/study_json.h"
+#include "store/json/study_json.h"
 
 // Outside any namespace, as the macro demands; a static library's resources are not found by themselves.
 static void initDemoResources() { Q_INIT_RESOURCE(demo); }

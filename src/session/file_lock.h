@@ -2,7 +2,7 @@
 
 #include <string>
 
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace session {
 

@@ -6,7 +6,7 @@
 #include <optional>
 #include <span>
 
-#include "core/bound.h"
+#include "core/findings/bound.h"
 #include "recorder/frame_facts.h"
 
 namespace session {
@@ -39,11 +39,55 @@ constexpr Kind kKinds[] = {
      }},
 };
 
+constexpr double kNsPerMs = 1e6;
+constexpr double kNotKnown = std::numeric_limits<double>::quiet_NaN();
+
+double msBetween(std::int64_t before, std::int64_t after) {
+  return before > 0 && after > 0 ? static_cast<double>(after - before) / kNsPerMs : kNotKnown;
+}
+
+/// What a frame says of itself, with the one before it.
+using FrameReading = double (*)(const recorder::RecordedFrame& before, const recorder::RecordedFrame& frame);
+struct FrameKind {
+  const char* name;
+  const char* unit;
+  FrameReading reading;
+};
+constexpr FrameKind kFrameKinds[] = {
+    {core::kThreadTime, "ms",
+     [](const auto& before, const auto& frame) { return msBetween(before.thread_time, frame.thread_time); }},
+    {core::kDeviceTime, "ms",
+     [](const auto&, const auto& frame) {
+       return frame.device_time > 0 ? static_cast<double>(frame.device_time) / kNsPerMs : kNotKnown;
+     }},
+    {core::kHandOverWait, "ms",
+     [](const auto&, const auto& frame) { return msBetween(frame.handed_over, frame.returned); }},
+    {"on the screen since the frame before", "ms",
+     [](const auto& before, const auto& frame) { return msBetween(before.shown, frame.shown); }},
+    {"possibly generated", "0 or 1", [](const auto&, const auto& frame) { return frame.submissions == 0 ? 1.0 : 0.0; }},
+};
+
+bool tellsAnything(const core::Channel& channel) {
+  return std::any_of(channel.values.begin(), channel.values.end(),
+                     [](double value) { return std::isfinite(value) && value != 0; });
+}
+
+std::vector<core::Channel> channelsByFrame(std::span<const recorder::RecordedFrame> frames) {
+  std::vector<core::Channel> channels;
+  for (const FrameKind& kind : kFrameKinds) {
+    core::Channel channel{kind.name, kind.unit, core::ChannelRole::Frame, "frames", {}, {}};
+    for (std::size_t i = 1; i < frames.size(); ++i) channel.values.push_back(kind.reading(frames[i - 1], frames[i]));
+    if (tellsAnything(channel)) channels.push_back(std::move(channel));
+  }
+  return channels;
+}
+
 }  // namespace
 
 void addFrameChannels(core::Samples& samples, const std::vector<recorder::RecordedFrame>& frames,
                       std::int64_t began_ns) {
   constexpr double kNsPerS = 1e9;
+  samples.by_frame = channelsByFrame(frames);
   std::vector<core::Channel> channels;
   for (const Kind& kind : kKinds)
     channels.push_back({kind.name, kind.unit, core::ChannelRole::Frame, "frames", {}, {}});

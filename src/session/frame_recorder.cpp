@@ -10,7 +10,7 @@
 
 #include <fmt/format.h>
 
-#include "core/shown_text.h"
+#include "core/values/shown_text.h"
 #include "recorder/ring_layout.h"
 #include "session/scratch.h"
 

@@ -11,8 +11,8 @@
 
 #include <QTemporaryDir>
 
-#include "core/presentation.h"
-#include "core/result.h"
+#include "core/frames/presentation.h"
+#include "core/values/result.h"
 #include "recorder/frame_ring.h"
 #include "recorder/x_shown.h"
 #include "session/recorded_programs.h"

@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "session/session.h"
-#include "store/bench_register.h"
-#include "store/log_shape.h"
+#include "store/benches/bench_register.h"
+#include "store/logs/log_shape.h"
 
 namespace session {
 

@@ -3,7 +3,7 @@
 #include <QFileInfo>
 #include <QSaveFile>
 
-#include "store/schema.h"
+#include "store/study/schema.h"
 
 namespace session {
 namespace {

@@ -6,7 +6,7 @@
 
 #include <QIODevice>
 
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace session {
 

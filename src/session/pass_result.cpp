@@ -4,11 +4,11 @@
 
 #include <fmt/format.h>
 
-#include "core/secondary.h"
-#include "core/shown_text.h"
-#include "core/wording.h"
-#include "store/frame_log.h"
-#include "store/json_result.h"
+#include "core/estimate/wording.h"
+#include "core/findings/secondary.h"
+#include "core/values/shown_text.h"
+#include "store/logs/frame_log.h"
+#include "store/logs/json_result.h"
 
 namespace session {
 namespace {

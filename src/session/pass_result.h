@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "bench/bench_connection.h"
-#include "core/pass.h"
+#include "core/record/pass.h"
 #include "session/frame_recorder.h"
 #include "session/played_stretch.h"
 

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "core/percent.h"
+#include "core/values/percent.h"
 
 namespace session {
 namespace {

@@ -3,8 +3,8 @@
 #include <optional>
 #include <string>
 
-#include "core/candidate_plans.h"
-#include "store/bench_register.h"
+#include "core/planning/candidate_plans.h"
+#include "store/benches/bench_register.h"
 
 namespace session {
 

@@ -5,7 +5,7 @@
 #include <fstream>
 
 #include "session/user_files.h"
-#include "store/json_text.h"
+#include "store/json/json_text.h"
 
 namespace session {
 

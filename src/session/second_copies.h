@@ -2,8 +2,8 @@
 
 #include <string>
 
-#include "core/result.h"
-#include "store/study_file.h"
+#include "core/values/result.h"
+#include "store/study/study_file.h"
 
 namespace session {
 

@@ -10,11 +10,11 @@
 #include <map>
 
 #include "bench/local_bench.h"
-#include "core/looks.h"
-#include "core/wording.h"
+#include "core/estimate/wording.h"
+#include "core/record/looks.h"
 #include "session/scratch.h"
-#include "store/event_kinds.h"
-#include "store/null_record_json.h"
+#include "store/json/null_record_json.h"
+#include "store/study/event_kinds.h"
 
 namespace session {
 namespace {

@@ -12,12 +12,12 @@
 
 #include "bench/bench_connection.h"
 #include "bench/sampler.h"
-#include "core/extension.h"
-#include "core/findings.h"
-#include "core/judging.h"
-#include "core/noise.h"
-#include "core/schedule.h"
-#include "core/sheet_ledger.h"
+#include "core/findings/findings.h"
+#include "core/planning/extension.h"
+#include "core/record/noise.h"
+#include "core/record/sheet_ledger.h"
+#include "core/study/judging.h"
+#include "core/study/schedule.h"
 #include "session/approvals.h"
 #include "session/bench_rest.h"
 #include "session/file_lock.h"
@@ -27,8 +27,8 @@
 #include "session/second_copies.h"
 #include "session/setting_journal.h"
 #include "session/user_files.h"
-#include "store/bench_register.h"
-#include "store/study_file.h"
+#include "store/benches/bench_register.h"
+#include "store/study/study_file.h"
 
 namespace session {
 

@@ -7,13 +7,14 @@
 
 #include <fmt/format.h>
 
-#include "core/exclusion.h"
-#include "core/judgement.h"
-#include "core/looks.h"
-#include "core/stated_fact.h"
+#include "core/estimate/wording.h"
+#include "core/judgement/judgement.h"
+#include "core/machine/stated_fact.h"
+#include "core/record/looks.h"
+#include "core/study/exclusion.h"
 #include "session/clock.h"
 #include "session/session.h"
-#include "store/event_kinds.h"
+#include "store/study/event_kinds.h"
 
 namespace session {
 namespace {

@@ -8,10 +8,10 @@
 #include "bench/capture.h"
 #include "bench/graphics_load.h"
 #include "bench/vulkan_drivers.h"
-#include "core/variable_kind.h"
+#include "core/machine/variable_kind.h"
 #include "session/session.h"
-#include "store/event_kinds.h"
-#include "store/json_result.h"
+#include "store/logs/json_result.h"
+#include "store/study/event_kinds.h"
 
 namespace session {
 namespace {

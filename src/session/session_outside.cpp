@@ -6,11 +6,11 @@
 
 #include <fmt/format.h>
 
-#include "core/exclusion.h"
-#include "core/secondary.h"
+#include "core/findings/secondary.h"
+#include "core/study/exclusion.h"
 #include "session/clock.h"
 #include "session/session.h"
-#include "store/event_kinds.h"
+#include "store/study/event_kinds.h"
 
 namespace session {
 namespace {

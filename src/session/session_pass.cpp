@@ -9,12 +9,12 @@
 #include <fmt/format.h>
 
 #include "bench/updates.h"
-#include "core/variable_kind.h"
+#include "core/machine/variable_kind.h"
 #include "session/clock.h"
 #include "session/frame_channels.h"
 #include "session/session.h"
-#include "store/event_kinds.h"
-#include "store/frame_log.h"
+#include "store/logs/frame_log.h"
+#include "store/study/event_kinds.h"
 
 namespace session {
 namespace {

@@ -11,11 +11,11 @@
 
 #include "bench/local_bench.h"
 #include "bench/sysfs_text.h"
-#include "core/fact.h"
+#include "core/machine/fact.h"
 #include "session/file_lock.h"
-#include "store/event_kinds.h"
-#include "store/json_text.h"
-#include "store/study_file.h"
+#include "store/json/json_text.h"
+#include "store/study/event_kinds.h"
+#include "store/study/study_file.h"
 
 namespace session {
 namespace {

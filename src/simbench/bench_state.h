@@ -3,7 +3,7 @@
 #include <map>
 #include <string>
 
-#include "core/result.h"
+#include "core/values/result.h"
 #include "simbench/machine.h"
 #include "simbench/truth.h"
 

@@ -7,7 +7,7 @@
 
 #include <fmt/format.h>
 
-#include "core/processor_lists.h"
+#include "core/machine/processor_lists.h"
 #include "simbench/fake_tree.h"
 
 namespace simbench {

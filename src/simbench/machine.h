@@ -6,7 +6,7 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/result.h"
+#include "core/values/result.h"
 
 namespace simbench {
 

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/links.h"
+#include "core/machine/links.h"
 #include "simbench/random.h"
 
 namespace simbench {

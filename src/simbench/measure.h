@@ -4,7 +4,7 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/result.h"
+#include "core/values/result.h"
 #include "simbench/bench_state.h"
 
 namespace simbench {

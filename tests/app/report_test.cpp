@@ -4,7 +4,7 @@
 #include <QGuiApplication>
 #include <QTextBrowser>
 
-#include "core/wording.h"
+#include "core/estimate/wording.h"
 #include "support/window.h"
 
 namespace {

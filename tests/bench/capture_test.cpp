@@ -4,7 +4,7 @@
 
 #include <sys/stat.h>
 
-#include "core/device_path.h"
+#include "core/machine/device_path.h"
 #include "support/capture_tree.h"
 #include "support/test_folder.h"
 

@@ -10,7 +10,7 @@
 
 #include "bench/kept_output.h"
 #include "bench/local_bench.h"
-#include "core/shown_text.h"
+#include "core/values/shown_text.h"
 #include "support/test_folder.h"
 
 namespace {

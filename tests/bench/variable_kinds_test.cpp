@@ -3,9 +3,10 @@
 
 #include "bench/capture.h"
 #include "bench/local_bench.h"
-#include "core/comparison.h"
-#include "core/device_path.h"
-#include "core/level_measurement.h"
+#include "core/machine/comparison.h"
+#include "core/machine/device_path.h"
+#include "core/machine/difference_sentences.h"
+#include "core/record/level_measurement.h"
 #include "simbench/machine.h"
 #include "support/test_folder.h"
 

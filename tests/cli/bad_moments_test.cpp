@@ -10,7 +10,7 @@
 
 #include <fmt/format.h>
 
-#include "store/study_file.h"
+#include "store/study/study_file.h"
 #include "support/programs.h"
 #include "support/studies.h"
 

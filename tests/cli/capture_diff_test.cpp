@@ -7,7 +7,7 @@
 
 #include <nlohmann/json.hpp>
 
-#include "core/fact.h"
+#include "core/machine/fact.h"
 #include "support/test_folder.h"
 
 namespace {

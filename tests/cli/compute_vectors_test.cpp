@@ -3,8 +3,9 @@
 #include <cmath>
 #include <filesystem>
 #include <fstream>
+#include <map>
 
-#include "cli/compute.h"
+#include "cli/compute/compute.h"
 
 namespace {
 
@@ -56,6 +57,29 @@ TEST_P(Vectors, AreComputedAsKnown) {
 
 INSTANTIATE_TEST_SUITE_P(Groups, Vectors, testing::ValuesIn(cli::computeGroups()),
                          [](const auto& one) { return one.param; });
+
+// Lists of unequal length, values without a logarithm: an error that says where, and nothing read past an end.
+TEST(Compute, RefusesRaggedLevels) {
+  const json rungs = {{{"name", "x4"}, {"resource", 4}}, {{"name", "x8"}, {"resource", 8}}};
+  for (const json& data :
+       {json{{{1, 2}, {1, 2}}, {{1, 2}}}, json{{{1, 2}, {1, 2}}, {{1, 2}, json::array()}},
+        json{{{1, 2}, {1, 2}}, {{1, 2}, {1, 2}, {1, 2}}}, json{{{1, 2}, {1, 0}}, {{1, 2}, {1, 2}}}, json::array()}) {
+    const json ladder = {
+        {"design", "rounds"}, {"levels", rungs}, {"baseline", "x4"}, {"data", data}, {"delta_percent", 2}};
+    const json chain = {{"design", "rounds"}, {"chain", {"x4", "x8"}}, {"data", data}};
+    for (const auto& [name, input] : std::map<std::string, json>{
+             {"ladder_elasticity", ladder}, {"enough_point", ladder}, {"loss_accounting", chain}}) {
+      const auto answer = cli::compute(name, input);
+      ASSERT_FALSE(answer.ok()) << name << data;
+      EXPECT_EQ(answer.error().kind, core::ErrorKind::OutOfRange) << name << data;
+    }
+  }
+  const json cells = {
+      {"design", "passes"}, {"weights", {{"a", -1}, {"b", 2}}}, {"passes", {{"a", {1, 2}}, {"b", {1, 2}}}}};
+  EXPECT_EQ(cli::compute("contrast", cells).error().where, "weights");  // they do not cancel
+  const json missing = {{"design", "passes"}, {"weights", {{"a", -1}, {"b", 1}}}, {"passes", {{"a", {1, 2}}}}};
+  EXPECT_EQ(cli::compute("contrast", missing).error().kind, core::ErrorKind::TooFew);
+}
 
 TEST(Compute, AnUnknownGroupListsTheKnownOnes) {
   const auto answer = cli::compute("levers", json::object());

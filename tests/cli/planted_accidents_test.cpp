@@ -7,8 +7,8 @@
 
 #include <nlohmann/json.hpp>
 
-#include "store/study_file.h"
-#include "store/study_json.h"
+#include "store/json/study_json.h"
+#include "store/study/study_file.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 

@@ -16,10 +16,10 @@
 #include <random>
 #include <set>
 
-#include "core/schedule.h"
+#include "core/study/schedule.h"
 #include "session/second_copies.h"
-#include "store/study_file.h"
-#include "store/study_json.h"
+#include "store/json/study_json.h"
+#include "store/study/study_file.h"
 #include "support/machine_watch.h"
 #include "support/programs.h"
 #include "support/studies.h"

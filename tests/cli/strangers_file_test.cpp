@@ -9,14 +9,14 @@
 
 #include <fmt/format.h>
 
-#include "cli/findings_json.h"
-#include "core/judgement.h"
-#include "core/schedule.h"
-#include "store/event_kinds.h"
-#include "store/frame_codec.h"
-#include "store/row_sum.h"
-#include "store/study_file.h"
-#include "store/study_json.h"
+#include "cli/json/findings_json.h"
+#include "core/judgement/judgement.h"
+#include "core/study/schedule.h"
+#include "store/json/study_json.h"
+#include "store/study/event_kinds.h"
+#include "store/study/frame_codec.h"
+#include "store/study/row_sum.h"
+#include "store/study/study_file.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 
@@ -186,7 +186,7 @@ TEST_F(StrangersFiles, AreReadOnlyWithinThePlan) {
     const char* table;
     const char* word;
   } wrong[] = {
-      {"UPDATE visit SET side = 7 WHERE id = 2", "visit", "visit 2"},
+      {"UPDATE visit SET configuration = 7 WHERE id = 2", "visit", "visit 2"},
       {"UPDATE visit SET planned = 0", "visit", "visit 1"},
       {"UPDATE visit SET round = 99999999", "visit", "visit 1"},
       {"UPDATE visit SET started_ms = -9223372036854775807 WHERE id = 2", "visit", "no moment"},

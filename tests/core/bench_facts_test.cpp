@@ -1,9 +1,10 @@
 #include <gtest/gtest.h>
 
-#include "core/comparison.h"
-#include "core/judgement.h"
-#include "core/stated_fact.h"
-#include "core/unreachable.h"
+#include "core/judgement/judgement.h"
+#include "core/machine/comparison.h"
+#include "core/machine/difference_sentences.h"
+#include "core/machine/stated_fact.h"
+#include "core/record/unreachable.h"
 #include "support/studies.h"
 
 namespace {

@@ -1,4 +1,4 @@
-#include "core/comparison.h"
+#include "core/machine/comparison.h"
 
 #include <gtest/gtest.h>
 

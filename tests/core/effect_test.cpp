@@ -1,15 +1,15 @@
-#include "core/effect.h"
-#include "core/quality.h"
+#include "core/estimate/effect.h"
+#include "core/estimate/quality.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
 #include <random>
 
-#include "core/percent.h"
-#include "core/suite.h"
-#include "core/tipping.h"
-#include "core/verdict.h"
+#include "core/estimate/suite.h"
+#include "core/estimate/tipping.h"
+#include "core/estimate/verdict.h"
+#include "core/values/percent.h"
 
 namespace {
 
@@ -23,7 +23,7 @@ std::vector<VisitValues> thereAndBack(std::uint64_t seed, double change = 1.05) 
       {Side::Baseline, 1, 1, {}}, {Side::Changed, 2, 1, {}}, {Side::Changed, 3, 2, {}}, {Side::Baseline, 4, 2, {}}};
   for (VisitValues& visit : visits)
     for (int i = 0; i < 4; ++i)
-      visit.values.push_back(100 * (visit.side == Side::Changed ? change : 1) * std::exp(noise(engine)));
+      visit.values.push_back(100 * (visit.configuration == Side::Changed ? change : 1) * std::exp(noise(engine)));
   return visits;
 }
 
@@ -36,7 +36,8 @@ core::Effect effectOf(const std::vector<VisitValues>& visits) {
 TEST(Effect, SwappingTheLevelsTurnsTheSign) {
   auto visits = thereAndBack(3);
   const core::Effect forth = effectOf(visits);
-  for (VisitValues& visit : visits) visit.side = visit.side == Side::Baseline ? Side::Changed : Side::Baseline;
+  for (VisitValues& visit : visits)
+    visit.configuration = visit.configuration == Side::Baseline ? Side::Changed : Side::Baseline;
   const core::Effect back = effectOf(visits);
   EXPECT_NEAR(forth.contrast.difference, -back.contrast.difference, 1e-14);  // sums in another order
   EXPECT_NEAR(forth.contrast.inference->lo, -back.contrast.inference->hi, 1e-13);
@@ -77,15 +78,48 @@ TEST(Effect, NeedsAPassAtEachLevel) {
   const auto effect = core::effectOf(visits, 0.95);
   ASSERT_FALSE(effect.ok());
   EXPECT_EQ(effect.error().kind, core::ErrorKind::TooFew);
-  EXPECT_EQ(effect.error().where, "changed");
+  EXPECT_EQ(effect.error().where, "configuration 2");
 }
 
 TEST(Effect, RefusesAConfidenceOfOne) { EXPECT_EQ(core::effectOf(thereAndBack(1), 1.0).error().where, "confidence"); }
 
-TEST(Welch, RefusesAValueThatIsNoNumber) {
-  const double good[] = {1, 2};
-  const double bad[] = {1, std::nan("")};
-  EXPECT_EQ(core::welchDifference(good, bad, 0.95).error().where, "changed, value 2");
+TEST(Contrast, RefusesWhatItCannotWeigh) {
+  const auto refusal = [](std::vector<std::vector<double>> at, std::vector<double> weights,
+                          core::Estimator estimator = core::Estimator::Passes) {
+    return core::contrastOf({estimator, std::move(at)}, weights, 0.95).error().where;
+  };
+  EXPECT_EQ(refusal({{1, 2}, {1, std::nan("")}}, {-1, 1}), "configuration 2, value 2");
+  EXPECT_EQ(refusal({{1, 2}, {1, 2}}, {-1, 2}), "weights");
+  EXPECT_EQ(refusal({{1, 2}, {1, 2}}, {0, 0}), "weights");
+  EXPECT_EQ(refusal({{1, 2}}, {-1, 1}), "weights");
+  EXPECT_EQ(refusal({{1, 2, 3}, {1, 2}}, {-1, 1}, core::Estimator::Rounds), "configuration 2");
+}
+
+// The order in which configurations, visits and rounds come says nothing.
+TEST(Contrast, IsTheSameInAnyOrderOfItsVisits) {
+  std::mt19937_64 engine(3);
+  std::normal_distribution<double> noise(0, 0.01);
+  std::vector<VisitValues> visits;
+  for (int round = 1; round <= 5; ++round)
+    for (std::uint16_t place = 0; place < 4; ++place)
+      visits.push_back({static_cast<core::ConfigurationId>(place),
+                        static_cast<int>(visits.size()) + 1,
+                        round,
+                        {100 * std::exp(0.02 * place + noise(engine)), 100 * std::exp(0.02 * place + noise(engine))}});
+  const std::vector<double> weights{1, -1, -1, 1};
+  const auto first = core::weightedEffectOf(visits, weights, 0.95);
+  ASSERT_TRUE(first.ok());
+  EXPECT_EQ(first->design.estimator, core::Estimator::Rounds);
+  std::shuffle(visits.begin(), visits.end(), engine);
+  std::erase_if(visits,
+                [](const VisitValues& visit) { return visit.round == 4 && core::placeOf(visit.configuration) == 2; });
+  const auto fewer = core::weightedEffectOf(visits, weights, 0.95);
+  EXPECT_EQ(fewer->design.complete_rounds, 4);
+  EXPECT_EQ(fewer->design.incomplete_rounds, 1);
+  std::shuffle(visits.begin(), visits.end(), engine);
+  const auto again = core::weightedEffectOf(visits, weights, 0.95);
+  EXPECT_EQ(again->contrast.difference, fewer->contrast.difference);
+  EXPECT_EQ(again->contrast.inference->lo, fewer->contrast.inference->lo);
 }
 
 TEST(Tipping, IsTheFlipSdThatBringsTheEndToZero) {
@@ -134,7 +168,7 @@ TEST(Suite, LeavesOutAVisitThatOneCaseLacks) {
                                            {core::Direction::HigherIsBetter, lacking}};
   const auto suite = core::summarizeSuite(cases, 0.95);
   ASSERT_TRUE(suite.ok());
-  EXPECT_EQ(suite->design.visits_baseline, 1);
+  EXPECT_EQ(suite->design.visits[0], 1);
   EXPECT_EQ(suite->design.estimator, core::Estimator::Passes);
 }
 

@@ -1,12 +1,12 @@
-#include "core/findings.h"
+#include "core/findings/findings.h"
 
 #include <gtest/gtest.h>
 
 #include <algorithm>
 
-#include "core/doubts.h"
-#include "core/schedule.h"
-#include "core/wording.h"
+#include "core/judgement/claim.h"
+#include "core/judgement/doubts.h"
+#include "core/study/schedule.h"
 #include "support/recorded_study.h"
 
 namespace {

@@ -1,4 +1,4 @@
-#include "core/frame_metrics.h"
+#include "core/frames/frame_metrics.h"
 
 #include <gtest/gtest.h>
 
@@ -6,7 +6,7 @@
 #include <cmath>
 #include <random>
 
-#include "core/stutter.h"
+#include "core/frames/stutter.h"
 
 namespace {
 

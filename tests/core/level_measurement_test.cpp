@@ -1,4 +1,4 @@
-#include "core/level_measurement.h"
+#include "core/record/level_measurement.h"
 
 #include <gtest/gtest.h>
 

@@ -1,10 +1,11 @@
 // Is a level what it is called, was its flip performed, and is what a tester holds equal equal?
 #include <gtest/gtest.h>
 
-#include "core/expected_reading.h"
-#include "core/held_conditions.h"
-#include "core/judgement.h"
-#include "core/performed_flips.h"
+#include "core/judgement/judgement.h"
+#include "core/machine/difference_sentences.h"
+#include "core/machine/held_conditions.h"
+#include "core/record/performed_flips.h"
+#include "core/study/expected_reading.h"
 #include "support/recorded_study.h"
 
 namespace {
@@ -135,7 +136,7 @@ TEST_F(Bench, CountsVisitsOfOneBootOnceAndSaysSo) {
   recorded_.visits[2].boot_id = recorded_.visits[1].boot_id;
   say({4800, 6000, 6000, 4800});
   const auto found = recorded_.findings().cases[0];
-  EXPECT_EQ(found.effect->design.visits_changed, 1);
+  EXPECT_EQ(found.effect->design.visits[1], 1);
   EXPECT_EQ(found.effect->design.estimator, core::Estimator::Passes);
   EXPECT_EQ(found.counted_changed, 4);  // its passes count all the same
   EXPECT_EQ(doubt("flip_not_performed/visit 3")->sentence,

@@ -1,4 +1,5 @@
-#include "core/links.h"
+#include "core/machine/links.h"
+#include "core/machine/memory_layout.h"
 
 #include <gtest/gtest.h>
 
@@ -45,6 +46,12 @@ TEST(Memory, PeakFollowsRateAndWidth) {
   EXPECT_NEAR(core::memoryPeakGBps(4800, 128), 76.8, 1e-9);
   EXPECT_NEAR(core::memoryPeakGBps(4266, 128), 68.3, 0.05);
   EXPECT_NEAR(core::plausibleMemoryRead(96).lo_GBps, 67.2, 1e-9);
+  // A rate without a width tells of no peak: nothing is then more than can be.
+  core::MemoryLayout layout;
+  layout.mts = 6000;
+  EXPECT_FALSE(layout.peakGBps());
+  layout.bus_bits = 128;
+  EXPECT_NEAR(*layout.peakGBps(), 96.0, 1e-9);
 }
 
 }  // namespace

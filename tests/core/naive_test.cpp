@@ -6,10 +6,10 @@
 #include <cmath>
 #include <random>
 
-#include "core/effect.h"
-#include "core/frame_metrics.h"
-#include "core/holm.h"
-#include "core/spread.h"
+#include "core/estimate/effect.h"
+#include "core/estimate/holm.h"
+#include "core/estimate/spread.h"
+#include "core/frames/frame_metrics.h"
 
 namespace {
 
@@ -73,7 +73,8 @@ TEST(NaiveEstimators, AgreeOnVisits) {
     const auto visits = draw(4, false, seed);
     std::vector<double> a;
     std::vector<double> b;
-    for (const VisitValues& visit : visits) (visit.side == Side::Baseline ? a : b).push_back(mean(logs(visit.values)));
+    for (const VisitValues& visit : visits)
+      (visit.configuration == Side::Baseline ? a : b).push_back(mean(logs(visit.values)));
     const double pooled = (variance(a) + variance(b)) / 2;
     const auto effect = core::effectOf(visits, 0.95);
     ASSERT_TRUE(effect.ok());

@@ -1,12 +1,12 @@
-#include "core/number_text.h"
+#include "core/values/number_text.h"
 
 #include <gtest/gtest.h>
 
 #include <cctype>
 #include <clocale>
 
-#include "core/device_path.h"
-#include "core/typed_value.h"
+#include "core/machine/device_path.h"
+#include "core/values/typed_value.h"
 
 namespace core {
 namespace {

@@ -1,5 +1,5 @@
 // Quantiles and sums without sorting, against sorting.
-#include "core/order_statistics.h"
+#include "core/frames/order_statistics.h"
 
 #include <gtest/gtest.h>
 
@@ -8,7 +8,7 @@
 #include <numeric>
 #include <random>
 
-#include "core/frame_metrics.h"
+#include "core/frames/frame_metrics.h"
 
 namespace {
 

@@ -3,13 +3,13 @@
 
 #include <cmath>
 
-#include "core/effect.h"
-#include "core/explanation.h"
-#include "core/name_pattern.h"
-#include "core/plausibility.h"
-#include "core/trace.h"
-#include "core/typed_value.h"
-#include "core/wording.h"
+#include "core/estimate/effect.h"
+#include "core/estimate/wording.h"
+#include "core/frames/trace.h"
+#include "core/record/explanation.h"
+#include "core/study/name_pattern.h"
+#include "core/values/plausibility.h"
+#include "core/values/typed_value.h"
 #include "support/studies.h"
 
 namespace {

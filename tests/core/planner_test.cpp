@@ -1,13 +1,13 @@
-#include "core/planner.h"
+#include "core/planning/planner.h"
 
 #include <gtest/gtest.h>
 
 #include <random>
 
-#include "core/candidate_plans.h"
-#include "core/derived_studies.h"
-#include "core/noise.h"
-#include "core/schedule.h"
+#include "core/findings/derived_studies.h"
+#include "core/planning/candidate_plans.h"
+#include "core/record/noise.h"
+#include "core/study/schedule.h"
 #include "support/studies.h"
 
 namespace {

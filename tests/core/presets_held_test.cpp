@@ -1,5 +1,5 @@
 // The costliest preset of a workload that holds the target, at each level.
-#include "core/presets_held.h"
+#include "core/findings/presets_held.h"
 
 #include <gtest/gtest.h>
 

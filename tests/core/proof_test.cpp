@@ -1,8 +1,8 @@
-#include "core/proof.h"
+#include "core/proof/proof.h"
 
 #include <gtest/gtest.h>
 
-#include "core/judgement.h"
+#include "core/judgement/judgement.h"
 #include "support/studies.h"
 
 namespace {

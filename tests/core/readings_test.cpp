@@ -1,13 +1,13 @@
 // What bounded a pass, the suite read several ways, second opinions, and the doubts that numbers raise.
 #include <gtest/gtest.h>
 
-#include "core/bound.h"
-#include "core/finding_doubts.h"
-#include "core/findings.h"
-#include "core/result_row.h"
-#include "core/schedule.h"
-#include "core/second_opinion.h"
-#include "core/wording.h"
+#include "core/estimate/second_opinion.h"
+#include "core/findings/bound.h"
+#include "core/findings/findings.h"
+#include "core/findings/result_row.h"
+#include "core/judgement/claim.h"
+#include "core/judgement/finding_doubts.h"
+#include "core/study/schedule.h"
 #include "support/recorded_study.h"
 
 namespace {

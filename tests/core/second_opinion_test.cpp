@@ -1,5 +1,5 @@
 // Drawn arrangements against all of them, and against the normal distribution where there are too many to look at.
-#include "core/second_opinion.h"
+#include "core/estimate/second_opinion.h"
 
 #include <gtest/gtest.h>
 

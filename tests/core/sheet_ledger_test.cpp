@@ -1,9 +1,9 @@
 // What is still to come: one rule for sheet, looks, seal, findings and report.
-#include "core/sheet_ledger.h"
+#include "core/record/sheet_ledger.h"
 
 #include <gtest/gtest.h>
 
-#include "core/judgement.h"
+#include "core/judgement/judgement.h"
 #include "support/recorded_study.h"
 
 namespace {

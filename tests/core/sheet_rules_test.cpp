@@ -4,11 +4,11 @@
 #include <cmath>
 #include <limits>
 
-#include "core/extension.h"
-#include "core/judgement.h"
-#include "core/result_row.h"
-#include "core/samples.h"
-#include "core/schedule.h"
+#include "core/findings/result_row.h"
+#include "core/judgement/judgement.h"
+#include "core/machine/samples.h"
+#include "core/planning/extension.h"
+#include "core/study/schedule.h"
 #include "support/recorded_study.h"
 
 namespace {

@@ -1,9 +1,9 @@
-#include "core/study.h"
+#include "core/study/study.h"
 
 #include <gtest/gtest.h>
 
-#include "core/schedule.h"
-#include "core/wording.h"
+#include "core/estimate/wording.h"
+#include "core/study/schedule.h"
 #include "support/studies.h"
 
 namespace {

@@ -13,9 +13,9 @@
 #include <set>
 #include <sstream>
 
-#include "core/judgement.h"
-#include "core/schedule.h"
-#include "store/study_file.h"
+#include "core/judgement/judgement.h"
+#include "core/study/schedule.h"
+#include "store/study/study_file.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 

@@ -6,10 +6,11 @@
 
 #include <fmt/format.h>
 
-#include "core/comparison.h"
+#include "core/machine/comparison.h"
+#include "core/machine/difference_sentences.h"
 #include "kernel/virtual_machine.h"
-#include "store/capture_json.h"
-#include "store/study_json.h"
+#include "store/json/capture_json.h"
+#include "store/json/study_json.h"
 #include "support/studies.h"
 
 namespace {

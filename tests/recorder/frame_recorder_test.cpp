@@ -9,7 +9,7 @@
 #include <filesystem>
 
 #include "bench/local_bench.h"
-#include "core/bound.h"
+#include "core/findings/bound.h"
 #include "recorder/frame_facts.h"
 #include "recorder/frame_ring.h"
 #include "recorder/ring_layout.h"
@@ -70,6 +70,16 @@ TEST_F(Recorder, CountsTheFramesOfAVulkanProgramExactly) {
   ASSERT_NE(thread, pass().samples.end());
   EXPECT_GT(thread->median, 0);
   EXPECT_LT(thread->median, 1000 / pass().frames->average_fps);
+  const auto samples = session_->samples(pass().id);
+  ASSERT_TRUE(samples.ok());
+  for (const char* name : {core::kThreadTime, core::kHandOverWait}) {
+    const auto by_frame = std::find_if(samples->by_frame.begin(), samples->by_frame.end(),
+                                       [&](const core::Channel& channel) { return channel.name == name; });
+    ASSERT_NE(by_frame, samples->by_frame.end()) << name;
+    EXPECT_EQ(by_frame->values.size(), 89U);  // one for each frame time
+    EXPECT_GT(std::count_if(by_frame->values.begin(), by_frame->values.end(), [](double ms) { return ms > 0; }), 80)
+        << name;
+  }
 }
 
 TEST_F(Recorder, KeepsTheFramesOfAProgramThatFails) {

@@ -8,8 +8,10 @@
 #include <filesystem>
 #include <map>
 
-#include "core/number_text.h"
+#include "core/values/number_text.h"
+#include "session/recorded_programs.h"
 #include "support/headless_compositor.h"
+#include "support/pressed_key.h"
 #include "support/programs.h"
 #include "support/virtual_display.h"
 
@@ -92,6 +94,12 @@ TEST_F(Programs, OfThirtyTwoBitsAreRecordedToo) {
     EXPECT_EQ(outcome.err, "") << "the loader found the guest";
     EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 499) << library;
   }
+}
+
+TEST(RecordedPrograms, AreNotBlamedWhereTheMemoryIsFull) {
+  const session::RecordedPrograms none;
+  EXPECT_EQ(none.reason("/proc"), "there is no room in the shared memory of /proc");  // it has none to give
+  EXPECT_EQ(none.reason("/dev/shm"), "it ended before it could be looked at");
 }
 
 TEST_F(Programs, ThatKeepTheFunctionInAVariableOfItsNameGoOn) {
@@ -393,6 +401,29 @@ TEST_F(XPrograms, SayWhatWasShownAndSkippedAndRepeatedAsTheServerDoes) {
     EXPECT_NEAR(display[QStringLiteral("refresh_ms")].toDouble(), 16.67, 0.2);
     if (std::string(burst) == "3") {
       EXPECT_GT(skipped, 10U);
+    }
+  }
+}
+
+TEST_F(XPrograms, AreCountedFromTheKeyOn) {
+  const QStringList arguments{QStringLiteral("record"),      QStringLiteral("--json"),  QStringLiteral("--quiet"),
+                              QStringLiteral("--start-key"), QStringLiteral("--"),      beside("gl_program"),
+                              QStringLiteral("150"),         QStringLiteral("--every"), QStringLiteral("20")};
+  for (const bool is_pressed : {true, false}) {
+    QProcess process;
+    start(process, QStringLiteral("iron-lever-cli"), arguments);
+    QThread::msleep(1200);
+    if (is_pressed) support::pressKeys(display_.name(), {support::kControlKey, support::kAltKey, support::kSpaceKey});
+    ASSERT_TRUE(process.waitForFinished());
+    const Outcome outcome{process.exitCode(), process.readAllStandardOutput().toStdString(),
+                          process.readAllStandardError().toStdString()};
+    if (is_pressed) {
+      EXPECT_EQ(outcome.code, 0) << outcome.err;
+      EXPECT_GT(json(outcome)[QStringLiteral("frames")].toInt(), 10);
+      EXPECT_LT(json(outcome)[QStringLiteral("frames")].toInt(), 140);
+    } else {
+      EXPECT_NE(outcome.code, 0);
+      EXPECT_NE(outcome.err.find("the key was not pressed"), std::string::npos) << outcome.err;
     }
   }
 }

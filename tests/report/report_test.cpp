@@ -5,7 +5,7 @@
 
 #include <QXmlStreamReader>
 
-#include "core/wording.h"
+#include "core/estimate/wording.h"
 #include "support/recorded_study.h"
 
 namespace {

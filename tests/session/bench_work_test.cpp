@@ -9,7 +9,7 @@
 #include <sstream>
 
 #include "bench/local_bench.h"
-#include "core/judgement.h"
+#include "core/judgement/judgement.h"
 #include "session/session.h"
 #include "support/run_session.h"
 #include "support/studies.h"
@@ -145,7 +145,12 @@ TEST_F(BenchWork, PutsSettingsBackAtTheNextStartAfterAKill) {
 
   session::UserFiles theirs = files_;
   theirs.settings = folder_ / "state" + "/iron-lever/settings-to-put-back.jsonl";
-  const auto sentences = session::putBackLeftOvers(theirs, "M. Osei");
+  // A child that was just being started holds its parent's lock until it has become another program.
+  std::vector<std::string> sentences;
+  ASSERT_TRUE(support::waitUntil([&] {
+    if (sentences.empty()) sentences = session::putBackLeftOvers(theirs, "M. Osei");
+    return !sentences.empty();
+  }));
   EXPECT_EQ(sentences.size(), 2U);
   for (const int policy : {0, 1}) EXPECT_EQ(reads(governor(policy)), "powersave");
   EXPECT_TRUE(session::putBackLeftOvers(theirs, "M. Osei").empty());

@@ -5,8 +5,8 @@
 #include <fstream>
 
 #include "bench/local_bench.h"
-#include "core/exclusion.h"
-#include "core/judgement.h"
+#include "core/judgement/judgement.h"
+#include "core/study/exclusion.h"
 #include "session/log_import.h"
 #include "support/run_session.h"
 #include "support/studies.h"

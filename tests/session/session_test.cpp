@@ -6,7 +6,7 @@
 #include <algorithm>
 
 #include "bench/local_bench.h"
-#include "core/judgement.h"
+#include "core/judgement/judgement.h"
 #include "session/demo_study.h"
 #include "support/run_session.h"
 #include "support/studies.h"

@@ -5,10 +5,10 @@
 #include <fstream>
 
 #include "bench/local_bench.h"
-#include "core/exclusion.h"
-#include "core/judgement.h"
-#include "core/looks.h"
-#include "core/schedule.h"
+#include "core/judgement/judgement.h"
+#include "core/record/looks.h"
+#include "core/study/exclusion.h"
+#include "core/study/schedule.h"
 #include "session/planning_basis.h"
 #include "session/second_copies.h"
 #include "session/session.h"

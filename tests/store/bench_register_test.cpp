@@ -1,11 +1,11 @@
-#include "store/bench_register.h"
+#include "store/benches/bench_register.h"
 
 #include <gtest/gtest.h>
 
 #include <fstream>
 
-#include "store/json_result.h"
-#include "store/measurement_json.h"
+#include "store/json/measurement_json.h"
+#include "store/logs/json_result.h"
 #include "support/test_folder.h"
 
 namespace {

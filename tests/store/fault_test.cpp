@@ -1,9 +1,9 @@
 // Every write path on a disk that fills at every possible page: all of it is there afterwards, or nothing.
 #include <gtest/gtest.h>
 
-#include "store/database.h"
-#include "store/frame_codec.h"
-#include "store/study_file.h"
+#include "store/study/database.h"
+#include "store/study/frame_codec.h"
+#include "store/study/study_file.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 

@@ -1,12 +1,12 @@
-#include "store/frame_log.h"
+#include "store/logs/frame_log.h"
 
 #include <gtest/gtest.h>
 #include <sys/stat.h>
 
 #include <filesystem>
 
-#include "store/frame_codec.h"
-#include "store/json_result.h"
+#include "store/logs/json_result.h"
+#include "store/study/frame_codec.h"
 #include "support/test_folder.h"
 
 namespace {

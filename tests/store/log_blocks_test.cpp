@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-#include "store/log_blocks.h"
+#include "store/logs/log_blocks.h"
 #include "support/test_folder.h"
 
 namespace {

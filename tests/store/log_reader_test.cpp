@@ -5,7 +5,7 @@
 
 #include <fmt/format.h>
 
-#include "store/log_shape.h"
+#include "store/logs/log_shape.h"
 #include "support/test_folder.h"
 
 namespace {

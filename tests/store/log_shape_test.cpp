@@ -1,5 +1,5 @@
 // Logs of every shape that people bring, and of every kind of damage. All are small and of our own making.
-#include "store/log_shape.h"
+#include "store/logs/log_shape.h"
 
 #include <gtest/gtest.h>
 

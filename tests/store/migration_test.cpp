@@ -2,9 +2,9 @@
 
 #include <filesystem>
 
-#include "store/capture_json.h"
-#include "store/schema.h"
-#include "store/study_file.h"
+#include "store/json/capture_json.h"
+#include "store/study/schema.h"
+#include "store/study/study_file.h"
 #include "support/test_folder.h"
 
 namespace {

@@ -5,7 +5,7 @@
 #include <cstdlib>
 #include <random>
 
-#include "store/plain_rows.h"
+#include "store/logs/plain_rows.h"
 
 namespace {
 

@@ -1,10 +1,10 @@
-#include "store/study_file.h"
+#include "store/study/study_file.h"
 
 #include <gtest/gtest.h>
 
-#include "core/schedule.h"
-#include "store/schema.h"
-#include "store/study_json.h"
+#include "core/study/schedule.h"
+#include "store/json/study_json.h"
+#include "store/study/schema.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 
@@ -74,11 +74,13 @@ TEST_F(StudyFiles, GiveBackWhatWasSampledAndHowThePassWent) {
   samples.at_s = {1, 2};
   samples.channels = {{"chip temp1", "°C", core::ChannelRole::Temperature, "hwmon0", 95, {61.5, 0.1 + 0.2}},
                       {"throttle", "times", core::ChannelRole::Throttle, "processor", {}, {4, 6}}};
+  samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, {0.1, 0.1 + 0.2}}};
   StudyFile file = make();
   core::Pass pass = passAt(0, file.addVisit({})->id);
   pass.others_busy_percent = 12.25;
   pass.settings = "quality=high\n";
-  const auto filed = file.addPass(pass, {}, samples);
+  pass.value = 2000.0 / 33;
+  const auto filed = file.addPass(pass, std::vector<double>{16, 17}, samples);
   ASSERT_TRUE(filed.ok());
   EXPECT_EQ(*file.samples(filed->id), samples);
   const core::Pass back = file.recorded()->passes.at(0);
@@ -87,6 +89,9 @@ TEST_F(StudyFiles, GiveBackWhatWasSampledAndHowThePassWent) {
   EXPECT_EQ(back.samples, filed->samples);
   EXPECT_EQ(back.throttled, 2);
   EXPECT_EQ(file.samples(99).error().kind, ErrorKind::Missing);
+  auto database = store::Database::open(path_, store::Database::Mode::OpenExisting);
+  ASSERT_TRUE(database->execute("UPDATE frame_channel SET unit = 's'").ok());
+  EXPECT_EQ(file.samples(filed->id).error().kind, ErrorKind::DamagedFile);
 }
 
 TEST_F(StudyFiles, ChangeAPlanOnlyAtItsEnd) {

@@ -3,7 +3,7 @@
 #include <QCoreApplication>
 #include <cstdlib>
 
-#include "core/number_text.h"
+#include "core/values/number_text.h"
 
 // Tests that start processes need an event loop; our own programs lie in the same folder as the test.
 int main(int argc, char** argv) {

@@ -5,8 +5,8 @@
 #include <optional>
 #include <vector>
 
-#include "core/judgement.h"
-#include "core/schedule.h"
+#include "core/judgement/judgement.h"
+#include "core/study/schedule.h"
 #include "support/studies.h"
 
 namespace support {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/study.h"
+#include "core/study/study.h"
 
 namespace support {
 

@@ -2,7 +2,7 @@
 
 #include <QImage>
 
-#include "core/judgement.h"
+#include "core/judgement/judgement.h"
 #include "report/report.h"
 
 namespace app {

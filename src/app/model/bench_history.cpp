@@ -4,7 +4,8 @@
 #include <QDateTime>
 #include <algorithm>
 
-#include "core/comparison.h"
+#include "core/machine/comparison.h"
+#include "core/machine/difference_sentences.h"
 
 namespace app {
 namespace {

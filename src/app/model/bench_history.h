@@ -4,8 +4,8 @@
 #include <QStringList>
 #include <vector>
 
-#include "core/result.h"
-#include "store/bench_register.h"
+#include "core/values/result.h"
+#include "store/benches/bench_register.h"
 
 namespace app {
 

@@ -3,11 +3,12 @@
 #include <map>
 
 #include "app/model/bench_history.h"
-#include "core/device_path.h"
-#include "core/expected_reading.h"
-#include "core/links.h"
-#include "core/memory_layout.h"
-#include "core/stated_fact.h"
+#include "core/machine/device_path.h"
+#include "core/machine/difference_sentences.h"
+#include "core/machine/links.h"
+#include "core/machine/memory_layout.h"
+#include "core/machine/stated_fact.h"
+#include "core/study/expected_reading.h"
 
 namespace app {
 namespace {

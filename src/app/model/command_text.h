@@ -4,7 +4,7 @@
 #include <utility>
 #include <vector>
 
-#include "core/study.h"
+#include "core/study/study.h"
 
 namespace app {
 

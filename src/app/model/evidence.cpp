@@ -2,9 +2,11 @@
 
 #include <fmt/format.h>
 
-#include "core/percent.h"
-#include "core/presets_held.h"
-#include "core/result_row.h"
+#include "core/estimate/wording.h"
+#include "core/findings/presets_held.h"
+#include "core/findings/result_row.h"
+#include "core/judgement/claim.h"
+#include "core/values/percent.h"
 
 namespace app {
 namespace {
@@ -15,8 +17,7 @@ QString estimatorText(const core::EstimatorChoice& design) {
   const auto counts = [&](int baseline, int changed) { return QStringLiteral("%1 + %2").arg(baseline).arg(changed); };
   switch (design.estimator) {
     case core::Estimator::Rounds: return tr("over %1 rounds").arg(design.complete_rounds);
-    case core::Estimator::Visits:
-      return tr("over visits, %1").arg(counts(design.visits_baseline, design.visits_changed));
+    case core::Estimator::Visits: return tr("over visits, %1").arg(counts(design.visits[0], design.visits[1]));
     case core::Estimator::Passes: break;
   }
   return tr("over passes, one visit at a level");

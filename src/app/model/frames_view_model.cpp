@@ -9,9 +9,9 @@
 
 #include <fmt/format.h>
 
-#include "core/frame_metrics.h"
-#include "core/number_text.h"
-#include "core/wording.h"
+#include "core/estimate/wording.h"
+#include "core/frames/frame_metrics.h"
+#include "core/values/number_text.h"
 
 namespace app {
 namespace {
@@ -61,6 +61,20 @@ FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_
       trace.notes.push_back({*at, toQt(event.text)});
   }
   return trace;
+}
+
+FramesTrace::Series FramesTrace::seriesOf(const std::string& channel, core::TraceAxis axis) const {
+  const auto named = [&](const core::Channel& each) { return each.name == channel; };
+  if (const auto found = std::find_if(samples.by_frame.begin(), samples.by_frame.end(), named);
+      found != samples.by_frame.end())
+    return {positions, found->values};
+  const auto found = std::find_if(samples.channels.begin(), samples.channels.end(), named);
+  if (found == samples.channels.end()) return {};
+  Series series{samples.at_s, found->values};
+  const double total_s = std::accumulate(pooled_ms.begin(), pooled_ms.end(), 0.0) / 1000;
+  if (axis != core::TraceAxis::Seconds && total_s > 0)
+    for (double& at : series.positions) at *= 100 / total_s;
+  return series;
 }
 
 std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_index, core::Side side) const {

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "app/model/study_model.h"
-#include "core/trace.h"
+#include "core/frames/trace.h"
 
 namespace app {
 
@@ -34,6 +34,14 @@ struct FramesTrace {
   core::Samples samples;          ///< of a pass
   std::vector<MomentNote> notes;
   [[nodiscard]] bool isEmpty() const { return frame_ms.empty(); }
+
+  struct Series {
+    std::vector<double> positions;
+    std::vector<double> values;
+  };
+  /// What a channel says along the trace: frame by frame where it does, else at its samples. Empty where the pass has
+  /// no such channel.
+  [[nodiscard]] Series seriesOf(const std::string& channel, core::TraceAxis axis) const;
 };
 
 /// What the frame-by-frame view shows.

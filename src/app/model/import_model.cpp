@@ -7,7 +7,7 @@
 
 #include <fmt/format.h>
 
-#include "core/wording.h"
+#include "core/estimate/wording.h"
 
 namespace app {
 namespace {

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "app/model/study_model.h"
-#include "core/name_pattern.h"
+#include "core/study/name_pattern.h"
 #include "session/log_import.h"
 
 namespace app {

@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/lever_axis.h"
-#include "core/result_row.h"
+#include "core/findings/lever_axis.h"
+#include "core/findings/result_row.h"
 
 namespace app {
 namespace {

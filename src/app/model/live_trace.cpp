@@ -4,7 +4,7 @@
 #include <filesystem>
 #include <fstream>
 
-#include "store/frame_log.h"
+#include "store/logs/frame_log.h"
 
 namespace app {
 

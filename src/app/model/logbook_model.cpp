@@ -3,8 +3,9 @@
 #include <QDateTime>
 #include <algorithm>
 
-#include "core/number_text.h"
-#include "store/event_kinds.h"
+#include "core/estimate/wording.h"
+#include "core/values/number_text.h"
+#include "store/study/event_kinds.h"
 
 namespace app {
 

@@ -1,4 +1,5 @@
 #include "app/model/pass_table_model.h"
+#include "core/estimate/wording.h"
 
 #include <QDateTime>
 

@@ -7,10 +7,11 @@
 #include <algorithm>
 #include <array>
 
-#include "core/exclusion.h"
-#include "core/median.h"
-#include "core/pass_doubts.h"
-#include "core/percent.h"
+#include "core/estimate/wording.h"
+#include "core/judgement/pass_doubts.h"
+#include "core/study/exclusion.h"
+#include "core/values/median.h"
+#include "core/values/percent.h"
 
 namespace app {
 namespace {

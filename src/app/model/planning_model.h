@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "app/model/study_model.h"
-#include "core/candidate_plans.h"
+#include "core/planning/candidate_plans.h"
 
 namespace app {
 

@@ -1,4 +1,5 @@
 #include "app/model/run_sheet_view_model.h"
+#include "core/estimate/wording.h"
 
 #include <QDateTime>
 #include <cmath>

@@ -5,7 +5,7 @@
 
 #include "app/model/hand_card.h"
 #include "app/model/study_model.h"
-#include "core/flip_guide.h"
+#include "core/record/flip_guide.h"
 
 namespace app {
 

@@ -2,6 +2,7 @@
 
 #include "app/model/hand_card.h"
 #include "app/model/study_model.h"
+#include "core/estimate/wording.h"
 
 namespace app {
 namespace {

@@ -6,7 +6,7 @@
 #include <QRandomGenerator>
 #include <algorithm>
 
-#include "core/derived_studies.h"
+#include "core/findings/derived_studies.h"
 #include "session/planning_basis.h"
 
 namespace app {

@@ -7,8 +7,8 @@
 #include <optional>
 #include <vector>
 
-#include "core/judgement.h"
-#include "core/shown_text.h"
+#include "core/judgement/judgement.h"
+#include "core/values/shown_text.h"
 #include "session/session.h"
 
 namespace app {

@@ -5,8 +5,8 @@
 
 #include <fmt/format.h>
 
-#include "core/pass_doubts.h"
-#include "core/schedule.h"
+#include "core/judgement/pass_doubts.h"
+#include "core/study/schedule.h"
 
 namespace app {
 

@@ -197,8 +197,12 @@ void FramesView::readTraces() {
                 : FramesTrace();
   const QString chosen = channel_box_->currentText();
   channel_box_->clear();
-  for (const core::Channel& channel : first_.samples.channels)
-    if (channel.role != core::ChannelRole::Cost) channel_box_->addItem(toQt(channel.name + ", " + channel.unit));
+  const auto offer = [&](const core::Channel& channel) {
+    const QString title = toQt(channel.name + ", " + channel.unit);
+    if (channel.role != core::ChannelRole::Cost && channel_box_->findText(title) < 0) channel_box_->addItem(title);
+  };
+  for (const core::Channel& channel : first_.samples.by_frame) offer(channel);
+  for (const core::Channel& channel : first_.samples.channels) offer(channel);
   if (const int again = channel_box_->findText(chosen); again >= 0) channel_box_->setCurrentIndex(again);
   channel_box_->setVisible(channel_box_->count() > 0);
   sample_plot_->setVisible(channel_box_->count() > 0);
@@ -253,18 +257,12 @@ void FramesView::drawSamples() {
   if (chosen < 0) return;
   const std::string name = channel_box_->currentText().section(QStringLiteral(", "), 0, -2).toStdString();
   for (const FramesTrace* trace : {&first_, &second_}) {
-    for (const core::Channel& channel : trace->samples.channels) {
-      if (channel.name != name) continue;
-      QCPGraph* graph = sample_plot_->addGraph();
-      graph->setPen(tracePen(trace == &second_));
-      QVector<double> x = qt(trace->samples.at_s);
-      double total_s = 0;
-      for (const double d : trace->pooled_ms) total_s += d / 1000;
-      if (axis() != core::TraceAxis::Seconds && total_s > 0)
-        for (double& at : x) at *= 100 / total_s;
-      graph->setData(x, qt(channel.values), true);
-      break;
-    }
+    const FramesTrace::Series series = trace->seriesOf(name, axis());
+    if (series.values.empty()) continue;
+    QCPGraph* graph = sample_plot_->addGraph();
+    graph->setPen(tracePen(trace == &second_));
+    graph->setAdaptiveSampling(true);
+    graph->setData(qt(series.positions), qt(series.values), true);
   }
   sample_plot_->yAxis->setLabel(channel_box_->currentText().section(QStringLiteral(", "), -1));
   sample_plot_->yAxis->rescale();

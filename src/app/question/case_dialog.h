@@ -3,7 +3,7 @@
 #include <QDialog>
 #include <vector>
 
-#include "core/case.h"
+#include "core/study/case.h"
 
 class QCheckBox;
 class QComboBox;

@@ -11,7 +11,7 @@
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
 #include "app/shell/theme.h"
-#include "core/expected_reading.h"
+#include "core/study/expected_reading.h"
 
 namespace app {
 namespace {

@@ -2,7 +2,7 @@
 
 #include <QWidget>
 
-#include "core/study.h"
+#include "core/study/study.h"
 
 class QComboBox;
 class QDoubleSpinBox;

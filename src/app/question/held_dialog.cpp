@@ -9,8 +9,8 @@
 
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
-#include "core/fact_title.h"
-#include "core/variable_kind.h"
+#include "core/machine/fact_title.h"
+#include "core/machine/variable_kind.h"
 
 namespace app {
 

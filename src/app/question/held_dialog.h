@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/study.h"
+#include "core/study/study.h"
 
 class QCheckBox;
 class QLineEdit;

@@ -2,7 +2,7 @@
 
 #include <QLocale>
 
-#include "core/number_text.h"
+#include "core/values/number_text.h"
 
 namespace app {
 

@@ -14,6 +14,7 @@
 #include "app/run_sheet/visit_cards.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
+#include "core/estimate/wording.h"
 
 namespace app {
 namespace {

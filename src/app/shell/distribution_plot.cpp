@@ -4,7 +4,7 @@
 
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
-#include "core/trace.h"
+#include "core/frames/trace.h"
 
 namespace app {
 namespace {

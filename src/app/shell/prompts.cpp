@@ -10,8 +10,8 @@
 #include "app/question/case_dialog.h"
 #include "app/question/held_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
-#include "core/explanation.h"
-#include "core/number_text.h"
+#include "core/record/explanation.h"
+#include "core/values/number_text.h"
 
 namespace app {
 namespace {

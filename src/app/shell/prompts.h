@@ -5,8 +5,8 @@
 #include <map>
 #include <optional>
 
-#include "core/case.h"
-#include "core/study.h"
+#include "core/study/case.h"
+#include "core/study/study.h"
 
 class QWidget;
 

@@ -8,7 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/shell/theme.h"
-#include "core/stated_fact.h"
+#include "core/machine/stated_fact.h"
 
 namespace app {
 namespace {

@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "core/doubts.h"
+#include "core/judgement/doubts.h"
 
 namespace app {
 

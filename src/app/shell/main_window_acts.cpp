@@ -1,0 +1,109 @@
+// What the window's menu asks of a person, and passes on to the study.
+#include "app/findings/findings_page.h"
+#include "app/passes/import_dialog.h"
+#include "app/passes/passes_page.h"
+#include "app/shell/main_window.h"
+#include "session/person.h"
+
+namespace app {
+
+void MainWindow::askStatedFacts() {
+  if (!study_.hasStudy()) return;
+  std::map<QString, QString> known;
+  for (const core::Fact& fact : store::statedFactsOf(study_.session().recorded()))
+    known[toQt(fact.name.substr(fact.name.find('/') + 1))] = toQt(fact.value);
+  if (const auto facts = prompts_.statedFacts(this, known)) study_.stateFacts(*facts);
+}
+
+void MainWindow::openEarly() {
+  if (!study_.hasStudy() || !study_.isSealed()) return;
+  if (const auto reason = prompts_.reason(this, tr("Open the results before the plan is complete")))
+    study_.openEarly(*reason);
+}
+
+void MainWindow::askUnreachable() {
+  if (!study_.hasStudy()) return;
+  const auto next = study_.session().nextSlot();
+  const auto suggested = next ? study_.session().schedule()[*next].side : core::Side::Changed;
+  const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
+  if (const auto chosen = prompts_.unreachable(this, levels, static_cast<int>(suggested)))
+    study_.declareUnreachable(static_cast<core::Side>(chosen->level), chosen->reason);
+}
+
+void MainWindow::askPrediction() {
+  if (!study_.hasStudy()) return;
+  if (const auto said = prompts_.prediction(this, toQt(session::personAtThisMachine())))
+    study_.predict(said->who, said->percent);
+}
+
+void MainWindow::askSkip() {
+  if (!study_.hasStudy()) return;
+  if (const auto reason = prompts_.reason(this, tr("Leave the next pass out of the sheet"))) study_.skipNext(*reason);
+}
+
+void MainWindow::askRound() {
+  if (!study_.hasStudy()) return;
+  if (const auto reason = prompts_.reason(this, tr("One more round at the end of the plan"))) study_.addRound(*reason);
+}
+
+void MainWindow::newConfirmation() {
+  if (!study_.hasStudy() || study_.isSealed()) return;
+  const auto chosen = findings_->chosenCase();
+  if (!chosen) return prompts_.tell(this, tr("Choose the case that surprises you on the findings page first."));
+  if (const auto path = prompts_.newStudyPath(this)) study_.newConfirmation(*path, *chosen);
+}
+
+void MainWindow::askTested() {
+  if (!study_.hasStudy()) return;
+  const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
+  if (const auto tested = prompts_.tested(this, levels))
+    study_.stateStable(static_cast<core::Side>(tested->level), tested->reason);
+}
+
+void MainWindow::askSecondFolder() {
+  if (!study_.hasStudy()) return;
+  if (const auto folder = prompts_.folder(this, toQt(study_.session().secondFolder()))) study_.setSecondFolder(*folder);
+}
+
+void MainWindow::callWhereNeeded() {
+  if (!study_.hasStudy()) return;
+  const session::Session& session = study_.session();
+  const bool waits_for_player =
+      session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
+  keep_awake_.set(session.isRunning(), tr("a benchmark is running"));
+  const bool is_running = session.isRunning() && !waits_for_player;
+  if (std::exchange(was_running_, is_running) && !is_running)
+    prompts_.call(this, tr("%1: %2").arg(sheet_.hand().title, nextActionOf(study_, place_).text));
+}
+
+void MainWindow::hearPlayersKey() {
+  const bool is_playing = study_.hasStudy() && (study_.session().state() == session::State::AwaitingPlayer ||
+                                                study_.session().playedStretch() != nullptr);
+  sheet_.setPlayersKey(players_key_.hold(is_playing) ? session::GlobalKey::name() : QString());
+}
+
+void MainWindow::typeResults() {
+  goTo(core::Place::Passes);
+  passes_page_->show(PassesPage::Typing);
+}
+
+void MainWindow::showFrames() {
+  goTo(core::Place::Passes);
+  passes_page_->show(PassesPage::Frames);
+}
+
+void MainWindow::importLogs(const QStringList& dropped) {
+  if (!study_.hasStudy()) return;
+  const QStringList paths = dropped.isEmpty() ? prompts_.logPaths(this) : dropped;
+  if (paths.isEmpty()) return;
+  auto* dialog = new ImportDialog(study_, paths, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->open();
+}
+
+void MainWindow::addNote() {
+  if (!study_.hasStudy()) return;
+  if (const auto text = prompts_.note(this)) study_.addNote(*text);
+}
+
+}  // namespace app

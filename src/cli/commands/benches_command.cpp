@@ -1,0 +1,85 @@
+#include <QDateTime>
+#include <algorithm>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+#include "core/machine/comparison.h"
+#include "core/machine/difference_sentences.h"
+#include "session/user_files.h"
+#include "store/benches/bench_register.h"
+#include "store/json/json_text.h"
+
+namespace cli {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using json = nlohmann::ordered_json;
+
+std::string clockText(std::int64_t ms) {
+  return QDateTime::fromMSecsSinceEpoch(ms, Qt::UTC).toString(Qt::ISODate).toStdString();
+}
+
+json historyJson(const std::vector<store::BenchRegister::Entry>& entries) {
+  json stretches = json::array();
+  for (std::size_t i = 0; i < entries.size(); ++i) {
+    json changes = json::array();
+    if (i > 0)
+      changes =
+          core::differenceSentences(core::compareCaptures(entries[i - 1].capture, entries[i].capture,
+                                                          {core::findVariableKind("other"), "", {}, "before", "now"})
+                                        .must_not);
+    stretches.push_back({{"from", clockText(entries[i].capture.taken_ms)},
+                         {"until", clockText(entries[i].until_ms)},
+                         {"facts", entries[i].capture.facts.size()},
+                         {"changes", changes}});
+  }
+  return stretches;
+}
+
+void printForReading(const json& stretches, std::ostream& out) {
+  for (const json& stretch : stretches) {
+    out << stretch["from"].get<std::string>() << " to " << stretch["until"].get<std::string>() << '\n';
+    for (const json& change : stretch["changes"]) out << "  " << change.get<std::string>() << '\n';
+  }
+}
+
+}  // namespace
+
+core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream& out) {
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const store::BenchRegister benches(files->benches);
+  const auto all = benches.benches();
+  if (!all) return all.error();
+  if (bench.empty()) {
+    json list = json::array();
+    for (const auto& one : *all)
+      list.push_back({{"bench", one.name},
+                      {"captures", one.captures},
+                      {"first", clockText(one.first_ms)},
+                      {"last", clockText(one.last_ms)}});
+    if (as_json)
+      out << store::jsonText(list, 1) << '\n';
+    else if (all->empty())
+      out << "No bench is known yet: each visit of a study captures its bench.\n";
+    else
+      for (const auto& one : *all) out << fmt::format("{}: last seen {}\n", one.name, clockText(one.last_ms));
+    return core::Done{};
+  }
+  if (std::none_of(all->begin(), all->end(), [&](const auto& one) { return one.name == bench; }))
+    return Error{ErrorKind::Missing, "no bench of this name was worked on", bench,
+                 "List them with: iron-lever-cli benches"};
+  const auto entries = benches.entries(bench);
+  if (!entries) return entries.error();
+  const json stretches = historyJson(*entries);
+  if (as_json)
+    out << store::jsonText(stretches, 1) << '\n';
+  else
+    printForReading(stretches, out);
+  return core::Done{};
+}
+
+}  // namespace cli

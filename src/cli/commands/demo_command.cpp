@@ -1,0 +1,21 @@
+#include "bench/local_bench.h"
+#include "cli/commands.h"
+#include "cli/commands/run_to_end.h"
+#include "session/demo_study.h"
+
+namespace cli {
+
+core::Status demoCommand(const std::string& folder, std::ostream& out) {
+  bench::LocalBench bench;
+  auto session = session::openDemo(folder, bench);
+  if (!session) return session.error();
+  if ((*session)->nextSlot()) {
+    out << "Running the demo study on its simulated bench ...\n" << std::flush;
+    const auto ended = runToEnd(**session, [&](const core::Pass&) { return out.good(); });
+    if (!ended) return ended.error();
+  }
+  out << "Demo study: " << (*session)->path() << '\n';
+  return core::Done{};
+}
+
+}  // namespace cli

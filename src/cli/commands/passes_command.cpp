@@ -1,0 +1,161 @@
+#include <algorithm>
+#include <filesystem>
+#include <numeric>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "cli/commands.h"
+#include "cli/commands/with_session.h"
+#include "core/estimate/wording.h"
+#include "core/study/exclusion.h"
+#include "core/study/name_pattern.h"
+#include "session/log_import.h"
+#include "store/json/json_text.h"
+
+namespace cli {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+using nlohmann::ordered_json;
+
+ordered_json passJson(const session::Session& session, const core::Pass& pass, bool shows_results) {
+  const core::Study& study = session.study();
+  const core::Slot& slot = session.schedule()[pass.slot];
+  ordered_json out{{"id", pass.id},
+                   {"case", study.cases[slot.case_index].title()},
+                   {"level", study.level(slot.side).name},
+                   {"visit", slot.visit},
+                   {"round", slot.round},
+                   {"number", slot.number},
+                   {"attempt", pass.attempt},
+                   {"warm_up", slot.is_warm_up},
+                   {"status", pass.status == core::PassStatus::Finished ? "finished" : "failed"},
+                   {"started_ms", pass.started_ms},
+                   {"duration_s", pass.duration_s}};
+  if (!pass.failure.empty()) out["failure"] = pass.failure;
+  if (!pass.excluded_because.empty()) out["left_out_because"] = pass.excluded_because;
+  if (!pass.origin.empty()) out["origin"] = pass.origin;
+  if (pass.presentation) out["presentation"] = pass.presentation->sentence();
+  if (!shows_results) return out;
+  out["value"] = pass.value ? ordered_json(*pass.value) : ordered_json();
+  if (pass.typed)
+    out["typed"] = {{"text", pass.typed->text}, {"resolution", pass.typed->resolution}, {"by", pass.typed->person}};
+  if (pass.frames) out["frames"] = pass.frames->frames;
+  return out;
+}
+
+// Where a file goes: by its name, or as the person says.
+core::Result<core::NamedPass> placeOf(const core::Study& study, const std::string& path, const ImportOptions& options) {
+  const std::string name = std::filesystem::path(path).filename().string();
+  if (options.level.empty()) return core::readName(name, options.pattern, study);
+  core::NamedPass place;
+  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
+    if (study.level(side).name == options.level) place.side = side;
+  if (study.level(place.side).name != options.level)
+    return Error{ErrorKind::Missing, "the study has no level '" + options.level + "'", "--level",
+                 fmt::format("Use '{}' or '{}'", study.levels[0].name, study.levels[1].name)};
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (options.case_title.empty() ? study.cases.size() == 1 : study.cases[i].title() == options.case_title) {
+      place.case_index = i;
+      return place;
+    }
+  return Error{ErrorKind::Missing, "the study has no case '" + options.case_title + "'", "--case",
+               "Use a title as `iron-lever-cli passes` prints it"};
+}
+
+}  // namespace
+
+core::Status passesCommand(const std::string& study_path, bool as_json, std::ostream& out) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const core::Judgement judgement = core::judgementOf(session.study(), store::recordOf(session.recorded()));
+    ordered_json all = ordered_json::array();
+    for (const core::Pass& pass : session.recorded().passes)
+      if (pass.slot < session.schedule().size()) all.push_back(passJson(session, pass, !judgement.is_sealed));
+    if (as_json) {
+      out << store::jsonText(ordered_json{{"is_sealed", judgement.is_sealed}, {"passes", all}}, 1) << '\n';
+      return core::Done{};
+    }
+    if (judgement.is_sealed) out << "Results are sealed until the plan is complete.\n";
+    for (const ordered_json& pass : all) {
+      out << fmt::format("{:5}  visit {}, {} {}  {:24}  {}", pass["id"].get<std::int64_t>(), pass["visit"].get<int>(),
+                         pass["warm_up"] ? "warm-up" : "pass", pass["number"].get<int>(),
+                         pass["case"].get<std::string>(), pass["level"].get<std::string>());
+      if (pass.contains("value") && pass["value"].is_number())
+        out << fmt::format("  {:g}", pass["value"].get<double>());
+      if (pass.contains("failure")) out << "  failed: " << pass["failure"].get<std::string>();
+      if (pass.contains("left_out_because")) out << "  left out: " << pass["left_out_because"].get<std::string>();
+      out << '\n';
+    }
+    return core::Done{};
+  });
+}
+
+core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id, int cause) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    if (cause == 0) return session.include(pass_id);
+    if (cause < 1 || cause > static_cast<int>(core::kExclusionCauses.size())) {
+      std::string causes;
+      for (std::size_t i = 0; i < core::kExclusionCauses.size(); ++i)
+        causes += fmt::format("{}{}: {}", i == 0 ? "" : "; ", i + 1, core::kExclusionCauses[i]);
+      return Error{ErrorKind::OutOfRange, "a pass is left out for a physical cause only", "cause",
+                   "Use its number, or 0 to take it back. " + causes};
+    }
+    return session.exclude(pass_id, core::kExclusionCauses[static_cast<std::size_t>(cause - 1)]);
+  });
+}
+
+core::Status typeCommand(const std::string& study_path, const std::string& result, const std::string& decimal) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto slot = session.nextSlot();
+    if (!slot)
+      return Error{ErrorKind::NotAllowed, "every planned pass has its result", session.path(),
+                   "Correct one in the window"};
+    const core::DecimalSign sign = decimal == "comma"   ? core::DecimalSign::Comma
+                                   : decimal == "point" ? core::DecimalSign::Point
+                                                        : core::DecimalSign::Unknown;
+    auto typed = core::parseTyped(result, sign);
+    if (!typed && typed.error().kind == ErrorKind::Ambiguous)
+      return Error{ErrorKind::Ambiguous, typed.error().what, "typed result",
+                   "Say which sign parts the decimals: --decimal comma, or --decimal point"};
+    return typed ? session.typeResult(*slot, *typed) : core::Status(typed.error());
+  });
+}
+
+core::Status importCommand(const ImportOptions& options, std::ostream& out) {
+  return withSession(options.study_path, [&](session::Session& session) -> core::Status {
+    std::optional<double> ms_per_unit;
+    if (!options.unit.empty()) {
+      const auto unit = session::unitNamed(options.unit);
+      if (!unit) return unit.error();
+      ms_per_unit = *unit;
+    }
+    for (const std::string& path : options.paths) {
+      const auto place = placeOf(session.study(), path, options);
+      if (!place) return place.error();
+      const auto reading = session::readLog(path, session.benches(), session.registeredName(), ms_per_unit);
+      if (!reading) return reading.error();
+      const auto open = session.openSlots(place->case_index, place->side);
+      const std::string& title = session.study().cases[place->case_index].title();
+      if (open.size() < reading->runs.size())
+        return Error{ErrorKind::TooFew,
+                     fmt::format("the plan has {} places left for {} at {}, the log holds {} runs", open.size(), title,
+                                 session.study().level(place->side).name, reading->runs.size()),
+                     path, "Add a round, or import fewer logs"};
+      for (std::size_t run = 0; run < reading->runs.size(); ++run) {
+        if (auto filed = session.importPass(open[run], session::framesOf(*reading, run)); !filed) return filed;
+        const core::Slot& slot = session.schedule()[open[run]];
+        const auto& frame_ms = reading->runs[run].frame_ms;
+        const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
+        out << fmt::format("{}, {}: {} at {}, visit {}, pass {}\n", path, reading->runs[run].name, title,
+                           session.study().level(place->side).name, slot.visit, slot.number);
+        out << fmt::format("  {} frames in {:.2f} s, {:.4g} FPS; read as {}\n", frame_ms.size(), total_ms / 1000,
+                           1000 * static_cast<double>(frame_ms.size()) / total_ms, reading->sentence());
+      }
+    }
+    return core::Done{};
+  });
+}
+
+}  // namespace cli

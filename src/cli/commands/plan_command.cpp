@@ -1,0 +1,117 @@
+#include <set>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include "bench/local_bench.h"
+#include "cli/commands.h"
+#include "core/estimate/wording.h"
+#include "core/values/percent.h"
+#include "session/person.h"
+#include "session/planning_basis.h"
+#include "session/session.h"
+#include "store/json/json_text.h"
+
+namespace cli {
+namespace {
+
+using json = nlohmann::ordered_json;
+
+json planJson(const core::CandidatePlan& plan, const core::PlanningOrder& planning) {
+  return {{"order", core::orderName(plan.order)},
+          {"size", plan.size},
+          {"passes_per_visit", plan.passes_per_visit},
+          {"visits", plan.visits},
+          {"minutes", plan.minutes},
+          {"smallest_detectable_percent", plan.smallest_detectable_percent},
+          {"half_width_percent", core::percentOfLn(plan.value.half_width)},
+          {"power", plan.value.power},
+          {"chance_gain", plan.value.chance_gain},
+          {"chance_nothing_matters", plan.value.chance_nothing_matters},
+          {"exposure_hours", plan.exposure_hours},
+          {"flips_unseen", plan.value.is_flip_unseen},
+          {"sufficient", plan.is_sufficient},
+          {"in_words", core::reasonFor(plan, planning)}};
+}
+
+}  // namespace
+
+core::Status planCommand(const std::string& study_path, double minutes, bool as_json, std::ostream& out) {
+  auto file = store::StudyFile::open(study_path);
+  if (!file) return file.error();
+  const core::Study study = file->study();
+  const std::string name = study.bench + (study.machine.empty() ? "" : " (stand-in)");
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const store::BenchRegister benches(files->benches);
+  const auto [planning, measured] = session::planningBasis(study, benches, name);
+  const core::CandidatePlan current = session::currentPlan(study.plan, planning);
+  const auto proposed = minutes > 0 ? core::bestWithin(minutes, planning) : core::cheapestPlan(planning);
+  if (as_json) {
+    json object{{"spreads_from", measured ? json(measured->measured.title) : json("a guess")},
+                {"current", planJson(current, planning)},
+                {"proposed", proposed ? planJson(*proposed, planning) : json()}};
+    out << store::jsonText(object, 1) << '\n';
+    return core::Done{};
+  }
+  out << (!measured ? "Spreads are guessed; a null study would measure them.\n"
+          : measured->measured.isPilot()
+              ? fmt::format("The spread of passes is that of earlier passes of {}; what a flip adds is guessed.\n",
+                            measured->measured.title)
+              : fmt::format("Spreads from a null study of {}.\n", measured->measured.title));
+  out << "Now: " << core::reasonFor(current, planning) << ".\n";
+  if (proposed)
+    out << (minutes > 0 ? "Best in that time: " : "Cheapest that is enough: ") << core::reasonFor(*proposed, planning)
+        << ".\n";
+  else
+    out << (minutes > 0 ? "Not even three rounds fit into that time.\n"
+                        : "No plan of up to 500 rounds sees so small a change.\n");
+  return core::Done{};
+}
+
+core::Status statusCommand(const std::string& study_path, bool as_json, std::ostream& out) {
+  auto file = store::StudyFile::open(study_path);
+  if (!file) return file.error();
+  bench::LocalBench bench;
+  const auto files = session::UserFiles::ofThisUser();
+  if (!files) return files.error();
+  const session::Session session(*std::move(file), bench, *files, session::personAtThisMachine());
+  if (session.problem()) return *session.problem();
+  const auto next = session.nextSlot();
+  if (!as_json) {
+    std::set<std::size_t> recorded;
+    for (const core::Pass& pass : session.recorded().passes) recorded.insert(pass.slot);
+    out << fmt::format("{} of {} passes are on record.\n", recorded.size(), session.schedule().size());
+    if (!next) out << "The sheet is done.\n";
+    if (next) {
+      const core::Slot& slot = session.schedule()[*next];
+      out << fmt::format("Next: visit {}, {}, {}.\n", slot.visit, session.study().level(slot.side).name,
+                         session.study().cases[slot.case_index].title());
+    }
+    if (const auto left = session.secondsLeft(); left && next)
+      out << "About " << core::durationText(*left) << " are left.\n";
+    return core::Done{};
+  }
+  json object{{"planned_passes", session.schedule().size()},
+              {"recorded_passes", session.recorded().passes.size()},
+              {"visits", session.recorded().visits.size()},
+              {"is_complete", !next.has_value()},
+              {"next", nullptr},
+              {"waits_for_a_person", next && (core::isSetByHand(session.study()) ||
+                                              session.study().cases[session.schedule()[*next].case_index].is_played)},
+              {"seconds_left", nullptr}};
+  if (const auto left = session.secondsLeft(); left && next) object["seconds_left"] = *left;
+  if (next) {
+    const core::Slot& slot = session.schedule()[*next];
+    object["next"] = {{"visit", slot.visit},
+                      {"round", slot.round},
+                      {"level", session.study().level(slot.side).name},
+                      {"case", session.study().cases[slot.case_index].title()},
+                      {"is_warm_up", slot.is_warm_up},
+                      {"number", slot.number}};
+  }
+  out << store::jsonText(object, 1) << '\n';
+  return core::Done{};
+}
+
+}  // namespace cli

@@ -1,0 +1,147 @@
+#include <signal.h>
+
+#include <QCoreApplication>
+#include <QObject>
+
+#include <fmt/format.h>
+
+#include "bench/local_bench.h"
+#include "cli/commands.h"
+#include "cli/commands/run_to_end.h"
+#include "cli/commands/stop_signals.h"
+#include "core/estimate/wording.h"
+#include "core/judgement/judgement.h"
+#include "core/record/flip_guide.h"
+#include "session/person.h"
+
+namespace cli {
+namespace {
+
+std::string passLine(const session::Session& session, const core::Pass& pass) {
+  const core::Slot& slot = session.schedule()[pass.slot];
+  const core::Case& a_case = session.study().cases[slot.case_index];
+  const bool is_sealed = session.study().plan.is_sealed && session.nextSlot();
+  const std::string what = pass.value && is_sealed ? "filed"
+                           : pass.value            ? core::valueText(*pass.value, a_case.metric.unit)
+                                                   : "FAILED: " + pass.failure;
+  return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.schedule().size(),
+                     session.study().level(slot.side).name, a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
+                     slot.number, what);
+}
+
+// What is approved is printed, so that nobody approves unseen; a script names the digest of what it has read.
+core::Status approveOrExplain(session::Session& session, const RunOptions& options, std::ostream& out) {
+  const auto unapproved = session.unapprovedActs();
+  if (unapproved.empty()) return core::Done{};
+  const std::string digest = session::digestOf(session.acts());
+  const bool is_what_was_read = options.digest.empty() || options.digest == digest;
+  if (options.is_approved && is_what_was_read)
+    if (auto approved = session.approve(); !approved) return approved;
+  out << (options.is_approved && is_what_was_read
+              ? "Approved for this machine, with its programs as they are now:\n"
+              : "This study does this here, which nobody on this machine has approved:\n");
+  for (const session::Act& act : unapproved) out << "  " << act.sentence() << '\n';
+  if (!is_what_was_read)
+    return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest,
+                       session.path(), "Read it anew, then approve that; nothing was approved or started"};
+  if (options.is_approved) return core::Done{};
+  return core::Error{
+      core::ErrorKind::NotApproved, "nothing was started", session.path(),
+      "If you trust all of it, run it again with --approve, or with --approve=" + digest + " to approve exactly this"};
+}
+
+}  // namespace
+
+core::Result<ExitCode> runToEnd(session::Session& session, const std::function<bool(const core::Pass&)>& on_pass,
+                                bool is_resumed) {
+  bool is_stopped = false;
+  const StopSignals stop_signals([&](int number, bool /*is_of_terminal*/) {
+    is_stopped = true;
+    if (number == SIGTERM)
+      session.suspend();  // the machine goes down: after its restart the sheet goes on
+    else
+      session.stopNow();
+  });
+  QObject life;
+  QObject::connect(&session, &session::Session::passFiled, &life, [&](const core::Pass& pass) {
+    if (on_pass(pass)) return;
+    is_stopped = true;  // nobody reads what we say any more
+    session.stopNow();
+  });
+  core::Status started = is_resumed ? session.resume() : session.start();
+  if (started) {
+    QObject::connect(&session, &session::Session::stateChanged, &life, [&] {
+      const bool awaits_person =
+          session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
+      if (awaits_person) return session.stopNow();  // nobody sits here
+      if (!session.isRunning()) QCoreApplication::exit(0);
+    });
+    QCoreApplication::exec();
+  }
+  if (!started) return started.error();
+  if (session.state() == session::State::Held) return *session.problem();
+  if (!session.nextSlot()) return ExitCode::Done;
+  return is_stopped ? ExitCode::Stopped : ExitCode::WaitsForPerson;
+}
+
+// What a person does before the sheet can go on.
+static void printWhatIsNext(const session::Session& session, std::size_t next, std::ostream& out) {
+  const core::Study& study = session.study();
+  const core::Slot& slot = session.schedule()[next];
+  const core::Case& a_case = study.cases[slot.case_index];
+  const auto& visits = session.recorded().visits;
+  const bool is_new_visit = visits.empty() || visits.back().planned != slot.visit;
+  const core::FlipGuide guide =
+      core::flipGuide(study, slot.side, visits.empty() ? std::nullopt : std::optional(visits.back()));
+  if (is_new_visit && !guide.steps.empty()) {
+    out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.level(slot.side).name);
+    for (const std::string& step : guide.steps) out << "  - " << step << '\n';
+    out << "Mind:\n";
+    for (const std::string& caution : guide.cautions) out << "  - " << caution << '\n';
+  }
+  if (a_case.source == core::ResultSource::ByHand)
+    out << fmt::format(
+        "The next pass is run by hand: iron-lever-cli type {} RESULT, then run the same command again.\n",
+        session.path());
+  else if (a_case.is_played)
+    out << "The next pass is played by hand: open the study in the window.\n";
+  else
+    out << (guide.steps.empty() ? "Stopped. Run the same command again to go on.\n"
+                                : "Then run the same command again.\n");
+}
+
+core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) {
+  auto file = store::StudyFile::open(options.study_path);
+  if (!file) return file.error();
+  bench::LocalBench bench;
+  const auto own_files = session::UserFiles::ofThisUser();
+  if (!own_files) return own_files.error();
+  const session::UserFiles& files = *own_files;
+  const std::string person = session::personAtThisMachine();
+  for (const std::string& sentence : session::putBackLeftOvers(files, person)) out << sentence << ".\n";
+  session::Session session(*std::move(file), bench, files, person);
+  if (session.problem()) return *session.problem();
+  if (auto approved = approveOrExplain(session, options, out); !approved) return approved.error();
+  if (options.repeats_failed)
+    if (auto granted = session.repeatFailed(); !granted) return granted.error();
+  if (!session.nextSlot()) {
+    out << "The plan is complete: nothing is left to run.\n";
+    return ExitCode::Done;
+  }
+  const auto on_pass = [&](const core::Pass& pass) {
+    if (!options.is_quiet) out << passLine(session, pass) << std::flush;
+    return out.good();
+  };
+  const auto ended = runToEnd(session, on_pass, options.is_resumed);
+  if (!ended) return ended;
+  if (session.nextSlot()) {
+    printWhatIsNext(session, *session.nextSlot(), out);
+    return ended;
+  }
+  const core::Claim claim = core::judgementOf(session.study(), store::recordOf(session.recorded())).claim;
+  out << claim.sentence() << ".\n";
+  if (!claim.safety.empty()) out << claim.safety << ".\n";
+  return ExitCode::Done;
+}
+
+}  // namespace cli

@@ -1,0 +1,155 @@
+#include "cli/commands.h"
+#include "cli/commands/with_session.h"
+
+#include <map>
+#include <random>
+
+#include "core/findings/derived_studies.h"
+
+namespace cli {
+core::Status stateCommand(const std::string& study_path, const std::string& fact, const std::string& value) {
+  return withSession(study_path, [&](session::Session& session) { return session.state(fact, value); });
+}
+
+core::Status openEarlyCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.openEarly(reason); });
+}
+
+namespace {
+
+core::Result<core::Side> sideNamed(const session::Session& session, const std::string& level) {
+  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
+    if (session.study().level(side).name == level) return side;
+  return core::Error{core::ErrorKind::Missing, "the study has no level '" + level + "'", session.path(),
+                     "Use '" + session.study().levels[0].name + "' or '" + session.study().levels[1].name + "'"};
+}
+
+}  // namespace
+
+core::Status notReachableCommand(const std::string& study_path, const std::string& level, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto side = sideNamed(session, level);
+    return side ? session.declareUnreachable(*side, reason) : core::Status(side.error());
+  });
+}
+
+core::Status testedCommand(const std::string& study_path, const std::string& level, const std::string& how) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto side = sideNamed(session, level);
+    return side ? session.stateStable(*side, how) : core::Status(side.error());
+  });
+}
+
+core::Status skipCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.skipNext(reason); });
+}
+
+core::Status addRoundCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.addRound(reason); });
+}
+
+core::Status extendCommand(const std::string& study_path, std::ostream& out) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto extension = core::judgementOf(session.study(), store::recordOf(session.recorded())).extension;
+    if (!extension)
+      return core::Error{core::ErrorKind::NotAllowed, "no extension is due", study_path,
+                         "A finished plan of rounds may be extended once, where its interval is too wide to decide"};
+    out << "Extended once by " << extension->rounds << " rounds. Run the study to go on.\n";
+    return session.extendPlan(*extension);
+  });
+}
+
+core::Status predictCommand(const std::string& study_path, const std::string& who, double percent) {
+  return withSession(study_path, [&](session::Session& session) { return session.predict(who, percent); });
+}
+
+core::Status explainCommand(const std::string& study_path, const std::string& case_title, const std::string& grade,
+                            const std::string& text) {
+  const auto named = core::gradeNamed(grade);
+  if (!named)
+    return core::Error{core::ErrorKind::OutOfRange, "'" + grade + "' is not a kind of evidence", "grade",
+                       "Use measured, 'ruled out', conjecture or unexplained"};
+  return withSession(study_path, [&](session::Session& session) { return session.explain(case_title, *named, text); });
+}
+
+core::Status judgeCommand(const JudgeOptions& options) {
+  using core::Yardstick;
+  static const std::map<std::string, Yardstick> known{{"interval", Yardstick::Interval},
+                                                      {"fixed_band", Yardstick::FixedBand},
+                                                      {"two_run_to_run_sds", Yardstick::TwoRunToRunSds}};
+  const auto yardstick = known.find(options.yardstick);
+  if (!options.yardstick.empty() && yardstick == known.end())
+    return core::Error{core::ErrorKind::OutOfRange, "'" + options.yardstick + "' is not a yardstick", "--yardstick",
+                       "Use interval, fixed_band or two_run_to_run_sds"};
+  return withSession(options.study_path, [&](session::Session& session) {
+    core::Judging judging = core::judgingOf(session.study());
+    if (options.threshold_percent) judging.notice_threshold_percent = *options.threshold_percent;
+    if (options.band_percent) judging.band_percent = *options.band_percent;
+    if (yardstick != known.end()) judging.yardstick = yardstick->second;
+    return session.changeJudging(judging, options.reason);
+  });
+}
+
+core::Status acceptCommand(const std::string& study_path, const std::string& doubt_id, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const core::Judgement judged = core::judgementOf(session.study(), store::recordOf(session.recorded()));
+    std::string known;
+    for (const core::Doubt& doubt : judged.doubts) {
+      if (doubt.id == doubt_id) return session.acceptDoubt(doubt_id, reason);
+      known += (known.empty() ? "" : "; ") + doubt.id;
+    }
+    return core::Error{core::ErrorKind::Missing, "there is no doubt '" + doubt_id + "'", study_path,
+                       known.empty() ? "Nothing is doubted" : "Use one of: " + known};
+  });
+}
+
+core::Status noteCommand(const std::string& study_path, const std::string& text) {
+  return withSession(study_path, [&](session::Session& session) { return session.addNote(text); });
+}
+
+namespace {
+
+core::Status makeAnew(const std::string& new_path, const core::Study& study) {
+  std::random_device chance;
+  constexpr unsigned kSeeds = 1U << 30;
+  const auto file = store::StudyFile::create(new_path, core::startedAnew(study, static_cast<int>(chance() % kSeeds)));
+  return file ? core::Status(core::Done{}) : file.error();
+}
+
+}  // namespace
+
+core::Status repeatCommand(const std::string& study_path, const std::string& new_path, std::ostream& out) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    if (auto made = makeAnew(new_path, session.study()); !made) return made;
+    out << "The same question, as a new study: " << new_path << ".\n";
+    return core::Done{};
+  });
+}
+
+core::Status confirmCommand(const std::string& study_path, const std::string& new_path, const std::string& case_title,
+                            std::ostream& out) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const core::Judgement judged = core::judgementOf(session.study(), store::recordOf(session.recorded()));
+    if (judged.is_sealed)
+      return core::Error{core::ErrorKind::NotAllowed, "the results are sealed: there is nothing to confirm yet",
+                         study_path, "Finish the plan first"};
+    std::string known;
+    for (std::size_t i = 0; i < session.study().cases.size(); ++i) {
+      const std::string title = session.study().cases[i].title();
+      known += (known.empty() ? "" : "; ") + title;
+      if (title != case_title && !(case_title.empty() && session.study().cases.size() == 1)) continue;
+      const core::Study again = core::confirmationOf(session.study(), judged.findings, i);
+      if (auto made = makeAnew(new_path, again); !made) return made;
+      out << "A confirmation of " << title << ": " << new_path << ".\n";
+      return session.addNote("A confirmation of " + title + " begins: " + new_path);
+    }
+    return core::Error{core::ErrorKind::Missing, "there is no case '" + case_title + "'", study_path,
+                       "Use one of: " + known};
+  });
+}
+
+core::Status copyToCommand(const std::string& study_path, const std::string& folder) {
+  return withSession(study_path, [&](session::Session& session) { return session.setSecondFolder(folder); });
+}
+
+}  // namespace cli

@@ -1,0 +1,123 @@
+#include "core/estimate/effect.h"
+
+#include <algorithm>
+#include <cmath>
+#include <utility>
+
+#include "core/values/percent.h"
+
+namespace core {
+namespace {
+
+// A zero or negative value matters only where it is counted: at a configuration of the contrast, and not in a round
+// that is left out.
+bool allPositive(std::span<const VisitValues> visits, Weights weights, Estimator estimator) {
+  return std::all_of(visits.begin(), visits.end(), [&](const VisitValues& visit) {
+    const std::size_t place = placeOf(visit.configuration);
+    if (place >= weights.size() || weights[place] == 0) return true;
+    return std::all_of(visit.values.begin(), visit.values.end(), [](double v) { return v > 0; }) ||
+           (estimator == Estimator::Rounds && !isCompleteRound(visits, visit.round, weights));
+  });
+}
+
+// Values that are not counted may have no logarithm; nobody looks at them.
+std::vector<VisitValues> onLnScale(std::span<const VisitValues> visits) {
+  std::vector<VisitValues> result(visits.begin(), visits.end());
+  for (VisitValues& visit : result)
+    for (double& value : visit.values) value = value > 0 ? std::log(value) : 0;
+  return result;
+}
+
+// Typed values are never known better than their last digit: the interval is at least as wide as that makes it, and
+// stands on that alone where all were typed alike.
+Contrast withRounding(const Contrast& contrast, double rounding, const Units& units, Weights weights,
+                      double confidence) {
+  if (rounding <= 0 || !contrast.se || *contrast.se >= rounding) return contrast;
+  double df = 0;
+  for (std::size_t i = 0; i < weights.size(); ++i) {
+    if (weights[i] == 0) continue;
+    const double own = static_cast<double>(units.at[i].size()) - 1;
+    df = units.estimator == Estimator::Rounds ? own : df + own;
+  }
+  return contrastFrom(contrast.difference, rounding, contrast.inference ? contrast.inference->df : df, confidence);
+}
+
+PercentChange inPercent(double d, const std::optional<Inference>& inference, double sign) {
+  PercentChange change{percentOfLn(sign * d), std::nullopt};
+  if (inference) {
+    const double one_end = percentOfLn(sign * inference->lo);
+    const double other_end = percentOfLn(sign * inference->hi);
+    change.interval = PercentInterval{std::min(one_end, other_end), std::max(one_end, other_end)};
+  }
+  return change;
+}
+
+}  // namespace
+
+Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Weights weights, double confidence,
+                                        const std::optional<FlipSd>& flip, Scale scale) {
+  WeightedEffect effect;
+  effect.design = chooseEstimator(visits, weights);
+  const Estimator estimator = effect.design.estimator;
+  effect.is_log = scale == Scale::Ratio && allPositive(visits, weights, estimator);
+  // A flip sd is known on the ln scale only, and says something only where flips were not repeated.
+  if (effect.is_log && effect.design.has_interval && estimator == Estimator::Passes) effect.flip = flip;
+  effect.units = effect.is_log ? unitsOf(onLnScale(visits), weights, estimator) : unitsOf(visits, weights, estimator);
+  const auto contrast = contrastOf(effect.units, weights, confidence, effect.flip);
+  if (!contrast) return contrast.error();
+  effect.contrast =
+      withRounding(*contrast, roundingError(visits, effect.is_log, weights), effect.units, weights, confidence);
+  return effect;
+}
+
+Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, const std::optional<FlipSd>& flip,
+                        Scale scale) {
+  auto found = weightedEffectOf(visits, kPairWeights, confidence, flip, scale);
+  if (!found) return found.error();
+  Effect effect;
+  effect.design = std::move(found->design);
+  effect.is_log = found->is_log;
+  effect.contrast = found->contrast;
+  effect.flip = found->flip;
+  const double baseline = found->units.meanAt(0);
+  const double changed = found->units.meanAt(1);
+  effect.level_baseline = effect.is_log ? std::exp(baseline) : baseline;
+  effect.level_changed = effect.is_log ? std::exp(changed) : changed;
+  if (found->units.estimator == Estimator::Rounds) effect.round_differences = roundSums(found->units, kPairWeights);
+  effect.baseline_units = std::move(found->units.at[0]);
+  effect.changed_units = std::move(found->units.at[1]);
+  return effect;
+}
+
+double roundingError(std::span<const VisitValues> visits, bool is_log, Weights weights) {
+  double sum = 0;
+  for (std::size_t place = 0; place < weights.size(); ++place) {
+    double resolution = 0;
+    std::vector<double> values;
+    for (const VisitValues& visit : visits) {
+      if (placeOf(visit.configuration) != place || visit.values.empty()) continue;
+      resolution = std::max(resolution, visit.resolution);
+      values.insert(values.end(), visit.values.begin(), visit.values.end());
+    }
+    if (resolution <= 0) continue;
+    const double error = weights[place] * resolution / std::sqrt(12.0) / (is_log ? meanOf(values) : 1);
+    sum += error * error;
+  }
+  return std::sqrt(sum);
+}
+
+PercentChange changePercent(const Effect& effect) {
+  return inPercent(effect.contrast.difference, effect.contrast.inference, 1);
+}
+
+PercentChange improvementPercent(const Effect& effect, Direction direction) {
+  return inPercent(effect.contrast.difference, effect.contrast.inference, signOf(direction));
+}
+
+std::optional<double> asFps(double value, const std::string& unit) {
+  if (unit == "fps" || unit == "FPS") return value;
+  if (unit == "ms" && value > 0) return 1000.0 / value;
+  return std::nullopt;
+}
+
+}  // namespace core

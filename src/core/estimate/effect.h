@@ -1,0 +1,85 @@
+#pragma once
+
+#include <cstddef>
+#include <optional>
+#include <span>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "core/estimate/units.h"
+#include "core/values/metric.h"
+
+namespace core {
+
+/// The change of a pair on one case. On the ln scale unless a value was 0 or below, then in the metric's own unit.
+struct Effect {
+  EstimatorChoice design;
+  bool is_log = true;         ///< false where the metric is a difference by nature, or a value is 0 or below
+  Contrast contrast;          ///< changed minus baseline
+  double level_baseline = 0;  ///< exp(mean ln) as the estimator sees it; the plain mean when not is_log
+  double level_changed = 0;
+  std::vector<double> round_differences;  ///< for `rounds`
+  std::vector<double> baseline_units;     ///< what the estimator compared: passes or visit means, on the scale used
+  std::vector<double> changed_units;
+  std::optional<FlipSd> flip;  ///< the null study's, when one was used
+
+  /// True for `passes` without a null study: what flipping adds was never seen.
+  [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
+};
+
+/// A contrast of any configurations on one case.
+struct WeightedEffect {
+  EstimatorChoice design;
+  bool is_log = true;  ///< false where the metric is a difference by nature, or a counted value is 0 or below
+  Contrast contrast;
+  Units units;                 ///< what the estimator compared, on the scale used
+  std::optional<FlipSd> flip;  ///< the null study's, when one was used
+};
+
+/// Estimates a contrast of one metric on one case, by the estimator that its configurations allow.
+/// Shapes  visits: any order; visits without values, and those to configurations of weight 0, are skipped
+/// Units   values in the metric's own unit; `confidence` in (0, 1)
+/// Errors  as contrastOf
+[[nodiscard]] Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Weights weights,
+                                                      double confidence, const std::optional<FlipSd>& flip = {},
+                                                      Scale scale = Scale::Ratio);
+
+/// Estimates the change of a pair of one metric on one case.
+/// Shapes  visits: any order; visits without values are skipped
+/// Units   values in the metric's own unit; `confidence` in (0, 1)
+/// Errors  TooFew when a level has no counted pass; OutOfRange as in contrast.h
+/// Source  weightedEffectOf with kPairWeights
+[[nodiscard]] Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence,
+                                      const std::optional<FlipSd>& flip = {}, Scale scale = Scale::Ratio);
+
+/// How far rounding alone may move the difference of two levels: equal roundings do not average out. 0 where nothing
+/// was typed. `is_log`: on the ln scale. Source  uniform error of the last digit
+[[nodiscard]] double roundingError(std::span<const VisitValues> visits, bool is_log, Weights weights = kPairWeights);
+
+/// A change in percent with its interval, lower end first.
+struct PercentInterval {
+  double lo = 0;
+  double hi = 0;
+};
+struct PercentChange {
+  double value = 0;
+  std::optional<PercentInterval> interval;
+};
+
+/// A change in the metric's own unit, with its interval.
+struct UnitChange {
+  double value = 0;
+  std::optional<std::pair<double, double>> interval;
+};
+
+/// The change of a log effect in percent of the metric: 100 (exp(d) - 1).
+[[nodiscard]] PercentChange changePercent(const Effect& effect);
+
+/// The same with the direction taken out: positive is better. Lower-is-better turns the ends around.
+[[nodiscard]] PercentChange improvementPercent(const Effect& effect, Direction direction);
+
+/// Frames per second for a value in "fps"/"FPS" or "ms"; nothing for other units.
+[[nodiscard]] std::optional<double> asFps(double value, const std::string& unit);
+
+}  // namespace core

@@ -1,0 +1,32 @@
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <span>
+
+#include "core/estimate/effect.h"
+#include "core/estimate/verdict.h"
+
+namespace core {
+
+/// Half the width of an interval, ln scale, with `more` further rounds, visits at each level, or passes at each level.
+using HalfWidth = std::function<double(int more)>;
+
+/// Of an effect that has an interval, its spread and what flips add held.
+/// Source  Student t, paired and pooled; Satterthwaite 1946; held by known-answer vectors
+[[nodiscard]] HalfWidth halfWidthOf(const Effect& effect, double confidence);
+
+/// Of the mean of `rounds` round differences with that sd.
+[[nodiscard]] HalfWidth halfWidthOfRounds(double sd, int rounds, double confidence);
+
+/// How much more of a design would be expected to change a verdict, effect and spread held. For showing only, beside
+/// "not settled".
+struct FurtherRounds {
+  int further = 0;  ///< 0 where the verdict is another one already
+  Verdict expected = Verdict::NotSettled;
+};
+/// Nothing where up to 100 more would not, or there is no interval. `threshold_percent` as for the verdict.
+[[nodiscard]] std::optional<FurtherRounds> furtherRoundsToSettle(const Effect& effect, Direction direction,
+                                                                 double threshold_percent, double confidence);
+
+}  // namespace core

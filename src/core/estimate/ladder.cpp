@@ -1,0 +1,51 @@
+#include "core/estimate/ladder.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "core/values/percent.h"
+
+namespace core {
+
+std::optional<Elasticity> elasticityOf(const Contrast& step, Direction direction, const Rung& from, const Rung& to) {
+  const double gained = std::log(to.resource / from.resource);
+  if (!step.inference || gained == 0 || !std::isfinite(gained)) return std::nullopt;
+  const double scale = signOf(direction) / gained;
+  const double one = scale * step.inference->lo;
+  const double other = scale * step.inference->hi;
+  return Elasticity{scale * step.difference, std::min(one, other), std::max(one, other)};
+}
+
+Result<EnoughPoint> enoughPointOf(const Units& units, const std::vector<Rung>& rungs, Direction direction,
+                                  double threshold_percent, double confidence) {
+  EnoughPoint found;
+  const auto goodness = [&](std::size_t level) { return signOf(direction) * units.meanAt(level); };
+  for (std::size_t level = 1; level < rungs.size(); ++level)
+    if (goodness(level) > goodness(found.best)) found.best = level;
+  for (std::size_t level = 0; level < rungs.size(); ++level) {
+    if (level == found.best) {
+      found.levels.push_back({0, 0, true});
+      continue;
+    }
+    const auto difference = contrastOf(units, differenceWeights(rungs.size(), level, found.best), confidence);
+    if (!difference) return difference.error();
+    if (!difference->inference)
+      return Error{ErrorKind::TooFew, "a level has too few passes for an interval", rungs[level].name,
+                   "Run more there"};
+    const double upper =
+        direction == Direction::HigherIsBetter ? difference->inference->hi : -difference->inference->lo;
+    found.levels.push_back({signOf(direction) * difference->difference, upper, upper < lnOfPercent(threshold_percent)});
+  }
+  std::vector<std::size_t> by_resource(rungs.size());
+  std::iota(by_resource.begin(), by_resource.end(), std::size_t{0});
+  std::stable_sort(by_resource.begin(), by_resource.end(),
+                   [&](std::size_t a, std::size_t b) { return rungs[a].resource < rungs[b].resource; });
+  for (const std::size_t level : by_resource)
+    if (found.levels[level].is_enough && !found.lowest_by_itself) found.lowest_by_itself = level;
+  for (auto level = by_resource.rbegin(); level != by_resource.rend() && found.levels[*level].is_enough; ++level)
+    found.enough = *level;
+  return found;
+}
+
+}  // namespace core

@@ -1,0 +1,60 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/estimate/effect.h"
+
+namespace core {
+
+/// What an interval says about a notice threshold. The first four are the settled ones.
+enum class Verdict {
+  Gain,
+  Loss,
+  RealButNegligible,
+  NoDifferenceThatMatters,
+  GainSizeNotSettled,
+  LossSizeNotSettled,
+  NotSettled
+};
+
+/// The verdict in words, e.g. "gain, size not settled". Scripts may rely on it.
+[[nodiscard]] const char* verdictName(Verdict verdict);
+
+/// Gain, loss, real but negligible, or no difference that matters.
+[[nodiscard]] inline bool isSettled(Verdict verdict) { return verdict <= Verdict::NoDifferenceThatMatters; }
+
+/// The loss as large as a gain of `threshold_percent`, in percent (negative): -1.96 for 2.
+[[nodiscard]] double lossBoundPercent(double threshold_percent);
+
+/// The verdict for an interval on the improvement scale, in percent; without an interval nothing is settled.
+/// threshold_percent >= 0. An end exactly on a bound is not beyond it.
+/// Source  interval inclusion; inside both bounds it is the rule of two one-sided tests (Schuirmann 1987)
+[[nodiscard]] Verdict verdictOf(const std::optional<PercentInterval>& improvement, double threshold_percent);
+
+/// The verdict for an interval of any kind, and the gain and the loss (negative) from which on it matters.
+[[nodiscard]] Verdict verdictWithin(double lo, double hi, double loss, double gain);
+
+/// What takes the weight from a verdict. In the order in which they are said.
+struct Marks {
+  bool is_so_far = false;  ///< the plan is not complete
+  bool holds_if_flips_add_nothing = false;
+  std::optional<int> not_after_adjustment_for;  ///< the number of cases in the family
+
+  [[nodiscard]] bool any() const { return is_so_far || holds_if_flips_add_nothing || not_after_adjustment_for; }
+  /// "so far", "if flipping adds nothing", "not after adjustment for 7 cases".
+  [[nodiscard]] std::vector<std::string> names() const;
+};
+
+/// Evidence that a mark depends on.
+struct MarkEvidence {
+  bool is_plan_complete = true;
+  bool is_flip_unseen = false;
+  std::optional<double> p_holm;
+  double alpha = 0.05;
+  int family_size = 1;
+};
+[[nodiscard]] Marks marksOf(Verdict verdict, const MarkEvidence& evidence);
+
+}  // namespace core

@@ -1,0 +1,19 @@
+#pragma once
+
+#include "core/findings/findings.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// The same question as a new study: with an order of its own, drawn from `seed`, and its one extension ahead of it.
+[[nodiscard]] Study startedAnew(Study study, int seed);
+
+/// The null study of a study: the same flips and passes, the level stays.
+/// Shapes  `visits`: how many, in pairs; fewer than 6 are raised to 8, since six are needed and one may fail
+[[nodiscard]] Study nullStudyOf(const Study& study, int visits);
+
+/// A surprise asked again by itself, beside the case that moved least, without looks and sealed. In rounds; where the
+/// flip is for good it cannot go back and forth, and is asked in the same order again.
+[[nodiscard]] Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index);
+
+}  // namespace core

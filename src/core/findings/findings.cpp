@@ -1,0 +1,321 @@
+#include "core/findings/findings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "core/estimate/holm.h"
+#include "core/estimate/tipping.h"
+#include "core/findings/secondary.h"
+#include "core/machine/device_path.h"
+#include "core/record/case_passes.h"
+#include "core/record/noise.h"
+#include "core/record/sheet_ledger.h"
+#include "core/values/percent.h"
+
+namespace core {
+namespace {
+
+void countPasses(Findings& findings, const Study& study, std::span<const Slot> schedule, const Record& record) {
+  std::set<std::size_t> recorded;
+  std::set<std::size_t> finished;
+  for (const Pass& pass : record.passes) {
+    findings.excluded_passes += !pass.excluded_because.empty();
+    recorded.insert(pass.slot);
+    if (pass.status == PassStatus::Finished) finished.insert(pass.slot);
+  }
+  findings.planned_passes = static_cast<int>(schedule.size());
+  findings.recorded_passes = static_cast<int>(recorded.size());
+  findings.failed_passes = static_cast<int>(recorded.size() - finished.size());
+  findings.is_plan_complete = SheetLedger(study, schedule, record).isComplete();
+}
+
+// Counts, shares, decibels, degrees: what changed is a difference in the unit. Only a metric that is a difference by
+// nature has a threshold to be judged by.
+void fillDifference(CaseFinding& finding, const Effect& effect) {
+  finding.difference = UnitChange{effect.contrast.difference, {}};
+  const auto& inference = effect.contrast.inference;
+  if (inference) finding.difference->interval = {inference->lo, inference->hi};
+  if (finding.metric.scale == Scale::Ratio) {
+    finding.why_no_effect = "A value is 0 or below: the difference is given in the metric's unit, without a verdict.";
+    return;
+  }
+  if (!inference) return;
+  const bool is_higher_better = finding.metric.direction == Direction::HigherIsBetter;
+  const double lo = is_higher_better ? inference->lo : -inference->hi;
+  const double hi = is_higher_better ? inference->hi : -inference->lo;
+  finding.verdict = verdictWithin(lo, hi, -finding.metric.threshold, finding.metric.threshold);
+}
+
+void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) {
+  finding.effect = effect;
+  if (!effect.is_log) return fillDifference(finding, effect);
+  finding.change = changePercent(effect);
+  finding.improvement = improvementPercent(effect, finding.metric.direction);
+  finding.verdict = verdictOf(finding.improvement.interval, study.notice_threshold_percent);
+  const auto in_percent = [](std::optional<double> sd) { return sd ? std::optional(100 * *sd) : std::nullopt; };
+  finding.tipping_zero_percent = in_percent(tippingFlipSd(effect, 0));
+  if (finding.verdict == Verdict::Gain || finding.verdict == Verdict::Loss)
+    finding.tipping_threshold_percent = in_percent(tippingFlipSd(effect, lnOfPercent(study.notice_threshold_percent)));
+  const auto before = asFps(effect.level_baseline, finding.metric.unit);
+  const auto after = asFps(effect.level_changed, finding.metric.unit);
+  if (before && after) {
+    finding.fps_gained = *after - *before;
+    finding.frame_ms_change = 1000 / *after - 1000 / *before;
+  }
+  finding.holds_baseline = holdsTarget(effect.baseline_units, effect.is_log, finding.metric, study);
+  finding.holds_changed = holdsTarget(effect.changed_units, effect.is_log, finding.metric, study);
+  finding.by_band = byFixedBand(finding.improvement.value, study.band_percent);
+  if (finding.spread) finding.by_two_sds = byTwoSds(finding.improvement.value, finding.spread->pass_sd);
+  if (!effect.contrast.inference) return;
+  finding.second_opinion = secondOpinion(effect, study.intervalConfidence());
+  if (finding.verdict == Verdict::NotSettled && study.notice_threshold_percent > 0)
+    finding.further = furtherRoundsToSettle(effect, finding.metric.direction, study.notice_threshold_percent,
+                                            study.intervalConfidence());
+}
+
+// Side by side at both levels, whether they differ or not.
+void fillBound(CaseFinding& finding, std::span<const CountedPass> counted, ActsOn acts_on) {
+  std::array<std::vector<CountedPass>, 2> sides;
+  std::optional<double> best_power_w;
+  for (const CountedPass& one : counted) sides[static_cast<std::size_t>(one.visit->side)].push_back(one);
+  for (const auto& side : sides)
+    if (const auto power = graphicsPower(side)) best_power_w = std::max(best_power_w.value_or(0), *power);
+  for (std::size_t side = 0; side < sides.size(); ++side) finding.bound[side] = boundOf(sides[side], best_power_w);
+  finding.is_bound_elsewhere = isBoundElsewhere(finding.bound, acts_on);
+}
+
+// What moved surely did show the change, whatever bounded it.
+bool doesExcludeZero(const CaseFinding& finding) {
+  if (!finding.effect || !finding.effect->contrast.inference) return false;
+  const Inference& inference = *finding.effect->contrast.inference;
+  return inference.lo > 0 || inference.hi < 0;
+}
+
+// Where the graphics device is built in, main memory is its own: what acts on memory acts on graphics too.
+ActsOn actsOn(const Study& study, const Record& record) {
+  const VariableKind* kind = findVariableKind(study.kind);
+  if (!kind) return ActsOn::Anything;
+  const bool is_memory = kind->id == "memory_speed" || kind->id == "memory_capacity";
+  if (!is_memory || record.captures.empty()) return kind->acts_on;
+  const Capture& capture = record.captures.front().capture;
+  const std::string device = study.device.empty() ? likelyGraphicsDevice(capture) : study.device;
+  return isBuiltIn(capture, device) ? ActsOn::Anything : kind->acts_on;
+}
+
+bool allPositiveValues(std::span<const CountedPass> counted) {
+  return std::all_of(counted.begin(), counted.end(), [](const CountedPass& one) { return *one.pass->value > 0; });
+}
+
+void fillOddPasses(CaseFinding& finding, std::span<const CountedPass> counted) {
+  for (const Side side : {Side::Baseline, Side::Changed}) {
+    std::vector<double> values;
+    std::vector<int> visits;
+    std::vector<std::int64_t> ids;
+    for (const CountedPass& one : counted) {
+      if (one.visit->side != side) continue;
+      values.push_back(*one.pass->value);
+      visits.push_back(one.visit->planned);
+      ids.push_back(one.pass->id);
+    }
+    const OddPasses odd = oddPasses(values, visits);
+    if (odd.odd_visit) {
+      finding.odd_visits.push_back(*odd.odd_visit);
+      continue;
+    }
+    for (const std::size_t i : odd.flagged) finding.odd_passes.push_back(ids[i]);
+  }
+}
+
+void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, std::span<const VisitValues> values,
+                 const Study& study) {
+  constexpr double kMsPerHour = 3600e3;
+  fillOddPasses(finding, counted);
+  std::vector<TimedPass> timed;
+  const std::int64_t begin_ms = counted.empty() ? 0 : counted.front().pass->started_ms;
+  for (const CountedPass& one : counted)
+    timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->side),
+                     static_cast<double>(one.pass->started_ms - begin_ms) / kMsPerHour, *one.pass->value});
+  finding.drift =
+      driftOf(timed, static_cast<int>(Side::Baseline), static_cast<int>(Side::Changed), study.intervalConfidence());
+  std::vector<std::vector<double>> visits;
+  for (const VisitValues& visit : values) visits.push_back(visit.values);
+  finding.warm_up = warmUpOf(visits, study.intervalConfidence());
+}
+
+// What the null study says of this case's flips. A case that somebody plays has the noise of its player; where several
+// played, the first.
+std::vector<std::vector<double>> nullVisitsOf(const Case& a_case, const Record& record) {
+  if (!record.null_study) return {};
+  for (const NullRecord::OfCase& one : record.null_study->cases)
+    if (isNoiseOf({one.title, {}, {}}, a_case)) return one.visits;
+  return {};
+}
+
+CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& record,
+                      std::span<const CountedPass> counted) {
+  CaseFinding finding;
+  finding.case_index = case_index;
+  finding.title = study.cases[case_index].title();
+  finding.metric = study.cases[case_index].metric;
+  for (const CountedPass& pass : counted) {
+    (pass.visit->side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
+    finding.counted.push_back(pass.pass->id);
+  }
+  if (finding.counted_baseline == 0 || finding.counted_changed == 0) {
+    finding.why_no_effect = "Not measured at both levels yet.";
+    return finding;
+  }
+  const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
+  if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
+  if (allPositiveValues(counted)) fillQuality(finding, counted, values, study);
+  fillBound(finding, counted, actsOn(study, record));
+  const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record));
+  const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
+  if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale))
+    fillEffect(finding, *effect, study);
+  else
+    finding.why_no_effect = effect.error().sentence();
+  if (doesExcludeZero(finding)) finding.is_bound_elsewhere = false;
+  return finding;
+}
+
+void adjustForFamily(Findings& findings, const Study& study) {
+  std::vector<std::optional<double>> p;
+  for (const CaseFinding& finding : findings.cases) {
+    const bool has_verdict = finding.effect && (finding.effect->is_log || finding.metric.scale == Scale::Difference);
+    const bool has_p = has_verdict && finding.effect->contrast.inference;
+    p.push_back(has_p ? std::optional(finding.effect->contrast.inference->p) : std::nullopt);
+  }
+  const auto adjusted = holmAdjusted(p);
+  const auto family =
+      static_cast<int>(std::count_if(p.begin(), p.end(), [](const auto& one) { return one.has_value(); }));
+  for (std::size_t i = 0; i < findings.cases.size(); ++i) {
+    CaseFinding& finding = findings.cases[i];
+    finding.p_holm = adjusted[i];
+    finding.marks =
+        marksOf(finding.verdict, {findings.is_plan_complete, finding.effect && finding.effect->isFlipUnseen(),
+                                  adjusted[i], 1 - study.intervalConfidence(), family});
+  }
+}
+
+// Does a case still have passes to come that would count?
+bool isAwaited(std::size_t case_index, std::span<const Slot> schedule, const SheetLedger& ledger) {
+  for (std::size_t slot = 0; slot < schedule.size(); ++slot)
+    if (schedule[slot].case_index == case_index && !schedule[slot].is_warm_up && ledger.isPending(slot)) return true;
+  return false;
+}
+
+// The cases that are summed up: those that should respond, in percent. One that has no result at a level, and gets
+// none, leaves the suite of the others standing.
+std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
+                                       std::span<const Slot> schedule,
+                                       const std::vector<std::vector<CountedPass>>& counted) {
+  const SheetLedger ledger(study, schedule, record);
+  std::vector<NamedSuiteCase> cases;
+  for (std::size_t i = 0; i < counted.size(); ++i) {
+    const Case& one = study.cases[i];
+    if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) continue;
+    const bool is_one_sided = findings.cases[i].counted_baseline == 0 || findings.cases[i].counted_changed == 0;
+    if (is_one_sided && !isAwaited(i, schedule, ledger)) continue;
+    const auto& effect = findings.cases[i].effect;
+    if (effect && !effect->is_log) continue;  // a value of 0: it has no percentage to be summed up
+    auto values = visitValues(counted[i], [](const Pass& pass) { return pass.value; });
+    // What its own finding does not count, such as a zero in a round that is left out, the suite does not either.
+    std::erase_if(values, [](const VisitValues& visit) {
+      return std::any_of(visit.values.begin(), visit.values.end(), [](double value) { return value <= 0; });
+    });
+    const auto improvement = effect && effect->is_log ? std::optional(findings.cases[i].improvement) : std::nullopt;
+    cases.push_back({i,
+                     one.title(),
+                     one.workload,
+                     one.preset,
+                     one.is_synthetic,
+                     findings.cases[i].is_bound_elsewhere,
+                     improvement,
+                     {one.metric.direction, std::move(values), nullVisitsOf(one, record)}});
+  }
+  return cases;
+}
+
+std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study,
+                                    std::span<const NamedSuiteCase> named) {
+  std::vector<SuiteCase> cases;
+  for (const NamedSuiteCase& one : named) cases.push_back(one.values);
+  if (cases.size() < 2) return std::nullopt;
+  const auto summary = summarizeSuite(cases, study.intervalConfidence());
+  if (!summary) return std::nullopt;
+  const auto in_percent = [](const Contrast& contrast) {
+    PercentChange change{percentOfLn(contrast.difference), std::nullopt};
+    if (contrast.inference)
+      change.interval = PercentInterval{percentOfLn(contrast.inference->lo), percentOfLn(contrast.inference->hi)};
+    return change;
+  };
+  SuiteFinding suite{*summary, in_percent(summary->this_suite), in_percent(summary->cases_like_these), {}, {}, {}};
+  for (const NamedSuiteCase& one : named) suite.cases.push_back(one.case_index);
+  suite.verdict = verdictOf(suite.improvement.interval, study.notice_threshold_percent);
+  suite.marks = marksOf(suite.verdict, {findings.is_plan_complete, summary->isFlipUnseen(), std::nullopt, 0.05, 1});
+  return suite;
+}
+
+// Why a pass is not among those that its finding rests on.
+std::string whyLeftOut(const Pass& pass, const Slot& slot, bool is_retired) {
+  if (pass.status == PassStatus::Failed) return "failed";
+  if (slot.is_warm_up) return "warm-up";
+  if (!pass.excluded_because.empty()) return pass.excluded_because;
+  return is_retired ? "its visit is not comparable" : "another attempt stands for it";
+}
+
+template <class IsRetired>
+void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
+                 const IsRetired& is_retired) {
+  for (const Pass& pass : passes) {
+    if (pass.slot >= schedule.size()) continue;
+    const Slot& slot = schedule[pass.slot];
+    CaseFinding& finding = findings.cases[slot.case_index];
+    finding.failed += pass.status == PassStatus::Failed;
+    if (std::find(finding.counted.begin(), finding.counted.end(), pass.id) == finding.counted.end())
+      finding.left_out.push_back({pass.id, whyLeftOut(pass, slot, is_retired(pass.visit_id))});
+  }
+}
+
+}  // namespace
+
+Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits) {
+  const std::span<const Pass> passes = record.passes;
+  const std::vector<Slot> schedule = scheduleOf(study);
+  Findings findings;
+  countPasses(findings, study, schedule, record);
+  const auto is_retired = [&](std::int64_t id) {
+    return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
+  };
+  std::vector<Visit> visits;
+  for (const Visit& visit : record.visits)
+    if (!is_retired(visit.id)) visits.push_back(visit);
+  for (const Pass& pass : passes)
+    findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
+  const auto counted = countedByCase(study, schedule, visits, passes);
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    findings.cases.push_back(findingOf(i, study, record, counted[i]));
+    fillSecondary(findings.cases[i], study, counted[i]);
+    if (findings.cases[i].effect && findings.cases[i].effect->flip) findings.null_study_date = record.null_study->date;
+  }
+  fillLeftOut(findings, schedule, passes, is_retired);
+  adjustForFamily(findings, study);
+  const auto named = suiteCases(findings, study, record, schedule, counted);
+  findings.suite = suiteOf(findings, study, named);
+  if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
+  return findings;
+}
+
+std::optional<std::size_t> leastSurprising(const Findings& findings, std::size_t surprising) {
+  std::optional<std::size_t> calmest;
+  for (std::size_t i = 0; i < findings.cases.size(); ++i) {
+    if (i == surprising || !findings.cases[i].effect) continue;
+    if (!calmest || std::abs(findings.cases[i].change.value) < std::abs(findings.cases[*calmest].change.value))
+      calmest = i;
+  }
+  return calmest;
+}
+
+}  // namespace core

@@ -1,0 +1,34 @@
+#include "core/findings/holds_target.h"
+
+#include <cmath>
+
+#include "core/estimate/contrast.h"
+#include "core/study/study.h"
+
+namespace core {
+
+const char* holdsTargetName(HoldsTarget holds) {
+  switch (holds) {
+    case HoldsTarget::Holds: return "holds";
+    case HoldsTarget::Fails: return "fails";
+    case HoldsTarget::NotSettled: return "not settled";
+    case HoldsTarget::DoesNotApply: return "does not apply";
+  }
+  return "unknown";
+}
+
+HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
+  if (!is_log || metric.direction != Direction::HigherIsBetter || !asFps(1, metric.unit))
+    return HoldsTarget::DoesNotApply;
+  if (units.size() < 2) return HoldsTarget::NotSettled;
+  // The one-group case of a paired difference: a mean with its t interval.
+  const auto mean = pairedDifference(units, study.intervalConfidence());
+  if (!mean) return HoldsTarget::NotSettled;
+  const double lo = mean->inference ? mean->inference->lo : mean->difference;
+  const double hi = mean->inference ? mean->inference->hi : mean->difference;
+  const double target = std::log(study.target_fps);
+  if (lo >= target) return HoldsTarget::Holds;
+  return hi < target ? HoldsTarget::Fails : HoldsTarget::NotSettled;
+}
+
+}  // namespace core

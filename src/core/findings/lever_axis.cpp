@@ -1,0 +1,34 @@
+#include "core/findings/lever_axis.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/estimate/verdict.h"
+
+namespace core {
+namespace {
+
+// 1, 2 or 5 times a power of ten, so that at most about eight ticks fit.
+double stepFor(double span) {
+  const double rough = span / 8;
+  const double power = std::pow(10, std::floor(std::log10(rough)));
+  for (const double factor : {1.0, 2.0, 5.0})
+    if (rough <= factor * power) return factor * power;
+  return 10 * power;
+}
+
+}  // namespace
+
+LeverAxis leverAxisOf(std::span<const LeverBeam> beams, double threshold_percent) {
+  double low = std::min(1.5 * lossBoundPercent(threshold_percent), -0.5);
+  double high = std::max(1.5 * threshold_percent, 0.5);
+  for (const LeverBeam& beam : beams) {
+    const double reach = 3 * std::abs(beam.percent) + 10;
+    low = std::min({low, beam.percent, beam.interval ? std::max(beam.interval->lo, -reach) : low});
+    high = std::max({high, beam.percent, beam.interval ? std::min(beam.interval->hi, reach) : high});
+  }
+  const double step = stepFor(high - low);
+  return {step * std::floor(low / step), step * std::ceil(high / step), step};
+}
+
+}  // namespace core

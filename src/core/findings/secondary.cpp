@@ -1,0 +1,106 @@
+#include "core/findings/secondary.h"
+
+#include "core/findings/bound.h"
+
+#include <algorithm>
+#include <array>
+#include <cstdint>
+#include <functional>
+
+#include <fmt/format.h>
+
+namespace core {
+namespace {
+
+constexpr std::array<double, 2> kLowPercents{1.0, 0.1};
+
+struct FrameReading {
+  std::string name;
+  std::string unit;
+  Direction direction;
+  std::function<double(const FrameSummary&)> value;
+  std::function<std::size_t(const FrameSummary&)> rests_on;  // empty where it does not apply
+};
+
+FrameReading lowReading(std::size_t which, const char* school, Low Lows::*low) {
+  return {fmt::format("{:g} % low, {}", kLowPercents[which], school), "FPS", Direction::HigherIsBetter,
+          [=](const FrameSummary& pass) { return (pass.lows[which].*low).fps; },
+          [=](const FrameSummary& pass) { return (pass.lows[which].*low).frames; }};
+}
+
+std::vector<FrameReading> readings(double target_fps) {
+  std::vector<FrameReading> list;
+  for (const std::size_t which : {std::size_t{0}, std::size_t{1}}) {
+    list.push_back(lowReading(which, "percentile", &Lows::percentile));
+    list.push_back(lowReading(which, "slowest", &Lows::slowest_mean));
+    list.push_back(lowReading(which, "time share", &Lows::time_share));
+  }
+  list.push_back({fmt::format("time below {:g} FPS", target_fps),
+                  "%",
+                  Direction::LowerIsBetter,
+                  [](const FrameSummary& pass) { return pass.below_target_percent; },
+                  {}});
+  list.push_back({"stutters a minute",
+                  "",
+                  Direction::LowerIsBetter,
+                  [](const FrameSummary& pass) { return pass.stutters_per_minute; },
+                  {}});
+  return list;
+}
+
+std::optional<std::size_t> fewest(std::span<const CountedPass> counted,
+                                  const std::function<std::size_t(const FrameSummary&)>& count) {
+  std::optional<std::size_t> least;
+  for (const CountedPass& pass : counted)
+    if (pass.pass->frames) least = std::min(least.value_or(SIZE_MAX), count(*pass.pass->frames));
+  return least;
+}
+
+std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::span<const CountedPass> counted,
+                                           const Study& study) {
+  const auto values = visitValues(counted, [&](const Pass& pass) {
+    return pass.frames ? std::optional(reading.value(*pass.frames)) : std::nullopt;
+  });
+  const auto effect = effectOf(values, study.intervalConfidence());
+  if (!effect) return std::nullopt;
+  SecondaryMetric metric{
+      reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0, {}};
+  const Metric as_metric{reading.name, reading.unit, reading.direction};
+  metric.holds = {holdsTarget(effect->baseline_units, effect->is_log, as_metric, study),
+                  holdsTarget(effect->changed_units, effect->is_log, as_metric, study)};
+  if (effect->is_log) {
+    metric.change = changePercent(*effect);
+    metric.improvement = improvementPercent(*effect, reading.direction).interval;
+  }
+  if (reading.rests_on) metric.fewest_frames = fewest(counted, reading.rests_on).value_or(0);
+  return metric;
+}
+
+}  // namespace
+
+Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case, double target_fps) {
+  const auto kept = trimFrames(frame_ms, a_case.trim_first_s, a_case.trim_last_s);
+  if (!kept) return kept.error();
+  const auto metrics = frameMetrics(*kept, kLowPercents);
+  if (!metrics) return metrics.error();
+  return FrameSummary{metrics->frames,
+                      metrics->average_fps,
+                      metrics->lows,
+                      100 * timeBelowTarget(*kept, target_fps),
+                      metrics->stutters_per_minute,
+                      cappedAt(*kept)};
+}
+
+double headlineOf(const FrameSummary& frames, const Metric& metric) {
+  return metric.unit == "ms" ? 1000.0 / frames.average_fps : frames.average_fps;
+}
+
+void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted) {
+  if (!finding.effect) return;
+  finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });
+  if (!finding.fewest_frames) return;
+  for (const FrameReading& reading : readings(study.target_fps))
+    if (auto metric = secondaryOf(reading, counted, study)) finding.secondary.push_back(*std::move(metric));
+}
+
+}  // namespace core

@@ -1,0 +1,22 @@
+#pragma once
+
+#include <span>
+
+#include "core/findings/findings.h"
+#include "core/record/case_passes.h"
+
+namespace core {
+
+/// Works out what one pass's frames say.
+/// Errors  those of trimFrames and frameMetrics
+[[nodiscard]] Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case,
+                                                   double target_fps);
+
+/// The headline value of a pass with frames: their rate, or their mean time where the metric is in ms.
+[[nodiscard]] double headlineOf(const FrameSummary& frames, const Metric& metric);
+
+/// Adds what the frame logs of a case say beside its headline: the lows in all three schools, time below the target,
+/// stutters. Does nothing for a case without frame logs.
+void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted);
+
+}  // namespace core

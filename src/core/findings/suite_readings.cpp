@@ -1,0 +1,186 @@
+#include "core/findings/suite_readings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <numeric>
+
+#include <boost/math/distributions/binomial.hpp>
+
+#include "core/values/percent.h"
+
+namespace core {
+namespace {
+
+PercentChange inPercent(const Contrast& contrast, double factor = 1) {
+  PercentChange change{percentOfLn(factor * contrast.difference), std::nullopt};
+  if (contrast.inference)
+    change.interval =
+        PercentInterval{percentOfLn(factor * contrast.inference->lo), percentOfLn(factor * contrast.inference->hi)};
+  return change;
+}
+
+using Choice = std::function<bool(const NamedSuiteCase&)>;
+
+std::optional<SuiteReading> readingOf(const std::string& name, std::span<const NamedSuiteCase> cases,
+                                      const Choice& is_chosen, const Study& study) {
+  std::vector<SuiteCase> chosen;
+  for (const NamedSuiteCase& one : cases)
+    if (is_chosen(one)) chosen.push_back(one.values);
+  const auto summary = summarizeSuite(chosen, study.intervalConfidence());
+  if (!summary) return std::nullopt;
+  SuiteReading reading{name, static_cast<int>(chosen.size()), inPercent(summary->this_suite), {}};
+  reading.verdict = verdictOf(reading.improvement.interval, study.notice_threshold_percent);
+  return reading;
+}
+
+// Each different text, in the order of first use.
+std::vector<std::string> namesOf(std::span<const NamedSuiteCase> cases, std::string NamedSuiteCase::*text) {
+  std::vector<std::string> names;
+  for (const NamedSuiteCase& one : cases)
+    if (std::find(names.begin(), names.end(), one.*text) == names.end()) names.push_back(one.*text);
+  return names;
+}
+
+// One reading for each different text; none where all cases share it.
+std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::string NamedSuiteCase::*text,
+                                  const Study& study) {
+  const std::vector<std::string> names = namesOf(cases, text);
+  std::vector<SuiteReading> readings;
+  if (names.size() < 2) return readings;
+  for (const std::string& name : names)
+    if (auto reading = readingOf(
+            name, cases, [&](const NamedSuiteCase& one) { return one.*text == name; }, study))
+      readings.push_back(*std::move(reading));
+  // Groups of one case each say nothing that the cases do not say.
+  if (std::all_of(readings.begin(), readings.end(), [](const SuiteReading& one) { return one.cases < 2; }))
+    readings.clear();
+  return readings;
+}
+
+// The workloads that have both presets, the first one's cases turned around: the mean is half of what the last gained
+// more.
+std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const Study& study) {
+  const auto presets = namesOf(cases, &NamedSuiteCase::preset);
+  if (presets.size() < 2) return std::nullopt;
+  PresetTrend trend{presets.front(), presets.back(), 0, {}, true};
+  std::vector<SuiteCase> both;
+  double first_ln = 0;
+  for (const NamedSuiteCase& one : cases)
+    for (const NamedSuiteCase& other : cases) {
+      if (one.workload != other.workload || one.preset != trend.first || other.preset != trend.last) continue;
+      both.push_back(other.values);
+      both.push_back(one.values);
+      both.back().direction =
+          one.values.direction == Direction::HigherIsBetter ? Direction::LowerIsBetter : Direction::HigherIsBetter;
+      if (one.improvement) first_ln += lnOfPercent(one.improvement->value);
+      ++trend.workloads;
+    }
+  const auto summary = both.empty() ? Result<SuiteSummary>(Error{}) : summarizeSuite(both, study.intervalConfidence());
+  if (!summary) return std::nullopt;
+  trend.change = inPercent(summary->this_suite, 2);
+  trend.is_gain = first_ln > 0;
+  return trend;
+}
+
+bool doesCross(double with, double without, double threshold_percent) {
+  for (const double line : {0.0, threshold_percent, lossBoundPercent(threshold_percent)})
+    if ((with > line) != (without > line)) return true;
+  return false;
+}
+
+// Does a single case carry the suite? Across 0 or a threshold, or by more than half its half-width.
+bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without, double threshold_percent) {
+  const double with = suite.improvement.value;
+  const double now = without.improvement.value;
+  const auto& interval = suite.improvement.interval;
+  return doesCross(with, now, threshold_percent) ||
+         (interval && std::abs(now - with) > (interval->hi - interval->lo) / 4);
+}
+
+// Summing up all but one is dear for many cases: first by the estimates alone, then in full where that one may matter.
+std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite,
+                                     const Study& study) {
+  std::vector<SuiteReading> carrying;
+  if (cases.size() < 3) return carrying;
+  std::vector<double> effects;
+  for (const NamedSuiteCase& one : cases) effects.push_back(one.improvement ? lnOfPercent(one.improvement->value) : 0);
+  const double sum = std::accumulate(effects.begin(), effects.end(), 0.0);
+  for (std::size_t i = 0; i < cases.size(); ++i) {
+    SuiteReading reading;
+    reading.improvement.value = percentOfLn((sum - effects[i]) / static_cast<double>(cases.size() - 1));
+    if (!isCarriedBy(suite, reading, study.notice_threshold_percent)) continue;
+    const auto without = readingOf(
+        "without " + cases[i].title, cases,
+        [&](const NamedSuiteCase& one) { return one.case_index != cases[i].case_index; }, study);
+    if (without && isCarriedBy(suite, *without, study.notice_threshold_percent)) carrying.push_back(*without);
+  }
+  // What every case would do, none does alone: where the interval is narrow any case moves it by so much, and only
+  // those count that lead across a line.
+  if (carrying.size() == cases.size())
+    std::erase_if(carrying, [&](const SuiteReading& one) {
+      return !doesCross(suite.improvement.value, one.improvement.value, study.notice_threshold_percent);
+    });
+  if (carrying.size() == cases.size()) carrying.clear();
+  const auto shift = [&](const SuiteReading& one) { return std::abs(one.improvement.value - suite.improvement.value); };
+  std::stable_sort(carrying.begin(), carrying.end(),
+                   [&](const SuiteReading& a, const SuiteReading& b) { return shift(a) > shift(b); });
+  return carrying;
+}
+
+void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, const Study& study) {
+  double lowest = INFINITY;
+  readings.has_no_loss_anywhere = !cases.empty();
+  for (const NamedSuiteCase& one : cases) {
+    if (!one.improvement) {
+      readings.has_no_loss_anywhere = false;
+      continue;
+    }
+    const PercentChange& improvement = *one.improvement;
+    readings.better += improvement.value > 0;
+    readings.moved += improvement.value != 0;
+    const Verdict verdict = verdictOf(improvement.interval, study.notice_threshold_percent);
+    readings.gains += verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled;
+    readings.losses += verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled;
+    const double loss = lossBoundPercent(study.notice_threshold_percent);
+    if (!improvement.interval || improvement.interval->lo <= loss) readings.has_no_loss_anywhere = false;
+    if (improvement.value >= lowest) continue;
+    lowest = improvement.value;
+    readings.worst_case = one.case_index;
+  }
+  if (readings.moved == 0) return;
+  const boost::math::binomial fair(readings.moved, 0.5);
+  const int fewer = std::min(readings.better, readings.moved - readings.better);
+  readings.sign_p = std::min(1.0, 2 * cdf(fair, fewer));
+}
+
+}  // namespace
+
+bool SuiteReadings::doSyntheticAndRealDisagree() const {
+  if (kinds.size() < 2 || !kinds[0].improvement.interval || !kinds[1].improvement.interval) return false;
+  const PercentInterval& real = *kinds[0].improvement.interval;
+  const PercentInterval& synthetic = *kinds[1].improvement.interval;
+  return real.hi < synthetic.lo || synthetic.hi < real.lo;
+}
+
+SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite, const Study& study) {
+  SuiteReadings readings;
+  readings.presets = grouped(cases, &NamedSuiteCase::preset, study);
+  readings.workloads = grouped(cases, &NamedSuiteCase::workload, study);
+  const auto is_synthetic = [](const NamedSuiteCase& one) { return one.is_synthetic; };
+  const auto synthetic = std::count_if(cases.begin(), cases.end(), is_synthetic);
+  if (synthetic > 0 && synthetic < static_cast<std::ptrdiff_t>(cases.size())) {
+    if (auto real = readingOf("real work", cases, std::not_fn(is_synthetic), study)) readings.kinds.push_back(*real);
+    if (auto made = readingOf("synthetic", cases, is_synthetic, study)) readings.kinds.push_back(*made);
+  }
+  if (std::any_of(cases.begin(), cases.end(), [](const auto& one) { return one.is_bound_elsewhere; }))
+    readings.without_bound_elsewhere = readingOf(
+        "without cases that are bound elsewhere", cases, [](const auto& one) { return !one.is_bound_elsewhere; },
+        study);
+  readings.trend = trendOf(cases, study);
+  readings.without_one = withoutOne(cases, suite, study);
+  readCases(readings, cases, study);
+  return readings;
+}
+
+}  // namespace core

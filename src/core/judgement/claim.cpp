@@ -1,0 +1,174 @@
+#include "core/judgement/claim.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include <fmt/format.h>
+
+#include "core/estimate/wording.h"
+#include "core/findings/result_row.h"
+
+namespace core {
+namespace {
+
+std::string metricNames(const Study& study) {
+  std::vector<std::string> names;
+  for (const Case& a_case : study.cases)
+    if (std::find(names.begin(), names.end(), a_case.metric.name) == names.end()) names.push_back(a_case.metric.name);
+  if (names.empty()) return "the result";
+  if (names.size() > 2) return "the headline metrics";
+  return names.size() == 2 ? names[0] + " and " + names[1] : names[0];
+}
+
+}  // namespace
+
+std::string Claim::sentence() const {
+  return fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable, baseline, changed,
+                     metric, cases, outcome) +
+         ending();
+}
+
+std::string Claim::ending() const {
+  if (is_stopped) return " … not yet a single-variable comparison";
+  return verdict.empty() ? "" : ": " + verdict;
+}
+
+// Which yardstick a claim rests on is named wherever it is not the interval.
+static std::string verdictBy(const Study& study, double improvement_percent, std::optional<double> pass_sd,
+                             Verdict by_interval, const Marks& marks) {
+  if (study.yardstick == Yardstick::FixedBand)
+    return withMarks(
+        fmt::format("{} by a fixed band of {:g} %", standingName(byFixedBand(improvement_percent, study.band_percent)),
+                    study.band_percent),
+        marks);
+  if (study.yardstick == Yardstick::TwoRunToRunSds && pass_sd)
+    return withMarks(fmt::format("{} by two run-to-run sds, {:.2g} %",
+                                 standingName(byTwoSds(improvement_percent, *pass_sd)), twoSdsPercent(*pass_sd)),
+                     marks);
+  return verdictText(by_interval, marks);
+}
+
+// Of all cases that are summed up.
+static std::optional<double> pooledPassSd(const Findings& findings) {
+  double squares = 0;
+  int df = 0;
+  for (const CaseFinding& finding : findings.cases) {
+    if (!finding.spread) continue;
+    squares += finding.spread->pass_sd * finding.spread->pass_sd * finding.spread->df;
+    df += finding.spread->df;
+  }
+  return df > 0 ? std::optional(std::sqrt(squares / df)) : std::nullopt;
+}
+
+// Each case stands for itself here: no family is adjusted for.
+static Marks provisional(Marks marks) {
+  marks.not_after_adjustment_for.reset();
+  return marks;
+}
+
+std::string safetyText(const Study& study, const Findings& findings) {
+  const CaseFinding* loser = nullptr;       // surely loses as much as matters
+  const CaseFinding* open_loser = nullptr;  // surely loses
+  const CaseFinding* open = nullptr;        // may lose
+  int losers = 0;
+  int open_cases = 0;
+  bool has_result = false;
+  const double loss = lossBoundPercent(study.notice_threshold_percent);
+  for (const CaseFinding& finding : findings.cases) {
+    if (!study.cases[finding.case_index].shouldRespond()) continue;
+    const bool is_judged = finding.effect && finding.why_no_effect.empty();
+    has_result = has_result || is_judged;
+    const bool is_ruled_out =
+        is_judged &&
+        (finding.effect->is_log ? finding.improvement.interval && finding.improvement.interval->lo > loss
+                                : finding.verdict == Verdict::Gain || finding.verdict == Verdict::GainSizeNotSettled ||
+                                      finding.verdict == Verdict::RealButNegligible ||
+                                      finding.verdict == Verdict::NoDifferenceThatMatters);
+    if (is_judged && finding.verdict == Verdict::Loss) {
+      ++losers;
+      if (!loser || finding.improvement.value < loser->improvement.value) loser = &finding;
+    } else if (is_judged && finding.verdict == Verdict::LossSizeNotSettled) {
+      if (!open_loser) open_loser = &finding;
+    } else if (!is_ruled_out) {
+      ++open_cases;
+      if (!open) open = &finding;
+    }
+  }
+  if (!has_result) return {};
+  const auto more = [](int others) { return others > 0 ? fmt::format(", and {} more", others) : std::string(); };
+  if (loser) {
+    const std::string lost = loser->effect->is_log ? fmt::format("{:.1f} %", std::abs(loser->improvement.value))
+                                                   : valueText(std::abs(loser->difference->value), loser->metric.unit);
+    return withMarks(fmt::format("Not safe to leave on: {} loses {}{}", loser->title, lost, more(losers - 1)),
+                     provisional(loser->marks));
+  }
+  if (open_loser)
+    return fmt::format("Open whether it is safe to leave on: {} loses, by how much is not settled", open_loser->title);
+  if (open)
+    return fmt::format("Open whether it is safe to leave on: a loss that matters is not ruled out for {}{}",
+                       open->title, more(open_cases - 1));
+  return withMarks("Safe to leave on: no case loses as much as matters",
+                   provisional(findings.suite ? findings.suite->marks : findings.cases.front().marks));
+}
+
+std::string trendText(const PresetTrend& trend) {
+  const double value = trend.change.value;
+  const bool is_open = !trend.change.interval || (trend.change.interval->lo <= 0 && trend.change.interval->hi >= 0);
+  const char* less = trend.is_gain ? "shrinks" : "falls";
+  const char* more = trend.is_gain ? "grows" : "rises";
+  PercentChange size{std::abs(value), trend.change.interval};
+  if (size.interval && value < 0)
+    size.interval = PercentInterval{-trend.change.interval->hi, -trend.change.interval->lo};
+  std::string amount = changeText(size);
+  if (amount.starts_with("+")) amount.erase(0, 1);
+  return fmt::format("From {} to {} the improvement {} by {}{}", trend.first, trend.last, value < 0 ? less : more,
+                     amount, is_open ? ", not settled" : "");
+}
+
+Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
+  Claim claim;
+  claim.bench = study.bench;
+  claim.variable = study.variable;
+  claim.baseline = study.levels[0].name;
+  claim.changed = study.levels[1].name;
+  claim.metric = metricNames(study);
+  claim.outcome = "… not measured yet";
+  claim.cases = study.cases.size() == 1 ? study.cases.front().title()
+                : findings.suite        ? suiteCasesText(study, *findings.suite)
+                                        : fmt::format("{} cases", study.cases.size());
+  claim.safety = safetyText(study, findings);
+  if (findings.suite) {
+    // Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
+    const bool is_plain = std::all_of(study.cases.begin(), study.cases.end(), [](const Case& a_case) {
+      return a_case.metric.direction == Direction::HigherIsBetter;
+    });
+    claim.outcome = (is_plain ? "" : "an improvement of ") + changeText(findings.suite->improvement);
+    // A mean of cases that settle in opposite directions says nothing of any of them.
+    if (findings.readings && findings.readings->gains > 0 && findings.readings->losses > 0)
+      claim.outcome += fmt::format(", {} gain, {} lose", findings.readings->gains, findings.readings->losses);
+    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings), findings.suite->verdict,
+                              findings.suite->marks);
+    claim.has_result = true;
+  } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {
+    const CaseFinding& only = findings.cases.front();
+    claim.outcome = changeText(only.change);
+    claim.verdict = verdictBy(study, only.improvement.value, pooledPassSd(findings), only.verdict, only.marks);
+    claim.has_result = true;
+  } else if (findings.cases.size() == 1 && findings.cases.front().difference) {
+    const CaseFinding& only = findings.cases.front();
+    claim.outcome = unitChangeText(*only.difference, only.metric.unit);
+    claim.verdict =
+        only.why_no_effect.empty() ? verdictText(only.verdict, only.marks) : "in its unit, without a verdict";
+    claim.has_result = true;
+  } else if (findings.recorded_passes > 0) {
+    claim.outcome = "… not measured at both levels yet";
+  }
+  if (!unreachable.empty() && !claim.has_result) {
+    claim.outcome = fmt::format("… {} is not reachable here", study.level(unreachable.back().side).name);
+    claim.verdict = unreachable.back().reason;
+  }
+  return claim;
+}
+
+}  // namespace core

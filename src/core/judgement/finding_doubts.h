@@ -1,0 +1,18 @@
+#pragma once
+
+#include <vector>
+
+#include "core/findings/findings.h"
+#include "core/judgement/doubts.h"
+#include "core/proof/proof.h"
+
+namespace core {
+
+/// Doubts that the numbers themselves raise: cases that cannot show the change, two opinions that part, more gained
+/// than there was to gain. `proof` tells how much the resource gained.
+[[nodiscard]] std::vector<Doubt> findingDoubts(const Study& study, const Findings& findings, const BenchProof& proof);
+
+/// Does a doubt tell of the effect, so that it waits until sealed results are opened?
+[[nodiscard]] bool tellsOfEffect(const Doubt& doubt);
+
+}  // namespace core

@@ -1,0 +1,36 @@
+#pragma once
+
+#include <map>
+#include <vector>
+
+#include "core/findings/findings.h"
+#include "core/judgement/claim.h"
+#include "core/judgement/doubts.h"
+#include "core/planning/extension.h"
+#include "core/proof/proof.h"
+
+namespace core {
+
+/// Everything that a study says so far, worked out once for window, command line and report.
+struct Judgement {
+  BenchProof proof;
+  Findings findings;
+  std::optional<Findings> with_all;  ///< the findings with what people left out, where anything was
+  std::vector<Doubt> doubts;
+  std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
+  Claim claim;
+  std::optional<Extension> extension;              ///< what would make a finished plan decide, where it is allowed
+  std::vector<Prediction> predictions;             ///< what people expected before the first counted pass
+  std::map<std::string, std::string> pins;         ///< a case's title, and the remark with which it was pinned
+  std::vector<Explanation> explanations;           ///< what people hold to be causes, with their grades
+  std::map<std::int64_t, std::string> pass_names;  ///< by id: "visit 3, pass 2", as people know them
+  std::optional<int> look;                         ///< the planned look at which the study stands, by its round
+  bool is_sealed = false;                          ///< nothing that tells of the effect is to be shown yet
+};
+
+[[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);
+
+/// The same with a proof that was worked out before: captures change far less often than passes.
+[[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, BenchProof proof);
+
+}  // namespace core

@@ -1,0 +1,57 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/planning/planner.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// One way to answer the question: its cost, and what it buys.
+struct CandidatePlan {
+  Order order = Order::BalancedShuffle;
+  int size = 0;              ///< passes a level (Blocked), or rounds, or 2 (ThereAndBack)
+  int passes_per_visit = 1;  ///< of each case
+  int visits = 2;
+  int null_visits = 0;  ///< restarts before a swap that nobody undoes, each with as many passes: a null study
+  double minutes = 0;   ///< with those
+  double smallest_detectable_percent = 0;
+  double exposure_hours = 0;
+  PlanValue value;
+  bool is_sufficient = false;  ///< reaches the aim, and its flips are seen or known
+};
+
+/// What planning rests on.
+struct PlanningOrder {
+  NoiseFloor noise;
+  PlanAim aim;
+  BenchTimes times;
+  int warm_ups = 1;
+  bool is_one_way = false;  ///< nobody undoes the flip: one visit a level, and restarts before it
+};
+
+/// One plan. Shapes  `size`: passes a level, or rounds; of no account for ThereAndBack, which has four visits
+[[nodiscard]] CandidatePlan candidateOf(Order order, int size, int passes_per_visit, const PlanningOrder& planning);
+
+/// One order with growing sizes, for a curve of what each hour buys; up to `most_minutes` and `most_points`.
+/// Balanced shuffle with `passes_per_visit`; the other two grow by passes.
+[[nodiscard]] std::vector<CandidatePlan> candidatesOf(Order order, int passes_per_visit, const PlanningOrder& planning,
+                                                      double most_minutes, int most_points = 32);
+
+/// The cheapest plan that is sufficient, whatever its order and passes a visit; nothing where none of up to 1000 passes
+/// or 500 rounds is. Where nobody undoes the flip: one visit a level after the fewest restarts that will do. At least 5
+/// rounds, unless 3 or 4 reach the aim.
+[[nodiscard]] std::optional<CandidatePlan> cheapestPlan(const PlanningOrder& planning);
+
+/// The plan that sees the smallest change within a time budget; nothing where not even the smallest fits.
+[[nodiscard]] std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& planning);
+
+/// What a plan costs and buys, and why it and no other, in one sentence.
+[[nodiscard]] std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning);
+
+/// Puts order and sizes into a plan. The rounds' order is drawn from `seed`.
+[[nodiscard]] Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed);
+
+}  // namespace core

@@ -1,0 +1,41 @@
+#include "core/record/case_passes.h"
+
+#include "core/record/performed_flips.h"
+
+namespace core {
+
+std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::span<const Slot> schedule,
+                                                    std::span<const Visit> visits, std::span<const Pass> passes) {
+  const auto visit_by_id = performedVisits(study, visits);
+  const std::size_t cases = study.cases.size();
+  std::vector<bool> taken(schedule.size(), false);
+  std::vector<std::vector<CountedPass>> counted(cases);
+  for (const Pass& pass : passes) {
+    if (pass.status != PassStatus::Finished || !pass.value || pass.slot >= schedule.size()) continue;
+    if (!pass.excluded_because.empty()) continue;
+    const Slot& slot = schedule[pass.slot];
+    const auto visit = visit_by_id.find(pass.visit_id);
+    if (slot.is_warm_up || slot.case_index >= cases || visit == visit_by_id.end() || taken[pass.slot]) continue;
+    taken[pass.slot] = true;
+    counted[slot.case_index].push_back({&pass, visit->second});
+  }
+  return counted;
+}
+
+std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
+                                     const std::function<std::optional<double>(const Pass&)>& value_of) {
+  std::map<std::int64_t, VisitValues> by_visit;
+  for (const CountedPass& counted : passes) {
+    const Visit& visit = *counted.visit;
+    const auto number = static_cast<int>(visit.id);
+    VisitValues& values =
+        by_visit.try_emplace(visit.id, VisitValues{visit.side, number, visit.round, {}}).first->second;
+    if (const auto value = value_of(*counted.pass)) values.values.push_back(*value);
+    if (counted.pass->typed) values.resolution = std::max(values.resolution, counted.pass->typed->resolution);
+  }
+  std::vector<VisitValues> result;
+  for (auto& [id, values] : by_visit) result.push_back(std::move(values));
+  return result;
+}
+
+}  // namespace core

@@ -1,0 +1,31 @@
+#pragma once
+
+#include <cstddef>
+#include <functional>
+#include <map>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "core/record/pass.h"
+#include "core/study/schedule.h"
+
+namespace core {
+
+/// A counted pass with its place in the study.
+struct CountedPass {
+  const Pass* pass = nullptr;
+  const Visit* visit = nullptr;
+};
+
+/// The counted passes of each case, in order of recording: finished, no warm-up, not left out by a person, one for each
+/// slot. A visit whose flip was not performed counts as the one that it continues.
+[[nodiscard]] std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::span<const Slot> schedule,
+                                                                  std::span<const Visit> visits,
+                                                                  std::span<const Pass> passes);
+
+/// Groups one number a pass by visit, ready for an estimator. Passes for which `value_of` yields nothing stay out.
+[[nodiscard]] std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
+                                                   const std::function<std::optional<double>(const Pass&)>& value_of);
+
+}  // namespace core

@@ -1,0 +1,21 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/record/pass.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// What a person does, and minds, to bring the bench to a level: the same on the card and on the command line.
+struct FlipGuide {
+  std::vector<std::string> steps;
+  std::vector<std::string> cautions;  ///< the maker's manual has the last word
+};
+
+/// `before`: the visit that the bench comes from, nothing at the start. Empty steps where the program sets the level.
+[[nodiscard]] FlipGuide flipGuide(const Study& study, Side to, const std::optional<Visit>& before);
+
+}  // namespace core

@@ -1,0 +1,38 @@
+#pragma once
+
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/estimate/null_study.h"
+#include "core/record/pass.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// The noise of one case on a bench, as a null study found it; or a pilot, a few passes that know nothing of flips.
+struct CaseNoise {
+  std::string title;
+  NullStudy noise;
+  std::vector<std::vector<double>> visits = {};  ///< of a null study: the values of each visit; empty where unknown
+
+  /// Only the spread of its passes is known.
+  [[nodiscard]] bool isPilot() const { return noise.visits < 2; }
+};
+
+/// How a case that somebody plays is called where its noise is kept: it is that of its player.
+[[nodiscard]] std::string noiseTitle(const Case& a_case, const std::string& player);
+/// Is this the noise of that case, whoever plays it?
+[[nodiscard]] bool isNoiseOf(const CaseNoise& noise, const Case& a_case);
+
+/// What the visits of a null study say about each case; cases that it cannot tell of are left out.
+/// Shapes  visits and passes in any order; both sides count, since the level stays
+[[nodiscard]] std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits,
+                                             std::span<const Pass> passes);
+
+/// The spread of passes that any study shows beside its answer: a pilot for later plans. Cases with fewer than three
+/// passes in the visits that have several are left out.
+[[nodiscard]] std::vector<CaseNoise> pilotOf(const Study& study, std::span<const Visit> visits,
+                                             std::span<const Pass> passes);
+
+}  // namespace core

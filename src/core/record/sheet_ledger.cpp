@@ -1,0 +1,30 @@
+#include "core/record/sheet_ledger.h"
+
+#include <algorithm>
+
+namespace core {
+
+SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record)
+    : pending_(schedule.size(), false) {
+  if (record.is_stopped_at_look) return;
+  std::vector<int> attempts_left(schedule.size(), 1 + study.plan.retries);
+  std::vector<bool> is_settled(schedule.size(), false);
+  for (const Skipped& one : record.skipped)
+    if (one.slot < schedule.size()) is_settled[one.slot] = true;
+  for (const std::size_t slot : record.repeats)
+    if (slot < schedule.size()) ++attempts_left[slot];
+  for (const Pass& pass : record.passes) {
+    if (pass.slot >= schedule.size()) continue;
+    --attempts_left[pass.slot];
+    if (pass.status == PassStatus::Finished) is_settled[pass.slot] = true;
+  }
+  for (std::size_t slot = 0; slot < schedule.size(); ++slot)
+    pending_[slot] = !is_settled[slot] && attempts_left[slot] > 0;
+}
+
+std::optional<std::size_t> SheetLedger::next() const {
+  const auto next = std::find(pending_.begin(), pending_.end(), true);
+  return next == pending_.end() ? std::nullopt : std::optional(static_cast<std::size_t>(next - pending_.begin()));
+}
+
+}  // namespace core

@@ -1,0 +1,31 @@
+#pragma once
+
+#include <cstddef>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "core/record/record.h"
+#include "core/study/schedule.h"
+
+namespace core {
+
+/// Which passes of the plan are still to come: the one rule that the sheet, its looks, the seal, the findings and the
+/// report go by. A slot is settled once a pass of it is finished, once a person left it out, or once it failed as often
+/// as the plan's retries, and what people granted on top, allow.
+class SheetLedger {
+ public:
+  SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record);
+
+  [[nodiscard]] bool isPending(std::size_t slot) const { return pending_[slot]; }
+  [[nodiscard]] const std::vector<bool>& pending() const { return pending_; }
+  /// The slot that comes next; nothing when every slot is settled.
+  [[nodiscard]] std::optional<std::size_t> next() const;
+  /// Nothing is still to come, and something was planned.
+  [[nodiscard]] bool isComplete() const { return !pending_.empty() && !next(); }
+
+ private:
+  std::vector<bool> pending_;
+};
+
+}  // namespace core

@@ -1,0 +1,71 @@
+#pragma once
+
+#include <array>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+#include "core/values/metric.h"
+
+namespace core {
+
+/// A program and its arguments. Never a shell line: no quoting, no expansion, no pipes.
+using Command = std::vector<std::string>;
+
+/// Where the result of a pass is found.
+/// Frames: from the log that the pass writes, or recorded by us. A number: in the output, or from a person, who reads
+/// it off a screen or brings a log from elsewhere.
+enum class ResultSource { FrameLog, JsonField, Recorded, ByHand };
+
+/// Does the feature under test act in a case? Some workloads make no use of it.
+enum class FeatureActs { Unknown, Yes, No };
+
+/// A workload with a preset: the thing that is run again and again.
+/// In `command` the text "{log}" stands for the path of the frame log that the pass is to write.
+struct Case {
+  std::string workload;
+  std::string preset;
+  Command command;
+  ResultSource source = ResultSource::FrameLog;
+  std::string recorded_program;    ///< or window, whose frames count; empty: of who shows most
+  std::string field = "frame_ms";  ///< the log's column, or the path of the JSON field ("result.seconds")
+  Metric metric;
+  double trim_first_s = 0;
+  double trim_last_s = 0;
+  bool is_synthetic = false;  ///< made for measuring; else a piece of real work
+  bool is_control = false;    ///< should not respond: if it moves, something else moved
+  FeatureActs feature = FeatureActs::Unknown;
+  bool is_played = false;     ///< a person plays it: the program starts it, they say when the counted stretch begins
+  std::string route;          ///< what is played, in words
+  double played_s = 60;       ///< length of the counted stretch
+  std::string settings_file;  ///< the workload's own settings, kept with each pass and compared; empty: none
+  std::vector<std::pair<std::string, std::string>> declared;  ///< by a key of kDeclaredFacts
+
+  /// "Ring pass, 4K dome"; the workload alone where there is no preset.
+  [[nodiscard]] std::string title() const;
+  /// Does a pass yield frames?
+  [[nodiscard]] bool hasFrames() const { return source == ResultSource::FrameLog || source == ResultSource::Recorded; }
+  /// Is the change expected to show here?
+  [[nodiscard]] bool shouldRespond() const { return !is_control && feature != FeatureActs::No; }
+  /// What was declared; empty where nothing was.
+  [[nodiscard]] std::string declaredFact(std::string_view key) const;
+  bool operator==(const Case&) const = default;
+};
+
+/// What a person may declare about how a case renders, and how it is called on the screen.
+struct DeclaredFact {
+  std::string_view key;
+  std::string_view title;
+  std::string_view example;
+};
+inline constexpr std::array kDeclaredFacts{
+    DeclaredFact{"settings", "settings", "quality high, shadows on"},
+    DeclaredFact{"upscaling", "upscaling", "from 2K, balanced"},
+    DeclaredFact{"generated_frames", "generated frames", "one for each rendered"},
+    DeclaredFact{"automatic_quality", "automatic quality", "on"},
+    DeclaredFact{"frame_cap", "frame cap", "60 FPS"},
+    DeclaredFact{"background_load", "background load", "a recording, as the users have it"},
+};
+
+}  // namespace core

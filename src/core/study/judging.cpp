@@ -1,0 +1,31 @@
+#include "core/study/judging.h"
+
+#include <vector>
+
+#include <fmt/format.h>
+
+namespace core {
+
+Judging judgingOf(const Study& study) { return {study.notice_threshold_percent, study.yardstick, study.band_percent}; }
+
+Study judgedBy(Study study, const Judging& judging) {
+  study.notice_threshold_percent = judging.notice_threshold_percent;
+  study.yardstick = judging.yardstick;
+  study.band_percent = judging.band_percent;
+  return study;
+}
+
+std::string judgingChange(const Judging& from, const Judging& to) {
+  std::vector<std::string> changes;
+  if (from.notice_threshold_percent != to.notice_threshold_percent)
+    changes.push_back(
+        fmt::format("threshold {:g} % became {:g} %", from.notice_threshold_percent, to.notice_threshold_percent));
+  if (from.yardstick != to.yardstick)
+    changes.push_back(
+        fmt::format("yardstick {} became {}", yardstickName(from.yardstick), yardstickName(to.yardstick)));
+  if (from.band_percent != to.band_percent)
+    changes.push_back(fmt::format("band {:g} % became {:g} %", from.band_percent, to.band_percent));
+  return fmt::format("{}", fmt::join(changes, ", "));
+}
+
+}  // namespace core

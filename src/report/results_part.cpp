@@ -1,0 +1,162 @@
+#include "report/results_part.h"
+
+#include <array>
+#include <string>
+
+#include <fmt/format.h>
+
+#include "core/estimate/wording.h"
+#include "core/findings/presets_held.h"
+#include "core/findings/result_row.h"
+#include "core/judgement/claim.h"
+
+namespace report {
+namespace {
+
+class Results {
+ public:
+  Results(Html& page, const Source& source) : page_(page), source_(source) {}
+
+  void write() {
+    table();
+    presets();
+    readings();
+    lows();
+  }
+
+ private:
+  [[nodiscard]] const core::Study& study() const { return source_.study; }
+  [[nodiscard]] const core::Findings& findings() const { return source_.judgement.findings; }
+
+  void table() {
+    page_.heading("Every case");
+    page_.raw("<table>\n");
+    page_.row({"case", study().levels[0].name, study().levels[1].name, "change", "interval", "a frame", "verdict"},
+              "th");
+    for (const core::CaseFinding& finding : findings().cases) {
+      if (!finding.effect) {
+        page_.row({finding.title, "", "", finding.why_no_effect, "", "", ""});
+        continue;
+      }
+      const core::Effect& effect = *finding.effect;
+      const std::string& unit = finding.metric.unit;
+      const std::string change = effect.is_log        ? core::percentText(finding.change.value)
+                                 : finding.difference ? core::differenceText(finding.difference->value, unit)
+                                                      : "";
+      page_.row({finding.title, core::valueText(effect.level_baseline, unit),
+                 core::valueText(effect.level_changed, unit), change,
+                 effect.is_log ? core::intervalText(finding.change) : "",
+                 finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
+                 effect.is_log || finding.metric.scale == core::Scale::Difference
+                     ? core::verdictText(finding.verdict, finding.marks)
+                     : finding.why_no_effect});
+    }
+    page_.raw("</table>\n");
+    page_.paragraph(
+        fmt::format("Change and interval are those of the metric itself, at {:g} % confidence; the chart shows "
+                    "improvements. Levels are geometric means.",
+                    100 * study().intervalConfidence()),
+        "soft");
+  }
+
+  void presets() {
+    const auto all = core::presetsHeld(study(), findings());
+    if (all.empty()) return;
+    page_.heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
+    page_.raw("<table>\n");
+    page_.row({"workload", "by", study().levels[0].name, study().levels[1].name}, "th", 4);
+    const auto name = [&](const std::optional<std::size_t>& of_case) {
+      return of_case ? study().cases[*of_case].preset : "none";
+    };
+    for (const core::PresetsHeld& held : all) {
+      page_.row({held.workload, "its average", name(held.by_average[0]), name(held.by_average[1])}, "td", 4);
+      if (!held.low.empty())
+        page_.row({held.workload, held.low, name(held.with_low[0]), name(held.with_low[1])}, "td", 4);
+    }
+    page_.raw("</table>\n");
+  }
+
+  void readings() {
+    if (!findings().suite || !findings().readings) return;
+    const core::SuiteFinding& suite = *findings().suite;
+    const core::SuiteReadings& read = *findings().readings;
+    page_.heading("The suite");
+    page_.raw("<table>\n");
+    page_.row({"read as", "cases", "improvement", "verdict"}, "th");
+    const auto add = [&](const std::string& name, int cases, const core::PercentChange& change,
+                         const std::string& verdict) {
+      page_.row({name, std::to_string(cases), core::changeText(change), verdict});
+    };
+    const auto cases = static_cast<int>(suite.cases.size());
+    add("this suite", cases, suite.improvement, core::verdictText(suite.verdict, suite.marks));
+    add("cases like these", cases, suite.cases_like_these, "");
+    const auto addAll = [&](const std::vector<core::SuiteReading>& all) {
+      for (const core::SuiteReading& one : all)
+        add(one.name, one.cases, one.improvement, core::verdictName(one.verdict));
+    };
+    addAll(read.presets);
+    addAll(read.workloads);
+    addAll(read.kinds);
+    if (read.without_bound_elsewhere)
+      add(read.without_bound_elsewhere->name, read.without_bound_elsewhere->cases,
+          read.without_bound_elsewhere->improvement, core::verdictName(read.without_bound_elsewhere->verdict));
+    addAll(read.without_one);
+    page_.raw("</table>\n");
+    if (read.trend) page_.paragraph(core::trendText(*read.trend) + ".");
+    page_.list(
+        {fmt::format("Summed up are {}; the lowest is {}.", core::suiteCasesText(study(), suite),
+                     study().cases[read.worst_case].title()),
+         fmt::format("{} of {} cases improved (sign test {}; cases share their flips, so they are not independent).",
+                     read.better, read.moved, core::pText(read.sign_p)),
+         fmt::format("Arithmetic mean of the percentages, for comparison with published work only: {}.",
+                     core::percentText(suite.summary.arithmetic_mean_percent))});
+  }
+
+  // What the frames say beside the average, where there are frames: a row for each case, a column for each metric.
+  void lows() {
+    constexpr std::array kShown{
+        "1 % low, percentile", "1 % low, slowest",      "1 % low, time share", "0.1 % low, percentile",
+        "0.1 % low, slowest",  "0.1 % low, time share", "time below",          "stutters"};
+    std::string table;
+    for (const core::CaseFinding& finding : findings().cases) {
+      if (finding.secondary.empty()) continue;
+      table += "<tr><td>" + escaped(finding.title) + "</td>";
+      for (const char* wanted : kShown)
+        for (const core::SecondaryMetric& metric : finding.secondary)
+          if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";
+      table += "</tr>\n";
+    }
+    if (table.empty()) return;
+    page_.heading("Lows, time below the target, stutters");
+    page_.raw("<table>\n");
+    page_.row({"case", "1 % low, percentile, FPS", "1 % low, mean of slowest, FPS", "1 % low, time share, FPS",
+               "0.1 % low, percentile, FPS", "0.1 % low, mean of slowest, FPS", "0.1 % low, time share, FPS",
+               fmt::format("time below {:g} FPS, %", study().target_fps), "stutters a minute"},
+              "th");
+    page_.raw(table + "</table>\n");
+    page_.paragraph(
+        "Baseline to changed level, then the change with its interval. Lows are computed in three ways, each with its "
+        "own interval; a thin one rests on fewer than ten frames a pass. None of them carries a verdict.",
+        "soft");
+  }
+
+  static std::string secondaryCell(const core::SecondaryMetric& metric) {
+    const std::string levels =
+        fmt::format("{} to {}", core::numberText(metric.baseline, "FPS"), core::numberText(metric.changed, "FPS"));
+    const std::string change = metric.change ? core::percentText(metric.change->value)
+                                             : core::differenceText(metric.changed - metric.baseline, "");
+    std::string cell = Html::unbroken(levels) + "<br>" + Html::unbroken(change);
+    if (metric.change && metric.change->interval)
+      cell += "<br>(" + Html::unbroken(core::intervalText(*metric.change)) + ")";
+    return cell + (metric.isThin() ? " thin" : "");
+  }
+
+  Html& page_;
+  const Source& source_;
+};
+
+}  // namespace
+
+void writeResults(Html& page, const Source& source) { Results(page, source).write(); }
+
+}  // namespace report

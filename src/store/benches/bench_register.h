@@ -1,0 +1,67 @@
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/machine/fact.h"
+#include "core/record/noise.h"
+#include "core/values/result.h"
+#include "store/logs/log_shape.h"
+#include "store/study/database.h"
+
+namespace store {
+
+/// The benches that this user has worked on, over time: what each was when, and where its settings are found. One
+/// SQLite file beside the studies' own; it repeats what the studies hold, so that a new study knows the bench already.
+/// Every function opens the file, and makes it where it is missing. Errors as Database.
+class BenchRegister {
+ public:
+  explicit BenchRegister(std::string path) : path_(std::move(path)) {}
+
+  struct Bench {
+    std::string name;
+    int captures = 0;
+    std::int64_t first_ms = 0;  ///< UTC, milliseconds since 1970
+    std::int64_t last_ms = 0;
+  };
+  /// By name.
+  [[nodiscard]] core::Result<std::vector<Bench>> benches() const;
+
+  /// What a bench was from one moment to another.
+  struct Entry {
+    core::Capture capture;      ///< as it was first seen so
+    std::int64_t until_ms = 0;  ///< last seen so
+  };
+  /// Oldest first.
+  [[nodiscard]] core::Result<std::vector<Entry>> entries(const std::string& bench) const;
+
+  /// Remembers a capture. One whose configuration is that of the last entry only prolongs it.
+  core::Status add(const std::string& bench, const core::Capture& capture);
+
+  /// The noise of one case, with the time at which its null study ended.
+  struct Noise {
+    core::CaseNoise measured;
+    std::int64_t at_ms = 0;
+  };
+  /// The latest of each case, by title: that of a null study, and that of a pilot.
+  [[nodiscard]] core::Result<std::vector<Noise>> noise(const std::string& bench) const;
+  core::Status addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured, std::int64_t at_ms);
+
+  /// How a log with the columns of `found` was read before on this bench, where a person confirmed it.
+  [[nodiscard]] core::Result<std::optional<LogShape>> logRecipe(const std::string& bench, const LogShape& found) const;
+  core::Status setLogRecipe(const std::string& bench, const LogShape& shape);
+
+  /// Where a person finds a level on a bench; empty where nobody wrote it down.
+  [[nodiscard]] core::Result<std::string> menuPath(const std::string& bench, const std::string& kind,
+                                                   const std::string& level) const;
+  core::Status setMenuPath(const std::string& bench, const std::string& kind, const std::string& level,
+                           const std::string& menu_path);
+
+ private:
+  [[nodiscard]] core::Result<Database> open() const;
+  std::string path_;
+};
+
+}  // namespace store

@@ -1,0 +1,134 @@
+#pragma once
+
+#include <algorithm>
+#include <cstdint>
+#include <initializer_list>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+#include <nlohmann/json.hpp>
+
+#include "core/study/case.h"
+#include "core/values/result.h"
+
+namespace store {
+
+/// Reads fields of one object and remembers the first thing that is wrong, so that a long list of fields reads as one.
+class Fields {
+ public:
+  using json = nlohmann::ordered_json;  // keeps the order in which a person wrote the fields
+
+  Fields(const json& object, std::string where, std::optional<core::Error>& error)
+      : object_(object), where_(std::move(where)), error_(error) {
+    if (!object_.is_object())
+      fail(core::ErrorKind::Malformed, "an object { } is expected here", where_, "See docs/study-format.md");
+  }
+
+  void allow(std::initializer_list<const char*> names) {
+    if (!object_.is_object()) return;
+    for (const auto& [key, value] : object_.items())
+      if (std::find(names.begin(), names.end(), std::string_view(key)) == names.end())
+        fail(core::ErrorKind::Malformed, "the field '" + key + "' is not known here", path(key),
+             "Check its spelling against docs/study-format.md");
+  }
+
+  template <class T>
+  void optional(const char* name, T& target) {
+    if (const json* value = find(name)) read(*value, name, target);
+  }
+  template <class T>
+  void required(const char* name, T& target) {
+    if (!find(name))
+      fail(core::ErrorKind::Missing, std::string("the field '") + name + "' is missing", path(name), "Add it");
+    else
+      optional(name, target);
+  }
+  /// One of a few words; `words` in the order of the values.
+  template <class Enum>
+  void choice(const char* name, std::initializer_list<std::pair<const char*, Enum>> words, Enum& target) {
+    std::string word;
+    optional(name, word);
+    if (word.empty()) return;
+    std::string allowed;
+    for (const auto& [text, value] : words) {
+      if (word == text) {
+        target = value;
+        return;
+      }
+      allowed += std::string(allowed.empty() ? "" : ", ") + "\"" + text + "\"";
+    }
+    fail(core::ErrorKind::OutOfRange, "'" + word + "' is not one of the choices", path(name), "Use one of " + allowed);
+  }
+  [[nodiscard]] const json* find(const char* name) const {
+    if (!object_.is_object()) return nullptr;
+    const auto found = object_.find(name);
+    return found == object_.end() ? nullptr : &*found;
+  }
+  [[nodiscard]] std::string path(const std::string& name) const { return where_.empty() ? name : where_ + "." + name; }
+
+ private:
+  void fail(core::ErrorKind kind, std::string what, std::string where, std::string remedy) {
+    if (!error_) error_ = core::Error{kind, std::move(what), std::move(where), std::move(remedy)};
+  }
+  void read(const json& value, const char* name, std::string& target) {
+    if (value.is_string())
+      target = value.get<std::string>();
+    else
+      fail(core::ErrorKind::Malformed, "a text is expected here", path(name), "Put it in quotes");
+  }
+  void read(const json& value, const char* name, double& target) {
+    if (value.is_number())
+      target = value.get<double>();
+    else
+      fail(core::ErrorKind::Malformed, "a number is expected here", path(name), "Write it without quotes");
+  }
+  void read(const json& value, const char* name, int& target) {
+    if (value.is_number_integer() && value.get<std::int64_t>() == static_cast<int>(value.get<std::int64_t>()))
+      target = value.get<int>();
+    else
+      fail(core::ErrorKind::Malformed, "a whole number is expected here", path(name),
+           "Write it without quotes or decimals");
+  }
+  void read(const json& value, const char* name, std::vector<int>& target) {
+    const bool is_list = value.is_array() &&
+                         std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_number_integer(); });
+    if (is_list)
+      target = value.get<std::vector<int>>();
+    else
+      fail(core::ErrorKind::Malformed, "a list of whole numbers is expected here", path(name), "Write [4, 8]");
+  }
+  void read(const json& value, const char* name, bool& target) {
+    if (value.is_boolean())
+      target = value.get<bool>();
+    else
+      fail(core::ErrorKind::Malformed, "true or false is expected here", path(name), "Write it without quotes");
+  }
+  void read(const json& value, const char* name, core::Command& target) {
+    const bool is_list =
+        value.is_array() && std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_string(); });
+    if (is_list)
+      target = value.get<core::Command>();
+    else
+      fail(core::ErrorKind::Malformed, "a list of words is expected here, never a shell line", path(name),
+           R"(Write ["program", "argument", ...])");
+  }
+  void read(const json& value, const char* name, std::vector<std::pair<std::string, std::string>>& target) {
+    if (!value.is_object())
+      return fail(core::ErrorKind::Malformed, "an object of texts is expected here", path(name),
+                  R"(Write {"NAME": "value"})");
+    for (const auto& [key, text] : value.items()) {
+      if (!text.is_string())
+        return fail(core::ErrorKind::Malformed, "a text is expected here", path(name) + "." + key, "Put it in quotes");
+      target.emplace_back(key, text.get<std::string>());
+    }
+  }
+
+  const json& object_;
+  std::string where_;
+  std::optional<core::Error>& error_;
+};
+
+}  // namespace store

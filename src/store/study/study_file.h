@@ -1,0 +1,125 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "core/findings/findings.h"
+#include "core/record/pass.h"
+#include "core/record/record.h"
+#include "core/study/study.h"
+#include "store/study/database.h"
+
+namespace store {
+
+/// Something that happened, with who and when.
+struct Event {
+  std::int64_t id = 0;
+  std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
+  std::string person;
+  std::string kind;     ///< "created", "accepted", "approved", "repeat", ...
+  std::string subject;  ///< what it is about: a doubt's id, a slot
+  std::string text;
+};
+
+/// Everything recorded, without the bulky outputs and frame series.
+struct Recorded {
+  std::vector<core::Visit> visits;
+  std::vector<core::Pass> passes;  ///< in order of recording
+  std::vector<Event> events;
+  std::vector<core::VisitCapture> captures;
+  std::vector<core::VisitMeasurement> measurements;
+};
+
+/// A study on disk: one SQLite file, described in docs/study-format.md. The file is the truth: each function below is
+/// one committed transaction before it returns. Errors as Database, besides those named. One thread at a time.
+class StudyFile {
+ public:
+  /// Makes a new file. Errors besides: NotAllowed when the path exists (it is left as it is)
+  [[nodiscard]] static core::Result<StudyFile> create(const std::string& path, const core::Study& study);
+
+  /// Opens an existing one, brings an older schema up to date and checks it. Errors besides: those of checkHeader
+  [[nodiscard]] static core::Result<StudyFile> open(const std::string& path);
+
+  [[nodiscard]] const std::string& path() const { return database_.path(); }
+  [[nodiscard]] const core::Study& study() const { return study_; }
+
+  /// Replaces question and plan. Errors besides: NotAllowed once a pass is recorded
+  core::Status replaceStudy(const core::Study& study);
+
+  /// Changes the plan after the first pass, with the event that says why, in one transaction. What is planned so far
+  /// keeps its place. Errors besides: NotAllowed where the new schedule does not begin with the old one
+  core::Status changePlan(const core::Study& study, const Event& why);
+
+  /// Records the start of a visit; gives it its id.
+  [[nodiscard]] core::Result<core::Visit> addVisit(core::Visit visit);
+
+  /// Files a pass with its untrimmed frames (empty where it has none) and what was sampled meanwhile; gives it its id.
+  /// A slot and attempt can be filed once.
+  /// A picture kept as proof.
+  struct Attachment {
+    std::string name;
+    std::string bytes;
+  };
+  core::Status attach(std::int64_t pass_id, const Attachment& attachment);
+  [[nodiscard]] core::Result<std::vector<Attachment>> attachments(std::int64_t pass_id);
+  [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms,
+                                                 const core::Samples& samples = {});
+
+  core::Status addEvent(const Event& event);
+
+  /// Files what the machine said of itself in a visit. One for each moment of a visit; a second is refused by the
+  /// schema.
+  core::Status addCapture(const core::VisitCapture& capture);
+
+  /// Files what a level yielded by measurement. One for each moment of a visit, as with captures.
+  core::Status addMeasurement(const core::VisitMeasurement& measurement);
+
+  /// Makes a copy that is whole at every moment; an earlier copy of a study in its place is replaced.
+  /// Errors besides: ForeignFile where something else lies there, NotAllowed where it is another study (it is left as
+  /// it is)
+  core::Status copyTo(const std::string& path);
+
+  /// Everything recorded; study() is as the file has it from then on.
+  [[nodiscard]] core::Result<Recorded> recorded();
+  [[nodiscard]] core::Result<std::vector<double>> frames(std::int64_t pass_id);
+  /// What was sampled during a pass; empty where nothing was.
+  [[nodiscard]] core::Result<core::Samples> samples(std::int64_t pass_id);
+  struct Output {
+    std::string output;
+    std::string error_output;
+  };
+  [[nodiscard]] core::Result<Output> output(std::int64_t pass_id);
+
+ private:
+  explicit StudyFile(Database database) : database_(std::move(database)) {}
+  core::Status load();
+  core::Status readDesign();
+  [[nodiscard]] core::Error damagedFile() const;
+  core::Status writeDesign(const core::Study& study);
+  core::Status insertEvent(const Event& event);
+  core::Status checkIsCopy(const std::string& path);
+  /// Errors  NotAllowed where the file's last visit is not the one that we know: it is another study's, or another
+  /// program went on with it
+  core::Status checkLastVisit();
+  core::Status addFrameChannels(std::int64_t pass_id, std::span<const core::Channel> channels);
+  [[nodiscard]] core::Result<std::vector<core::Channel>> frameChannels(std::int64_t pass_id, std::int64_t frames);
+  core::Status insertRow(const std::string& table, Statement& statement);
+  [[nodiscard]] core::Result<Statement> passRow(const char* columns, std::int64_t pass_id);
+
+  Database database_;
+  core::Study study_;
+  using VisitBegin = std::pair<std::int64_t, std::int64_t>;  ///< number and moment
+  [[nodiscard]] core::Result<std::optional<VisitBegin>> lastVisit();
+  std::optional<VisitBegin> last_visit_;
+};
+
+/// What a judgement rests on; looks into `recorded`, which must outlive it.
+[[nodiscard]] core::Record recordOf(const Recorded& recorded);
+
+/// What people stated about the bench, as facts; of each the latest, unless it was taken back.
+[[nodiscard]] std::vector<core::Fact> statedFactsOf(const Recorded& recorded);
+
+}  // namespace store

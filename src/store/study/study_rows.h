@@ -1,0 +1,50 @@
+#pragma once
+
+#include <string>
+
+#include "core/study/schedule.h"
+#include "store/study/database.h"
+#include "store/study/study_file.h"
+
+namespace store {
+
+/// The number that is an event's subject: a slot, a pass, a visit. Nothing for any other event, and for one whose
+/// subject is no number.
+[[nodiscard]] std::optional<std::int64_t> numberedSubject(const Event& event);
+
+/// A study file says that the file is damaged: what, and where.
+[[nodiscard]] core::Error damagedRow(const std::string& path, const std::string& what);
+
+/// Turns rows of a study into what they say. Every index, choice, size and count is checked here, once, before anybody
+/// uses it. A pass that does not hold together is marked as damaged and left out; anything else that does not is a
+/// reason to refuse the file. Errors of all functions: DamagedFile, naming the row
+class StudyRows {
+ public:
+  StudyRows(const core::Study& study, std::string path)
+      : study_(study), path_(std::move(path)), schedule_(core::scheduleOf(study)) {}
+
+  /// Reads all rows of all tables, by their sums and by what they say.
+  [[nodiscard]] core::Result<Recorded> readAll(Database& database);
+
+ private:
+  using Take = core::Status (StudyRows::*)(const Statement&);
+  core::Status readTable(Database& database, const std::string& table, Take take);
+  // Columns as summedColumns lists them, behind whether the sum holds.
+  core::Status takeVisit(const Statement& row);
+  core::Status takePass(const Statement& row);
+  core::Status takeEvent(const Statement& row);
+  core::Status takeCapture(const Statement& row);
+  core::Status takeMeasurement(const Statement& row);
+  core::Status readPass(const Statement& row, core::Pass& pass) const;
+  core::Status readFrames(const Statement& row, core::Pass& pass) const;
+  core::Result<core::CaptureMoment> momentOf(std::int64_t moment, const char* table) const;
+  [[nodiscard]] bool hasVisit(std::int64_t id) const;
+  [[nodiscard]] core::Error damaged(const std::string& what) const { return damagedRow(path_, what); }
+
+  const core::Study& study_;
+  std::string path_;
+  std::vector<core::Slot> schedule_;
+  Recorded recorded_;
+};
+
+}  // namespace store

@@ -1,0 +1,120 @@
+// Holds docs/house.md, the map of this house, to the truth.
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+#include <map>
+#include <regex>
+#include <set>
+#include <sstream>
+#include <string>
+#include <vector>
+
+namespace {
+
+namespace fs = std::filesystem;
+const fs::path kSource = IRON_LEVER_SOURCE;
+
+std::string textOf(const fs::path& path) {
+  std::ostringstream text;
+  text << std::ifstream(path).rdbuf();
+  return text.str();
+}
+
+/// All first groups of a pattern in a text.
+std::vector<std::string> allOf(const std::string& text, const char* pattern) {
+  const std::regex expression(pattern);
+  std::vector<std::string> found;
+  for (std::sregex_iterator each(text.begin(), text.end(), expression), end; each != end; ++each)
+    found.push_back((*each)[1].str());
+  return found;
+}
+
+/// A row of the map's first table: its room, and whom it knows in words.
+struct Room {
+  std::string name;  ///< as includes begin: "core/values"
+  std::string knows;
+};
+
+std::vector<Room> roomsOfTheMap() {
+  std::vector<Room> rooms;
+  std::istringstream lines(textOf(kSource / "docs/house.md"));
+  const std::regex row("\\| `src/([a-z_/]+)` \\|.*\\|(.*)\\|");
+  for (std::string line; std::getline(lines, line) && line != "## Where is …";)
+    if (std::smatch found; std::regex_match(line, found, row)) rooms.push_back({found[1], found[2]});
+  return rooms;
+}
+
+/// The longest room that a path lies in; empty for none.
+std::string roomOf(const std::string& path, const std::vector<Room>& rooms) {
+  std::string longest;
+  for (const Room& room : rooms)
+    if (path.starts_with(room.name + "/") && room.name.size() > longest.size()) longest = room.name;
+  return longest;
+}
+
+/// Room by room, the rooms that it may include, itself among them.
+std::map<std::string, std::set<std::string>> knownBy(const std::vector<Room>& rooms) {
+  std::map<std::string, std::set<std::string>> known;
+  std::set<std::string> core;
+  for (const Room& room : rooms) {
+    std::set<std::string>& of = known[room.name];
+    const std::vector<std::string> named = allOf(room.knows, "`([a-z_/]+)`");
+    if (room.knows.find("all of `core` above") != std::string::npos) {
+      of = core;
+    } else if (room.knows.find("all but") != std::string::npos) {
+      for (const Room& other : rooms) of.insert(other.name);
+    } else {
+      of.insert(named.begin(), named.end());
+      if (of.erase("core") > 0) of.insert(core.begin(), core.end());
+    }
+    if (const auto but = room.knows.find("but"); but != std::string::npos)
+      for (const std::string& left_out : allOf(room.knows.substr(but), "`([a-z_/]+)`")) of.erase(left_out);
+    of.insert(room.name);
+    if (room.name.starts_with("core/")) core.insert(room.name);
+  }
+  return known;
+}
+
+TEST(House, HasEveryRoomOnItsMap) {
+  const auto rooms = roomsOfTheMap();
+  ASSERT_GT(rooms.size(), 15U);
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
+    if (file.path().extension() != ".cpp" && file.path().extension() != ".h") continue;
+    const std::string path = file.path().lexically_relative(kSource / "src").string();
+    EXPECT_NE(roomOf(path, rooms), "") << path << " lies in no room of docs/house.md";
+  }
+}
+
+TEST(House, HasEveryPathOfItsMap) {
+  const std::string map = textOf(kSource / "docs/house.md");
+  for (const std::string& path : allOf(map, "`((?:src|docs|tests|benchmarks|fuzz)[a-z_0-9/.-]*)`"))
+    EXPECT_TRUE(fs::exists(kSource / path)) << path;
+}
+
+TEST(House, LooksDownItsOwnStairsOnly) {
+  const auto rooms = roomsOfTheMap();
+  const auto known = knownBy(rooms);
+  int includes = 0;
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
+    if (file.path().extension() != ".cpp" && file.path().extension() != ".h") continue;
+    const std::string path = file.path().lexically_relative(kSource / "src").string();
+    for (const std::string& included : allOf(textOf(file.path()), "#include \"([^\"]+)\"")) {
+      const std::string target = roomOf(included, rooms);
+      if (target.empty()) continue;  // made by the build
+      ++includes;
+      EXPECT_TRUE(known.at(roomOf(path, rooms)).contains(target)) << path << " includes " << included;
+    }
+  }
+  EXPECT_GT(includes, 500);
+}
+
+TEST(House, HasNoLongFile) {
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
+    if (file.path().extension() != ".cpp" && file.path().extension() != ".h") continue;
+    const std::string text = textOf(file.path());
+    EXPECT_LT(std::count(text.begin(), text.end(), '\n'), 400) << file.path() << " is to be divided";
+  }
+}
+
+}  // namespace
