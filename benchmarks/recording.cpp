@@ -1,6 +1,7 @@
 // What does recording cost? A program of ours works for a while, shows a frame, and so on, at several rates. Within one
 // process it hands its frames over now through the recorder, now past it, in rounds of a drawn order; the difference is
 // judged as any other change, beside a control in which both ways go past it.
+// Blocks are short, so that what a shared machine does meanwhile strikes both sides of a round alike.
 //   recording_benchmark [ROUNDS [BLOCK_MS]]
 #include <dlfcn.h>
 #include <unistd.h>
@@ -112,8 +113,8 @@ int main(int argc, char** argv) {
   if (argc > 5 && std::strcmp(argv[1], "--show") == 0)
     return show(core::numberOf(argv[2]).value(), std::strcmp(argv[3], "control") == 0, std::atoi(argv[4]),
                 core::numberOf(argv[5]).value());
-  const int rounds = argc > 1 ? std::atoi(argv[1]) : 300;
-  const double block_s = (argc > 2 ? core::numberOf(argv[2]).value_or(100) : 100) / 1000;
+  const int rounds = argc > 1 ? std::atoi(argv[1]) : 2500;
+  const double block_s = (argc > 2 ? core::numberOf(argv[2]).value_or(5) : 5) / 1000;
   for (const double fps : {200.0, 2000.0, 9000.0}) {
     const auto run = [&](const char* what, const char* way, session::FrameRecorder::Noted noted) {
       judge(what, fps, rounds,

@@ -1,5 +1,7 @@
 #include "probe/commands.h"
 
+#include <unistd.h>
+
 #include <algorithm>
 #include <functional>
 #include <map>
@@ -168,6 +170,13 @@ Answer draw(Options& options) {
                       {"checksum", fmt::format("{:016x}", summary->checksum)}};
 }
 
+// The memory's size by its number of pages.
+double meanPageKib(double huge_percent) {
+  const double base = static_cast<double>(::sysconf(_SC_PAGESIZE)) / 1024;
+  constexpr double kHuge = 2048;
+  return 100 / (huge_percent / kHuge + (100 - huge_percent) / base);
+}
+
 Answer memory(Options& options) {
   if (options.memory.threads == 0) options.memory.threads = usableProcessors();
   options.memory.is_huge = options.pages == "huge";
@@ -178,6 +187,7 @@ Answer memory(Options& options) {
                       {"threads", options.memory.threads},
                       {"pages", options.pages},
                       {"huge_page_percent", readings->huge_page_percent},
+                      {"page_KiB", {{"values", {meanPageKib(readings->huge_page_percent)}}}},
                       {"bytes", kBytesCounted},
                       {"read_GBps", json(readings->read_GBps)},
                       {"copied_GBps", json(readings->copied_GBps)},

@@ -118,6 +118,25 @@ TEST_F(SheetDoubts, FindAControlThatMoved) {
   EXPECT_TRUE(doubt("control_moved/Comet close-up, 4K dome"));
 }
 
+TEST_F(SheetDoubts, SayThatAMeasurementComparesPageSizesToo) {
+  record(0.05, 0.001);
+  std::vector<core::VisitMeasurement> measured;
+  const auto measure = [&](double at_changed) {
+    measured.clear();
+    for (const core::Visit& visit : visits_) {
+      const double size = visit.side == Side::Changed ? at_changed : 2048;
+      measured.push_back(
+          {visit.id, core::CaptureMoment::Start, {{"read_GBps", {{50}}}, {core::kPageSize, {{size}}}}, ""});
+    }
+    record_.measurements = measured;
+  };
+  measure(2048);
+  EXPECT_FALSE(doubt("page_size"));
+  measure(4);
+  EXPECT_EQ(doubt("page_size")->rank, DoubtRank::Caution);
+  EXPECT_NE(doubt("page_size")->sentence.find("2048 KiB at 4800 MT/s and of 4 KiB at 6000 MT/s"), std::string::npos);
+}
+
 TEST_F(SheetDoubts, LeaveAControlAloneThatDidNotMove) {
   study_.cases[0].is_control = true;
   record(0.0001, 0.0002);

@@ -46,7 +46,9 @@ TEST(MemoryProbe, YieldsWhatAMachineCanYield) {
 }
 
 TEST(MemoryProbe, HasThePagesThatWereAskedFor) {
-  EXPECT_EQ(run({"memory", "--repeats", "1", "--pages", "base"}).at("huge_page_percent"), 0);
+  const auto base = run({"memory", "--repeats", "1", "--pages", "base"});
+  EXPECT_EQ(base.at("huge_page_percent"), 0);
+  EXPECT_EQ(base.at("page_KiB").at("values").at(0), static_cast<double>(::sysconf(_SC_PAGESIZE)) / 1024);
   std::ifstream mode("/sys/kernel/mm/transparent_hugepage/enabled");
   std::string said;
   std::getline(mode, said);

@@ -1,6 +1,7 @@
 #include "core/judgement/bench_doubts.h"
 
 #include <algorithm>
+#include <array>
 #include <cctype>
 
 #include <fmt/format.h>
@@ -8,6 +9,8 @@
 #include "core/estimate/wording.h"
 #include "core/machine/difference_sentences.h"
 #include "core/machine/fact_title.h"
+#include "core/record/level_measurement.h"
+#include "core/values/median.h"
 
 namespace core {
 namespace {
@@ -135,6 +138,23 @@ class BenchDoubts {
     }
   }
 
+  // Larger pages spare the processor look-ups: a probe that got more of them at one level reads faster there.
+  void addPageSizes() {
+    std::array<std::vector<double>, 2> sizes;
+    for (const Visit& visit : record_.visits)
+      if (const auto* measured = measurementOf(visit.id, CaptureMoment::Start, record_.measurements))
+        if (const Measurements* size = measured->find(kPageSize)) sizes[placeOf(visit.side)].push_back(size->median());
+    if (sizes[0].empty() || sizes[1].empty()) return;
+    const double ratio = medianOf(sizes[1]) / medianOf(sizes[0]);
+    constexpr double kAlike = 1.25;
+    if (ratio < kAlike && ratio > 1 / kAlike) return;
+    add("page_size", DoubtRank::Caution,
+        fmt::format("The memory probe's own memory lay on pages of {:.0f} KiB at {} and of {:.0f} KiB at {}: its "
+                    "readings compare page sizes too",
+                    medianOf(sizes[0]), study_.levels[0].name, medianOf(sizes[1]), study_.levels[1].name),
+        "Measure with --pages base, or restart before each visit so that large pages can be had", Place::Bench);
+  }
+
   [[nodiscard]] bool hasVisitsAtBothLevels() const {
     const auto is_at = [&](Side side) {
       return std::any_of(record_.visits.begin(), record_.visits.end(),
@@ -160,6 +180,7 @@ class BenchDoubts {
           "Choose the kind in the question of the next study", Place::Question);
     addNameDoubts();
     addMissedFlips();
+    addPageSizes();
     for (std::size_t i = 0; i < proof_.memory_remarks.size(); ++i)
       add(
           fmt::format("memory_rating/{}", i + 1), DoubtRank::Note,

@@ -78,6 +78,7 @@ std::string unitOf(const std::string& name) {
   if (name.ends_with("GHz")) return "GHz";
   if (name.ends_with("_ns")) return "ns";
   if (name.ends_with("_us")) return "µs";
+  if (name.ends_with("KiB")) return "KiB";
   return name.ends_with("seconds") ? "s" : "";
 }
 
@@ -172,7 +173,7 @@ std::vector<MeasuredStep> measuredSteps(const VariableKind& kind, const std::str
   std::vector<MeasuredStep> steps;
   for (const Reading& reading : at_baseline.readings) {
     const Measurements* to = at_changed.find(reading.name);
-    if (!to || reading.measured.values.empty() || to->values.empty()) continue;
+    if (!to || reading.measured.values.empty() || to->values.empty() || reading.name == kPageSize) continue;
     MeasuredStep step = stepOf(reading.name, reading.measured, *to, isOfADrive(at_baseline));
     if (const auto expected = expectedOf(reading.name, kind, device, baseline, changed, at_baseline, at_changed)) {
       step.expected = expected->value;
@@ -211,6 +212,7 @@ std::string readingTitle(const std::string& name) {
   if (name == "latency_ns") return "memory latency";
   if (name == "access_us") return "drive access";
   if (name == "clock_GHz") return "clock of a core";
+  if (name == kPageSize) return "page of the probe's memory";
   return name == "seconds" ? "speed at a fixed work" : name;
 }
 

@@ -29,6 +29,9 @@ struct VisitMeasurement {
   [[nodiscard]] const Measurements* find(std::string_view name) const;
 };
 
+/// The mean size of the pages on which a memory probe's own memory lay, KiB: beside its readings, never one of them.
+constexpr const char* kPageSize = "page_KiB";
+
 /// Nothing where that moment was not measured.
 [[nodiscard]] const VisitMeasurement* measurementOf(std::int64_t visit_id, CaptureMoment moment,
                                                     std::span<const VisitMeasurement> measurements);
