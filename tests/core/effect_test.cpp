@@ -188,6 +188,23 @@ TEST(Effects, LoseNoLogarithmToAZeroThatIsNotCounted) {
   EXPECT_FALSE(core::effectOf(visits, 0.95)->is_log);
 }
 
+// Said where chance alone would do as much in less than one study of twenty, and not before.
+TEST(Drifts, AreSaidAtFivePercent) {
+  int said = 0;
+  int unsaid = 0;
+  for (double slope = 0; slope < 0.02; slope += 0.0002) {
+    std::vector<core::TimedPass> passes;
+    for (int i = 0; i < 10; ++i)
+      passes.push_back({i, i / 2 % 2, 0.5 * i, 100 * std::exp(slope * 0.5 * i + 0.004 * (i * i % 7 - 3))});
+    const core::Drift drift = core::driftOf(passes, 0, 1, 0.95);
+    ASSERT_TRUE(drift.is_estimable);
+    if (drift.p > 0.02 && drift.p < 0.045) said += drift.is_flagged ? 1 : -1000;
+    if (drift.p > 0.055 && drift.p < 0.2) unsaid += drift.is_flagged ? -1000 : 1;
+  }
+  EXPECT_GT(said, 0);
+  EXPECT_GT(unsaid, 0);
+}
+
 TEST(Drifts, HaveTheirEndsInOrderAndTheirOwnSpan) {
   std::vector<core::TimedPass> passes;
   for (int i = 0; i < 8; ++i)  // the changed level comes first each time: its exposure is negative

@@ -71,7 +71,9 @@ TEST(Bounds, FollowTheEvidence) {
 TEST(Bounds, FindTheRateThatMostFramesKeep) {
   std::vector<double> frames(100, 16.7);
   EXPECT_EQ(core::cappedAt(frames), 60);
-  std::fill(frames.begin(), frames.begin() + 41, 12.0);  // 59 of 100 are not most
+  std::fill(frames.begin(), frames.begin() + 40, 12.0);
+  EXPECT_EQ(core::cappedAt(frames), 60);  // 60 of 100 are most
+  frames[40] = 12.0;
   EXPECT_EQ(core::cappedAt(frames), 0);
   EXPECT_EQ(core::cappedAt(std::vector<double>(10, 6.9)), 144);
   EXPECT_EQ(core::cappedAt(std::vector<double>(10, 1.0)), 0);

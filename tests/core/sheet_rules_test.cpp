@@ -118,6 +118,27 @@ TEST_F(SheetDoubts, FindAControlThatMoved) {
   EXPECT_TRUE(doubt("control_moved/Comet close-up, 4K dome"));
 }
 
+// As drift: where chance alone would do as much in less than one study of twenty, and not before.
+TEST_F(SheetDoubts, NameAFirstPassThatDiffersAtFivePercent) {
+  study_.plan.passes_per_visit = 3;
+  study_.notice_threshold_percent = 0.1;  // else what is small is not said
+  int said = 0;
+  int unsaid = 0;
+  for (double slower = 0; slower < 0.02; slower += 0.0002) {
+    recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
+      pass.value =
+          100 * std::exp((slot.number == 1 ? -slower : 0) + 0.003 * ((slot.visit * 5 + slot.number * 3) % 7 - 3));
+    });
+    const auto& warm_up = judged().findings.cases[0].warm_up;
+    ASSERT_TRUE(warm_up && warm_up->inference);
+    const bool is_said = doubt("warm_up").has_value();
+    if (warm_up->inference->p > 0.02 && warm_up->inference->p < 0.045) said += is_said ? 1 : -1000;
+    if (warm_up->inference->p > 0.055 && warm_up->inference->p < 0.3) unsaid += is_said ? -1000 : 1;
+  }
+  EXPECT_GT(said, 0);
+  EXPECT_GT(unsaid, 0);
+}
+
 TEST_F(SheetDoubts, SayThatAMeasurementComparesPageSizesToo) {
   record(0.05, 0.001);
   std::vector<core::VisitMeasurement> measured;
@@ -264,7 +285,8 @@ TEST_F(SheetDoubts, ShowTheResultsAtAPlannedLookAndNotBetween) {
   EXPECT_FALSE(with(6).findings.is_plan_complete);
   EXPECT_TRUE(with(7).is_sealed);
   EXPECT_EQ(with(7).look, std::nullopt);
-  // Every interval pays for the looks, the one at the end too.
+  // Every interval pays for the looks, the one at the end too: a third of what all of them may miss.
+  EXPECT_NEAR(study_.intervalConfidence(), 1 - 0.05 / 3, 1e-12);
   const auto width = [](const core::Judgement& judgement) {
     const auto& interval = judgement.findings.cases[0].change.interval;
     return interval->hi - interval->lo;

@@ -1,5 +1,7 @@
 #include "core/study/schedule.h"
 
+#include <fmt/format.h>
+
 namespace core {
 
 std::vector<PlannedVisit> visitsOf(const Plan& plan) {
