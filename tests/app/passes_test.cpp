@@ -225,4 +225,34 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   EXPECT_TRUE(study_->session().recorded().events.back().subject.find('@') != std::string::npos);
 }
 
+// What a recorded frame tells of itself is drawn under its frame time, one point a frame; what was sampled beside it at
+// the moments at which it was.
+TEST_F(Passes, ShowWhatEachFrameTellsUnderItsTrace) {
+  {
+    auto file = store::StudyFile::create(prompts_.path->toStdString(), framed());
+    core::Pass pass;
+    pass.visit_id = file->addVisit({})->id;
+    pass.value = 100;
+    core::Samples samples{{0.5, 1},
+                          {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, {4, 4}},
+                           {"chip", "°C", core::ChannelRole::Temperature, "chip", {}, {61, 62}}}};
+    samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, std::vector<double>(200, 4.5)}};
+    ASSERT_TRUE(file->addPass(pass, std::vector<double>(200, 10), samples).ok());
+  }
+  open();
+  trigger("openStudyAction");
+  window_->goTo(core::Place::Passes);
+  press("framesButton");
+  choose("firstTraceBox", 0);
+  auto* channels = find<QComboBox>("channelBox");
+  ASSERT_EQ(channels->count(), 2) << "a channel is offered once";
+  const auto points = [&](int channel) {
+    choose("channelBox", channel);
+    const QCPGraph* graph = find<QCustomPlot>("samplePlot")->graph(0);
+    return graph == nullptr ? 0 : graph->dataCount();
+  };
+  EXPECT_EQ(points(channels->findText(QStringLiteral("wait, ms"))), 200);
+  EXPECT_EQ(points(channels->findText(QStringLiteral("chip, °C"))), 2);
+}
+
 }  // namespace
