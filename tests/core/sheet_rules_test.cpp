@@ -129,7 +129,7 @@ TEST_F(SheetDoubts, NameAFirstPassThatDiffersAtFivePercent) {
       pass.value =
           100 * std::exp((slot.number == 1 ? -slower : 0) + 0.003 * ((slot.visit * 5 + slot.number * 3) % 7 - 3));
     });
-    const auto& warm_up = judged().findings.cases[0].warm_up;
+    const auto warm_up = judged().findings.cases[0].warm_up;
     ASSERT_TRUE(warm_up && warm_up->inference);
     const bool is_said = doubt("warm_up").has_value();
     if (warm_up->inference->p > 0.02 && warm_up->inference->p < 0.045) said += is_said ? 1 : -1000;
