@@ -13,9 +13,9 @@
 
 #include "core/estimate/effect.h"
 #include "core/estimate/null_study.h"
-#include "core/values/percent.h"
-#include "core/study/schedule.h"
 #include "core/estimate/verdict.h"
+#include "core/study/schedule.h"
+#include "core/values/percent.h"
 
 namespace {
 

@@ -4,8 +4,8 @@
 #include <cmath>
 #include <random>
 
-#include "core/planning/candidate_plans.h"
 #include "core/judgement/judgement.h"
+#include "core/planning/candidate_plans.h"
 #include "core/study/schedule.h"
 
 namespace {

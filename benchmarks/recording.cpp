@@ -17,10 +17,10 @@
 
 #include <fmt/format.h>
 
-#include "core/values/number_text.h"
-#include "core/study/study.h"
 #include "core/estimate/verdict.h"
 #include "core/estimate/wording.h"
+#include "core/study/study.h"
+#include "core/values/number_text.h"
 #include "session/frame_recorder.h"
 
 namespace {

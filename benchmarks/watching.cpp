@@ -11,9 +11,9 @@
 
 #include "bench/local_bench.h"
 #include "bench/sampler.h"
-#include "core/study/study.h"
 #include "core/estimate/verdict.h"
 #include "core/estimate/wording.h"
+#include "core/study/study.h"
 #include "store/logs/json_result.h"
 
 namespace {

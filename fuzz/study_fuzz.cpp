@@ -71,7 +71,9 @@ std::string validFile() {
       pass.visit_id = visit.id;
       pass.slot = slot;
       pass.value = 100;
-      (void)file->addPass(pass, std::vector<double>(50, 10.0), {{1}, {{"t", "°C", {}, "chip", {}, {61}}}});
+      core::Samples samples{{1}, {{"t", "°C", {}, "chip", {}, {61}}}};
+      samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, std::vector<double>(50, 1.0)}};
+      (void)file->addPass(pass, std::vector<double>(50, 10.0), samples);
     }
     for (const char* kind : {"note", "excluded", "predicted", "explained", "skip", "flip", "felt", "null_study"})
       (void)file->addEvent({0, 5, "M. Osei", kind, "1", "1"});
@@ -83,16 +85,47 @@ std::string validFile() {
   return content.str();
 }
 
-constexpr std::array<std::pair<const char*, const char*>, 36> kFields{{
-    {"study", "design"},         {"visit", "planned"},      {"visit", "round"},          {"visit", "configuration"},
-    {"visit", "boot_id"},        {"visit", "started_ms"},   {"pass", "visit_id"},        {"pass", "slot"},
-    {"pass", "attempt"},         {"pass", "status"},        {"pass", "failure"},         {"pass", "started_ms"},
-    {"pass", "duration_s"},      {"pass", "value"},         {"pass", "frames"},          {"pass", "output"},
-    {"pass", "loads"},           {"pass", "others_busy"},   {"pass", "settings"},        {"pass", "samples"},
-    {"pass", "presentation"},    {"pass", "typed"},         {"pass", "origin"},          {"pass", "frame_count"},
-    {"event", "at_ms"},          {"event", "person"},       {"event", "kind"},           {"event", "subject"},
-    {"event", "text"},           {"capture", "visit_id"},   {"capture", "moment"},       {"capture", "facts"},
-    {"measurement", "visit_id"}, {"measurement", "moment"}, {"measurement", "readings"}, {"visit", "id"},
+constexpr std::array<std::pair<const char*, const char*>, 40> kFields{{
+    {"study", "design"},
+    {"visit", "planned"},
+    {"visit", "round"},
+    {"visit", "configuration"},
+    {"visit", "boot_id"},
+    {"visit", "started_ms"},
+    {"pass", "visit_id"},
+    {"pass", "slot"},
+    {"pass", "attempt"},
+    {"pass", "status"},
+    {"pass", "failure"},
+    {"pass", "started_ms"},
+    {"pass", "duration_s"},
+    {"pass", "value"},
+    {"pass", "frames"},
+    {"pass", "output"},
+    {"pass", "loads"},
+    {"pass", "others_busy"},
+    {"pass", "settings"},
+    {"pass", "samples"},
+    {"pass", "presentation"},
+    {"pass", "typed"},
+    {"pass", "origin"},
+    {"pass", "frame_count"},
+    {"event", "at_ms"},
+    {"event", "person"},
+    {"event", "kind"},
+    {"event", "subject"},
+    {"event", "text"},
+    {"capture", "visit_id"},
+    {"capture", "moment"},
+    {"capture", "facts"},
+    {"measurement", "visit_id"},
+    {"measurement", "moment"},
+    {"measurement", "readings"},
+    {"visit", "id"},
+    {"frame_channel", "pass_id"},
+    {"frame_channel", "name"},
+    {"frame_channel", "unit"},
+    {"frame_channel", "frame_values"},
 }};
 
 // One field of one row, or of all, becomes a number, a text, bytes or NULL; the sums are made to hold.
@@ -146,6 +179,9 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
   const auto recorded = file->recorded();
   if (!recorded) return 0;
   (void)core::judgementOf(file->study(), store::recordOf(*recorded));
-  for (const core::Pass& pass : recorded->passes) (void)file->frames(pass.id);
+  for (const core::Pass& pass : recorded->passes) {
+    (void)file->frames(pass.id);
+    (void)file->samples(pass.id);
+  }
   return 0;
 }

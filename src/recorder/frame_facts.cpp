@@ -61,6 +61,14 @@ std::optional<ShownFacts> shownFacts(std::span<const RecordedFrame> frames) {
 
 }  // namespace
 
+std::vector<bool> possiblyGenerated(std::span<const RecordedFrame> frames) {
+  std::vector<bool> generated;
+  for (const RecordedFrame& frame : frames) generated.push_back(frame.submissions == 0);
+  // Where no frame brings any, work is handed over in a way that is not seen.
+  if (std::find(generated.begin(), generated.end(), false) == generated.end()) generated.assign(frames.size(), false);
+  return generated;
+}
+
 FrameFacts factsOf(std::span<const RecordedFrame> frames) {
   FrameFacts facts;
   facts.shown = shownFacts(frames);
@@ -74,9 +82,8 @@ FrameFacts factsOf(std::span<const RecordedFrame> frames) {
   }
   if (!device.empty()) facts.device_ms = middle(std::move(device));
   facts.waited_ms = middle(std::move(waited));
-  const auto brings_nothing = [](const RecordedFrame& frame) { return frame.submissions == 0; };
-  const auto idle = static_cast<std::size_t>(std::count_if(frames.begin(), frames.end(), brings_nothing));
-  if (idle < frames.size()) facts.possibly_generated = idle;
+  const std::vector<bool> generated = possiblyGenerated(frames);
+  facts.possibly_generated = static_cast<std::size_t>(std::count(generated.begin(), generated.end(), true));
   return facts;
 }
 

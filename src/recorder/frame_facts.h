@@ -3,6 +3,7 @@
 #include <cstddef>
 #include <optional>
 #include <span>
+#include <vector>
 
 #include "recorder/frame_ring.h"
 
@@ -28,6 +29,10 @@ struct FrameFacts {
   /// Frames handed over without any work for the device since the one before, where other frames bring some.
   std::size_t possibly_generated = 0;
 };
+
+/// Of each frame, whether it was handed over without any work for the device since the one before, where others bring
+/// some.
+[[nodiscard]] std::vector<bool> possiblyGenerated(std::span<const RecordedFrame> frames);
 
 /// `frames` as they were handed over, two at least.
 [[nodiscard]] FrameFacts factsOf(std::span<const RecordedFrame> frames);

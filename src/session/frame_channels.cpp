@@ -42,8 +42,9 @@ constexpr Kind kKinds[] = {
 constexpr double kNsPerMs = 1e6;
 constexpr double kNotKnown = std::numeric_limits<double>::quiet_NaN();
 
+// Of another thread the clock may have gone less far: then nothing is known.
 double msBetween(std::int64_t before, std::int64_t after) {
-  return before > 0 && after > 0 ? static_cast<double>(after - before) / kNsPerMs : kNotKnown;
+  return before > 0 && after >= before ? static_cast<double>(after - before) / kNsPerMs : kNotKnown;
 }
 
 /// What a frame says of itself, with the one before it.
@@ -64,7 +65,6 @@ constexpr FrameKind kFrameKinds[] = {
      [](const auto&, const auto& frame) { return msBetween(frame.handed_over, frame.returned); }},
     {"on the screen since the frame before", "ms",
      [](const auto& before, const auto& frame) { return msBetween(before.shown, frame.shown); }},
-    {"possibly generated", "0 or 1", [](const auto&, const auto& frame) { return frame.submissions == 0 ? 1.0 : 0.0; }},
 };
 
 bool tellsAnything(const core::Channel& channel) {
@@ -79,6 +79,10 @@ std::vector<core::Channel> channelsByFrame(std::span<const recorder::RecordedFra
     for (std::size_t i = 1; i < frames.size(); ++i) channel.values.push_back(kind.reading(frames[i - 1], frames[i]));
     if (tellsAnything(channel)) channels.push_back(std::move(channel));
   }
+  const std::vector<bool> generated = recorder::possiblyGenerated(frames);
+  core::Channel channel{"possibly generated", "0 or 1", core::ChannelRole::Frame, "frames", {}, {}};
+  for (std::size_t i = 1; i < frames.size(); ++i) channel.values.push_back(generated[i] ? 1 : 0);
+  if (tellsAnything(channel)) channels.push_back(std::move(channel));
   return channels;
 }
 

@@ -93,6 +93,11 @@ TEST(Contrast, RefusesWhatItCannotWeigh) {
   EXPECT_EQ(refusal({{1, 2}, {1, 2}}, {0, 0}), "weights");
   EXPECT_EQ(refusal({{1, 2}}, {-1, 1}), "weights");
   EXPECT_EQ(refusal({{1, 2, 3}, {1, 2}}, {-1, 1}, core::Estimator::Rounds), "configuration 2");
+  const std::vector<double> three{-1, 0, 1};  // and flips that are known of two
+  EXPECT_EQ(core::contrastOf({core::Estimator::Passes, {{1, 2}, {1, 2}, {1, 2}}}, three, 0.95, core::FlipSd{0.1})
+                .error()
+                .where,
+            "flips");
 }
 
 // The order in which configurations, visits and rounds come says nothing.

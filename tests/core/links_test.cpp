@@ -1,7 +1,8 @@
 #include "core/machine/links.h"
-#include "core/machine/memory_layout.h"
 
 #include <gtest/gtest.h>
+
+#include "core/machine/memory_layout.h"
 
 namespace {
 

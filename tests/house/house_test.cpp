@@ -1,6 +1,7 @@
 // Holds docs/house.md, the map of this house, to the truth.
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <filesystem>
 #include <fstream>
 #include <map>

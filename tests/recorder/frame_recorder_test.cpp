@@ -5,6 +5,7 @@
 
 #include <QCoreApplication>
 #include <algorithm>
+#include <cmath>
 #include <cstring>
 #include <filesystem>
 
@@ -13,6 +14,7 @@
 #include "recorder/frame_facts.h"
 #include "recorder/frame_ring.h"
 #include "recorder/ring_layout.h"
+#include "session/frame_channels.h"
 #include "session/session.h"
 #include "support/run_session.h"
 #include "support/studies.h"
@@ -262,6 +264,33 @@ TEST(FrameRings, RefuseWhatIsNone) {
   EXPECT_NE(recorder::parseRing(bytes, 0).error().what.find("backwards"), std::string::npos);
   bytes[0] = std::byte{0};
   EXPECT_FALSE(recorder::parseRing(bytes, 0).ok());
+}
+
+// Frames handed over by two threads in turn, and work that is handed over in a way that nobody sees.
+TEST(FrameChannels, SayNothingThatIsNotKnown) {
+  constexpr std::int64_t kMs = 1'000'000;
+  std::vector<recorder::RecordedFrame> frames(4);
+  const std::int64_t thread_ms[] = {10, 20, 5, 15};
+  for (std::size_t i = 0; i < frames.size(); ++i) {
+    frames[i].handed_over = static_cast<std::int64_t>(i + 1) * 16 * kMs;
+    frames[i].returned = frames[i].handed_over + kMs;
+    frames[i].thread_time = thread_ms[i] * kMs;
+  }
+  const auto named = [&](const std::string& name) {
+    core::Samples samples;
+    session::addFrameChannels(samples, frames, 0);
+    for (const core::Channel& channel : samples.by_frame)
+      if (channel.name == name) return channel.values;
+    return std::vector<double>();
+  };
+  const std::vector<double> thread = named(core::kThreadTime);
+  ASSERT_EQ(thread.size(), 3U);
+  EXPECT_EQ(thread[0], 10);
+  EXPECT_TRUE(std::isnan(thread[1])) << thread[1];
+  EXPECT_EQ(thread[2], 10);
+  EXPECT_TRUE(named("possibly generated").empty());
+  for (const std::size_t drawn : {0U, 2U, 3U}) frames[drawn].submissions = 1;
+  EXPECT_EQ(named("possibly generated"), (std::vector<double>{1, 0, 0}));
 }
 
 }  // namespace

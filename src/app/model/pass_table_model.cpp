@@ -1,7 +1,8 @@
 #include "app/model/pass_table_model.h"
-#include "core/estimate/wording.h"
 
 #include <QDateTime>
+
+#include "core/estimate/wording.h"
 
 namespace app {
 namespace {

@@ -1,10 +1,11 @@
 #include "app/model/run_sheet_view_model.h"
-#include "core/estimate/wording.h"
 
 #include <QDateTime>
 #include <cmath>
 #include <map>
 #include <set>
+
+#include "core/estimate/wording.h"
 
 namespace app {
 namespace {

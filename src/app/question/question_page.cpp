@@ -1,7 +1,6 @@
 #include "app/question/question_page.h"
 
 #include <QComboBox>
-#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -21,6 +20,7 @@
 #include "core/study/schedule.h"
 
 namespace app {
+
 QuestionPage::QuestionPage(StudyModel& study, QWidget* parent) : QWidget(parent), study_(study) {
   setObjectName(QStringLiteral("questionPage"));
   auto* columns = new QHBoxLayout(this);

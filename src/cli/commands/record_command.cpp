@@ -175,7 +175,9 @@ core::Status writeLog(const std::string& path, const std::vector<RecordedFrame>&
     const RecordedFrame& before = frames[i - 1];
     log += fmt::format("{},{},{},", ms(std::max<std::int64_t>(1, frame.handed_over - before.handed_over)),
                        ms(frame.returned - frame.handed_over),
-                       before.thread_time > 0 ? fmt::format("{}", ms(frame.thread_time - before.thread_time)) : "");
+                       before.thread_time > 0 && frame.thread_time >= before.thread_time
+                           ? fmt::format("{}", ms(frame.thread_time - before.thread_time))
+                           : "");
     if (frame.device_time > 0) log += fmt::format("{}", ms(frame.device_time));
     log += ',';
     if (frame.shown > 0) log += fmt::format("{}", ms(frame.shown - frame.handed_over));

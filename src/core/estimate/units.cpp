@@ -204,6 +204,9 @@ Result<Contrast> contrastOf(const Units& units, Weights weights, double confiden
   if (auto checked = checkConfidence(confidence); !checked) return checked.error();
   if (auto checked = checkWeights(weights); !checked) return checked.error();
   if (auto checked = checkUnits(units, weights); !checked) return checked.error();
+  if (flip && flip->visits.size() < weights.size())
+    return Error{ErrorKind::OutOfRange, "of some configurations it is not said how many flips they had", "flips",
+                 "Give each configuration its number of visits"};
   switch (units.estimator) {
     case Estimator::Rounds: return pairedDifference(roundSums(units, weights), confidence);
     case Estimator::Visits: return ofVisitMeans(units, weights, confidence);

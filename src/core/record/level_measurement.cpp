@@ -219,6 +219,8 @@ std::string readingTitle(const std::string& name) {
 std::string readingText(const std::string& name, const Measurements& measured) {
   const std::string unit = unitOf(name);
   const int digits = measured.median() < 10 ? 2 : 1;
+  if (measured.values.size() == 1)
+    return fmt::format("{:.{}f}{}{} (1 measurement)", measured.median(), digits, unit.empty() ? "" : " ", unit);
   return fmt::format("{:.{}f}{}{} ({:.{}f} to {:.{}f} in {} measurements)", measured.median(), digits,
                      unit.empty() ? "" : " ", unit, measured.lowest(), digits, measured.highest(), digits,
                      measured.values.size());
