@@ -73,10 +73,10 @@ class Bench {
 
 std::vector<core::VisitValues> study(const Design& design, Bench& bench, double truth, int seed) {
   core::Plan plan = design.plan;
-  if (plan.order == core::Order::BalancedShuffle) plan.drawn = core::drawRounds(plan.rounds, seed);
+  if (plan.order == core::Order::BalancedShuffle) plan.drawn = core::drawRounds(2, plan.rounds, seed);
   std::vector<core::VisitValues> visits;
   const bool has_rounds = plan.order == core::Order::BalancedShuffle;
-  for (const core::PlannedVisit& one : core::visitsOf(plan))
+  for (const core::PlannedVisit& one : core::visitsOf(plan, 2))
     visits.push_back({one.side, one.number, has_rounds ? one.round : 0,
                       bench.visit(one.passes, one.side == Side::Changed ? truth : 0)});
   return visits;

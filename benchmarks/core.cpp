@@ -23,9 +23,9 @@ BENCHMARK(planSixtyCases)->Unit(benchmark::kMillisecond);
 core::Study studyOf(int cases, const core::Plan& plan) {
   core::Study study;
   study.bench = "Dome node 3";
-  study.variable = "memory speed";
-  study.levels[0].name = "4800 MT/s";
-  study.levels[1].name = "6000 MT/s";
+  study.variable().name = "memory speed";
+  study.variable().levels[0].name = "4800 MT/s";
+  study.variable().levels[1].name = "6000 MT/s";
   for (int i = 0; i < cases; ++i) {
     core::Case a_case;
     a_case.workload = "Ring pass";
@@ -43,7 +43,7 @@ core::Plan tenRounds() {
   plan.order = core::Order::BalancedShuffle;
   plan.rounds = 10;
   plan.passes_per_visit = 2;
-  plan.drawn = core::drawRounds(plan.rounds, 1);
+  plan.drawn = core::drawRounds(2, plan.rounds, 1);
   return plan;
 }
 
@@ -61,7 +61,8 @@ struct LargeStudy {
   std::vector<core::Visit> visits;
   std::vector<core::Pass> passes;
 
-  explicit LargeStudy(const core::Plan& plan) : study(studyOf(200, plan)) {
+  explicit LargeStudy(const core::Plan& plan) : LargeStudy(studyOf(200, plan)) {}
+  explicit LargeStudy(core::Study asked) : study(std::move(asked)) {
     const auto schedule = core::scheduleOf(study);
     std::mt19937_64 engine(1);
     std::normal_distribution<double> normal;
@@ -96,6 +97,29 @@ void judgeLargeStudy(benchmark::State& state, const core::Plan& plan) {
 }
 BENCHMARK_CAPTURE(judgeLargeStudy, rounds, tenRounds())->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(judgeLargeStudy, passes, twentyAndTwenty())->Unit(benchmark::kMillisecond);
+
+// A ladder of 12 levels with 60 cases, 10 passes each: five rounds of two.
+void judgeLadderOfTwelve(benchmark::State& state) {
+  core::Study study = studyOf(60, tenRounds());
+  study.shape = core::Shape::Ladder;
+  study.variable().levels.clear();
+  for (int i = 1; i <= 12; ++i) {
+    core::Level level;
+    level.name = "level " + std::to_string(i);
+    level.resource = i;
+    study.variable().levels.push_back(level);
+  }
+  study.plan.rounds = 5;
+  study.plan.drawn = core::drawRounds(12, 5, 1);
+  LargeStudy large(study);
+  for (auto unused : state) {
+    state.PauseTiming();
+    for (core::Pass& pass : large.passes) *pass.value *= 1.0001;
+    state.ResumeTiming();
+    benchmark::DoNotOptimize(large.judged());
+  }
+}
+BENCHMARK(judgeLadderOfTwelve)->Unit(benchmark::kMillisecond);
 
 // The same after a person has moved the threshold, and left out a pass or put it back.
 void judgeLargeStudyAgain(benchmark::State& state, const core::Plan& plan) {

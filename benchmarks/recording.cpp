@@ -71,9 +71,11 @@ int show(double fps, bool is_control, int rounds, double block_s) {
   const auto through = is_control ? past : reinterpret_cast<Swap>(dlsym(library, "glXSwapBuffers"));
   const std::uint64_t steps = stepsOf(fps);
   (void)framesASecond(through, steps, 1);
-  for (const core::Side first : core::drawRounds(rounds, 1))
-    for (const bool is_changed : {first == core::Side::Changed, first == core::Side::Baseline})
+  for (const core::RoundOrder& order : core::drawRounds(2, rounds, 1))
+    for (const core::ConfigurationId one : order) {
+      const bool is_changed = one == core::Side::Changed;
       std::printf("%d %.9g\n", is_changed ? 1 : 0, framesASecond(is_changed ? through : past, steps, block_s));
+    }
   return 0;
 }
 
@@ -102,7 +104,7 @@ void judge(const std::string& what, double fps, int rounds, const QStringList& a
     std::fputs((effect.error().sentence() + "\n").c_str(), stderr);
     return;
   }
-  fmt::print("{:<34} {:>6.0f} FPS, {} rounds: {}\n", what, fps, rounds, core::changeText(core::changePercent(*effect)));
+  fmt::print("{:<34} {:>6.0f} FPS, {} rounds: {}\n", what, fps, rounds, core::changeText(core::percentChangeOf(effect->contrast)));
   std::fflush(stdout);
 }
 

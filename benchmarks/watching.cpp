@@ -58,7 +58,8 @@ int main(int argc, char** argv) {
   double sample_ms = 0;
   (void)drawScene(bench, false, seconds);  // a warm-up
   int round = 0;
-  for (const core::Side first : core::drawRounds(rounds, 1)) {
+  for (const core::RoundOrder& order : core::drawRounds(2, rounds, 1)) {
+    const core::Side first = order.front();
     ++round;
     for (const bool is_watched : {first == core::Side::Changed, first == core::Side::Baseline}) {
       const Watched one = drawScene(bench, is_watched, seconds);
@@ -76,7 +77,7 @@ int main(int argc, char** argv) {
     std::fputs((effect.error().sentence() + "\n").c_str(), stderr);
     return 1;
   }
-  const core::PercentChange change = core::changePercent(*effect);
+  const core::PercentChange change = core::percentChangeOf(effect->contrast);
   fmt::print("{} rounds of {:g} s: watching changes average FPS by {} — {}. A sample takes {:.2f} ms.\n", rounds, seconds,
              core::changeText(change), core::verdictName(core::verdictOf(change.interval, 0.5)), sample_ms);
   return 0;

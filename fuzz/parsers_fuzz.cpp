@@ -13,7 +13,6 @@
 #include "bench/smbios.h"
 #include "bench/sysfs_text.h"
 #include "core/machine/device_path.h"
-#include "core/record/explanation.h"
 #include "core/study/schedule.h"
 #include "core/values/shown_text.h"
 #include "core/values/typed_value.h"
@@ -28,6 +27,7 @@
 #include "store/logs/json_result.h"
 #include "store/logs/log_rows.h"
 #include "store/logs/log_shape.h"
+#include "store/study/act_row.h"
 #include "store/study/frame_codec.h"
 
 namespace {
@@ -120,7 +120,7 @@ void jsonResult(std::string_view bytes) {
       for (const double value : reading.measured.values) demand(std::isfinite(value) && value > 0);
 }
 
-// What a study's rows hold as JSON: samples, presentations, typed results, null studies, measurements.
+// What a study's rows hold: samples, presentations, typed results, null studies, measurements, acts.
 void rowJson(std::string_view bytes) {
   if (const auto samples = store::samplesFromJson(bytes)) {
     for (const core::Channel& channel : samples->channels) demand(channel.values.size() == samples->at_s.size());
@@ -131,7 +131,9 @@ void rowJson(std::string_view bytes) {
   if (const auto typed = store::typedFromJson(text)) (void)store::typedToJson(typed);
   (void)store::nullRecordFromJson(text);
   (void)store::measurementFromJson(bytes, "file");
-  if (const auto said = core::Explanation::fromFiled("case", text, "person")) demand(!said->person.empty());
+  for (const char* kind : {"explained", "predicted", "null_study", "felt", "stable", "flip"})
+    for (const store::ActRow& row : {store::ActRow{kind, "1", text}, {kind, text, ""}})
+      if (const auto act = store::actOf(row)) demand(store::actOf(store::rowOf(*act)).has_value());
   if (const auto typed = core::parseTyped(bytes, core::DecimalSign::Unknown)) demand(std::isfinite(typed->value));
 }
 

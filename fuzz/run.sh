@@ -1,39 +1,44 @@
 #!/usr/bin/env bash
 # Fuzzes the parsers of outside bytes: fuzz/run.sh [SECONDS] [FOLDER]; with --studies before them, study files whose
-# fields are changed. It begins with the corpus that is kept in fuzz/corpus; findings and the grown corpus stay in FOLDER.
+# fields are changed. --fast next: without the address sanitizer, several times as many a second; the library's own
+# assertions stand for it, and a run without --fast begins with all that reached new code. Each begins with the corpus
+# that is kept in fuzz/corpus; findings and the grown corpus stay in FOLDER.
 # `fuzz/run.sh --keep [FOLDER]` packs what of a grown corpus reaches new code into fuzz/corpus.
 set -euo pipefail
 cd "$(dirname "$(readlink -f "$0")")/.."
 keep() {  # keep FOLDER TARGET
   local least=$1/$2/least
   rm -rf "$least" && mkdir -p "$least" fuzz/corpus
-  "$1/$2/fuzzer" -merge=1 "$least" "$1/$2/corpus" 2>/dev/null
+  "$1/$2/objects/fuzzer" -merge=1 "$least" "$1/$2/corpus" 2>/dev/null
   tar --sort=name --mtime=@0 --owner=0 --group=0 -C "$least" -c . | gzip -9n >"fuzz/corpus/$2.tar.gz"
 }
 if [ "${1:-}" = --keep ]; then
-  for each in parsers studies; do [ ! -x "${2:-build/fuzz}/$each/fuzzer" ] || keep "${2:-build/fuzz}" "$each"; done
+  for each in parsers studies; do [ ! -x "${2:-build/fuzz}/$each/objects/fuzzer" ] || keep "${2:-build/fuzz}" "$each"; done
   exit
 fi
 target=parsers
 [ "${1:-}" = --studies ] && target=studies && shift
+sanitizers=address,undefined optimized=-O1 objects=objects
+[ "${1:-}" = --fast ] && sanitizers=undefined optimized=-O2 objects=fast && shift
 seconds=${1:-600}
 folder=${2:-build/fuzz}/$target
 mkdir -p "$folder/corpus"
 [ ! -f "fuzz/corpus/$target.tar.gz" ] || tar -xzf "fuzz/corpus/$target.tar.gz" -C "$folder/corpus"
 # Compiled one by one, so that a change costs what it changes.
-flags=(-std=c++20 -O1 -g1 -Isrc -Itests -DFMT_HEADER_ONLY -fsanitize=address,undefined -fno-sanitize-recover=undefined)
+flags=(-std=c++20 "$optimized" -g1 -Isrc -Itests -DFMT_HEADER_ONLY -D_GLIBCXX_ASSERTIONS "-fsanitize=$sanitizers"
+  -fno-sanitize-recover=undefined)
 sources=(fuzz/parsers_fuzz.cpp
   src/bench/{smbios,pci_config,sysfs_text}.cpp
   src/core/machine/{device_path,fact,fact_title,held_conditions,links,samples,variable_kind}.cpp
   src/core/record/explanation.cpp
   src/core/values/{number_text,result,shown_text,typed_value}.cpp
-  src/core/study/{case,schedule,study}.cpp
+  src/core/study/{case,commands,configurations,problems,round_orders,schedule,study}.cpp
   src/recorder/frame_ring.cpp
-  src/store/json/{capture,measurement,null_record,pass,samples,study}_json.cpp src/store/json/json_text.cpp
+  src/store/json/{capture,measurement,null_record,pass,plan,samples,study,variables}_json.cpp src/store/json/json_text.cpp
   src/store/logs/{frame_log,json_result,log_blocks,log_file,log_layout,log_reader,log_rows,log_shape,plain_rows,row_parser}.cpp
-  src/store/study/frame_codec.cpp)
+  src/store/study/{act_row,frame_codec}.cpp)
 [ "$target" = parsers ] || sources=(fuzz/study_fuzz.cpp src/core/*/*.cpp src/store/*/*.cpp)
-export flags_text="${flags[*]}" objects="$folder/objects"
+export flags_text="${flags[*]}" objects="$folder/$objects"
 mkdir -p "$objects"
 compile() {  # one source, where it or any header is newer than its object
   local object=$objects/${1//\//_}.o
@@ -42,12 +47,12 @@ compile() {  # one source, where it or any header is newer than its object
 }
 export -f compile
 printf '%s\n' "${sources[@]}" | xargs -P "$(nproc)" -I{} bash -c 'compile {}'
-clang++ "${flags[@]}" -fsanitize=fuzzer "$objects"/*.o -lzstd -lsqlite3 -lz -o "$folder/fuzzer"
+clang++ "${flags[@]}" -fsanitize=fuzzer "$objects"/*.o -lzstd -lsqlite3 -lz -o "$objects/fuzzer"
 
 # No stacks of allocations, and every input as likely as any other: three times as many a second.
 export ASAN_OPTIONS=malloc_context_size=0:quarantine_size_mb=8
 run() {  # run LENGTH: from the corpus on, for as long as was asked
-  "$folder/fuzzer" -entropic=0 -max_total_time="$seconds" -max_len="$1" -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" \
+  "$objects/fuzzer" -entropic=0 -max_total_time="$seconds" -max_len="$1" -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" \
     2>"$folder/log" || { tail -40 "$folder/log"; exit 1; }
   grep -E "stat::(number_of_executed_units|average_exec_per_sec)" "$folder/log"
 }

@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QIcon>
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTimer>
@@ -76,6 +77,8 @@ int main(int argc, char** argv) {
   app::keepPlainNumbers();
   QApplication::setApplicationName(QStringLiteral("iron-lever"));
   QApplication::setOrganizationName(QStringLiteral("iron-lever"));
+  QApplication::setDesktopFileName(QStringLiteral("iron-lever"));
+  QApplication::setWindowIcon(QIcon::fromTheme(QStringLiteral("iron-lever")));
   QApplication::setApplicationVersion(QStringLiteral(IRON_LEVER_VERSION));
   const Options options = parse(application);
   app::applyTheme(application, themeFrom(options.theme));
@@ -93,6 +96,7 @@ int main(int argc, char** argv) {
                                         QStringLiteral("/demo-") + QString::fromStdString(session::demoMark())
                                   : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
+  if (options.screenshot.isEmpty()) window.restorePlace();  // a picture has the size that it always has
   window.show();
   study.putBackLeftOvers();
   if (!options.study.isEmpty())

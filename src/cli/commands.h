@@ -97,6 +97,7 @@ struct JudgeOptions {
   std::string study_path;
   std::string reason;
   std::optional<double> threshold_percent;
+  std::optional<double> threshold_ms;  ///< 0: none any more
   std::optional<double> band_percent;
   std::string yardstick;  ///< as designs name it; empty leaves it as it is
 };
@@ -159,8 +160,8 @@ struct DiffOptions {
 [[nodiscard]] core::Status notReachableCommand(const std::string& study_path, const std::string& level,
                                                const std::string& reason);
 
-/// Makes the demo study in a folder and runs it on its simulated bench. A finished one is left as it is.
-[[nodiscard]] core::Status demoCommand(const std::string& folder, std::ostream& out);
+/// Makes a study of the demo in a folder and runs it on its simulated bench. A finished one is left as it is.
+[[nodiscard]] core::Status demoCommand(const std::string& folder, const std::string& id, std::ostream& out);
 
 /// The whole command line. Returns 0, 1 for a failure, 2 for a command line that cannot be understood.
 int runCommandLine(int argc, char** argv);

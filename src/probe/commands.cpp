@@ -201,7 +201,7 @@ Answer memoryTest(Options& options) {
   if (!result) return result.error();
   if (result->errors > 0)
     return core::Error{core::ErrorKind::CommandFailed,
-                       fmt::format("{} words of memory came back otherwise than they were written", result->errors),
+                       fmt::format("{} words of memory came back different from what was written", result->errors),
                        fmt::format("{} MiB, {} rounds", result->mib, result->rounds),
                        "Lower the profile or its speed; never trust results or data at this level"};
   return ordered_json{{"workload", "memory-test"},      {"mib", result->mib},

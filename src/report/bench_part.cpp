@@ -47,16 +47,32 @@ class BenchPart {
  public:
   BenchPart(Html& page, const Source& source) : page_(page), source_(source) {}
 
-  // What moved as declared, what came along, what should not have, what could not be read: only what is so is said.
   void write() {
-    page_.heading("The bench at both levels");
-    const core::BenchProof& proof = source_.judgement.proof;
-    if (!proof.levels) {
-      page_.paragraph("It was not captured at both levels: that the variable moved rests on a person's word.");
-      return saidAfterwards();
+    if (source_.study.shape == core::Shape::Pair) {
+      page_.heading("The bench at both levels");
+      step(source_.judgement.pair_study, source_.judgement.proof);
+    } else {
+      page_.heading("The bench, step by step");
+      for (const core::StepProof& one : source_.judgement.steps) {
+        const core::Study two = core::pairStudyOf(source_.study, one.pair);
+        page_.paragraph(fmt::format("{} to {}", two.nameOf(core::Side::Baseline), two.nameOf(core::Side::Changed)),
+                        "strong");
+        step(two, one.proof);
+      }
     }
+    factTable();
+    saidAfterwards();
+  }
+
+ private:
+  [[nodiscard]] const core::Study& study() const { return source_.study; }
+
+  // What moved as declared, what came along, what should not have, what could not be read: only what is so is said.
+  void step(const core::Study& two, const core::BenchProof& proof) {
+    if (!proof.levels)
+      return page_.paragraph("It was not captured at both levels: that the variable moved rests on a person's word.");
     const core::Comparison& levels = *proof.levels;
-    page_.paragraph("The " + study().variable + " " + core::proofVerdictName(proof.verdict) +
+    page_.paragraph("The " + two.variable().name + " " + core::proofVerdictName(proof.verdict) +
                     (proof.reason.empty() ? "." : ": " + proof.reason + "."));
     page_.sentences("Moved as declared:", core::differenceSentences(levels.meant));
     page_.sentences("Came along:", core::differenceSentences(levels.comes_along));
@@ -72,14 +88,9 @@ class BenchPart {
     for (const core::Unverified& one : levels.unread) unread.push_back(core::factTitle(one.field) + ": " + one.why);
     page_.sentences("Could not be read, so nobody knows that it is equal:", unread);
     std::vector<std::string> measured;
-    for (const core::MeasuredStep& step : proof.measured) measured.push_back(measuredSentence(step));
+    for (const core::MeasuredStep& one : proof.measured) measured.push_back(measuredSentence(two, one));
     page_.sentences("Measured at both levels:", measured);
-    factTable(proof);
-    saidAfterwards();
   }
-
- private:
-  [[nodiscard]] const core::Study& study() const { return source_.study; }
 
   static void visitSentences(std::vector<std::string>& wrong, const core::VisitProof& visit) {
     const auto add = [&](const std::string& what) {
@@ -91,30 +102,46 @@ class BenchPart {
       if (!said.empty()) add(said);
   }
 
-  std::string measuredSentence(const core::MeasuredStep& step) const {
+  static std::string measuredSentence(const core::Study& two, const core::MeasuredStep& step) {
     return fmt::format("{}: {} at {}, {} at {}", step.sentence(), core::readingText(step.name, step.baseline),
-                       study().levels[0].name, core::readingText(step.name, step.changed), study().levels[1].name);
+                       two.nameOf(core::Side::Baseline), core::readingText(step.name, step.changed),
+                       two.nameOf(core::Side::Changed));
   }
 
-  void factTable(const core::BenchProof& proof) {
-    const core::Capture* baseline = core::bestCaptureOf(proof.baseline_visit, source_.record.captures);
-    const core::Capture* changed = core::bestCaptureOf(proof.changed_visit, source_.record.captures);
-    if (!baseline || !changed) return;
+  // The visit that stands for each configuration: that of the proof, else the first that was captured.
+  [[nodiscard]] std::vector<const core::Capture*> captures() const {
+    std::vector<const core::Capture*> all;
+    for (const core::ConfigurationId one : core::configurationsOf(study())) {
+      std::int64_t visit = 0;
+      for (const core::StepProof& step : source_.judgement.steps) {
+        if (visit == 0 && step.pair.from == one) visit = step.proof.baseline_visit;
+        if (visit == 0 && step.pair.to == one) visit = step.proof.changed_visit;
+      }
+      all.push_back(core::bestCaptureOf(visit, source_.record.captures));
+    }
+    return all;
+  }
+
+  void factTable() {
+    const std::vector<const core::Capture*> all = captures();
+    if (std::count(all.begin(), all.end(), nullptr) > 0) return;
     std::set<std::string> names;
-    for (const core::Capture* one : {baseline, changed})
+    for (const core::Capture* one : all)
       for (const core::Fact& fact : one->facts)
         if (fact.isRead() && !fact.value.empty() && isWanted(fact.name, *one)) names.insert(fact.name);
     page_.raw("<table>\n");
-    page_.row({"fact", study().levels[0].name, study().levels[1].name}, "th", 3);
+    std::vector<std::string> head{"fact"};
+    for (const core::ConfigurationId one : core::configurationsOf(study())) head.push_back(study().nameOf(one));
+    page_.row(head, "th", head.size());
     const auto shown = [](const core::Fact* fact) {
       const bool is_there = fact && fact->status != core::FactStatus::Absent;
       return !is_there ? "not there" : fact->isRead() ? fact->shown() : "not read";
     };
     std::set<std::vector<std::string>> written;  // modules that are alike are one row
     for (const std::string& name : names) {
-      const std::vector<std::string> cells{core::factTitle(name), shown(baseline->find(name)),
-                                           shown(changed->find(name))};
-      if (written.insert(cells).second) page_.row(cells, "td", 3);
+      std::vector<std::string> cells{core::factTitle(name)};
+      for (const core::Capture* one : all) cells.push_back(shown(one->find(name)));
+      if (written.insert(cells).second) page_.row(cells, "td", cells.size());
     }
     page_.raw("</table>\n");
   }
@@ -124,7 +151,8 @@ class BenchPart {
     const bool is_kind_wanted = std::any_of(kBenchFacts.begin(), kBenchFacts.end(),
                                             [&](const char* pattern) { return core::matchesPattern(pattern, name); });
     if (!is_kind_wanted || !name.starts_with("pci/")) return is_kind_wanted;
-    const std::string device = study().device.empty() ? core::likelyGraphicsDevice(capture) : study().device;
+    const std::string device =
+        study().variable().device.empty() ? core::likelyGraphicsDevice(capture) : study().variable().device;
     const auto chain = core::devicePath(capture, device).chain;
     const std::string address = name.substr(4, name.find('/', 4) - 4);
     const bool is_link = name.find("/current_link_") != std::string::npos;

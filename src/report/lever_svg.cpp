@@ -5,7 +5,6 @@
 
 #include <fmt/format.h>
 
-#include "core/estimate/verdict.h"
 #include "core/estimate/wording.h"
 #include "core/findings/lever_axis.h"
 #include "core/findings/result_row.h"
@@ -33,11 +32,11 @@ struct Scale {
   }
 };
 
-Scale scaleOf(const std::vector<Row>& rows, double threshold, int width) {
+Scale scaleOf(const std::vector<Row>& rows, int width) {
   std::vector<core::LeverBeam> beams;
   for (const Row& row : rows)
-    if (row.percent) beams.push_back({*row.percent, row.interval});
-  const core::LeverAxis axis = core::leverAxisOf(beams, threshold);
+    if (row.percent) beams.push_back({*row.percent, row.interval, row.threshold->gain_percent});
+  const core::LeverAxis axis = core::leverAxisOf(beams);
   return {axis.low, axis.high, axis.step, kNames, static_cast<double>(width - kWords)};
 }
 
@@ -65,6 +64,14 @@ std::string lever(const Row& row, double middle, const Scale& scale, const Palet
   return svg + fmt::format("<path d=\"M{0:.1f} {1:.1f}l6 10h-12z\" fill=\"{2}\"/>", zero, middle + 4, palette.baseline);
 }
 
+// What is too small to act on in this row: where a time a frame decides, each case has its own.
+std::string zone(const core::NoticeThreshold& threshold, double top, const Scale& scale, const Palette& palette) {
+  const double low = scale.x(threshold.loss_percent);
+  return fmt::format(
+      "<rect x=\"{:.1f}\" y=\"{:.0f}\" width=\"{:.1f}\" height=\"{}\" fill=\"{}\" fill-opacity=\"0.16\"/>", low, top,
+      scale.x(threshold.gain_percent) - low, kRow, palette.soft_ink);
+}
+
 // In one line; with all of its marks in two.
 std::string verdict(double x, double y, const std::string& words, const char* colour) {
   constexpr std::size_t kLine = 54;
@@ -80,7 +87,7 @@ std::size_t leverChartRows(const core::Findings& findings) { return findings.cas
 std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Pins& pins,
                           const Palette& palette, int width, Rows part) {
   const std::vector<Row> all = core::resultRows(study, findings, pins);
-  const Scale scale = scaleOf(all, study.notice_threshold_percent, width);
+  const Scale scale = scaleOf(all, width);
   const std::span rows = std::span(all).subspan(std::min(part.from, all.size()),
                                                 std::min(part.count, all.size() - std::min(part.from, all.size())));
   const int height = kTop + kRow * static_cast<int>(rows.size()) + 6;
@@ -96,11 +103,9 @@ std::string leverChartSvg(const core::Study& study, const core::Findings& findin
     svg += text(scale.x(tick), kTop - 12, is_zero ? "0" : core::percentText(tick), palette.soft_ink, 11,
                 " text-anchor=\"middle\"");
   }
-  const double low = scale.x(core::lossBoundPercent(study.notice_threshold_percent));
-  svg += fmt::format("<rect x=\"{:.1f}\" y=\"{}\" width=\"{:.1f}\" height=\"{}\" fill=\"{}\" fill-opacity=\"0.16\"/>",
-                     low, kTop - 4, scale.x(study.notice_threshold_percent) - low, height - kTop + 4, palette.soft_ink);
   double top = kTop;
   for (const Row& row : rows) {
+    if (row.threshold) svg += zone(*row.threshold, top, scale, palette);
     svg += text(8, top + 17, row.title, palette.ink, 13, !row.case_index ? " font-weight=\"bold\"" : "");
     svg += text(8, top + 32, row.remark.empty() ? row.subtitle : row.subtitle + " · pinned: " + row.remark,
                 palette.soft_ink, 11);

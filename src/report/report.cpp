@@ -7,6 +7,7 @@
 #include <fmt/ranges.h>
 
 #include "core/estimate/wording.h"
+#include "core/findings/thresholds.h"
 #include "core/judgement/claim.h"
 #include "core/study/schedule.h"
 #include "core/values/percent.h"
@@ -14,6 +15,7 @@
 #include "report/bench_part.h"
 #include "report/html.h"
 #include "report/results_part.h"
+#include "report/shape_part.h"
 
 namespace report {
 namespace {
@@ -25,10 +27,12 @@ class Page {
   Page(const Source& source, const Palette& palette)
       : source_(source), palette_(palette), schedule_(core::scheduleOf(source.study)) {}
 
-  std::string made(const std::string& chart) {
+  std::string made(const Charts& charts) {
     begin();
     claim();
-    page_.raw(chart.empty() ? leverChartSvg(study(), findings(), source_.judgement.pins, palette_) : chart);
+    writeShape(page_, source_, palette_, charts.shape);
+    page_.raw(charts.lever.empty() ? leverChartSvg(study(), findings(), source_.judgement.pins, palette_)
+                                   : charts.lever);
     page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
     pinned();
     writeResults(page_, source_);
@@ -45,6 +49,8 @@ class Page {
 
  private:
   [[nodiscard]] const core::Study& study() const { return source_.study; }
+  /// The two configurations that `findings` is about, as a study: of a pair the study itself.
+  [[nodiscard]] const core::Study& pair() const { return source_.judgement.pair_study; }
   [[nodiscard]] const core::Findings& findings() const { return source_.judgement.findings; }
 
   void begin() {
@@ -59,7 +65,7 @@ class Page {
         "height:"
         "auto}}"
         "</style></head><body>\n",
-        escaped(study().bench + ", " + study().variable), palette_.paper, palette_.ink, palette_.line,
+        escaped(study().bench + ", " + study().variable().name), palette_.paper, palette_.ink, palette_.line,
         palette_.soft_ink));
   }
 
@@ -73,14 +79,14 @@ class Page {
         if (finding.holdsOnlyAt() == side) crossed.push_back(finding.title);
       if (!crossed.empty())
         page_.paragraph(fmt::format("The target of {:g} FPS is held at {} only in: {}.", study().target_fps,
-                                    study().level(side).name, fmt::join(crossed, "; ")));
+                                    pair().nameOf(side), fmt::join(crossed, "; ")));
     }
   }
 
   // A level that cannot be reached is the result, with what was tried on the way to it.
   void unreachable() {
     for (const core::Unreachable& one : source_.judgement.unreachable) {
-      const std::string& level = study().level(one.side).name;
+      const std::string level = study().nameOf(one.side);
       page_.paragraph(fmt::format("{} is not reachable on this bench: {}.", level, one.reason), "strong");
       const auto is_on_the_way = [&](int visit) {
         return std::any_of(schedule_.begin(), schedule_.end(),
@@ -151,7 +157,7 @@ class Page {
     std::vector<std::string> items{
         designText() + fmt::format(", {} that never count.",
                                    core::countText(study().plan.warm_ups, "warm-up a visit", "warm-ups a visit")),
-        fmt::format("Threshold: {:g} %{}. Yardstick: {}.", study().notice_threshold_percent,
+        fmt::format("Threshold: {}{}. Yardstick: {}.", core::askedThresholdText(study()),
                     source_.record.judging_changes.empty() ? ", set before the first pass" : "",
                     core::yardstickName(study().yardstick)),
         fmt::format("School: {}.", core::schoolName(study().school)),
@@ -177,7 +183,8 @@ class Page {
       };
       if (finding.bound[0].bound == core::Bound::NotKnown && finding.bound[1].bound == core::Bound::NotKnown) continue;
       items.push_back(fmt::format("{}: {} at {}, {} at {}.", finding.title, text(finding.bound[0]),
-                                  study().levels[0].name, text(finding.bound[1]), study().levels[1].name));
+                                  pair().nameOf(core::Side::Baseline), text(finding.bound[1]),
+                                  pair().nameOf(core::Side::Changed)));
     }
     if (!items.empty()) {
       page_.heading("What bounded each case");
@@ -201,12 +208,13 @@ class Page {
       const auto& [case_index, side] = where;
       const core::CaseFinding& finding = findings().cases[case_index];
       std::string counted;
-      if (finding.effect)
-        counted = "; counted: " + core::valueText(side == core::Side::Baseline ? finding.effect->level_baseline
-                                                                               : finding.effect->level_changed,
-                                                  finding.metric.unit);
+      const core::PairOf& both = source_.judgement.pair;
+      if (finding.effect && (side == both.from || side == both.to))
+        counted = "; counted: " +
+                  core::valueText(side == both.from ? finding.effect->level_baseline : finding.effect->level_changed,
+                                  finding.metric.unit);
       items.push_back(
-          fmt::format("{} at {}: {}{}.", finding.title, study().level(side).name, fmt::join(counts, ", "), counted));
+          fmt::format("{} at {}: {}{}.", finding.title, study().nameOf(side), fmt::join(counts, ", "), counted));
     }
     page_.list(items);
   }
@@ -297,7 +305,7 @@ std::string escaped(std::string_view text) {
   return safe;
 }
 
-core::Result<std::string> htmlPage(const Source& source, const Palette& palette, const std::string& chart) {
+core::Result<std::string> htmlPage(const Source& source, const Palette& palette, const Charts& charts) {
   // A level that cannot be reached is the result of a study that has no other, and keeps its plan from its end.
   const bool is_unreachable_alone =
       !source.judgement.unreachable.empty() &&
@@ -306,7 +314,7 @@ core::Result<std::string> htmlPage(const Source& source, const Palette& palette,
   if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.is_plan_complete))
     return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
                        "report", "Finish the plan, or stop at a planned look"};
-  return Page(source, palette).made(chart);
+  return Page(source, palette).made(charts);
 }
 
 }  // namespace report

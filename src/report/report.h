@@ -32,13 +32,19 @@ struct Source {
   std::string made_on;  ///< date, as it is to stand on the page
 };
 
+/// Markup that stands for pictures; empty: they are drawn into the page.
+struct Charts {
+  std::string lever;
+  std::string shape;  ///< of a ladder, a crossing or a chain
+};
+
 /// The answer of a study as one self-contained page: the claim, the lever chart, the table, how it was measured, the
 /// bench at both levels, doubts with the reasons for which they were accepted, what went in, and what it is not.
-/// `chart` is put in place of the drawn chart where a page cannot show one. Shapes  HTML with everything in it: no
+/// `charts` are put in place of the drawn ones where a page cannot show them. Shapes  HTML with everything in it: no
 /// file, font or script besides. The same study gives the same page, byte for byte Errors  NotAllowed while results are
 /// sealed or the plan is not complete: a verdict so far enters no report
 [[nodiscard]] core::Result<std::string> htmlPage(const Source& source, const Palette& palette = kPaper,
-                                                 const std::string& chart = {});
+                                                 const Charts& charts = {});
 
 /// Rows of the lever chart: so many from one on.
 struct Rows {

@@ -25,13 +25,14 @@ class Results {
   }
 
  private:
-  [[nodiscard]] const core::Study& study() const { return source_.study; }
+  [[nodiscard]] const core::Study& study() const { return source_.judgement.pair_study; }
   [[nodiscard]] const core::Findings& findings() const { return source_.judgement.findings; }
 
   void table() {
     page_.heading("Every case");
     page_.raw("<table>\n");
-    page_.row({"case", study().levels[0].name, study().levels[1].name, "change", "interval", "a frame", "verdict"},
+    page_.row({"case", study().nameOf(core::Side::Baseline), study().nameOf(core::Side::Changed), "change", "interval",
+               "a frame", "verdict"},
               "th");
     for (const core::CaseFinding& finding : findings().cases) {
       if (!finding.effect) {
@@ -47,9 +48,8 @@ class Results {
                  core::valueText(effect.level_changed, unit), change,
                  effect.is_log ? core::intervalText(finding.change) : "",
                  finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
-                 effect.is_log || finding.metric.scale == core::Scale::Difference
-                     ? core::verdictText(finding.verdict, finding.marks)
-                     : finding.why_no_effect});
+                 effect.is_log || finding.metric.scale == core::Scale::Difference ? core::verdictText(finding)
+                                                                                  : finding.why_no_effect});
     }
     page_.raw("</table>\n");
     page_.paragraph(
@@ -64,7 +64,7 @@ class Results {
     if (all.empty()) return;
     page_.heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
     page_.raw("<table>\n");
-    page_.row({"workload", "by", study().levels[0].name, study().levels[1].name}, "th", 4);
+    page_.row({"workload", "by", study().nameOf(core::Side::Baseline), study().nameOf(core::Side::Changed)}, "th", 4);
     const auto name = [&](const std::optional<std::size_t>& of_case) {
       return of_case ? study().cases[*of_case].preset : "none";
     };
@@ -82,13 +82,13 @@ class Results {
     const core::SuiteReadings& read = *findings().readings;
     page_.heading("The suite");
     page_.raw("<table>\n");
-    page_.row({"read as", "cases", "improvement", "verdict"}, "th");
+    page_.row({"reading", "cases", "improvement", "verdict"}, "th");
     const auto add = [&](const std::string& name, int cases, const core::PercentChange& change,
                          const std::string& verdict) {
       page_.row({name, std::to_string(cases), core::changeText(change), verdict});
     };
     const auto cases = static_cast<int>(suite.cases.size());
-    add("this suite", cases, suite.improvement, core::verdictText(suite.verdict, suite.marks));
+    add("this suite", cases, suite.improvement, core::verdictText(suite));
     add("cases like these", cases, suite.cases_like_these, "");
     const auto addAll = [&](const std::vector<core::SuiteReading>& all) {
       for (const core::SuiteReading& one : all)

@@ -11,6 +11,7 @@
 #include <array>
 #include <filesystem>
 #include <map>
+#include <set>
 #include <tuple>
 
 #include <fmt/format.h>
@@ -71,11 +72,12 @@ std::optional<std::string> scriptIn(const std::string& word, const std::string& 
   return ends_so || file.isExecutable() ? std::optional(file.absoluteFilePath().toStdString()) : std::nullopt;
 }
 
-std::vector<ActProgram> programsOf(const core::Command& command, std::size_t prefix, const std::string& folder,
-                                   const bench::BenchConnection& bench) {
+// `starts`: where a program's own words begin, the first and each behind a level's prefix.
+std::vector<ActProgram> programsOf(const core::Command& command, const std::set<std::size_t>& starts,
+                                   const std::string& folder, const bench::BenchConnection& bench) {
   std::vector<ActProgram> programs;
   for (std::size_t i = 0; i < command.size(); ++i) {
-    if (i == 0 || i == prefix) {
+    if (starts.contains(i)) {
       const auto found = bench.findProgram(command[i], folder);
       programs.push_back(found ? programAt(*found) : ActProgram{});
     } else if (const auto script = scriptIn(command[i], folder)) {
@@ -83,6 +85,20 @@ std::vector<ActProgram> programsOf(const core::Command& command, std::size_t pre
     }
   }
   return programs;
+}
+
+// Behind a level's prefix another program begins, be it the next variable's prefix or the command itself.
+std::set<std::size_t> startsOf(const core::Command& command, const core::Study& study) {
+  std::set<std::size_t> starts{0};
+  for (const core::ConfigurationId configuration : core::configurationsOf(study)) {
+    const core::Command whole = core::setupOf(study, configuration).prefix;
+    if (command.size() <= whole.size() || !std::equal(whole.begin(), whole.end(), command.begin())) continue;
+    const std::vector<std::size_t> levels = study.levelsAt(configuration);
+    std::size_t at = 0;
+    for (std::size_t i = 0; i < levels.size(); ++i)
+      starts.insert(at += study.variables[i].levels[levels[i]].prefix.size());
+  }
+  return starts;
 }
 
 }  // namespace
@@ -131,13 +147,7 @@ std::vector<Act> actsOf(const core::Study& study, const std::string& folder, con
   const std::string place = realPath(folder);
   const std::string machine = study.machine.empty() ? "" : studyPath(study.machine, folder).full;
   for (const core::ExactCommand& exact : core::actsOf(study)) {
-    // Behind a level's prefix another program begins.
-    std::size_t prefix = 0;
-    for (const core::Level& level : study.levels)
-      if (!level.prefix.empty() && exact.command.size() > level.prefix.size() &&
-          std::equal(level.prefix.begin(), level.prefix.end(), exact.command.begin()))
-        prefix = std::max(prefix, level.prefix.size());
-    add({exact, "", place, machine, programsOf(exact.command, prefix, folder, bench)});
+    add({exact, "", place, machine, programsOf(exact.command, startsOf(exact.command, study), folder, bench)});
   }
   std::vector<std::string> paths;
   if (!study.machine.empty()) paths.push_back(study.machine);

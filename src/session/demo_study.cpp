@@ -3,8 +3,13 @@
 #include <QCryptographicHash>
 #include <QDir>
 #include <QFile>
+#include <QJsonDocument>
+#include <QJsonObject>
 #include <QProcess>
+#include <algorithm>
+#include <array>
 
+#include "core/study/judging.h"
 #include "store/json/study_json.h"
 
 // Outside any namespace, as the macro demands; a static library's resources are not found by themselves.
@@ -16,8 +21,15 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 
-std::string resourceText(const char* path) {
-  QFile file(QString::fromLatin1(path));
+constexpr std::array kStudies{
+    DemoStudy{"memory-speed", "two levels of memory speed", "memory_speed.json", "dome_node_3.json", false},
+    DemoStudy{"memory-accident", "the same, with an accident on the way", "memory_speed.json", "dome_node_3.json"},
+    DemoStudy{"link-ladder", "a ladder of the graphics link", "link_ladder.json", "dome_node_3_links.json"},
+    DemoStudy{"aperture-crossed", "a feature crossed with the link", "aperture_crossed.json", "dome_node_3_links.json"},
+    DemoStudy{"box-chain", "a chain to an external box", "box_chain.json", "dome_node_3_links.json"}};
+
+std::string resourceText(const std::string& name) {
+  QFile file(QStringLiteral(":/demo/") + QString::fromStdString(name));
   return file.open(QIODevice::ReadOnly) ? file.readAll().toStdString() : std::string();
 }
 
@@ -30,9 +42,17 @@ core::Status writeFile(const QString& path, const std::string& text) {
                "Check the folder and the free space"};
 }
 
-core::Status makeBench(const QDir& folder, const bench::BenchConnection& bench) {
+std::string truthOf(const DemoStudy& demo) {
+  const std::string whole = resourceText(demo.truth);
+  if (demo.has_accidents) return whole;
+  QJsonObject truth = QJsonDocument::fromJson(QByteArray::fromStdString(whole)).object();
+  truth.remove(QStringLiteral("accidents"));
+  return QJsonDocument(truth).toJson().toStdString();
+}
+
+core::Status makeBench(const QDir& folder, const DemoStudy& demo, const bench::BenchConnection& bench) {
   const QString truth_path = folder.filePath(QStringLiteral("truth.json"));
-  if (auto written = writeFile(truth_path, resourceText(":/demo/dome_node_3.json")); !written) return written;
+  if (auto written = writeFile(truth_path, truthOf(demo)); !written) return written;
   const auto program = bench.findProgram("iron-lever-simbench", folder.path().toStdString());
   if (!program) return program.error();
   QProcess process;
@@ -49,36 +69,41 @@ core::Status makeBench(const QDir& folder, const bench::BenchConnection& bench) 
 // The demo's commands are approved unread, because they are ours. Whoever plays with it may plan and judge otherwise.
 bool isDemo(const core::Study& study, core::Study demo) {
   demo.plan = study.plan;
-  demo.notice_threshold_percent = study.notice_threshold_percent;
   demo.confidence = study.confidence;
   demo.target_fps = study.target_fps;
-  demo.band_percent = study.band_percent;
-  demo.yardstick = study.yardstick;
-  return study == demo;
+  return study == core::judgedBy(demo, core::judgingOf(study));
 }
 
 }  // namespace
 
 std::string demoMark() {
   initDemoResources();
-  const std::string whole = resourceText(":/demo/memory_speed.json") + resourceText(":/demo/dome_node_3.json");
+  std::string whole;
+  for (const DemoStudy& one : kStudies) whole += resourceText(one.design) + truthOf(one);
   return QCryptographicHash::hash(QByteArray::fromStdString(whole), QCryptographicHash::Sha256)
       .toHex()
       .left(8)
       .toStdString();
 }
 
-std::string demoStudyPath(const std::string& folder) { return folder + "/memory-speed.ironlever"; }
+std::span<const DemoStudy> demoStudies() { return kStudies; }
 
-core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench::BenchConnection& bench) {
+std::string demoStudyPath(const std::string& folder) { return folder + "/" + kStudies.front().id + ".ironlever"; }
+
+core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench::BenchConnection& bench,
+                                                const std::string& id) {
   initDemoResources();
-  const QDir place(QDir(QString::fromStdString(folder)).absolutePath());
+  const auto asked = std::find_if(kStudies.begin(), kStudies.end(), [&](const DemoStudy& one) { return one.id == id; });
+  if (asked == kStudies.end())
+    return Error{ErrorKind::Missing, "the demo has no study '" + id + "'", "demo", "Choose one that it lists"};
+  const QDir root(QDir(QString::fromStdString(folder)).absolutePath());
+  const QDir place(asked == kStudies.begin() ? root.path() : root.filePath(QString::fromLatin1(asked->id)));
   if (!place.mkpath(QStringLiteral(".")))
     return Error{ErrorKind::Io, "the demo's folder cannot be made", folder, "Choose a folder that you may write to"};
-  const std::string path = demoStudyPath(place.path().toStdString());
+  const std::string path = place.path().toStdString() + "/" + asked->id + ".ironlever";
   if (!place.exists(QStringLiteral("bench/state.json")))
-    if (auto made = makeBench(place, bench); !made) return made.error();
-  const auto design = store::studyFromJson(resourceText(":/demo/memory_speed.json"), "demo design");
+    if (auto made = makeBench(place, *asked, bench); !made) return made.error();
+  const auto design = store::studyFromJson(resourceText(asked->design), "demo design");
   if (!design) return design.error();
   if (!QFile::exists(QString::fromStdString(path)))
     if (auto made = store::StudyFile::create(path, *design); !made) return made.error();

@@ -5,7 +5,13 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
+#include <array>
 #include <utility>
+
+#include <fmt/format.h>
+
+#include "core/values/shown_text.h"
 
 namespace session {
 namespace {
@@ -18,9 +24,25 @@ bool isStillNamed(const std::string& path, int descriptor) {
          held.st_dev == named.st_dev;
 }
 
+// "M. Osei, process 4711 on dome-3", as its holder wrote it; anybody's text, so no more than a line of it.
+std::string holderOf(int descriptor) {
+  std::array<char, 200> text{};
+  const ssize_t length = ::pread(descriptor, text.data(), text.size(), 0);
+  const std::string holder(text.data(), static_cast<std::size_t>(std::max<ssize_t>(length, 0)));
+  return core::shownText(holder.substr(0, holder.find('\n')));
+}
+
+void writeHolder(int descriptor, const std::string& person) {
+  std::array<char, 256> host{};
+  if (::gethostname(host.data(), host.size() - 1) != 0) host[0] = 0;
+  const std::string holder = fmt::format("{}, process {} on {}\n", person, ::getpid(), host.data());
+  // A lock that cannot say whose it is still locks.
+  if (::ftruncate(descriptor, 0) == 0) (void)!::pwrite(descriptor, holder.data(), holder.size(), 0);
+}
+
 }  // namespace
 
-core::Result<FileLock> FileLock::acquire(const std::string& study_path) {
+core::Result<FileLock> FileLock::acquire(const std::string& study_path, const std::string& person) {
   const std::string path = study_path + ".lock";
   for (;;) {
     const int descriptor = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC | O_NOFOLLOW, 0600);
@@ -28,11 +50,17 @@ core::Result<FileLock> FileLock::acquire(const std::string& study_path) {
       return core::Error{core::ErrorKind::Io, "the lock beside the study cannot be made", path,
                          "Check that the folder can be written to"};
     if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0) {
+      const std::string holder = holderOf(descriptor);
       ::close(descriptor);
-      return core::Error{core::ErrorKind::Busy, "the study is being run by another window or command", study_path,
-                         "Stop it there first"};
+      return core::Error{
+          core::ErrorKind::Busy,
+          "the study is being run by another window or command" + (holder.empty() ? std::string() : ": " + holder),
+          study_path, "Stop it there first"};
     }
-    if (isStillNamed(path, descriptor)) return FileLock(path, descriptor);
+    if (isStillNamed(path, descriptor)) {
+      writeHolder(descriptor, person);
+      return FileLock(path, descriptor);
+    }
     ::close(descriptor);
   }
 }

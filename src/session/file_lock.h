@@ -7,11 +7,12 @@
 namespace session {
 
 /// Says that a session is running a study, so that no second one runs it too. Held by the kernel: it ends with the
-/// process, however that ends. The lock file lies beside the study and is removed when it is released.
+/// process, however that ends. The lock file lies beside the study, says who holds it, and is removed when it is
+/// released.
 class FileLock {
  public:
-  /// Errors  Busy when another session holds it, Io when the file cannot be made
-  [[nodiscard]] static core::Result<FileLock> acquire(const std::string& study_path);
+  /// Errors  Busy when another session holds it, with who that is; Io when the file cannot be made
+  [[nodiscard]] static core::Result<FileLock> acquire(const std::string& study_path, const std::string& person);
 
   FileLock(FileLock&& other) noexcept;
   FileLock& operator=(FileLock&& other) noexcept;

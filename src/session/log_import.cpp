@@ -38,7 +38,7 @@ std::string LogReading::sentence() const {
 core::Result<double> unitNamed(const std::string& unit) {
   for (const auto& [name, ms] : kUnits)
     if (unit == name) return ms;
-  return core::Error{core::ErrorKind::OutOfRange, fmt::format("'{}' is no unit of time", unit), "--unit",
+  return core::Error{core::ErrorKind::OutOfRange, fmt::format("'{}' is not a unit of time", unit), "--unit",
                      "Use ms, s, us or ns"};
 }
 
@@ -88,10 +88,10 @@ core::Status readRuns(LogReading& reading, const store::TimeReading& time) {
   return core::Done{};
 }
 
-Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
+OutsideFrames framesOf(const LogReading& reading, std::size_t run) {
   const store::ImportedRun& imported = reading.runs.at(run);
   const QFileInfo file(QString::fromStdString(reading.path));
-  Session::OutsideFrames outside;
+  OutsideFrames outside;
   outside.frame_ms.assign(imported.frame_ms.begin(), imported.frame_ms.end());
   outside.started_ms = file.lastModified().toMSecsSinceEpoch();
   outside.origin = fmt::format("{}, {}, read as {}", file.fileName().toStdString(), imported.name, reading.sentence());

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "session/session.h"
+#include "session/outside_passes.h"
 #include "store/benches/bench_register.h"
 #include "store/logs/log_shape.h"
 
@@ -45,6 +45,6 @@ struct LogReading {
                                                std::optional<double> ms_per_unit = std::nullopt);
 
 /// One run of it, ready to be filed: other columns become samples, and the origin says how it was read.
-[[nodiscard]] Session::OutsideFrames framesOf(const LogReading& reading, std::size_t run);
+[[nodiscard]] OutsideFrames framesOf(const LogReading& reading, std::size_t run);
 
 }  // namespace session

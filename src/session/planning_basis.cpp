@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "core/values/percent.h"
-
 namespace session {
 namespace {
 
@@ -24,14 +22,8 @@ bool weighsMore(const core::CaseNoise& one, const std::optional<store::BenchRegi
 
 PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister& benches,
                             const std::string& registered_name) {
-  constexpr double kPower = 0.9;
-  const core::PlanningGuess& guess = study.plan.guess;
   PlanningBasis basis;
-  basis.planning = {{core::lnOfPercent(guess.pass_spread_percent), core::lnOfPercent(guess.flip_spread_percent), {}},
-                    {study.notice_threshold_percent, study.intervalConfidence(), kPower},
-                    {guess.flip_minutes, 0, guess.visit_pass_minutes, 0},
-                    study.plan.warm_ups,
-                    study.plan.is_one_way};
+  basis.planning = core::planningOf(study);
   const auto known = benches.noise(registered_name);
   if (!known) return basis;
   for (const store::BenchRegister::Noise& one : *known)

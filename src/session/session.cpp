@@ -1,177 +1,91 @@
 #include "session/session.h"
-#include "session/clock.h"
 
 #include <QDateTime>
 #include <QDir>
-#include <QFile>
-#include <QFileInfo>
 #include <algorithm>
-#include <cstdlib>
-#include <map>
 
-#include "bench/local_bench.h"
+#include <fmt/format.h>
+
 #include "core/estimate/wording.h"
 #include "core/record/looks.h"
+#include "session/clock.h"
 #include "session/scratch.h"
-#include "store/json/null_record_json.h"
-#include "store/study/event_kinds.h"
 
 namespace session {
 namespace {
 
 using core::Error;
 using core::ErrorKind;
-namespace events = store::events;
 
 }  // namespace
 
 Session::Session(store::StudyFile file, bench::BenchConnection& bench, const UserFiles& files, std::string person)
-    : file_(std::move(file)),
-      bench_(bench),
-      approvals_(files.approvals),
-      settings_(files.settings),
+    : open_(std::move(file), std::move(person)),
+      machine_(bench, open_, files.approvals),
+      launcher_(bench),
       benches_(files.benches),
       running_(files.running),
-      copies_(files.copies),
-      root_facts_(files.root_facts),
-      person_(std::move(person)) {
-  connect(&sampling_, &QTimer::timeout, this, &Session::sample);
-  connect(&looking_, &QTimer::timeout, this, [this] {
-    if (!recorder_) return;
-    recorder_->look();
-    looking_.setInterval(recorder_->lookAgainMs());
+      captures_(open_, machine_, benches_, background_, files.root_facts),
+      level_(open_, machine_, launcher_, captures_, files.settings),
+      pass_(open_, machine_, launcher_, captures_),
+      copy_(open_, background_, files.copies),
+      decisions_(open_, [this] { return state_; }),
+      outside_(open_, [this] { return state_; }) {
+  connect(&pass_, &PassRun::changed, this, &Session::stateChanged);
+  connect(&decisions_, &Decisions::changed, this, &Session::stateChanged);
+  connect(&decisions_, &Decisions::planChanged, this, [this] {
+    if (!isRunning()) rest();
   });
-  stretch_end_.setSingleShot(true);
-  stretch_end_.setTimerType(Qt::PreciseTimer);  // the usual one may be early by a twentieth
-  connect(&stretch_end_, &QTimer::timeout, this, [this] {
-    observeStretch();
-    if (command_) command_->askToEnd();
+  connect(&outside_, &OutsidePasses::passFiled, this, [this](const core::Pass& pass) {
+    copy_.make();
+    Q_EMIT passFiled(pass);
+    if (isRunning())
+      goOn();
+    else
+      rest();
   });
-  auto recorded = file_.recorded();
-  if (recorded)
-    recorded_ = *std::move(recorded);
-  else
-    problem_ = recorded.error();
-  takeDesign();
+  if (auto read = open_.read(); !read) problem_ = read.error();
+  machine_.takeDesign();
   if (problem_)
     state_ = State::Held;
-  else if (!schedule_.empty() && !nextSlot())
+  else if (!open_.schedule().empty() && !nextSlot())
     state_ = State::Finished;
 }
 
 Session::~Session() {
-  command_.reset();
-  if (isRunning() && !is_suspending_) running_.remove(absolutePath());  // a person closed it
-  (void)restoreSettings();  // what cannot be put back stays in the journal, for the next start
+  launcher_.drop();
+  if (isRunning() && !is_suspending_) running_.remove(open_.absolutePath());  // a person closed it
+  (void)level_.restore();  // what cannot be put back stays in the journal, for the next start
 }
 
-std::string Session::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
-
-std::string Session::absolutePath() const {
-  return QFileInfo(QString::fromStdString(path())).absoluteFilePath().toStdString();
+std::optional<std::int64_t> Session::passToFeel() const {
+  if (recorded().passes.empty()) return std::nullopt;
+  const core::Pass& last = recorded().passes.back();
+  const bool is_told = std::any_of(recorded().events.begin(), recorded().events.end(), [&](const store::Event& event) {
+    const auto* felt = std::get_if<core::PassFelt>(&event.act);
+    return felt != nullptr && felt->pass_id == last.id;
+  });
+  const bool is_asked =
+      open_.caseOf(last.slot).is_played && last.status == core::PassStatus::Finished && !pass_.slotInHand();
+  return is_asked && !is_told ? std::optional(last.id) : std::nullopt;
 }
-
-// A folder elsewhere stands for the bench only once somebody has approved it; until then there is none.
-std::string Session::machineRoot() const {
-  if (study().machine.empty()) return "";
-  const StudyPath place = studyPath(study().machine, folder());
-  return mayRead(place) ? place.full : "/nonexistent";
-}
-
-bool Session::mayRead(const StudyPath& path) const {
-  return path.is_below || approvals_.missing({readingOf(path, folder())}).empty();
-}
-
-int Session::attemptsOf(std::size_t slot) const {
-  return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(),
-                                        [&](const core::Pass& pass) { return pass.slot == slot; }));
-}
-
-core::SheetLedger Session::ledger() const { return {study(), schedule_, store::recordOf(recorded_)}; }
-
-std::optional<std::size_t> Session::nextSlot() const { return ledger().next(); }
-
-double Session::secondsInPass() const {
-  return slot_in_hand_ ? static_cast<double>(now() - pass_started_ms_) / 1000.0 : 0;
-}
-
-// How long it usually took from the last pass of one visit to the first of the next; the plan's settling before that is
-// known.
-double Session::secondsBetweenVisits() const {
-  std::vector<double> gaps_s;
-  const std::vector<core::Pass>& passes = recorded_.passes;
-  for (std::size_t i = 1; i < passes.size(); ++i)
-    if (passes[i].visit_id != passes[i - 1].visit_id)
-      gaps_s.push_back(static_cast<double>(passes[i].started_ms - passes[i - 1].started_ms) / 1000 -
-                       passes[i - 1].duration_s);
-  if (gaps_s.empty()) return study().plan.settle_s;
-  // The middle one: a night in between is no flip.
-  const auto middle = gaps_s.begin() + static_cast<std::ptrdiff_t>(gaps_s.size() / 2);
-  std::nth_element(gaps_s.begin(), middle, gaps_s.end());
-  return std::max(0.0, *middle);
-}
-
-std::map<int, double> Session::secondsByVisit() const {
-  std::map<std::size_t, std::pair<double, int>> by_case;
-  std::pair<double, int> all;
-  for (const core::Pass& pass : recorded_.passes) {
-    if (pass.status != core::PassStatus::Finished) continue;  // a crash after a moment tells nothing
-    for (auto* one : {&by_case[schedule_[pass.slot].case_index], &all}) {
-      one->first += pass.duration_s;
-      ++one->second;
-    }
-  }
-  std::map<int, double> seconds;
-  if (all.second == 0) return seconds;
-  const int in_hand = recorded_.visits.empty() ? 0 : recorded_.visits.back().planned;
-  const core::SheetLedger ledger = this->ledger();
-  for (std::size_t slot = 0; slot < schedule_.size(); ++slot) {
-    if (!ledger.isPending(slot)) continue;
-    const int visit = schedule_[slot].visit;
-    if (!seconds.contains(visit) && visit != in_hand) seconds[visit] = secondsBetweenVisits();
-    const auto& [sum, count] = by_case[schedule_[slot].case_index];
-    seconds[visit] += count > 0 ? sum / count : all.first / all.second;
-  }
-  return seconds;
-}
-
-std::optional<double> Session::secondsLeft() const {
-  const auto by_visit = secondsByVisit();
-  if (by_visit.empty() && nextSlot()) return std::nullopt;
-  double left_s = 0;
-  for (const auto& [visit, seconds] : by_visit) left_s += seconds;
-  return std::max(0.0, left_s - secondsInPass());
-}
-
-std::string Session::liveLogPath() const {
-  return scratch_ ? scratch_->filePath(QStringLiteral("frames.csv")).toStdString() : "";
-}
-
-std::vector<Act> Session::unapprovedActs() const { return approvals_.missing(acts()); }
 
 core::Status Session::approve() {
-  auto approved = approvals_.approve(acts());
-  if (!approved) return approved;
-  takeDesign();  // a folder that stands for the bench may be looked at from now on
+  if (auto approved = machine_.approve(); !approved) return approved;
   Q_EMIT stateChanged();
-  return approved;
-}
-
-// What follows from the study as the file has it.
-void Session::takeDesign() {
-  schedule_ = core::scheduleOf(study());
-  stand_in_ = study().machine.empty() ? nullptr : std::make_unique<bench::LocalBench>(machineRoot());
+  return core::Done{};
 }
 
 core::Status Session::replaceStudy(const core::Study& study) {
   if (isRunning())
-    return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", path(), "Stop first"};
-  if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
-  takeDesign();
+    return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", open_.path(), "Stop first"};
+  if (auto replaced = open_.replace(study); !replaced) return replaced;
+  machine_.takeDesign();
   // Kept for the next study of this bench; a register that cannot be written holds nothing up.
-  for (const core::Level& level : study.levels)
-    if (!level.menu_path.empty() && !study.kind.empty())
-      (void)benches_.setMenuPath(study.bench, study.kind, level.name, level.menu_path);
+  for (const core::Variable& variable : study.variables)
+    for (const core::Level& level : variable.levels)
+      if (!level.menu_path.empty() && !variable.kind.empty())
+        (void)benches_.setMenuPath(study.bench, variable.kind, level.name, level.menu_path);
   Q_EMIT stateChanged();
   return core::Done{};
 }
@@ -180,25 +94,27 @@ core::Status Session::checkReady() const {
   if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
   for (const core::ExactCommand& exact : core::commandsOf(study()))
     if (!exact.command.empty())
-      if (const auto program = bench_.findProgram(exact.command.front(), folder()); !program) return program.error();
+      if (const auto program = machine_.own().findProgram(exact.command.front(), open_.folder()); !program)
+        return program.error();
   std::vector<core::Command> behind_prefixes{study().measure_command, study().stability_command};
   for (const core::Case& a_case : study().cases)
     if (a_case.source != core::ResultSource::ByHand) behind_prefixes.push_back(a_case.command);
   for (const core::Command& command : behind_prefixes)  // there the program is not the first word
     if (!command.empty())
-      if (const auto program = bench_.findProgram(command.front(), folder()); !program) return program.error();
+      if (const auto program = machine_.own().findProgram(command.front(), open_.folder()); !program)
+        return program.error();
   const auto& cases = study().cases;
   const bool is_recorded = std::any_of(cases.begin(), cases.end(), [](const core::Case& a_case) {
     return a_case.source == core::ResultSource::Recorded;
   });
   if (is_recorded)
     if (auto checked = FrameRecorder::check(); !checked) return checked;
-  if (const auto unapproved = unapprovedActs(); !unapproved.empty())
+  if (const auto unapproved = machine_.unapprovedActs(); !unapproved.empty())
     return Error{
         ErrorKind::NotApproved,
         core::countText(static_cast<int>(unapproved.size()), "act of this study is", "acts of this study are") +
             " not approved on this machine",
-        path(), "Read them and approve them, or do not run the study"};
+        open_.path(), "Read them and approve them, or do not run the study"};
   return core::Done{};
 }
 
@@ -214,28 +130,28 @@ core::Status Session::start() {
 
 core::Status Session::begin() {
   if (isRunning()) return core::Done{};
-  auto lock = FileLock::acquire(path());
+  auto lock = FileLock::acquire(open_.path(), open_.person());
   if (!lock) return lock.error();
   // Another program may have gone on with the study since it was read, or added to its plan. What is checked, and what
   // a person has approved, must be what then runs.
-  auto recorded = file_.recorded();
-  if (!recorded) return recorded.error();
-  recorded_ = *std::move(recorded);
-  takeDesign();
+  if (auto read = open_.read(); !read) return read;
+  machine_.takeDesign();
   if (auto ready = checkReady(); !ready) return ready;
   lock_.emplace(*std::move(lock));
   scratch_ = makeScratch();
   if (!scratch_)
     return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
                  "Free some space there"};
+  pass_.setLogPath(scratch_->filePath(QStringLiteral("frames.csv")).toStdString());
   problem_.reset();
   is_stopping_ = is_suspending_ = false;
   takeNullStudy();
-  running_.add(absolutePath());
+  running_.add(open_.absolutePath());
   is_level_confirmed_ = true;
   failures_in_a_row_ = 0;
   is_player_ready_ = is_quiet_ = false;
-  limit_.reset();
+  (void)pass_.takeLimit();
+  captures_.setOpen(true);
   setState(State::SettingLevel);
   QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
   return core::Done{};
@@ -244,8 +160,8 @@ core::Status Session::begin() {
 // A study that visits each level once cannot see what flipping adds. The bench's latest null study can: its values are
 // copied into the study before the first pass, so that the same study has the same numbers for good.
 void Session::takeNullStudy() {
-  if (study().is_null || study().plan.order != core::Order::Blocked || !recorded_.visits.empty()) return;
-  const auto known = benches_.noise(registeredName());
+  if (study().is_null || study().plan.order != core::Order::Blocked || !recorded().visits.empty()) return;
+  const auto known = benches_.noise(machine_.registeredName());
   if (!known) return;
   core::NullRecord record;
   std::int64_t latest_ms = 0;
@@ -258,24 +174,24 @@ void Session::takeNullStudy() {
   }
   if (record.cases.empty()) return;
   record.date = QDateTime::fromMSecsSinceEpoch(latest_ms).toString(QStringLiteral("yyyy-MM-dd")).toStdString();
-  const std::string text = store::nullRecordToJson(record);
-  const auto& events = recorded_.events;  // once, unless a newer one has come
+  const auto& events = recorded().events;  // once, unless a newer one has come
   const bool is_known = std::any_of(events.begin(), events.end(), [&](const store::Event& event) {
-    return event.kind == store::events::kNullStudy && event.text == text;
+    const auto* taken = std::get_if<core::NullStudyTaken>(&event.act);
+    return taken != nullptr && taken->record == record;
   });
-  if (!is_known) (void)note(store::events::kNullStudy, "", text);
+  if (!is_known) (void)open_.note(core::NullStudyTaken{std::move(record)});
 }
 
 // What the next plans on this bench rest on: a finished null study, or the spread of whatever passes there are. The
 // register repeats what the study holds.
 void Session::rememberNoise() {
   if (study().is_null && nextSlot()) return;
-  auto noise = study().is_null ? core::noiseOf(study(), recorded_.visits, recorded_.passes)
-                               : core::pilotOf(study(), recorded_.visits, recorded_.passes);
+  auto noise = study().is_null ? core::noiseOf(study(), recorded().visits, recorded().passes)
+                               : core::pilotOf(study(), recorded().visits, recorded().passes);
   for (core::CaseNoise& one : noise)
     for (const core::Case& a_case : study().cases)
-      if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, person_);
-  if (!noise.empty()) (void)benches_.addNoise(registeredName(), noise, now());
+      if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, open_.person());
+  if (!noise.empty()) (void)benches_.addNoise(machine_.registeredName(), noise, now());
 }
 
 void Session::setState(State state) {
@@ -283,12 +199,13 @@ void Session::setState(State state) {
   if (!isRunning()) {
     if (lock_) rememberNoise();  // it ran until now
     // Nothing runs on a bench that a person takes for untouched. The lock goes last: until then the journal is ours.
-    if (const auto restored = restoreSettings(); !restored && !problem_) {
+    if (const auto restored = level_.restore(); !restored && !problem_) {
       problem_ = restored.error();
       state_ = State::Held;
     }
     // A sheet that is held goes on after a restart; one that is done, or that a person stopped or is to flip, does not.
-    if ((state_ == State::Idle || state_ == State::Finished) && !is_suspending_) running_.remove(absolutePath());
+    if ((state_ == State::Idle || state_ == State::Finished) && !is_suspending_) running_.remove(open_.absolutePath());
+    captures_.setOpen(false);
     lock_.reset();
   }
   Q_EMIT stateChanged();
@@ -301,39 +218,48 @@ void Session::hold(Error problem) {
 
 void Session::finishStop() {
   is_stopping_ = false;
-  setState(nextSlot() ? State::Idle : State::Finished);
+  rest();
+}
+
+// Nothing runs, and nothing keeps it from running.
+void Session::rest() { setState(nextSlot() ? State::Idle : State::Finished); }
+
+// With nobody's stop and no error, the sheet goes on.
+void Session::goOnAfter(const std::optional<core::Status>& step) {
+  if (!step) return finishStop();
+  if (!*step) return hold(step->error());
+  goOn();
 }
 
 void Session::goOn() {
   if (unfiled_) return filePass(*std::exchange(unfiled_, std::nullopt));
-  if (limit_) return stopAtLimit();
+  if (pass_.limit()) return stopAtLimit();
   if (is_stopping_) return finishStop();
   const auto slot = nextSlot();
-  const bool visit_goes_on = slot && isVisitInHand(schedule_[*slot]);
+  const bool visit_goes_on = slot && level_.isVisitInHand(open_.schedule()[*slot]);
   if (visit_goes_on) is_level_confirmed_ = false;  // it was for this visit, not for the next level
-  if (visit_goes_on && !settings_are_on_)          // a visit that was interrupted; its settings were put back then
-    if (auto applied = applySettings(schedule_[*slot].side); !applied) return hold(applied.error());
-  if (visit_goes_on && isStabilityDue()) return testStability();
-  if (const auto due = measurementDue(visit_goes_on)) return measure(*due);
+  if (visit_goes_on && !level_.isOn())             // a visit that was interrupted; its settings were put back then
+    if (auto applied = level_.apply(open_.schedule()[*slot].side); !applied) return hold(applied.error());
+  if (visit_goes_on && level_.isStabilityDue()) return testStability();
+  if (const auto due = level_.measurementDue(visit_goes_on)) return measure(*due);
   if (visit_goes_on) return preparePass(*slot);
-  if (auto closed = closeVisit(); !closed) return hold(closed.error());
+  // Proof is repeated after the last pass: a level that sagged under load is found out.
+  if (level_.isVisitOpen() && core::isBenchHere(study()))
+    return captures_.take(core::CaptureMoment::End, [this](const core::Status& closed) { goOnAfter(closed); });
+  // A sheet is done when its copy is.
+  if (!slot && background_.isBusy()) return background_.run<bool>([] { return true; }, [this](bool) { goOn(); });
   if (!slot) return setState(State::Finished);
   const bool is_confirmed = std::exchange(is_level_confirmed_, false);
-  if ((waitsForPerson(schedule_[*slot]) || core::followsLook(study(), schedule_, *slot)) && !is_confirmed)
+  if ((level_.waitsForPerson(open_.schedule()[*slot]) || core::followsLook(study(), open_.schedule(), *slot)) &&
+      !is_confirmed)
     return setState(State::Idle);
-  setLevel(schedule_[*slot]);
-}
-
-// A level that a person sets waits until they have, and start it again. One that goes beyond what the maker set is not
-// left unattended.
-bool Session::waitsForPerson(const core::Slot& slot) const {
-  return core::isSetByHand(study()) || core::raisesLimits(study().level(slot.side));
+  setLevel(open_.schedule()[*slot]);
 }
 
 void Session::stopAfterPass() {
   if (!isRunning()) return;
   is_stopping_ = true;
-  if (rest_.isWaiting() || awaitsPerson()) return stopNow();
+  if (rest_.isWaiting() || awaitsPerson(state_)) return stopNow();
   Q_EMIT stateChanged();
 }
 
@@ -345,22 +271,104 @@ void Session::suspend() {
 void Session::stopNow() {
   if (!isRunning()) return;
   is_stopping_ = true;
-  if (rest_.isWaiting() || awaitsPerson()) {
+  if (rest_.isWaiting() || awaitsPerson(state_)) {
     rest_.stop();
     return finishStop();
   }
-  if (command_) command_->stop();
+  launcher_.stop();
   Q_EMIT stateChanged();
 }
 
-void Session::launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then) {
-  command_ = bench_.start(order);
-  connect(command_.get(), &bench::RunningCommand::finished, this,
-          [this, then = std::move(then)](const bench::CommandOutcome& outcome) {
-            // Out of the signal first: `then` may replace the command that is emitting it.
-            QMetaObject::invokeMethod(
-                this, [then, outcome] { then(outcome); }, Qt::QueuedConnection);
-          });
+void Session::setLevel(const core::Slot& slot) {
+  setState(State::SettingLevel);
+  level_.set(slot, is_resumed_, [this, slot](const std::optional<core::Status>& set) {
+    if (!set) return finishStop();
+    if (!*set) return hold(set->error());
+    beginVisit(slot);
+  });
+}
+
+void Session::beginVisit(const core::Slot& slot) {
+  const auto visit = open_.addVisit(slot, machine_.boot(), now());
+  if (!visit) return hold(visit.error());
+  captures_.take(core::CaptureMoment::Start, [this](const core::Status& taken) {
+    if (!taken) return hold(taken.error());
+    if (is_stopping_) return finishStop();
+    waitForRest();
+  });
+}
+
+void Session::waitForRest() {
+  const core::Plan& plan = study().plan;
+  if (plan.settle_s <= 0 && plan.settle_to_c <= 0) return goOn();
+  rest_.settle(machine_.bench(), plan, [this](const std::string& remark) {
+    if (!remark.empty()) (void)open_.note(core::NoteMade{"", "Settling: " + remark});
+    goOn();
+  });
+  setState(State::Settling);
+}
+
+void Session::testStability() {
+  setState(State::Testing);
+  level_.testStability([this](const std::optional<core::Status>& tested) { goOnAfter(tested); });
+}
+
+void Session::measure(core::CaptureMoment moment) {
+  setState(State::Measuring);
+  level_.measure(moment, [this](const std::optional<core::Status>& measured) { goOnAfter(measured); });
+}
+
+// A pass begins when its player is there, and the bench is quiet where the plan waits for that.
+void Session::preparePass(std::size_t slot_index) {
+  if (open_.caseOf(slot_index).source == core::ResultSource::ByHand) return setState(State::AwaitingResult);
+  if (open_.caseOf(slot_index).is_played && !is_player_ready_) return setState(State::AwaitingPlayer);
+  if (study().plan.quiet_wait_s > 0 && !std::exchange(is_quiet_, false)) {
+    rest_.untilQuiet(machine_.bench(), study().plan, [this](const std::string& remark) {
+      if (!remark.empty()) (void)open_.note(core::NoteMade{"", "Before a pass: " + remark});
+      is_quiet_ = true;
+      goOn();
+    });
+    return setState(State::AwaitingQuiet);
+  }
+  is_player_ready_ = false;
+  pass_.start(slot_index, [this](std::optional<MeasuredPass> measured) {
+    if (!measured) return finishStop();
+    filePass(*std::move(measured));
+  });
+  setState(State::RunningPass);
+}
+
+core::Status Session::startPlaying() {
+  if (state_ != State::AwaitingPlayer)
+    return Error{ErrorKind::NotAllowed, "no pass waits for its player", open_.path(), "Start the sheet first"};
+  is_player_ready_ = true;
+  setState(State::SettingLevel);
+  QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
+  return core::Done{};
+}
+
+// Back to the baseline where a command can bring it about while the machine runs, then the sheet is held.
+void Session::stopAtLimit() {
+  const Error limit = *pass_.takeLimit();
+  (void)open_.note(core::LimitReached{limit.sentence()});
+  setState(State::SettingLevel);
+  level_.backToBaseline(
+      [this, limit](const std::optional<core::Status>& done) { hold(done && !*done ? done->error() : limit); });
+}
+
+void Session::filePass(MeasuredPass measured) {
+  const auto filed = open_.addPass(measured.pass, measured.frame_ms, measured.samples);
+  if (!filed) {
+    unfiled_ = std::move(measured);  // a finished pass is not thrown away because a disk is full
+    return hold(filed.error());
+  }
+  failures_in_a_row_ = filed->status == core::PassStatus::Failed ? failures_in_a_row_ + 1 : 0;
+  copy_.make();
+  Q_EMIT passFiled(*filed);
+  if (!pass_.limit() && failures_in_a_row_ >= study().plan.most_failures_in_a_row)
+    return hold({ErrorKind::CommandFailed, fmt::format("{} passes in a row failed", failures_in_a_row_), filed->failure,
+                 "Something is wrong with the bench, not with one pass: put it right, then go on"});
+  goOn();
 }
 
 }  // namespace session

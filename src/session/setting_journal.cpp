@@ -14,7 +14,6 @@
 #include "core/machine/fact.h"
 #include "session/file_lock.h"
 #include "store/json/json_text.h"
-#include "store/study/event_kinds.h"
 #include "store/study/study_file.h"
 
 namespace session {
@@ -164,7 +163,7 @@ std::vector<SettingJournal::Entry> SettingJournal::restoreLeftOvers() {
   std::set<std::pair<std::string, std::string>> left;  // studies, and the benches on which they have set something
   for (const Entry& entry : entries()) left.emplace(entry.study, entry.root);
   for (const auto& [study, root] : left) {
-    const auto lock = FileLock::acquire(study);
+    const auto lock = FileLock::acquire(study, "who puts settings back");
     if (!lock && lock.error().kind == ErrorKind::Busy) continue;  // its program is at work
     const std::vector<Entry> before = entries();
     bench::LocalBench bench(root);
@@ -183,8 +182,7 @@ std::vector<std::string> putBackLeftOvers(const UserFiles& files, const std::str
     sentences.push_back(
         fmt::format("{} is {} again: the program had died before it could put it back", entry.path, entry.before));
     if (auto file = store::StudyFile::open(entry.study))  // moved or removed meanwhile: then there is no logbook
-      (void)file->addEvent(
-          {0, QDateTime::currentMSecsSinceEpoch(), person, store::events::kRestored, "", sentences.back()});
+      (void)file->addEvent({0, QDateTime::currentMSecsSinceEpoch(), person, core::SettingPutBack{sentences.back()}});
   }
   return sentences;
 }

@@ -120,6 +120,57 @@ void writeMemory(FakeTree& tree, const Machine& m) {
   tree.lines("sys/devices/system/node", {{"online", "0"}, {"node0/distance", "10"}});
 }
 
+// The box and its cable; what hangs behind it goes on in this chain.
+std::string writeBox(FakeTree& tree, const Machine& m, std::string chain) {
+  tree.pci({.address = "0000:05:00.0",
+            .chain = chain,
+            .vendor = "0x01f1",
+            .device = "0x0021",
+            .class_code = "0x060400",
+            .port_type = 5,
+            .gts = 2.5,
+            .width = 4});
+  chain += "/0000:05:00.0";
+  tree.pci({.address = "0000:06:00.0",
+            .chain = chain,
+            .vendor = "0x01f1",
+            .device = "0x0022",
+            .class_code = "0x060400",
+            .port_type = 6,
+            .gts = m.link_gts,
+            .width = 4});
+  chain += "/0000:06:00.0";
+  tree.lines("sys/bus/thunderbolt/devices/0-1", {{"rx_speed", fmt::format("{:.1f} Gb/s", m.cable_gbps)},
+                                                 {"tx_speed", fmt::format("{:.1f} Gb/s", m.cable_gbps)},
+                                                 {"rx_lanes", "2"},
+                                                 {"tx_lanes", "2"},
+                                                 {"generation", "4"},
+                                                 {"authorized", "1"},
+                                                 {"device_name", "Tarn dock"}});
+  return chain;
+}
+
+void writeCard(FakeTree& tree, const Machine& m, const std::string& card) {
+  const std::uint64_t vram = 12 * kGiB;
+  tree.lines(card, {{"product_name", "Luma-9"},
+                    {"vbios_version", "L9-0017-A2"},
+                    {"boot_vga", "1"},
+                    {"gpu_busy_percent", std::to_string(m.busy_percent)},
+                    {"mem_info_vram_total", std::to_string(vram)},
+                    {"mem_info_vis_vram_total",
+                     std::to_string(std::min(vram, static_cast<std::uint64_t>(m.aperture_mib) * kMiB))},
+                    {"power_dpm_force_performance_level", "auto"},
+                    {"resource0_resize", "0000000000007f00"},
+                    {"hwmon/hwmon2/name", "amdgpu"},
+                    {"hwmon/hwmon2/temp1_input", std::to_string(1000 * m.graphics_c)},
+                    {"hwmon/hwmon2/temp1_crit", "105000"},
+                    {"hwmon/hwmon2/fan1_input", std::to_string(m.fan_rpm)},
+                    {"hwmon/hwmon2/power1_cap", "190000000"},
+                    {fmt::format("drm/card{0}/card{0}-DP-1/status", m.graphics_number), "connected"},
+                    {fmt::format("drm/card{0}/card{0}-DP-1/modes", m.graphics_number), "2560x1440"}});
+  tree.link("sys/class/hwmon/hwmon2", card + "/hwmon/hwmon2");
+}
+
 // root port, the card's own switch, the card. Behind a cable two more: the box's ports, which are virtual.
 void writeGraphics(FakeTree& tree, const Machine& m) {
   PciDevice root{.address = "0000:00:01.0",
@@ -138,33 +189,7 @@ void writeGraphics(FakeTree& tree, const Machine& m) {
     root.width = 4;
   }
   tree.pci(root);
-  if (m.is_external) {
-    tree.pci({.address = "0000:05:00.0",
-              .chain = chain,
-              .vendor = "0x01f1",
-              .device = "0x0021",
-              .class_code = "0x060400",
-              .port_type = 5,
-              .gts = 2.5,
-              .width = 4});
-    chain += "/0000:05:00.0";
-    tree.pci({.address = "0000:06:00.0",
-              .chain = chain,
-              .vendor = "0x01f1",
-              .device = "0x0022",
-              .class_code = "0x060400",
-              .port_type = 6,
-              .gts = m.link_gts,
-              .width = 4});
-    chain += "/0000:06:00.0";
-    tree.lines("sys/bus/thunderbolt/devices/0-1", {{"rx_speed", fmt::format("{:.1f} Gb/s", m.cable_gbps)},
-                                                   {"tx_speed", fmt::format("{:.1f} Gb/s", m.cable_gbps)},
-                                                   {"rx_lanes", "2"},
-                                                   {"tx_lanes", "2"},
-                                                   {"generation", "4"},
-                                                   {"authorized", "1"},
-                                                   {"device_name", "Tarn dock"}});
-  }
+  if (m.is_external) chain = writeBox(tree, m, chain);
   const int width = m.is_external ? 4 : m.link_width;
   tree.pci({.address = "0000:01:00.0",
             .chain = chain,
@@ -197,24 +222,7 @@ void writeGraphics(FakeTree& tree, const Machine& m) {
                                      .width = 16,
                                      .driver = "amdgpu",
                                      .bar_bytes = static_cast<std::uint64_t>(m.aperture_mib) * kMiB});
-  const std::uint64_t vram = 12 * kGiB;
-  tree.lines(card, {{"product_name", "Luma-9"},
-                    {"vbios_version", "L9-0017-A2"},
-                    {"boot_vga", "1"},
-                    {"gpu_busy_percent", std::to_string(m.busy_percent)},
-                    {"mem_info_vram_total", std::to_string(vram)},
-                    {"mem_info_vis_vram_total",
-                     std::to_string(std::min(vram, static_cast<std::uint64_t>(m.aperture_mib) * kMiB))},
-                    {"power_dpm_force_performance_level", "auto"},
-                    {"resource0_resize", "0000000000007f00"},
-                    {"hwmon/hwmon2/name", "amdgpu"},
-                    {"hwmon/hwmon2/temp1_input", std::to_string(1000 * m.graphics_c)},
-                    {"hwmon/hwmon2/temp1_crit", "105000"},
-                    {"hwmon/hwmon2/fan1_input", std::to_string(m.fan_rpm)},
-                    {"hwmon/hwmon2/power1_cap", "190000000"},
-                    {fmt::format("drm/card{0}/card{0}-DP-1/status", m.graphics_number), "connected"},
-                    {fmt::format("drm/card{0}/card{0}-DP-1/modes", m.graphics_number), "2560x1440"}});
-  tree.link("sys/class/hwmon/hwmon2", card + "/hwmon/hwmon2");
+  writeCard(tree, m, card);
   if (m.is_external) tree.line(card + "/removable", "removable");
 }
 

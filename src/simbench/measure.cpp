@@ -53,9 +53,10 @@ core::Result<ordered_json> simulateMeasurement(const BenchState& state, const st
   if (what == "compute")
     return ordered_json{{"workload", what}, {"seconds", spread(kCoreSeconds / machine.cores / machine.yields, random)}};
   if (what == "memory-test" && machine.memory_errors > 0)
-    return core::Error{core::ErrorKind::CommandFailed,
-                       std::to_string(machine.memory_errors) + " words of memory came back otherwise than written",
-                       "memory-test", "Lower the profile"};
+    return core::Error{
+        core::ErrorKind::CommandFailed,
+        std::to_string(machine.memory_errors) + " words of memory came back different from what was written",
+        "memory-test", "Lower the profile"};
   if (what == "memory-test") return ordered_json{{"workload", what}, {"errors", 0}};
   return core::Error{core::ErrorKind::OutOfRange, "'" + what + "' cannot be measured here", "measure",
                      "Use memory, memory-test, copy or compute"};

@@ -1,10 +1,15 @@
 // What a person must be able to read, find and reach.
 #include <QAbstractItemModelTester>
+#include <QComboBox>
 #include <QCoreApplication>
 #include <QHeaderView>
+#include <QImage>
+#include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 
+#include "app/shell/doubts_tray.h"
 #include "app/shell/theme.h"
 #include "app/shell/window_actions.h"
 #include "support/window.h"
@@ -38,8 +43,59 @@ TEST(Themes, AreReadableOnEveryGround) {
   }
 }
 
+// How well what is written on a control stands out: the strongest colour on it against the commonest one.
+double writtenContrast(QWidget& widget, const QRect& part) {
+  constexpr int kScale = 3;  // large enough that a stroke has a pixel of its own
+  QImage image(part.size() * kScale, QImage::Format_RGB32);
+  image.setDevicePixelRatio(kScale);
+  image.fill(app::theme().paper);
+  widget.render(&image, {}, QRegion(part));
+  std::map<QRgb, int> colours;
+  for (int y = 0; y < image.height(); ++y)
+    for (int x = 0; x < image.width(); ++x) ++colours[image.pixel(x, y)];
+  const auto ground = std::max_element(colours.begin(), colours.end(),
+                                       [](const auto& a, const auto& b) { return a.second < b.second; });
+  double best = 1;
+  for (const auto& [colour, count] : colours)
+    if (count >= kScale) best = std::max(best, contrast(QColor(colour), QColor(ground->first)));
+  return best;
+}
+
 class Look : public support::WindowTest {
  protected:
+  static QString writtenOn(const QWidget& widget) {
+    if (const auto* label = qobject_cast<const QLabel*>(&widget)) return label->text();
+    if (const auto* button = qobject_cast<const QAbstractButton*>(&widget)) return button->text();
+    if (const auto* edit = qobject_cast<const QLineEdit*>(&widget))
+      return edit->text().isEmpty() ? edit->placeholderText() : edit->text();
+    if (const auto* box = qobject_cast<const QComboBox*>(&widget)) return box->currentText();
+    return {};
+  }
+  static void expectReadable(QWidget& widget, const QRect& part, const std::string& state) {
+    EXPECT_GE(writtenContrast(widget, part), 4.5)
+        << state << ": " << widget.metaObject()->className() << " " << widget.objectName().toStdString() << " "
+        << writtenOn(widget).toStdString();
+  }
+  /// As it stands and, where a person may use it, as it is when nobody may.
+  static void checkControl(QWidget& widget, const std::string& place) {
+    if (writtenOn(widget).trimmed().isEmpty()) return;
+    expectReadable(widget, widget.rect(), place);
+    if (!widget.isEnabled() || qobject_cast<QLabel*>(&widget)) return;
+    widget.setEnabled(false);
+    expectReadable(widget, widget.rect(), place + ", disabled");
+    widget.setEnabled(true);
+  }
+  static void checkChosenRow(QAbstractItemView& view, const std::string& place) {
+    for (int row = 0; view.model() && row < std::min(view.model()->rowCount(), 2); ++row) {
+      const QModelIndex index = view.model()->index(row, 0);
+      if (!(index.flags() & Qt::ItemIsSelectable) || index.data().toString().isEmpty()) continue;
+      const QItemSelection before = view.selectionModel()->selection();
+      view.selectionModel()->select(index, QItemSelectionModel::ClearAndSelect);
+      expectReadable(*view.viewport(), view.visualRect(index).intersected(view.viewport()->rect()),
+                     place + ", chosen row of " + view.objectName().toStdString());
+      view.selectionModel()->select(before, QItemSelectionModel::ClearAndSelect);
+    }
+  }
   template <class Check>
   void onEveryPlace(const Check& check) {
     for (const char* action : {"questionAction", "benchAction", "runSheetAction", "passesAction", "findingsAction"}) {
@@ -69,6 +125,53 @@ TEST_F(Look, CutsNoTextAtTheUsualSize) {
             << place << ": " << button->text().toStdString();
       }
   });
+}
+
+// A small laptop, or a large screen at 200 %, with a panel and a title bar.
+TEST_F(Look, FitsASmallScreen) {
+  openDemo();
+  static constexpr int kHeight = 720 - 36;
+  window_->resize(1280, kHeight);
+  onEveryPlace([this](const std::string& place) {
+    EXPECT_LE(window_->minimumSizeHint().width(), 1280) << place;
+    EXPECT_LE(window_->height(), kHeight) << place;
+    for (const bool is_open : {false, true}) {
+      auto* tray = find<app::DoubtsTray>("doubtsTray");
+      tray->setOpen(is_open);
+      QCoreApplication::processEvents();
+      for (const char* stays : {"claimLine", "nextActionButton", "doubtsButton"}) {
+        const auto* widget = find<QWidget>(stays);
+        const QRect there(widget->mapTo(window_.get(), QPoint()), widget->size());
+        EXPECT_TRUE(widget->isVisible() && window_->rect().contains(there))
+            << place << ": " << stays << (is_open ? ", doubts open" : "");
+      }
+      EXPECT_LE(window_->height(), kHeight) << place << (is_open ? ", doubts open" : "");
+      tray->setOpen(false);
+    }
+  });
+}
+
+TEST_F(Look, IsReadableInEveryStateOfEveryControl) {
+  openDemo();
+  for (const char* theme : {"paper", "night"}) {
+    onEveryPlace([&](const std::string& at) {
+      const std::string place = theme + (", " + at);
+      for (QWidget* widget : window_->findChildren<QWidget*>()) {
+        if (!widget->isVisible() || widget->visibleRegion().isEmpty()) continue;
+        if (auto* view = qobject_cast<QAbstractItemView*>(widget); view && !qobject_cast<QHeaderView*>(widget))
+          checkChosenRow(*view, place);
+        else
+          checkControl(*widget, place);
+      }
+      for (QComboBox* box : window_->findChildren<QComboBox*>()) {
+        if (!box->isVisible() || box->count() == 0) continue;
+        box->showPopup();
+        checkChosenRow(*box->view(), place + ", list of " + box->objectName().toStdString());
+        box->hidePopup();
+      }
+    });
+    trigger("nightAction");
+  }
 }
 
 TEST_F(Look, NamesEveryControlAndReachesItByKey) {
@@ -108,7 +211,7 @@ TEST_F(Look, HasModelsThatKeepTheirPromises) {
       QAbstractItemModelTester(&levers, QAbstractItemModelTester::FailureReportingMode::Fatal),
       QAbstractItemModelTester(&doubts, QAbstractItemModelTester::FailureReportingMode::Fatal),
       QAbstractItemModelTester(&passes, QAbstractItemModelTester::FailureReportingMode::Fatal)};
-  study_->openDemo(QString::fromStdString(folder_ / "demo"));
+  study_->openDemo(QString::fromStdString(folder_ / "demo"), QStringLiteral("memory-accident"));
   ASSERT_TRUE(support::waitUntil([this] { return study_->hasStudy() && !study_->session().isRunning(); }));
   EXPECT_EQ(levers.rowCount(), 8);  // seven cases and the suite
   EXPECT_FALSE(levers.row(0).case_index);

@@ -70,7 +70,7 @@ class Models : public testing::Test {
     ASSERT_TRUE(model_.hasStudy());
   }
   void runToEnd() {
-    model_.approveCommands();
+    model_.act([](session::Session& s) { return s.approve(); });
     model_.start();
     ASSERT_TRUE(support::waitUntil([this] { return !model_.session().isRunning(); }));
   }
@@ -91,11 +91,11 @@ TEST_F(Models, NextActionLeadsThroughTheWork) {
   open(timed());
   EXPECT_EQ(intentAt(core::Place::Question), app::NextIntent::ShowCommands);
   EXPECT_EQ(intentAt(core::Place::RunSheet), app::NextIntent::ApproveCommands);
-  model_.approveCommands();
+  model_.act([](session::Session& s) { return s.approve(); });
   EXPECT_EQ(intentAt(core::Place::RunSheet), app::NextIntent::Start);
   model_.start();
   EXPECT_EQ(intentAt(core::Place::RunSheet), app::NextIntent::StopAfterPass);
-  model_.stopAfterPass();
+  model_.session().stopAfterPass();
   EXPECT_FALSE(app::nextActionOf(model_, core::Place::RunSheet).is_enabled);
   ASSERT_TRUE(support::waitUntil([this] { return !model_.session().isRunning(); }));
   EXPECT_TRUE(app::nextActionOf(model_, core::Place::RunSheet).text.contains(QStringLiteral("visit 1, 4800 MT/s")));
@@ -112,8 +112,8 @@ TEST_F(Models, NextActionSaysWhatBlocks) {
 
 TEST_F(Models, ATimeIsShownWithTheRateThatItStandsFor) {
   core::Study study = timed(3);
-  study.levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
-  study.levels[1].environment = {{"SECONDS_AT_LEVEL", "16"}};
+  study.variable().levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
+  study.variable().levels[1].environment = {{"SECONDS_AT_LEVEL", "16"}};
   open(study);
   runToEnd();
   const app::Evidence evidence = app::evidenceOf(model_.study(), model_.judgement(), 0);
@@ -128,7 +128,7 @@ TEST_F(Models, ATimeIsShownWithTheRateThatItStandsFor) {
 TEST_F(Models, TheSheetSaysWhereItStands) {
   core::Study study = timed(2);
   study.plan.warm_ups = 1;
-  study.levels[0].environment = {{"SECONDS_AT_LEVEL", "1"}};
+  study.variable().levels[0].environment = {{"SECONDS_AT_LEVEL", "1"}};
   open(study);
   EXPECT_EQ(sheet_.hand().title, QStringLiteral("Read what will be started"));
   EXPECT_EQ(sheet_.hand().commands.size(), 2);
@@ -143,7 +143,7 @@ TEST_F(Models, TheSheetSaysWhereItStands) {
 
 TEST_F(Models, AHeldSheetNamesPlaceAndRemedy) {
   core::Study study = timed();
-  study.levels[0].set_command = {"sh", "-c", "echo no such profile >&2; exit 4"};
+  study.variable().levels[0].set_command = {"sh", "-c", "echo no such profile >&2; exit 4"};
   open(study);
   runToEnd();
   EXPECT_TRUE(sheet_.hand().is_problem);

@@ -26,8 +26,8 @@ class Passes : public support::WindowTest {
   }
   static core::Study framed() {
     core::Study study = support::studyOf({"w", "{log}"}, 2);
-    study.levels[0].name = "4800 MT/s";
-    study.levels[1].name = "6000 MT/s";
+    study.variable().levels[0].name = "4800 MT/s";
+    study.variable().levels[1].name = "6000 MT/s";
     return study;
   }
   QString writeLog(const char* name, int frames, double ms) {
@@ -106,7 +106,7 @@ TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
   prompts_.picture = QString::fromStdString(folder_ / "screen.png");
   table->setCurrentIndex(table->model()->index(0, app::TypedResultsModel::ResultColumn));
   press("proofButton");
-  EXPECT_EQ(study_->session().proofs(study_->session().recorded().passes[0].id)->size(), 1U);
+  EXPECT_EQ(study_->session().open().file().attachments(study_->session().recorded().passes[0].id)->size(), 1U);
 }
 
 TEST_F(Passes, WaitForTheirResultWhileASheetRuns) {
@@ -195,7 +195,8 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
     const auto path = writeLog(name, 500, name[10] == '4' ? 20 : 10).toStdString();
     const auto reading = session::readLog(path, study_->benches(), "bench");
     const core::Side side = name[10] == '4' ? core::Side::Baseline : core::Side::Changed;
-    ASSERT_TRUE(study_->importPass(study_->session().openSlots(0, side).front(), session::framesOf(*reading, 0)));
+    ASSERT_TRUE(study_->session().outside().importFrames(study_->session().open().openSlots(0, side).front(),
+                                                         session::framesOf(*reading, 0)));
   }
   window_->goTo(core::Place::Passes);
   press("framesButton");
@@ -221,8 +222,9 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   choose("traceAxisBox", 0);
   prompts_.answer = QStringLiteral("the gate opens");
   press("momentNoteButton");
-  EXPECT_EQ(study_->session().recorded().events.back().text, "the gate opens");
-  EXPECT_TRUE(study_->session().recorded().events.back().subject.find('@') != std::string::npos);
+  const auto& note = std::get<core::NoteMade>(study_->session().recorded().events.back().act);
+  EXPECT_EQ(note.text, "the gate opens");
+  EXPECT_TRUE(note.moment.find('@') != std::string::npos);
 }
 
 // What a recorded frame tells of itself is drawn under its frame time, one point a frame; what was sampled beside it at

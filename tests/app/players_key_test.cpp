@@ -58,16 +58,17 @@ TEST_F(PlayersKey, BeginsAndEndsTheCountedStretchFromWithinTheProgram) {
   const QByteArray before = qgetenv("DISPLAY");
   qputenv("DISPLAY", QByteArray::fromStdString(display_.name()));
   openStudy(study);
-  study_->approveCommands();
+  study_->act([](session::Session& s) { return s.approve(); });
   study_->start();
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::AwaitingPlayer; }));
   EXPECT_TRUE(textOf("handSteps").contains(QStringLiteral("Ctrl+Alt+Space"))) << textOf("handSteps").toStdString();
-  study_->startPlaying();
+  study_->act([&](session::Session& s) { return s.startPlaying(); });
   ASSERT_TRUE(waitUntil([this] { return nextText() == QStringLiteral("Count from here"); }));
   pressKeys(display_.name(), {kControlKey, kAltKey, kSpaceKey});
   ASSERT_TRUE(waitUntil([this] { return textOf("handTitle").startsWith(QStringLiteral("Counting:")); }));
-  ASSERT_TRUE(waitUntil(
-      [this] { return study_->session().playedStretch()->secondsLeft(study_->session().secondsInPass()) < 48; }));
+  ASSERT_TRUE(waitUntil([this] {
+    return study_->session().pass().stretch()->secondsLeft(study_->session().pass().secondsInPass()) < 48;
+  }));
   pressKeys(display_.name(), {kControlKey, kAltKey, kSpaceKey});
   ASSERT_TRUE(waitUntil([this] { return !study_->session().recorded().passes.empty(); }));
   const core::Pass& pass = study_->session().recorded().passes[0];

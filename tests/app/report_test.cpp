@@ -22,11 +22,11 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   openDemo();
   window_->goTo(core::Place::Report);
   const QString shown = find<QTextBrowser>("reportView")->toPlainText();
-  const std::string headline = core::changeText(study_->findings().suite->improvement);
+  const std::string headline = core::changeText(study_->judgement().findings.suite->improvement);
   EXPECT_TRUE(shown.contains(QString::fromStdString(headline)));
-  for (const core::CaseFinding& finding : study_->findings().cases)
+  for (const core::CaseFinding& finding : study_->judgement().findings.cases)
     EXPECT_TRUE(shown.contains(QString::fromStdString(core::percentText(finding.change.value)))) << finding.title;
-  for (const core::CaseFinding& finding : study_->findings().cases) {
+  for (const core::CaseFinding& finding : study_->judgement().findings.cases) {
     const QString rests = QString::fromStdString(finding.title) + QStringLiteral(" rests on ");
     EXPECT_TRUE(
         shown.contains(rests + QString::fromStdString(study_->judgement().pass_names.at(finding.counted.front()))))
@@ -37,7 +37,7 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
       EXPECT_TRUE(shown.contains(interval)) << finding.title << metric.name;
     }
   }
-  for (const core::Doubt& doubt : study_->doubts())
+  for (const core::Doubt& doubt : study_->judgement().doubts)
     EXPECT_TRUE(shown.contains(QString::fromStdString(doubt.sentence))) << doubt.id;
   prompts_.save_path = QString::fromStdString(folder_ / "report.html");
   press("saveHtmlButton");

@@ -38,7 +38,7 @@ class BadMoments : public support::ProgramsTest {
     folder_.write("bench/proc/sys/kernel/random/boot_id", "boot-1\n");
     core::Study study = support::timedStudyOf({"sh", "-c", pass}, 2);
     study.machine = "bench";
-    for (core::Level& level : study.levels) level.writes = {{"/sys/cpu/governor", "performance"}};
+    for (core::Level& level : study.variable().levels) level.writes = {{"/sys/cpu/governor", "performance"}};
     return study;
   }
   [[nodiscard]] std::string governor() const { return support::contents(folder_ / "bench/sys/cpu/governor"); }
@@ -181,7 +181,7 @@ TEST_F(BadMoments, ShowNamesAsTheyAre) {
   study.cases[0].workload =
       "\x1b[2Jscene \xE2\x80\xAE"
       "evil";
-  study.levels[0].name = "a\rb";
+  study.variable().levels[0].name = "a\rb";
   make(study);
   for (const char* command : {"status", "findings", "plan"}) {
     const Outcome shown = say({command, "study"});

@@ -60,13 +60,13 @@ class PlantedAccidents : public testing::Test {
                                           "Ring pass@4K dome", "--out", "{log}", "--pace", "0"},
                                          4);
     study.plan.order = core::Order::ThereAndBack;
-    study.kind = kind;
+    study.variable().kind = kind;
     study.machine = "bench/machine";
-    study.levels[0].name = first;
-    study.levels[1].name = second;
+    study.variable().levels[0].name = first;
+    study.variable().levels[1].name = second;
     if (!by_hand)
       for (std::size_t side = 0; side < 2; ++side)
-        study.levels[side].set_command = {
+        study.variable().levels[side].set_command = {
             "iron-lever-simbench", "set", "--state", "bench", name_ + (side == 0 ? "=a" : "=b"), "--reboot"};
     return study;
   }

@@ -17,8 +17,9 @@
 #include <set>
 
 #include "core/study/schedule.h"
-#include "session/second_copies.h"
+#include "session/second_folders.h"
 #include "store/json/study_json.h"
+#include "store/study/act_row.h"
 #include "store/study/study_file.h"
 #include "support/machine_watch.h"
 #include "support/programs.h"
@@ -66,6 +67,27 @@ TEST_F(Programs, PutsAndTakesAwayTheUnitThatResumes) {
   EXPECT_TRUE(std::filesystem::exists(unit.parent_path() / "default.target.wants/iron-lever-resume.service"));
   EXPECT_EQ(cli({QStringLiteral("resume"), QStringLiteral("--remove")}).code, 0);
   EXPECT_FALSE(std::filesystem::exists(unit));
+}
+
+// Three thread counts on this machine, nothing simulated: each contrast that a ladder asks, for each size and for both.
+TEST_F(Programs, InEarnestRunALadderUnattended) {
+  runExample(example("threads-ladder.json"), QStringLiteral("threads"));
+  const auto found = cli({QStringLiteral("findings"), QStringLiteral("threads"), QStringLiteral("--json")});
+  const QJsonDocument findings = QJsonDocument::fromJson(QByteArray::fromStdString(found.out));
+  EXPECT_EQ(findings[QStringLiteral("shape")].toString(), QStringLiteral("ladder"));
+  EXPECT_TRUE(findings[QStringLiteral("plan_complete")].toBool());
+  const QJsonArray contrasts = findings[QStringLiteral("contrasts")].toArray();
+  ASSERT_EQ(contrasts.size(), 3 * 4);  // both sizes together and each; two against the baseline, two neighbours
+  for (const QJsonValue& one : contrasts) {
+    EXPECT_EQ(one[QStringLiteral("estimator")].toString(), QStringLiteral("rounds"));
+    EXPECT_GE(one[QStringLiteral("improvement_hi_percent")].toDouble(),
+              one[QStringLiteral("improvement_percent")].toDouble());
+  }
+  const QJsonArray ladders = findings[QStringLiteral("ladder")].toArray();
+  ASSERT_EQ(ladders.size(), 3);
+  EXPECT_EQ(ladders[0][QStringLiteral("case")].toString(), QStringLiteral("all"));
+  EXPECT_EQ(ladders[1][QStringLiteral("levels")].toArray().size(), 3);
+  EXPECT_TRUE(findings[QStringLiteral("missing")].toArray().isEmpty());
 }
 
 TEST_F(Programs, PlanAStudyAndSayWhereItsSheetStands) {
@@ -119,7 +141,11 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
   EXPECT_NE(act({"extend"}).err.find("no extension is due"), std::string::npos);
   EXPECT_NE(act({"judge-by", "why not", "--yardstick", "feeling"}).err.find("'feeling' is not a yardstick"),
             std::string::npos);
-  EXPECT_EQ(act({"judge-by", "the house rule", "--threshold", "1.5", "--yardstick", "fixed_band"}).code, 0);
+  EXPECT_EQ(
+      act({"judge-by", "the house rule", "--threshold", "1.5", "--threshold-ms", "0.75", "--yardstick", "fixed_band"})
+          .code,
+      0);
+  EXPECT_NE(act({"findings", "--json"}).out.find("\"notice_threshold_ms\": 0.75"), std::string::npos);
   EXPECT_NE(act({"explain", "Scene, small dome", "surely", "x"}).err.find("'surely' is not a kind of evidence"),
             std::string::npos);
   EXPECT_NE(act({"explain", "no such case", "conjecture", "x"}).err.find("there is no case"), std::string::npos);
@@ -127,7 +153,7 @@ TEST_F(Programs, CarryOutWhatAPersonDecidesAboutASheet) {
   EXPECT_TRUE(std::filesystem::exists(session::copyPath(folder_ / "cores", folder_.path())));
   const auto recorded = store::StudyFile::open(folder_ / "cores")->recorded();
   std::vector<std::string> kinds;
-  for (const store::Event& event : recorded->events) kinds.push_back(event.kind);
+  for (const store::Event& event : recorded->events) kinds.push_back(store::rowOf(event.act).kind);
   EXPECT_EQ(kinds, (std::vector<std::string>{"predicted", "skip", "stable", "judging_changed"}));
 }
 
@@ -194,7 +220,8 @@ TEST_F(Programs, BringInLogsListPassesLeaveOneOutAndReport) {
     folder_.write(name, text);
     return QString::fromLatin1(name);
   };
-  const QString level[] = {QString::fromStdString(study.levels[0].name), QString::fromStdString(study.levels[1].name)};
+  const QString level[] = {QString::fromStdString(study.variable().levels[0].name),
+                           QString::fromStdString(study.variable().levels[1].name)};
   const QString import = QStringLiteral("import");
   EXPECT_EQ(cli({QStringLiteral("report"), QStringLiteral("logs"), QStringLiteral("--out"), QStringLiteral("r.html")})
                 .err.find("report: the plan is not complete"),

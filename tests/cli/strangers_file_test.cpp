@@ -13,7 +13,6 @@
 #include "core/judgement/judgement.h"
 #include "core/study/schedule.h"
 #include "store/json/study_json.h"
-#include "store/study/event_kinds.h"
 #include "store/study/frame_codec.h"
 #include "store/study/row_sum.h"
 #include "store/study/study_file.h"
@@ -64,8 +63,8 @@ void record(StudyFile& file) {
     }
     ASSERT_TRUE(file.addPass(pass, frame_ms, {{1, 2}, {{"temp", "°C", {}, "chip", {}, {61, 62}}}}).ok());
   }
-  ASSERT_TRUE(file.addEvent({0, at_ms, "M. Osei", store::events::kExcluded, "2", "the room was opened"}).ok());
-  ASSERT_TRUE(file.addEvent({0, at_ms, "M. Osei", store::events::kPredicted, "", "3"}).ok());
+  ASSERT_TRUE(file.addEvent({0, at_ms, "M. Osei", core::PassExcluded{2, "the room was opened"}}).ok());
+  ASSERT_TRUE(file.addEvent({0, at_ms, "M. Osei", core::ChangePredicted{3}}).ok());
 }
 
 core::Study twoCases() {
@@ -74,7 +73,7 @@ core::Study twoCases() {
   study.cases.back().preset = "by the clock";
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 3;
-  study.plan.drawn = core::drawRounds(3, 1);
+  study.plan.drawn = core::drawRounds(2, 3, 1);
   return study;
 }
 

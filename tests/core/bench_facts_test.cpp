@@ -69,7 +69,7 @@ TEST(LevelsThatCannotBeReached, AreTheAnswerUntilThereIsAResult) {
 TEST(Settings, AreTheKernelsOwnOrTheStudyIsNotReady) {
   const auto problemOf = [](const char* path) {
     core::Study study = support::studyOf({"true", "{log}"});
-    study.levels[0].writes = {{path, "performance"}};
+    study.variable().levels[0].writes = {{path, "performance"}};
     const auto problems = core::problemsOf(study);
     return problems.empty() ? std::string() : problems.front().what;
   };
@@ -82,8 +82,8 @@ TEST(Settings, AreTheKernelsOwnOrTheStudyIsNotReady) {
 TEST(Acts, ToBeApprovedHoldCommandsMeasurementsAndSettings) {
   core::Study study = support::studyOf({"ring", "{log}"});
   study.measure_command = {"iron-lever-probe", "memory"};
-  study.levels[0].prefix = {"taskset", "-c", "0"};
-  study.levels[1].writes = {{"/proc/sys/vm/swappiness", "10"}};
+  study.variable().levels[0].prefix = {"taskset", "-c", "0"};
+  study.variable().levels[1].writes = {{"/proc/sys/vm/swappiness", "10"}};
   std::vector<std::string> texts;
   for (const core::ExactCommand& act : core::actsOf(study)) texts.push_back(core::displayText(act));
   EXPECT_EQ(texts,

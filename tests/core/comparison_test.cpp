@@ -4,6 +4,8 @@
 
 #include <set>
 
+#include "core/machine/difference_sentences.h"
+
 namespace {
 
 using core::Capture;
@@ -102,6 +104,35 @@ TEST(Comparison, FindsACardAgainWhoseBusNumberMoved) {
   EXPECT_EQ(result.moved, Moved::Yes) << result.reason;
   for (const core::Difference& difference : result.must_not)
     EXPECT_TRUE(difference.field.ends_with("/chain")) << difference.field;
+}
+
+TEST(Differences, OfBothModulesOrBothEndsAreOneSentence) {
+  const auto moved = [](const std::string& field, const char* from, const char* to) {
+    core::Difference difference;
+    difference.field = field;
+    difference.from = fact(field, from);
+    difference.to = fact(field, to);
+    return difference;
+  };
+  EXPECT_EQ(core::differenceSentences(
+                {moved("dmi/memory/DIMM_A2/rank", "1", "2"), moved("kernel/release", "6.1", "6.6"),
+                 moved("dmi/memory/DIMM_B2/rank", "1", "2"), moved("dmi/memory/DIMM_B1/rank", "2", "1")}),
+            (std::vector<std::string>{
+                core::differenceSentences({moved("dmi/memory/DIMM_A2/rank", "1", "2")}).front() + " on both modules",
+                core::differenceSentences({moved("kernel/release", "6.1", "6.6")}).front(),
+                core::differenceSentences({moved("dmi/memory/DIMM_B1/rank", "2", "1")}).front()}));
+}
+
+TEST(Differences, OfAmountsAreToldAsPeopleSayThem) {
+  core::Difference aperture;
+  aperture.field = "pci/0000:01:00.0/aperture_size";
+  for (const auto& [side, bytes] : {std::pair{&aperture.from, 268435456.0}, std::pair{&aperture.to, 17179869184.0}}) {
+    *side = fact(aperture.field, std::to_string(static_cast<long long>(bytes)));
+    side->number = bytes;
+    side->unit = "bytes";
+  }
+  const std::string sentence = core::differenceSentences({aperture}).front();
+  EXPECT_NE(sentence.find("rose from 256 MiB to 16 GiB"), std::string::npos) << sentence;
 }
 
 TEST(Comparison, NamesWhatElseMoved) {

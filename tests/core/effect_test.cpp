@@ -149,9 +149,12 @@ TEST(Verdict, MirrorsWhenGainAndLossAreSwapped) {
   };
   for (double lo = -0.1; lo <= 0.1; lo += 0.0013)  // ln scale, where gain and loss are symmetric; no end meets a bound
     for (double hi = lo + 0.0007; hi <= 0.11; hi += 0.0031) {
-      const Verdict up = core::verdictOf(core::PercentInterval{core::percentOfLn(lo), core::percentOfLn(hi)}, 2);
+      const Verdict up = core::verdictOf(core::PercentInterval{core::percentOfLn(lo), core::percentOfLn(hi)},
+                                         core::noticeThreshold(2));
       if (up == Verdict::Loss || up == Verdict::LossSizeNotSettled) continue;
-      EXPECT_EQ(core::verdictOf(core::PercentInterval{core::percentOfLn(-hi), core::percentOfLn(-lo)}, 2), mirrored(up))
+      EXPECT_EQ(core::verdictOf(core::PercentInterval{core::percentOfLn(-hi), core::percentOfLn(-lo)},
+                                core::noticeThreshold(2)),
+                mirrored(up))
           << lo << " to " << hi;
     }
 }
@@ -188,7 +191,7 @@ TEST(Effects, LoseNoLogarithmToAZeroThatIsNotCounted) {
   ASSERT_TRUE(effect.ok());
   EXPECT_EQ(effect->design.estimator, core::Estimator::Rounds);
   EXPECT_TRUE(effect->is_log);
-  EXPECT_NEAR(core::changePercent(*effect).value, 9.56, 0.05);
+  EXPECT_NEAR(core::percentChangeOf(effect->contrast).value, 9.56, 0.05);
   visits[0].values = {0};
   EXPECT_FALSE(core::effectOf(visits, 0.95)->is_log);
 }
@@ -221,6 +224,19 @@ TEST(Drifts, HaveTheirEndsInOrderAndTheirOwnSpan) {
   // A visit of the same number at another level is another visit.
   for (core::TimedPass& pass : passes) pass.visit /= 2;
   EXPECT_EQ(core::driftOf(passes, 0, 1, 0.95).visits, 8);
+}
+
+// A number whose square is none any more must not end the program: such a study may come from anybody.
+TEST(Effects, OfValuesBeyondAllNumbersHaveNoInterval) {
+  for (const double scale : {1e100, 1e160, 1e300}) {
+    std::vector<core::VisitValues> visits;
+    visits.push_back({core::Side::Baseline, 1, 0, {scale, 2 * scale, 1.5 * scale}});
+    visits.push_back({core::Side::Changed, 2, 0, {3 * scale, 2 * scale}});
+    const auto effect = core::effectOf(visits, 0.95, {}, core::Scale::Difference);
+    ASSERT_TRUE(effect);
+    EXPECT_EQ(effect->contrast.no_interval, core::NoInterval::BeyondNumbers) << scale;
+    EXPECT_FALSE(effect->contrast.inference);
+  }
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/findings/secondary.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
 #include "core/study/schedule.h"
@@ -77,12 +78,71 @@ TEST_F(FindingsOf, ABlockedStudyHoldsOnlyIfFlippingAddsNothing) {
   EXPECT_TRUE(contains(doubtIds(), "one_visit_per_level"));
 }
 
+TEST_F(FindingsOf, ARateIsToldAsTimeAFrameToo) {
+  record([](const core::Slot& slot) { return slot.side == core::Side::Changed ? 125.0 : 100.0; });
+  const core::CaseFinding of_rate = findings().cases[0];
+  EXPECT_NEAR(*of_rate.frame_ms_change, -2, 1e-9);
+  EXPECT_NEAR(*of_rate.fps_gained, 25, 1e-9);
+  study_.cases[0].metric = {"mean frame time", "ms", core::Direction::LowerIsBetter};
+  record([](const core::Slot& slot) { return slot.side == core::Side::Changed ? 8.0 : 10.0; });
+  const core::CaseFinding of_time = findings().cases[0];
+  EXPECT_NEAR(*of_time.frame_ms_change, -2, 1e-9);
+  EXPECT_NEAR(*of_time.fps_gained, 25, 1e-9);
+  EXPECT_NEAR(of_time.improvement.value, of_rate.improvement.value, 1e-9);
+  study_.cases[0].metric = {"copied", "GB/s"};
+  record(tenPercent);
+  EXPECT_FALSE(findings().cases[0].frame_ms_change);
+}
+
 TEST_F(FindingsOf, ThereAndBackStandsWithoutThatMark) {
   study_.plan.order = core::Order::ThereAndBack;
   record(tenPercent);
   const core::CaseFinding finding = findings().cases[0];
   EXPECT_EQ(finding.effect->design.estimator, core::Estimator::Visits);
   EXPECT_FALSE(finding.marks.any());
+  EXPECT_TRUE(contains(doubtIds(), "two_visits_per_level"));
+  EXPECT_FALSE(contains(doubtIds(), "one_visit_per_level"));
+}
+
+// A second and a half of frames with a few long ones: enough for an average, too few for a low.
+TEST_F(FindingsOf, FewFramesAndThinLowsAreSaid) {
+  const auto record_frames = [&](std::size_t frames) {
+    recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
+      std::vector<double> frame_ms(frames, slot.side == core::Side::Changed ? 9.0 : 10.0);
+      for (std::size_t i = 0; i < frames; i += 50) frame_ms[i] += 3 + 0.1 * slot.number;
+      pass.frames = *core::summarizeFrames(frame_ms, study_.cases[0], study_.target_fps);
+      pass.value = core::headlineOf(*pass.frames, study_.cases[0].metric);
+    });
+  };
+  record_frames(150);
+  EXPECT_TRUE(contains(doubtIds(), "too_few_frames/Ring pass, 4K dome"));
+  EXPECT_TRUE(contains(doubtIds(), "thin_lows"));
+  record_frames(500);
+  EXPECT_FALSE(contains(doubtIds(), "too_few_frames/Ring pass, 4K dome")) << "500 are enough";
+  EXPECT_TRUE(contains(doubtIds(), "thin_lows")) << "one frame in a hundred of 500 are five";
+  record_frames(20000);
+  EXPECT_FALSE(contains(doubtIds(), "thin_lows"));
+}
+
+TEST_F(FindingsOf, WithoutSpreadThereIsNoInterval) {
+  record([](const core::Slot& slot) -> std::optional<double> { return slot.side == core::Side::Changed ? 110 : 100; });
+  const auto doubts = core::doubtsOf(study_, findings());
+  const auto doubt = std::find_if(doubts.begin(), doubts.end(),
+                                  [](const core::Doubt& one) { return one.id == "no_interval/Ring pass, 4K dome"; });
+  ASSERT_NE(doubt, doubts.end());
+  EXPECT_NE(doubt->sentence.find("resolution hides it"), std::string::npos);
+  EXPECT_EQ(doubt->place, core::Place::RunSheet);
+}
+
+TEST_F(FindingsOf, OnePassALevelIsAMatterOfTheQuestion) {
+  study_.plan.passes_per_level = 1;
+  record(tenPercent);
+  const auto doubts = core::doubtsOf(study_, findings());
+  const auto doubt = std::find_if(doubts.begin(), doubts.end(),
+                                  [](const core::Doubt& one) { return one.id == "no_interval/Ring pass, 4K dome"; });
+  ASSERT_NE(doubt, doubts.end());
+  EXPECT_NE(doubt->sentence.find("too few passes"), std::string::npos);
+  EXPECT_EQ(doubt->place, core::Place::Question);
 }
 
 TEST_F(FindingsOf, AnUnfinishedPlanIsSoFar) {

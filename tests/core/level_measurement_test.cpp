@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <set>
+
 namespace {
 
 using core::Agreement;
@@ -146,6 +148,16 @@ TEST(MeasuredSteps, OfADriveAreHeldAgainstItsLinkUnlessTheDriveIsTheLimit) {
   EXPECT_EQ(step(3.3, 1.7).title, "drive read");
   EXPECT_EQ(step(0.5, 0.5).agreement, Agreement::NoStep);  // a slow drive tells nothing of its link
   EXPECT_NEAR(core::usableRate("read_GBps", kind, "0000:01:00.0", narrow)->GBps, 1.969, 0.001);
+}
+
+TEST(MeasuredNames, OfTheProbesEachHaveATitleOfTheirOwn) {
+  std::set<std::string> titles;
+  for (const char* name : {"read_GBps", "write_GBps", "copy_GBps", "copied_GBps", "to_device_GBps", "to_host_GBps",
+                           "latency_ns", "access_us", "clock_GHz", "seconds"}) {
+    EXPECT_NE(core::readingTitle(name), name);
+    EXPECT_TRUE(titles.insert(core::readingTitle(name)).second) << name;
+  }
+  EXPECT_EQ(core::readingTitle("a person's own"), "a person's own");
 }
 
 TEST(MeasuredKinds, BringTheCommandThatMeasuresThem) {

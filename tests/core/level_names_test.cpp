@@ -58,6 +58,9 @@ TEST(LevelNames, TellAClockFromARate) {
   EXPECT_TRUE(core::agrees({"", "> 256 MiB"}, fact("", "17179869184", "bytes", 17179869184.0)));
   EXPECT_TRUE(core::agrees({"", "8.0 GT/s"}, fact("", "8.0 GT/s PCIe")));
   EXPECT_TRUE(core::agrees({"", "Performance"}, fact("", "performance")));
+  EXPECT_FALSE(core::agrees({"", "8 lanes"}, fact("", "wide")));  // a number against a word
+  EXPECT_FALSE(core::agrees({"", "wide"}, fact("", "8", "lanes", 8)));
+  EXPECT_FALSE(core::agrees({"", "> wide"}, fact("", "wide")));
 }
 
 /// Four visits, there and back, each with what the machine said.
@@ -66,7 +69,7 @@ class Bench : public testing::Test {
   Bench() {
     study().plan.order = core::Order::ThereAndBack;
     study().plan.passes_per_level = 4;
-    study().kind = "memory_speed";
+    study().variable().kind = "memory_speed";
     recorded_.record([](core::Pass& pass, const core::Slot& slot) {
       pass.value = (slot.side == Side::Baseline ? 60 : 66) + 0.01 * static_cast<double>(pass.id % 3);
     });
@@ -109,8 +112,8 @@ TEST_F(Bench, WithExchangedLevelsStopsTheClaim) {
 }
 
 TEST_F(Bench, WhoseLevelsAreCalledSomethingElseStopsTheClaim) {
-  study().levels[0].name = "5200 MT/s";
-  study().levels[1].name = "6400 MT/s";
+  study().variable().levels[0].name = "5200 MT/s";
+  study().variable().levels[1].name = "6400 MT/s";
   EXPECT_EQ(stops(), Ids{"names_disagree"});
   EXPECT_EQ(doubt("names_disagree")->sentence,
             "Neither level is what it is called: 5200 MT/s is to read 5200 MT/s, and 4800 MT/s was read; 6400 MT/s is "
@@ -125,9 +128,9 @@ TEST_F(Bench, RetiresTheVisitThatDidNotReachItsLevel) {
 }
 
 TEST_F(Bench, IsHeldToWhatTheDesignSaysBeforeWhatANameSays) {
-  study().levels[1].name = "profile 1";
+  study().variable().levels[1].name = "profile 1";
   EXPECT_EQ(stops(), Ids{});
-  study().levels[1].reads = core::ExpectedReading{"dmi/memory/*/configured_speed", "6400"};
+  study().variable().levels[1].reads = core::ExpectedReading{"dmi/memory/*/configured_speed", "6400"};
   EXPECT_TRUE(doubt("level_not_reached/visit 2"));
 }
 
@@ -153,12 +156,12 @@ TEST_F(Bench, LeavesOutALevelThatNoRestartCanHaveSet) {
 }
 
 TEST_F(Bench, IsBelievedAboutARestartWhereTheKindNeedsNone) {
-  study().kind = "governor";
+  study().variable().kind = "governor";
   recorded_.visits[2].boot_id = recorded_.visits[1].boot_id;
   EXPECT_TRUE(core::missedFlips(study(), recorded_.visits).empty());
-  study().kind = "pcie_generation";  // by hand it is set in the firmware's menu
+  study().variable().kind = "pcie_generation";  // by hand it is set in the firmware's menu
   EXPECT_EQ(core::missedFlips(study(), recorded_.visits).size(), 1U);
-  study().levels[0].set_command = study().levels[1].set_command = {"set-link"};
+  study().variable().levels[0].set_command = study().variable().levels[1].set_command = {"set-link"};
   EXPECT_TRUE(core::missedFlips(study(), recorded_.visits).empty());
 }
 
@@ -166,7 +169,7 @@ TEST_F(Bench, RestsOnAPersonsWordWhereNothingWasCaptured) {
   captures_.clear();
   recorded_.also.captures = captures_;
   EXPECT_EQ(doubt("not_captured")->rank, core::DoubtRank::Caution);
-  study().kind.clear();
+  study().variable().kind.clear();
   EXPECT_FALSE(doubt("not_captured"));
   EXPECT_TRUE(doubt("kind_not_declared"));
 }
@@ -183,7 +186,7 @@ TEST_F(Bench, NamesMemoryThatRunsAboveOrBelowWhatItIsMadeFor) {
   };
   EXPECT_EQ(rate(5600, 1350), Ids{"At 6000 MT/s: memory runs at 6000 MT/s, above its rating of 5600 MT/s"});
   EXPECT_EQ(rate(6000, 1100), Ids{"memory runs at 1350 mV, above the 1100 mV that its module names"});
-  study().kind = "governor";  // whatever the variable
+  study().variable().kind = "governor";  // whatever the variable
   EXPECT_EQ(rate(6400, 1350).size(), 2U);
 }
 
@@ -227,7 +230,7 @@ core::Comparison ofBoards(const core::Capture& a, const core::Capture& b, const 
 
 TEST(HeldConditions, OfAWholeAreStopsUntilReleased) {
   core::Study study;
-  study.kind = "board";
+  study.variable().kind = "board";
   const core::Capture before = boardWith("Corvane D2", "0000:00:01.0", 6000, "16");
   EXPECT_TRUE(ofBoards(before, boardWith("Corvane D4", "0000:00:06.0", 6000, "16"), study).isValidPair());
   const core::Capture after = boardWith("Corvane D4", "0000:00:06.0", 4800, "8");
@@ -244,7 +247,7 @@ TEST(HeldConditions, OfAWholeAreStopsUntilReleased) {
 
 TEST(HeldConditions, CanBeATestersOwnForEveryKind) {
   core::Study study;
-  study.kind = "memory_speed";
+  study.variable().kind = "memory_speed";
   core::Capture before = boardWith("Corvane D2", "0000:00:01.0", 4800, "16");
   core::Capture after = boardWith("Corvane D2", "0000:00:01.0", 6000, "16");
   after.boot_id = "another";

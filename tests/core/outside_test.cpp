@@ -111,8 +111,8 @@ TEST(Plausibility, FindsSlipsAndNothingElse) {
 
 TEST(NamePatterns, FindCaseAndLevelWhateverTheSigns) {
   core::Study study = support::studyOf({"w", "{log}"}, 1);
-  study.levels[0].name = "4800 MT/s";
-  study.levels[1].name = "6000 MT/s";
+  study.variable().levels[0].name = "4800 MT/s";
+  study.variable().levels[1].name = "6000 MT/s";
   core::Case other = study.cases[0];
   other.workload = "Star field";
   study.cases.push_back(other);
@@ -143,15 +143,6 @@ TEST(Traces, LieOverEachOtherByClockOrByPlace) {
   const auto found = core::distributionOf(frames, 100, 10000, 2);
   EXPECT_NEAR(found.from_ms[1], 1000, 1e-9);
   EXPECT_DOUBLE_EQ(found.share[0] + found.share[1], 1);
-}
-
-TEST(Explanations, KeepTheirGradeOnFile) {
-  for (const core::Grade grade : core::kGrades) {
-    const core::Explanation said{"Ring pass, 4K dome", grade, "the link: half of it", "M. Osei"};
-    EXPECT_EQ(core::Explanation::fromFiled(said.case_title, said.filed(), said.person), said);
-  }
-  EXPECT_EQ(core::Explanation::fromFiled("x", "surely: the link", "M. Osei"), std::nullopt);
-  EXPECT_EQ(core::Explanation::fromFiled("x", "", "M. Osei"), std::nullopt);
 }
 
 }  // namespace

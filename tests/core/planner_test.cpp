@@ -2,11 +2,16 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <cmath>
+#include <map>
 #include <random>
 
 #include "core/findings/derived_studies.h"
+#include "core/machine/variable_kind.h"
 #include "core/planning/candidate_plans.h"
 #include "core/record/noise.h"
+#include "core/study/reshaped.h"
 #include "core/study/schedule.h"
 #include "support/studies.h"
 
@@ -25,13 +30,13 @@ core::PlanningOrder planningOf(double pass_sd, double flip_sd, double threshold_
 
 TEST(DrawnRounds, AreBalancedAndTheSameForTheSameSeed) {
   for (int rounds = 3; rounds < 40; ++rounds) {
-    const auto drawn = core::drawRounds(rounds, 7 * rounds);
-    EXPECT_EQ(drawn, core::drawRounds(rounds, 7 * rounds));
-    const auto baseline = std::count(drawn.begin(), drawn.end(), Side::Baseline);
+    const auto drawn = core::drawRounds(2, rounds, 7 * rounds);
+    EXPECT_EQ(drawn, core::drawRounds(2, rounds, 7 * rounds));
+    const auto baseline = std::count(drawn.begin(), drawn.end(), core::pairRounds({Side::Baseline}).front());
     EXPECT_EQ(static_cast<int>(drawn.size()), rounds);
     EXPECT_LE(std::abs(2 * baseline - rounds), 1);
   }
-  EXPECT_NE(core::drawRounds(20, 1), core::drawRounds(20, 2));
+  EXPECT_NE(core::drawRounds(2, 20, 1), core::drawRounds(2, 20, 2));
 }
 
 TEST(DrawnRounds, BecomeVisitsOfBothLevelsInEachRound) {
@@ -39,8 +44,8 @@ TEST(DrawnRounds, BecomeVisitsOfBothLevelsInEachRound) {
   study.plan.order = Order::BalancedShuffle;
   study.plan.rounds = 3;
   study.plan.passes_per_visit = 2;
-  study.plan.drawn = {Side::Changed, Side::Baseline, Side::Changed};
-  const auto visits = core::visitsOf(study.plan);
+  study.plan.drawn = core::pairRounds({Side::Changed, Side::Baseline, Side::Changed});
+  const auto visits = core::visitsOf(study);
   ASSERT_EQ(visits.size(), 6U);
   EXPECT_EQ(visits[0].side, Side::Changed);
   EXPECT_EQ(visits[1].side, Side::Baseline);
@@ -116,10 +121,141 @@ TEST(Planning, SaysWhatAPlanCostsAndHidesNoUnseenFlip) {
   const auto planning = planningOf(0.01, 0.005, 2);
   const std::string blocked = core::reasonFor(core::candidateOf(Order::Blocked, 5, 1, planning), planning);
   EXPECT_EQ(blocked,
-            "blocked, 5 passes at each level: 2 flips, 36 min, sees 2.4 % with 90 % power; flips are not seen: "
-            "with 0.5 % of their own its interval is right in 84 of 100 studies");
+            "blocked, 5 passes at each level: 2 flips, 36 min, detects 2.4 % in 90 of 100 studies; flips are "
+            "not seen: if each adds 0.5 % (sd), its interval is right in 84 of 100 studies");
   const std::string rounds = core::reasonFor(core::candidateOf(Order::BalancedShuffle, 7, 2, planning), planning);
-  EXPECT_EQ(rounds, "7 rounds of 2 passes: 14 flips, 2 h 48 min, sees 1.8 % with 90 % power");
+  EXPECT_EQ(rounds, "7 rounds of 2 passes: 14 flips, 2 h 48 min, detects 1.8 % in 90 of 100 studies");
+}
+
+// A board that takes half an hour, crossed with a governor that takes seconds.
+core::Study slowAndFast() {
+  core::Study study = support::crossedOf(6);
+  study.variables[0].name = "board";
+  study.variables[0].kind = "board";
+  study.variables[1].name = "governor";
+  study.variables[1].kind = "governor";
+  return study;
+}
+
+TEST(Planning, KnowsWhatEachKindOfFlipTakes) {
+  core::Study study = slowAndFast();
+  ASSERT_NE(core::findVariableKind("board"), nullptr);
+  const auto id = [](std::size_t place) { return core::configurationAt(place); };
+  const double board = core::flipMinutes(study, study.variables[0]);
+  const double governor = core::flipMinutes(study, study.variables[1]);
+  EXPECT_GT(board, 60 * governor);
+  EXPECT_EQ(core::flipMinutes(study, id(0), id(1)), governor);
+  EXPECT_EQ(core::flipMinutes(study, id(0), id(2)), board);
+  EXPECT_EQ(core::flipMinutes(study, id(0), id(3)), board + governor);
+  EXPECT_EQ(core::flipMinutes(study, id(1), id(1)), board + governor) << "a flip of its own";
+  EXPECT_EQ(core::flipMinutes(study, std::nullopt, id(1)), board + governor) << "the first of all";
+  study.variables[0].flip_minutes = 45;
+  EXPECT_EQ(core::flipMinutes(study, id(0), id(2)), 45);
+  EXPECT_FALSE(core::isFlipGuessed(study, study.variables[0]));
+  EXPECT_FALSE(core::isFlipGuessed(study, study.variables[1])) << "its kind is known";
+  study.variables[1].kind.clear();
+  EXPECT_TRUE(core::isFlipGuessed(study, study.variables[1]));
+  EXPECT_EQ(core::flipMinutes(study, study.variables[1]), study.plan.guess.flip_minutes);
+  const core::Study alone = core::reshaped(study, core::Shape::Pair);
+  EXPECT_TRUE(core::isFlipGuessed(alone, alone.variable())) << "or the plan's own guess would be of no account";
+  core::Study pair = support::studyOf({"w"}, 5);
+  pair.variable().kind = "governor";
+  pair.plan.guess.flip_minutes = 7;
+  EXPECT_EQ(core::flipMinutes(pair, pair.variable()), 7) << "of one variable the plan's own guess counts";
+}
+
+TEST(Planning, GroupsTheVisitsByTheVariableThatTakesLong) {
+  core::Study study = slowAndFast();
+  study.plan.grouped_by = "board";
+  for (int seed = 0; seed < 40; ++seed) {
+    const auto rounds = core::drawRoundsOf(study, study.plan, 6, seed);
+    EXPECT_EQ(rounds, core::drawRoundsOf(study, study.plan, 6, seed));
+    int begins_with_first = 0;
+    std::map<core::ConfigurationId, int> first_in_block;
+    for (std::size_t i = 0; i < rounds.size(); ++i) {
+      const core::RoundOrder& round = rounds[i];
+      ASSERT_EQ(round.size(), 4U);
+      const auto board = [&](std::size_t place) { return study.levelsAt(round[place])[0]; };
+      EXPECT_EQ(board(0), board(1));
+      EXPECT_EQ(board(2), board(3));
+      EXPECT_NE(board(0), board(2));
+      begins_with_first += board(0) == 0 ? 1 : 0;
+      const bool stays = i > 0 && board(0) == study.levelsAt(rounds[i - 1].back())[0];
+      EXPECT_TRUE(!stays || round.front() == rounds[i - 1].back()) << "no two rounds share a flip of the board";
+    }
+    EXPECT_EQ(begins_with_first, 3) << "each board begins half of the rounds: a drift cancels";
+  }
+  study.plan.drawn = core::drawRoundsOf(study, study.plan, 6, 3);
+  EXPECT_TRUE(core::problemsOf(study).empty());
+  study.plan.grouped_by = "cooler";
+  ASSERT_FALSE(core::problemsOf(study).empty());
+  EXPECT_EQ(core::problemsOf(study).front().where, "plan.grouped_by");
+}
+
+TEST(Planning, SaysWhatGroupingSavesAndWhatItCosts) {
+  core::Study study = slowAndFast();
+  const core::PlanningOrder free = core::planningOf(study);
+  const auto offer = core::groupingOffer(study, "board", free);
+  ASSERT_TRUE(offer);
+  EXPECT_EQ(offer->find("Grouped by board: "), 0U);
+  study.plan.planned_for = core::PlannedFor::MainEffect;
+  const auto valued = [&] { return core::candidateOf(Order::BalancedShuffle, 6, 2, core::planningOf(study)); };
+  const core::CandidatePlan every_order = valued();
+  study.plan.grouped_by = "board";
+  const core::CandidatePlan grouped = valued();
+  EXPECT_LT(grouped.minutes, 0.85 * every_order.minutes);
+  EXPECT_GT(grouped.smallest_detectable_percent, every_order.smallest_detectable_percent);
+  EXPECT_FALSE(core::groupingOffer(support::ladderOf(), "graphics link", free));
+}
+
+// What a flip of the board adds is shared by its whole block, and the intervals hold the truth all the same.
+TEST(Planning, GroupedVisitsKeepTheIntervalsHonest) {
+  constexpr int kStudies = 2000;
+  constexpr double kPassSd = 0.003;
+  constexpr double kBoardSd = 0.008;
+  core::Study study = slowAndFast();
+  study.plan.grouped_by = "board";
+  std::mt19937_64 engine(20261127);
+  std::normal_distribution<double> normal;
+  const std::vector<std::vector<double>> weights{{-0.5, -0.5, 0.5, 0.5}, {-0.5, 0.5, -0.5, 0.5}, {1, -1, -1, 1}};
+  std::vector<int> held(weights.size(), 0);
+  for (int i = 0; i < kStudies; ++i) {
+    study.plan.drawn = core::drawRoundsOf(study, study.plan, study.plan.rounds, i);
+    std::vector<core::VisitValues> visits;
+    double of_board = 0;
+    for (const core::PlannedVisit& visit : core::visitsOf(study)) {
+      const bool is_flipped = visits.empty() || visits.back().configuration == visit.side ||
+                              study.levelsAt(visits.back().configuration)[0] != study.levelsAt(visit.side)[0];
+      if (is_flipped) of_board = kBoardSd * normal(engine);
+      visits.push_back({visit.side, visit.number, visit.round, {}});
+      for (int pass = 0; pass < visit.passes; ++pass)
+        visits.back().values.push_back(60 * std::exp(of_board + kPassSd * normal(engine)));
+    }
+    for (std::size_t k = 0; k < weights.size(); ++k) {
+      const auto effect = core::weightedEffectOf(visits, weights[k], 0.95);
+      ASSERT_TRUE(effect && effect->contrast.inference);
+      held[k] += effect->contrast.inference->lo <= 0 && effect->contrast.inference->hi >= 0 ? 1 : 0;
+    }
+  }
+  for (const int often : held) EXPECT_NEAR(static_cast<double>(often) / kStudies, 0.95, 0.015);
+}
+
+// The standard error that is planned with is that of the contrast that the study will judge.
+TEST(Planning, IsLargeEnoughForTheContrastThatIsAskedFor) {
+  core::Study study = slowAndFast();
+  const auto detects = [&](core::PlannedFor what) {
+    study.plan.planned_for = what;
+    return core::candidateOf(Order::BalancedShuffle, 6, 2, core::planningOf(study)).value.se;
+  };
+  const double cell = detects(core::PlannedFor::Difference);
+  EXPECT_NEAR(detects(core::PlannedFor::MainEffect), cell / std::sqrt(2), 1e-12);
+  EXPECT_NEAR(detects(core::PlannedFor::Interaction), cell * std::sqrt(2), 1e-12);
+  core::Study pair = support::studyOf({"w"}, 5);
+  pair.plan.planned_for = core::PlannedFor::Interaction;
+  pair.plan.order = Order::BalancedShuffle;
+  const auto problems = core::problemsOf(pair);
+  EXPECT_TRUE(std::any_of(problems.begin(), problems.end(),
+                          [](const core::Error& one) { return one.where == "plan.planned_for"; }));
 }
 
 // Where the planner promises a power, simulated studies must reach it.
@@ -157,11 +293,11 @@ TEST(NoiseFloors, ComeFromBothSidesOfANullStudy) {
   study.plan.order = Order::BalancedShuffle;
   study.plan.rounds = 3;
   study.plan.passes_per_visit = 2;
-  study.plan.drawn = {Side::Baseline, Side::Changed, Side::Baseline};
+  study.plan.drawn = core::pairRounds({Side::Baseline, Side::Changed, Side::Baseline});
   std::vector<core::Visit> visits;
   std::vector<core::Pass> passes;
   const auto schedule = core::scheduleOf(study);
-  for (const core::PlannedVisit& planned : core::visitsOf(study.plan))
+  for (const core::PlannedVisit& planned : core::visitsOf(study))
     visits.push_back({planned.number, planned.number, planned.round, planned.side, "boot", 0});
   for (std::size_t slot = 0; slot < schedule.size(); ++slot) {
     core::Pass pass;

@@ -14,7 +14,7 @@ using core::Side;
 class Proofs : public testing::Test {
  protected:
   Proofs() {
-    study_.kind = "memory_speed";
+    study_.variable().kind = "memory_speed";
     study_.plan.order = core::Order::ThereAndBack;
     const Side sides[] = {Side::Baseline, Side::Changed, Side::Changed, Side::Baseline};
     for (int i = 0; i < 4; ++i) {
@@ -56,15 +56,24 @@ class Proofs : public testing::Test {
     return {visits_, passes, captures_, measurements_, {}, {}, {}};
   }
   [[nodiscard]] core::BenchProof prove() const { return core::proveBench(study_, record()); }
-  [[nodiscard]] std::vector<std::string> stops() const {
-    std::vector<std::string> ids;
+  [[nodiscard]] std::vector<core::Doubt> doubts() const {
     core::Pass pass;
     pass.visit_id = 1;
     pass.value = 60;
     const std::vector<core::Pass> passes{pass};
-    for (const core::Doubt& doubt : core::judgementOf(study_, record(passes)).doubts)
+    return core::judgementOf(study_, record(passes)).doubts;
+  }
+  [[nodiscard]] std::vector<std::string> stops() const {
+    std::vector<std::string> ids;
+    for (const core::Doubt& doubt : doubts())
       if (doubt.rank == core::DoubtRank::Stop) ids.push_back(doubt.id);
     return ids;
+  }
+  /// The sentence of a doubt below a stop; empty where there is none of that id.
+  [[nodiscard]] std::string remark(const std::string& id) const {
+    for (const core::Doubt& doubt : doubts())
+      if (doubt.id == id && doubt.rank != core::DoubtRank::Stop) return doubt.sentence;
+    return "";
   }
   core::Study study_ = support::studyOf({"true"});
   std::vector<core::Visit> visits_;
@@ -105,6 +114,32 @@ TEST_F(Proofs, StopWhenSomethingElseMovedWithTheLevel) {
   EXPECT_EQ(stops(), std::vector<std::string>{"also_changed"});
 }
 
+// Of many things the first three stand in the sentence, and the rest is counted.
+TEST_F(Proofs, CountWhatElseMovedBeyondThree) {
+  const auto said = [this](int also) {
+    for (core::VisitCapture& one : captures_)
+      for (int i = 0; i < also; ++i) {
+        core::Fact fact;
+        fact.name = "kernel/setting" + std::to_string(i);
+        fact.value = one.visit_id == 2 || one.visit_id == 3 ? "1" : "0";
+        one.capture.put(fact);
+      }
+    for (const core::Doubt& doubt : doubts())
+      if (doubt.id == "also_changed") return doubt.sentence;
+    return std::string();
+  };
+  EXPECT_EQ(said(3).find("more"), std::string::npos) << said(3);
+  EXPECT_TRUE(said(5).ends_with("; and 2 more")) << said(5);
+}
+
+TEST_F(Proofs, StopWhereWhatMustChangeCannotBeRead) {
+  for (core::VisitCapture& one : captures_)
+    for (core::Fact& fact : one.capture.facts)
+      if (fact.name.ends_with("configured_speed")) fact.status = core::FactStatus::Denied;
+  EXPECT_EQ(prove().verdict, core::ProofVerdict::CannotTell);
+  EXPECT_EQ(stops(), std::vector<std::string>{"not_proved"});
+}
+
 TEST_F(Proofs, StopWhenALevelDidNotHold) {
   say(2, CaptureMoment::End, "4800");
   EXPECT_EQ(stops(), std::vector<std::string>{"not_held/visit 2"});
@@ -117,14 +152,14 @@ TEST_F(Proofs, TrustTheCaptureUnderLoad) {
 }
 
 TEST_F(Proofs, StopWhenTheOtherDeviceRenderedInAnyPass) {
-  study_.device = "0000:03:00.0";
+  study_.variable().device = "0000:03:00.0";
   std::vector<core::Pass> passes(3);
   for (core::Pass& pass : passes) pass.visit_id = 2;
   passes[0].loads = {{"0000:00:02.0", 1}, {"0000:03:00.0", 98}};
   passes[1].loads = {{"0000:00:02.0", 97}, {"0000:03:00.0", 2}};
   const auto elsewhere = [&] { return core::proveBench(study_, record(passes)).visits[1].rendered_elsewhere; };
   EXPECT_EQ(elsewhere(), "0000:00:02.0 was 97 % busy, 0000:03:00.0 2 %");
-  study_.device = "0000:00:02.0";
+  study_.variable().device = "0000:00:02.0";
   EXPECT_EQ(elsewhere(), "0000:03:00.0 was 98 % busy, 0000:00:02.0 1 %");
   passes[0].loads.clear();
   EXPECT_EQ(elsewhere(), "");
@@ -151,8 +186,8 @@ TEST_F(Proofs, BelieveWhatWasReadOnlyWhereTheMeasurementDoesNotSpeakAgainstIt) {
 }
 
 TEST_F(Proofs, SayThatTheSettingMovedElsewhere) {
-  study_.kind = "pcie_width";
-  study_.device = "0000:03:00.0";
+  study_.variable().kind = "pcie_width";
+  study_.variable().device = "0000:03:00.0";
   for (const int visit : {2, 3}) say(visit, CaptureMoment::Start, "4800", "8");  // of a port that leads elsewhere
   for (core::VisitCapture& one : captures_)
     for (const auto& [name, value] : {std::pair{"chain", "0000:00:02.0 0000:03:00.0"}, {"current_link_width", "16"}}) {
@@ -184,8 +219,8 @@ TEST_F(Proofs, DoubtAMeasurementOfMoreThanCanBe) {
 }
 
 TEST_F(Proofs, WarnWhereTheWayHasANarrowerNeckElsewhere) {
-  study_.kind = "pcie_width";
-  study_.device = "0000:05:00.0";
+  study_.variable().kind = "pcie_width";
+  study_.variable().device = "0000:05:00.0";
   const auto addPath = [&](std::int64_t visit, const char* slot_width) {
     const std::pair<std::string, std::string> facts[] = {
         {"0000:05:00.0/chain", "0000:00:02.0 0000:03:00.0 0000:04:00.0 0000:05:00.0"},
@@ -210,6 +245,30 @@ TEST_F(Proofs, WarnWhereTheWayHasANarrowerNeckElsewhere) {
   for (const int visit : {1, 4}) addPath(visit, "16");
   for (const int visit : {2, 3}) addPath(visit, "8");
   EXPECT_EQ(prove().other_neck, "0000:00:02.0 to 0000:03:00.0 (Gen 3 x4, 3.9 GB/s)");
+  EXPECT_NE(remark("narrower_elsewhere").find("Gen 3 x4, 3.9 GB/s) is, so no effect"), std::string::npos);
+}
+
+TEST_F(Proofs, DoubtAMeasurementThatScattersTooMuchToShowTheStep) {
+  addModuleSizes();
+  measure(1, CaptureMoment::Start, {31.1, 24.0, 38.0, 29.0, 33.0});
+  measure(2, CaptureMoment::Start, {38.9, 30.0, 45.0, 33.0, 41.0});
+  EXPECT_EQ(prove().decidingStep()->agreement, core::Agreement::TooNoisy);
+  EXPECT_NE(remark("measured_too_noisy").find("cannot show that the memory speed moved"), std::string::npos);
+  measurements_[0].readings[0].measured.values = {31.1, 31.2, 31.0, 31.1, 31.1};
+  measurements_[1].readings[0].measured.values = {38.9, 39.0, 38.8, 38.9, 38.9};
+  EXPECT_EQ(remark("measured_too_noisy"), "");
+}
+
+TEST_F(Proofs, NoteMemoryThatRunsAboveItsRatingAndAtWhichLevel) {
+  for (core::VisitCapture& one : captures_) {
+    core::Fact rated;
+    rated.name = "dmi/memory/DIMM_A2/rated_speed";
+    rated.value = "5600 MT/s";
+    rated.number = 5600;
+    one.capture.put(rated);
+  }
+  EXPECT_EQ(remark("memory_rating/1"), "At 6000 MT/s: memory runs at 6000 MT/s, above its rating of 5600 MT/s");
+  EXPECT_EQ(remark("memory_rating/2"), "") << "which rate runs below it is the question itself";
 }
 
 TEST_F(Proofs, NoteThatALevelWasNotMeasuredAndWhy) {
@@ -220,7 +279,7 @@ TEST_F(Proofs, NoteThatALevelWasNotMeasuredAndWhy) {
 }
 
 TEST_F(Proofs, AreSilentWithoutADeclaredKind) {
-  study_.kind.clear();
+  study_.variable().kind.clear();
   EXPECT_FALSE(prove().is_declared);
   EXPECT_TRUE(stops().empty());
 }

@@ -95,8 +95,8 @@ class Readings : public testing::Test {
     study_ = support::studyOf({"w", "{log}"}, 2);
     study_.plan.order = core::Order::BalancedShuffle;
     study_.plan.rounds = 6;
-    study_.plan.drawn = core::drawRounds(6, 1);
-    study_.kind = "memory_speed";
+    study_.plan.drawn = core::drawRounds(2, 6, 1);
+    study_.variable().kind = "memory_speed";
     study_.cases.clear();
   }
   void add(const std::string& workload, const std::string& preset, double factor, bool is_synthetic = false) {
@@ -172,7 +172,7 @@ TEST_F(Readings, TellSyntheticFromRealAndSayWhereTheyDisagree) {
   EXPECT_TRUE(findings.readings->doSyntheticAndRealDisagree());
   const auto doubts = core::findingDoubts(study_, findings, {});
   EXPECT_TRUE(has(doubts, "synthetic_and_real"));
-  for (const core::Doubt& one : doubts) EXPECT_EQ(core::tellsOfEffect(one), !one.id.starts_with("bound")) << one.id;
+  for (const core::Doubt& one : doubts) EXPECT_EQ(one.kind->tells_of_effect, !one.id.starts_with("bound")) << one.id;
 }
 
 TEST_F(Readings, SayThatABoundCaseCannotShowTheChange) {
@@ -186,7 +186,7 @@ TEST_F(Readings, SayThatABoundCaseCannotShowTheChange) {
   EXPECT_EQ(doubts.front().sentence,
             "Ring pass, 4K dome is graphics-bound at both levels (graphics 98 % busy, busiest core 50 %): it cannot "
             "show the change");
-  EXPECT_FALSE(core::tellsOfEffect(doubts.front()));
+  EXPECT_FALSE(doubts.front().kind->tells_of_effect);
 }
 
 TEST_F(Readings, HoldAGainAgainstWhatTheResourceGained) {
@@ -202,9 +202,9 @@ TEST_F(Readings, HoldAGainAgainstWhatTheResourceGained) {
   const auto doubts = core::findingDoubts(study_, found(), proof);
   EXPECT_TRUE(has(doubts, "more_than_gained/Ring pass"));
   EXPECT_FALSE(has(doubts, "more_than_gained/Star sweep"));
-  study_.kind = "memory_capacity";  // more memory is not faster memory
+  study_.variable().kind = "memory_capacity";  // more memory is not faster memory
   EXPECT_FALSE(has(core::findingDoubts(study_, found(), proof), "more_than_gained"));
-  study_.kind = "memory_speed";
+  study_.variable().kind = "memory_speed";
   factors_ = {0.9, 0.9};
   EXPECT_TRUE(has(core::findingDoubts(study_, found(), proof), "upside_down"));
   proof.measured[0].ratio = 1.015;  // resources that hardly differ have no order

@@ -44,6 +44,7 @@ TEST_P(Opinions, DrawnComeCloseToAll) {
     EXPECT_NEAR(drawn.p, all.p, byChance(all.p, kDraws));
     EXPECT_EQ(drawn.shift, all.shift);
     EXPECT_EQ(drawn.as_extreme, std::nullopt);
+    EXPECT_EQ(drawn.smallest_possible_p, 1.0 / (1 + kDraws));  // the arrangement that was found counts as one
   }
 }
 

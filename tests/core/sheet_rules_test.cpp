@@ -61,11 +61,11 @@ TEST(Limits, AreCountedByHowTheirCountersGrew) {
 }
 
 TEST(Levels, ThatGoBeyondTheMakerAreKnownByWhatTheyWrite) {
-  core::Level level;
-  level.writes = {{"/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance"}};
-  EXPECT_FALSE(core::raisesLimits(level));
-  level.writes.push_back({"/sys/class/powercap/zone0/constraint_0_power_limit_uw", "95000000"});
-  EXPECT_TRUE(core::raisesLimits(level));
+  core::Setup setup;
+  setup.writes = {{"/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance"}};
+  EXPECT_FALSE(core::raisesLimits(setup));
+  setup.writes.push_back({"/sys/class/powercap/zone0/constraint_0_power_limit_uw", "95000000"});
+  EXPECT_TRUE(core::raisesLimits(setup));
 }
 
 /// A study of three rounds whose passes are as a test wants them.
@@ -76,7 +76,7 @@ class SheetDoubts : public testing::Test {
     study_.plan.order = core::Order::BalancedShuffle;
     study_.plan.rounds = 3;
     study_.plan.passes_per_visit = 1;
-    study_.plan.drawn = {Side::Baseline, Side::Changed, Side::Baseline};
+    study_.plan.drawn = core::pairRounds({Side::Baseline, Side::Changed, Side::Baseline});
   }
   /// `change` of the changed level, with a scatter of `spread` from round to round.
   void record(double change, double spread) {
@@ -100,6 +100,46 @@ class SheetDoubts : public testing::Test {
   std::vector<core::Visit>& visits_ = recorded_.visits;
   std::vector<core::Pass>& passes_ = recorded_.passes;
 };
+
+TEST_F(SheetDoubts, NameAVisitWhosePassesAllLieApart) {
+  study_.plan.rounds = 6;
+  study_.plan.passes_per_visit = 2;
+  study_.plan.drawn = core::pairRounds(std::vector(6, Side::Baseline));
+  const auto recordWith = [&](double apart) {
+    recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
+      const double luck = 0.001 * (slot.visit % 3 - 1) + 0.0007 * (slot.number % 2);
+      pass.value = 100 * std::exp(luck + (slot.visit == 5 ? apart : 0));
+    });
+  };
+  recordWith(0.1);
+  const auto odd = doubt("odd_visit/Ring pass, 4K dome/5");
+  ASSERT_TRUE(odd);
+  EXPECT_EQ(odd->rank, DoubtRank::Caution);
+  EXPECT_FALSE(doubt("odd_passes")) << "one sentence is enough";
+  recordWith(0);
+  EXPECT_FALSE(doubt("odd_visit/Ring pass, 4K dome/5"));
+}
+
+TEST_F(SheetDoubts, CountThePassesThatAreDamaged) {
+  record(0.05, 0.002);
+  EXPECT_FALSE(doubt("damaged_passes"));
+  passes_[1].is_damaged = true;
+  EXPECT_EQ(doubt("damaged_passes")->sentence, "1 pass is damaged in the study file and left out");
+  passes_[2].is_damaged = true;
+  EXPECT_EQ(doubt("damaged_passes")->sentence, "2 passes are damaged in the study file and left out");
+}
+
+TEST_F(SheetDoubts, StopWhereAPictureWasNotShownAlikeInAllPasses) {
+  record(0.05, 0.002);
+  for (core::Pass& pass : passes_)
+    pass.presentation = core::Presentation{"Vulkan", "FIFO", "Luma-9", "ring", 1280, 800};
+  EXPECT_FALSE(doubt("presented/Ring pass, 4K dome"));
+  passes_.back().presentation->present_mode = "mailbox";
+  const auto shown = doubt("presented/Ring pass, 4K dome");
+  ASSERT_TRUE(shown);
+  EXPECT_EQ(shown->rank, DoubtRank::Stop);
+  EXPECT_NE(shown->sentence.find("mailbox, on Luma-9 in 1"), std::string::npos) << shown->sentence;
+}
 
 TEST_F(SheetDoubts, FindAControlThatMoved) {
   core::Case control = study_.cases[0];
@@ -184,9 +224,9 @@ TEST_F(SheetDoubts, NameWhatAPersonDeclared) {
 TEST_F(SheetDoubts, AskForATestWhereTheVariableCallsForOne) {
   record(0.05, 0.001);
   EXPECT_FALSE(doubt("untested/changed"));
-  study_.kind = "memory_speed";
+  study_.variable().kind = "memory_speed";
   EXPECT_TRUE(doubt("untested/changed"));
-  record_.is_stable = {true, true};
+  record_.stable = {Side::Baseline, Side::Changed};
   EXPECT_FALSE(doubt("untested/changed"));
 }
 
@@ -242,7 +282,7 @@ TEST_F(SheetDoubts, OfferNoExtensionWhereTheIntervalIsNarrowEnough) {
 
 TEST_F(SheetDoubts, MoveTheLastLookWithOneMoreRound) {
   study_.plan.rounds = 4;
-  study_.plan.drawn = core::drawRounds(4, 1);
+  study_.plan.drawn = core::drawRounds(2, 4, 1);
   study_.plan.looks = {3, 4};
   const core::Study more = core::withOneMoreRound(study_);
   EXPECT_EQ(more.plan.looks, (std::vector{3, 5}));
@@ -254,7 +294,8 @@ TEST_F(SheetDoubts, ExtendByABalancedShuffleOfItsOwn) {
   EXPECT_EQ(more.plan.rounds, 8);
   ASSERT_EQ(more.plan.drawn.size(), 8U);
   EXPECT_TRUE(std::equal(study_.plan.drawn.begin(), study_.plan.drawn.end(), more.plan.drawn.begin()));
-  const auto first = std::count(more.plan.drawn.begin() + 3, more.plan.drawn.end(), Side::Baseline);
+  const auto first =
+      std::count(more.plan.drawn.begin() + 3, more.plan.drawn.end(), core::pairRounds({Side::Baseline}).front());
   EXPECT_TRUE(first == 2 || first == 3);
   EXPECT_TRUE(core::problemsOf(more).empty());
 }
@@ -269,7 +310,7 @@ TEST(Looks, AreSpreadEvenlyAndNeverBeforeTheThirdRound) {
 
 TEST_F(SheetDoubts, ShowTheResultsAtAPlannedLookAndNotBetween) {
   study_.plan.rounds = 6;
-  study_.plan.drawn = core::drawRounds(6, 1);
+  study_.plan.drawn = core::drawRounds(2, 6, 1);
   study_.plan.looks = {3, 6};
   study_.plan.is_sealed = true;
   EXPECT_TRUE(core::problemsOf(study_).empty());
@@ -325,7 +366,7 @@ TEST_F(SheetDoubts, ConfirmASurpriseBesideTheCalmestCase) {
 
 TEST_F(SheetDoubts, NameAPassThatLiesFarFromItsFellowsAndLeaveItInUntilAPersonActs) {
   study_.plan.rounds = 6;
-  study_.plan.drawn = core::drawRounds(6, 1);
+  study_.plan.drawn = core::drawRounds(2, 6, 1);
   record(0.05, 0.001);
   for (std::size_t i = 0; i < passes_.size(); ++i) passes_[i].id = static_cast<std::int64_t>(i) + 1;
   double nudge = 0;  // fellows differ a little
@@ -351,8 +392,9 @@ TEST_F(SheetDoubts, NameAPassThatLiesFarFromItsFellowsAndLeaveItInUntilAPersonAc
 
 TEST_F(SheetDoubts, SayWhatDriftAloneCouldExplain) {
   study_.plan.rounds = 6;
-  study_.plan.drawn.assign(6, Side::Baseline);  // always the same order: drift looks like a change
-  study_.plan.drawn[5] = Side::Changed;
+  // Always the same order: drift looks like a change.
+  study_.plan.drawn =
+      core::pairRounds({Side::Baseline, Side::Baseline, Side::Baseline, Side::Baseline, Side::Baseline, Side::Changed});
   record(0, 0);
   for (std::size_t i = 0; i < passes_.size(); ++i) {
     passes_[i].started_ms = static_cast<std::int64_t>(i) * 600'000;  // ten minutes apart

@@ -20,15 +20,15 @@ TEST(Study, NamesEveryProblemWithItsPlace) {
     EXPECT_FALSE(problems.front().remedy.empty());
   };
   core::Study study = readyStudy();
-  study.variable = " ";
+  study.variable().name = " ";
   expect(study, "variable");
   study = readyStudy();
-  study.kind = "warp_drive";
+  study.variable().kind = "warp_drive";
   expect(study, "variable");
-  study.kind = "other";  // which needs the facts that the setting changes
+  study.variable().kind = "other";  // which needs the facts that the setting changes
   expect(study, "variable");
   study = readyStudy();
-  study.levels[1].name = study.levels[0].name;
+  study.variable().levels[1].name = study.variable().levels[0].name;
   expect(study, "levels");
   study = readyStudy();
   study.cases[0].command = {"iron-lever-probe"};  // no {log}
@@ -42,6 +42,44 @@ TEST(Study, NamesEveryProblemWithItsPlace) {
   study = readyStudy();
   study.confidence = 1;
   expect(study, "confidence");
+  study = readyStudy();
+  study.cases[0].metric = {"frame time", "s", core::Direction::LowerIsBetter};  // a log's is in ms
+  expect(study, "case 1 (Ring pass, 4K dome)");
+  study = readyStudy();
+  study.notice_threshold_ms = 0;
+  expect(study, "threshold");
+}
+
+TEST(Study, TakesWhatLiesOnTheEdgeOfARange) {
+  const auto problems = [](auto change) {
+    core::Study study = readyStudy();
+    change(study);
+    return core::problemsOf(study).size();
+  };
+  const auto played = [&](double seconds) {
+    return problems([&](core::Study& study) {
+      study.cases[0].is_played = true;
+      study.cases[0].played_s = seconds;
+    });
+  };
+  EXPECT_EQ(played(1), played(60));
+  EXPECT_EQ(played(7200), played(60));
+  EXPECT_EQ(played(0.9), played(60) + 1);
+  EXPECT_EQ(played(7201), played(60) + 1);
+  const auto threshold = [&](double percent) {
+    return problems([&](core::Study& study) { study.notice_threshold_percent = percent; });
+  };
+  EXPECT_EQ(threshold(0) + threshold(1000), 0U);
+  EXPECT_EQ(threshold(-0.1) + threshold(1000.1), 2U);
+  const auto time = [&](double ms) { return problems([&](core::Study& study) { study.notice_threshold_ms = ms; }); };
+  EXPECT_EQ(time(0.001) + time(1000), 0U);
+  EXPECT_EQ(time(1000.1), 1U);
+  const auto confidence = [&](double share) { return problems([&](core::Study& study) { study.confidence = share; }); };
+  EXPECT_EQ(confidence(0.5), 0U);
+  EXPECT_EQ(confidence(0.49), 1U);
+  const auto band = [&](double percent) { return problems([&](core::Study& study) { study.band_percent = percent; }); };
+  EXPECT_EQ(band(0.1) + band(99.9), 0U);
+  EXPECT_EQ(band(0) + band(100), 2U);
 }
 
 TEST(Schedule, ThereAndBackCancelsASteadyDrift) {
@@ -52,7 +90,7 @@ TEST(Schedule, ThereAndBackCancelsASteadyDrift) {
     double place[2] = {0, 0};
     int counted[2] = {0, 0};
     double now = 0;
-    for (const core::PlannedVisit& visit : core::visitsOf(study.plan)) {
+    for (const core::PlannedVisit& visit : core::visitsOf(study)) {
       const int side = static_cast<int>(visit.side);
       counted[side] += visit.passes;
       place[side] += (now + (visit.passes - 1) / 2.0) / 2;

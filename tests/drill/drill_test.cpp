@@ -46,23 +46,35 @@ core::Study sheet() {
   timed.field = "seconds";
   timed.metric = {"time", "s", core::Direction::LowerIsBetter};
   study.cases.push_back(timed);
-  study.kind = "memory_speed";
+  study.variable().kind = "memory_speed";
   study.machine = "bench/machine";
   study.measure_command = {"iron-lever-simbench", "measure", "--state", "bench", "memory"};
   study.stability_command = {"iron-lever-simbench", "measure", "--state", "bench", "memory-test"};
   for (std::size_t i = 0; i < 2; ++i)
-    study.levels[i].set_command = {"iron-lever-simbench",
-                                   "set",
-                                   "--state",
-                                   "bench",
-                                   i == 0 ? "memory_speed=4800" : "memory_speed=6000",
-                                   "--reboot"};
+    study.variable().levels[i].set_command = {"iron-lever-simbench",
+                                              "set",
+                                              "--state",
+                                              "bench",
+                                              i == 0 ? "memory_speed=4800" : "memory_speed=6000",
+                                              "--reboot"};
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 3;
   study.plan.passes_per_visit = 2;
-  study.plan.drawn = {core::Side::Baseline, core::Side::Changed, core::Side::Baseline};
+  study.plan.drawn = core::pairRounds({core::Side::Baseline, core::Side::Changed, core::Side::Baseline});
   study.plan.retries = 1;
   study.plan.time_limit_s = 2;
+  return study;
+}
+
+// The same with a third level, as a ladder: the drawn order of every round is a balanced square's.
+core::Study ladderSheet() {
+  core::Study study = sheet();
+  study.shape = core::Shape::Ladder;
+  core::Level again = study.variable().levels[1];
+  again.name = "6000 MT/s, second profile";
+  study.variable().levels.push_back(again);
+  study.plan.passes_per_visit = 1;
+  study.plan.drawn = core::drawRounds(3, 3, 1);
   return study;
 }
 
@@ -78,7 +90,7 @@ class Drill : public testing::Test {
                   {QStringLiteral("init"), QStringLiteral("--state"), bench(), QStringLiteral("--truth"),
                    QStringLiteral(IRON_LEVER_SOURCE "/tests/drill/faulty_bench.json")}),
               0);
-    EXPECT_TRUE(store::StudyFile::create(path_, sheet()).ok());
+    EXPECT_TRUE(store::StudyFile::create(path_, study_).ok());
   }
   [[nodiscard]] QString bench() const { return QString::fromStdString(folder_ / "bench"); }
   static QString program(const QString& name) {
@@ -138,13 +150,51 @@ class Drill : public testing::Test {
   void expectItCanBeFinished() {
     EXPECT_EQ(runSheet(), 0) << problem_;
     expectNothingLost();
-    const auto judged = core::judgementOf(sheet(), store::recordOf(recorded()));
+    const auto judged = core::judgementOf(study_, store::recordOf(recorded()));
     EXPECT_TRUE(judged.findings.is_plan_complete);
     EXPECT_EQ(judged.findings.failed_passes, 0);  // each fault was made good by the plan's one retry
   }
 
+  void killOften(int times) {
+    QElapsedTimer clock;
+    clock.start();
+    expectItCanBeFinished();
+    const auto whole_ms = static_cast<int>(clock.elapsed());
+    std::mt19937 random(static_cast<std::mt19937::result_type>(seedOf(20261125)));
+    for (int i = 0; i < times && !HasFailure(); ++i) {
+      setUpAgain();
+      const int kills = 1 + static_cast<int>(random() % 3);
+      for (int k = 0; k < kills; ++k) {
+        (void)runSheet(0, static_cast<int>(random() % static_cast<unsigned>(whole_ms)));
+        expectNothingLost();
+      }
+      expectItCanBeFinished();
+    }
+  }
+  void cutOften(int times) {
+    expectItCanBeFinished();
+    const auto acts = static_cast<std::uint64_t>(acts_);
+    ASSERT_GT(acts, 100U);
+    std::mt19937_64 random(seedOf(20261126));
+    for (int cuts = 0; cuts < times && !HasFailure();) {
+      setUpAgain();
+      seed_ = random();
+      const int code = runSheet(static_cast<std::int64_t>(1 + random() % acts));
+      if (code == 0) continue;  // a run that needed fewer acts was done before the power went
+      ++cuts;
+      EXPECT_EQ(code, 77) << problem_;
+      expectNothingLost();
+      // Without power the bench restarts too.
+      EXPECT_EQ(
+          run(QStringLiteral("iron-lever-simbench"), {QStringLiteral("reboot"), QStringLiteral("--state"), bench()}),
+          0);
+      expectItCanBeFinished();
+    }
+  }
+
   support::TestFolder folder_;
   std::string path_ = folder_ / "study.ironlever";
+  core::Study study_ = sheet();
   std::map<PassKey, int> told_;
   std::int64_t acts_ = 0;
   std::uint64_t seed_ = 1;
@@ -175,41 +225,16 @@ TEST_F(Drill, RunsAloneThroughRestartsAndFaultsAndCatchesEachWhereItHappened) {
       << judged.doubts.front().sentence;
 }
 
-TEST_F(Drill, LosesNoPassToAKillAtAnyMoment) {
-  QElapsedTimer clock;
-  clock.start();
-  expectItCanBeFinished();
-  const auto whole_ms = static_cast<int>(clock.elapsed());
-  std::mt19937 random(static_cast<std::mt19937::result_type>(seedOf(20261125)));
-  for (int i = 0; i < moments() && !HasFailure(); ++i) {
-    setUpAgain();
-    const int kills = 1 + static_cast<int>(random() % 3);
-    for (int k = 0; k < kills; ++k) {
-      (void)runSheet(0, static_cast<int>(random() % static_cast<unsigned>(whole_ms)));
-      expectNothingLost();
-    }
-    expectItCanBeFinished();
-  }
-}
+TEST_F(Drill, LosesNoPassToAKillAtAnyMoment) { killOften(moments()); }
+TEST_F(Drill, LosesNoPassToAPowerCutAtAnyMoment) { cutOften(moments()); }
 
-TEST_F(Drill, LosesNoPassToAPowerCutAtAnyMoment) {
-  expectItCanBeFinished();
-  const auto acts = static_cast<std::uint64_t>(acts_);
-  ASSERT_GT(acts, 100U);
-  std::mt19937_64 random(seedOf(20261126));
-  for (int cuts = 0; cuts < moments() && !HasFailure();) {
-    setUpAgain();
-    seed_ = random();
-    const int code = runSheet(static_cast<std::int64_t>(1 + random() % acts));
-    if (code == 0) continue;  // a run that needed fewer acts was done before the power went
-    ++cuts;
-    EXPECT_EQ(code, 77) << problem_;
-    expectNothingLost();
-    // Without power the bench restarts too.
-    EXPECT_EQ(
-        run(QStringLiteral("iron-lever-simbench"), {QStringLiteral("reboot"), QStringLiteral("--state"), bench()}), 0);
-    expectItCanBeFinished();
-  }
+TEST_F(Drill, LosesNoPassOfALadderToKillsAndPowerCuts) {
+  study_ = ladderSheet();
+  setUpAgain();
+  const int half = (moments() + 1) / 2;
+  killOften(half);
+  setUpAgain();
+  cutOften(half);
 }
 
 }  // namespace

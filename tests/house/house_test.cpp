@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <algorithm>
+#include <cctype>
 #include <filesystem>
 #include <fstream>
 #include <map>
@@ -110,11 +111,59 @@ TEST(House, LooksDownItsOwnStairsOnly) {
   EXPECT_GT(includes, 500);
 }
 
+// A doubt that no test brings about may have stopped being said, and nobody would know.
+TEST(House, HasATestAndAnExplanationForEachKindOfDoubt) {
+  const std::string manual = textOf(kSource / "docs/help/doubts.md");
+  std::string tests;
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "tests"))
+    if (file.path().extension() == ".cpp") tests += textOf(file.path());
+  std::size_t kinds = 0;
+  const std::string table =
+      textOf(kSource / "src/core/judgement/doubt_kinds.h") + textOf(kSource / "src/core/proof/proof.h");
+  for (const std::string& id : allOf(table, "(?:DoubtKind k\\w+\\{|k\\w+Id = )\"([a-z_]+)\"")) {
+    EXPECT_NE(tests.find(id), std::string::npos) << "no test names the doubt " << id;
+    EXPECT_NE(manual.find("\n### " + id + "\n"), std::string::npos) << "docs/help/doubts.md does not explain " << id;
+    ++kinds;
+  }
+  EXPECT_GT(kinds, 50U);
+  EXPECT_EQ(allOf(manual, "\n### ([a-z_]+)\n").size(), kinds) << "docs/help/doubts.md explains what is no doubt";
+}
+
 TEST(House, HasNoLongFile) {
   for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
     if (file.path().extension() != ".cpp" && file.path().extension() != ".h") continue;
     const std::string text = textOf(file.path());
     EXPECT_LT(std::count(text.begin(), text.end(), '\n'), 400) << file.path() << " is to be divided";
+  }
+}
+
+// In code that is laid out by machine a function begins at the left edge of its scope and ends with a brace there.
+// `indent`: 0 for those of a file, 2 for those inside a class. A table of data may be longer and says so.
+std::string longFunctionOf(const std::string& text, std::size_t indent) {
+  std::istringstream lines(text);
+  std::string line;
+  std::string name;
+  std::string before;
+  int length = 0;
+  const std::string end = std::string(indent, ' ') + "}";
+  while (std::getline(lines, line)) {
+    const std::size_t edge = line.find_first_not_of(' ');
+    ++length;
+    if (edge == indent &&
+        (std::isalpha(static_cast<unsigned char>(line[edge])) != 0 || line[edge] == '~' || line[edge] == '['))
+      name = before + line, length = 1;
+    before = line;
+    if (line == end && length > 60 && name.find("NOLINTNEXTLINE(readability-function-size)") == std::string::npos)
+      return name;
+  }
+  return "";
+}
+
+TEST(House, HasNoLongFunction) {
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
+    if (file.path().extension() != ".cpp" && file.path().extension() != ".h") continue;
+    for (const std::size_t indent : {std::size_t{0}, std::size_t{2}})
+      EXPECT_EQ(longFunctionOf(textOf(file.path()), indent), "") << "in " << file.path();
   }
 }
 

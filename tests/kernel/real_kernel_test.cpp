@@ -111,16 +111,17 @@ TEST_F(RealKernel, ASlotThatWasSetAndDidNotMoveIsSaidSo) {
 TEST_F(RealKernel, AStudyOfThreeRoundsGoesThroughItsRestarts) {
   core::Study study = support::timedStudyOf({"iron-lever-probe", "compute", "--threads", "1", "--million-steps", "20"});
   study.cases[0].field = "seconds.median";
-  study.variable = "firmware version";
-  study.kind = "firmware_version";
-  study.levels[0].name = "D2-1.14";
-  study.levels[1].name = "D2-1.15";
+  study.variable().name = "firmware version";
+  study.variable().kind = "firmware_version";
+  study.variable().levels[0].name = "D2-1.14";
+  study.variable().levels[1].name = "D2-1.15";
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 3;
   study.plan.passes_per_visit = 1;
-  study.plan.drawn = core::drawRounds(3, 1);
+  study.plan.drawn = core::drawRounds(2, 3, 1);
   study.plan.is_sealed = true;
-  for (core::Level& level : study.levels) level.set_command = {"/bin/busybox", "sh", "/disk/flip", level.name};
+  for (core::Level& level : study.variable().levels)
+    level.set_command = {"/bin/busybox", "sh", "/disk/flip", level.name};
   const std::string disk = machine_->makeDisk();
   const std::string home =
       "export XDG_STATE_HOME=/disk/state XDG_DATA_HOME=/disk/data XDG_CONFIG_HOME=/disk/config; cd /disk\n";
@@ -131,6 +132,7 @@ TEST_F(RealKernel, AStudyOfThreeRoundsGoesThroughItsRestarts) {
       "iron-lever-cli new study --design design.json && iron-lever-cli run study --approve --quiet\n";
   const std::string go_on = home + "iron-lever-cli resume && iron-lever-cli findings study --json\n";
   Firmware firmware;
+  firmware.processors = "1";  // nothing here needs more, and it starts sooner
   Boot last = machine_->boot(firmware, begin, disk);
   int restarts = 0;
   for (; restarts < 9 && last.printed.find("SET ") != std::string::npos; ++restarts) {

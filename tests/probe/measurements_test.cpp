@@ -195,7 +195,7 @@ TEST(MemoryTest, FindsBitsThatAreFlippedFromOutside) {
   ::close(pipe_ends[0]);
   if (flips == 0) GTEST_SKIP() << "this machine lets nobody write another's memory";
   EXPECT_EQ(WEXITSTATUS(status), 1);
-  EXPECT_NE(std::string(said).find("came back otherwise than they were written"), std::string::npos) << said;
+  EXPECT_NE(std::string(said).find("came back different from what was written"), std::string::npos) << said;
 }
 
 TEST(StorageProbe, LeavesNothingWhenItIsKilled) {

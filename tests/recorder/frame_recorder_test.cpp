@@ -31,7 +31,7 @@ class Recorder : public testing::Test {
   core::Study studyOf(core::Command command) {
     core::Study study = support::studyOf(std::move(command), 1);
     study.cases[0].source = core::ResultSource::Recorded;
-    for (core::Level& level : study.levels) level.environment = {{"DISPLAY", display_.name()}};
+    for (core::Level& level : study.variable().levels) level.environment = {{"DISPLAY", display_.name()}};
     return study;
   }
   void run(const core::Study& study) {
@@ -72,7 +72,7 @@ TEST_F(Recorder, CountsTheFramesOfAVulkanProgramExactly) {
   ASSERT_NE(thread, pass().samples.end());
   EXPECT_GT(thread->median, 0);
   EXPECT_LT(thread->median, 1000 / pass().frames->average_fps);
-  const auto samples = session_->samples(pass().id);
+  const auto samples = session_->open().file().samples(pass().id);
   ASSERT_TRUE(samples.ok());
   for (const char* name : {core::kThreadTime, core::kHandOverWait}) {
     const auto by_frame = std::find_if(samples->by_frame.begin(), samples->by_frame.end(),
@@ -123,7 +123,7 @@ TEST_F(Recorder, CountsTheStretchThatAPersonChooses) {
   ASSERT_TRUE(support::waitUntil([&] { return session_->state() == session::State::AwaitingPlayer; }));
   ASSERT_TRUE(session_->startPlaying().ok());
   ASSERT_TRUE(support::waitUntil([&] { return session_->state() == session::State::RunningPass; }));
-  ASSERT_TRUE(session_->beginStretch().ok());
+  ASSERT_TRUE(session_->pass().beginStretch().ok());
   ASSERT_TRUE(support::waitUntil([&] { return !session_->recorded().passes.empty(); }, 20000));
   session_->stopNow();
   ASSERT_EQ(pass().failure, "");

@@ -4,6 +4,7 @@
 #include <unistd.h>
 
 #include <QThread>
+#include <algorithm>
 #include <cmath>
 #include <filesystem>
 #include <map>
@@ -52,22 +53,27 @@ class Programs : public support::ProgramsTest {
     return {place(program),          way, place(library), QString::number(frames), QString::number(every_ms), end,
             text(folder_ / "called")};
   }
-  // The moments at which a program says that it called, and those that were recorded of it: how far off, at most, in
-  // µs.
-  double worstDifferenceUs() const {
+  // The moments at which a program says that it called, and those that were recorded of it: how far off, in µs.
+  struct Difference {
+    double nine_in_ten = 1e9;
+    double worst = 1e9;
+  };
+  Difference difference() const {
     std::ifstream called_file(folder_ / "called");
     std::ifstream frames_file(folder_ / "frames.csv");
     std::vector<double> called;
     for (double ns = 0; called_file >> ns;) called.push_back(ns);
     std::string line;
     std::getline(frames_file, line);
-    double worst = 0;
+    std::vector<double> differences;
     // Durations, not moments: what is recorded is what counts.
     for (std::size_t i = 1; std::getline(frames_file, line); ++i) {
-      if (i >= called.size()) return 1e9;
-      worst = std::max(worst, std::abs(core::leadingNumber(line).value() * 1000 - (called[i] - called[i - 1]) / 1000));
+      if (i >= called.size()) return {};
+      differences.push_back(std::abs(core::leadingNumber(line).value() * 1000 - (called[i] - called[i - 1]) / 1000));
     }
-    return worst;
+    if (differences.empty()) return {};
+    std::sort(differences.begin(), differences.end());
+    return {differences[differences.size() * 9 / 10], differences.back()};
   }
 };
 
@@ -298,15 +304,21 @@ TEST_F(XPrograms, AreRecordedExactly) {
       {QStringLiteral("--loads"), QStringLiteral("libGLX.so.0")},  // the vendor-neutral one alone
   };
   for (const QStringList& way : ways) {
-    const Outcome outcome = record(QStringList{beside("gl_program"), QStringLiteral("400"), QStringLiteral("--every"),
-                                               QStringLiteral("1"), QStringLiteral("--log"), log} +
-                                   way);
-    ASSERT_EQ(outcome.code, 0) << outcome.err;
-    const QJsonObject said = json(outcome);
-    EXPECT_EQ(said[QStringLiteral("frames")].toInt(), 399);
-    EXPECT_TRUE(said[QStringLiteral("presentation")].toString().contains(QStringLiteral("200 × 120")));
-    // A moment's work of somebody else on this machine is no fault of ours: most frames say enough.
-    EXPECT_LT(worstDifferenceUs(), 3000) << way.join(QLatin1Char(' ')).toStdString();
+    double worst = 1e9;
+    // A moment's work of somebody else on this machine is no fault of ours: then it is recorded again.
+    for (int attempt = 0; attempt < 3 && worst >= 3000; ++attempt) {
+      const Outcome outcome = record(QStringList{beside("gl_program"), QStringLiteral("400"), QStringLiteral("--every"),
+                                                 QStringLiteral("1"), QStringLiteral("--log"), log} +
+                                     way);
+      ASSERT_EQ(outcome.code, 0) << outcome.err;
+      const QJsonObject said = json(outcome);
+      EXPECT_EQ(said[QStringLiteral("frames")].toInt(), 399);
+      EXPECT_TRUE(said[QStringLiteral("presentation")].toString().contains(QStringLiteral("200 × 120")));
+      const Difference off = difference();
+      EXPECT_LT(off.nine_in_ten, 100) << way.join(QLatin1Char(' ')).toStdString();
+      worst = off.worst;
+    }
+    EXPECT_LT(worst, 3000) << way.join(QLatin1Char(' ')).toStdString();
   }
 }
 
@@ -353,6 +365,25 @@ TEST_F(XPrograms, OfVulkanTellHowLongTheDeviceWorks) {
   // The device is a program here: it works nearly all of each frame, and never longer than two of them.
   EXPECT_GT(device_ms, 0.2 * said[QStringLiteral("mean_frame_ms")].toDouble());
   EXPECT_LT(device_ms, 3 * said[QStringLiteral("mean_frame_ms")].toDouble());
+}
+
+// It says so itself too, through queries of its own that ours stand beside.
+TEST_F(XPrograms, OfOpenGlTellHowLongTheDeviceWorks) {
+  for (const QStringList& way : {QStringList{}, QStringList{QStringLiteral("--egl")}}) {
+    const Outcome outcome = record(QStringList{beside("gl_program"), QStringLiteral("60"), QStringLiteral("--load"),
+                                               QStringLiteral("1000"), QStringLiteral("--every"), QStringLiteral("5")} +
+                                       way,
+                                   {QStringLiteral("--device-time")});
+    ASSERT_EQ(outcome.code, 0) << outcome.err;
+    const QByteArray line = QByteArray::fromStdString(outcome.out.substr(0, outcome.out.find('\n')));
+    const QJsonObject own = QJsonDocument::fromJson(line).object();
+    EXPECT_EQ(own[QStringLiteral("gl_error")].toInt(-1), 0) << "nothing of ours fails in its name";
+    const double own_ms = own[QStringLiteral("device_ms")].toDouble();
+    const double device_ms = json(outcome)[QStringLiteral("facts")].toObject()[QStringLiteral("device_ms")].toDouble();
+    ASSERT_GT(own_ms, 1) << line.toStdString();
+    EXPECT_GT(device_ms, 0.8 * own_ms);
+    EXPECT_LT(device_ms, 1.5 * own_ms + 1) << "the 5 ms between frames are no work";
+  }
 }
 
 TEST_F(XPrograms, OfVulkanWithoutOurLayerSayWhy) {
@@ -406,13 +437,16 @@ TEST_F(XPrograms, SayWhatWasShownAndSkippedAndRepeatedAsTheServerDoes) {
 }
 
 TEST_F(XPrograms, AreCountedFromTheKeyOn) {
-  const QStringList arguments{QStringLiteral("record"),      QStringLiteral("--json"),  QStringLiteral("--quiet"),
-                              QStringLiteral("--start-key"), QStringLiteral("--"),      beside("gl_program"),
-                              QStringLiteral("150"),         QStringLiteral("--every"), QStringLiteral("20")};
+  constexpr int kFrames = 400;  // eight seconds of them
   for (const bool is_pressed : {true, false}) {
     QProcess process;
-    start(process, QStringLiteral("iron-lever-cli"), arguments);
-    QThread::msleep(1200);
+    start(process, QStringLiteral("iron-lever-cli"),
+          {QStringLiteral("record"), QStringLiteral("--json"), QStringLiteral("--quiet"), QStringLiteral("--start-key"),
+           QStringLiteral("--"), beside("gl_program"), QString::number(is_pressed ? kFrames : 50),
+           QStringLiteral("--every"), QStringLiteral("20")});
+    while (is_pressed && process.state() == QProcess::Running && !support::hasWindow(display_.name()))
+      QThread::msleep(20);
+    QThread::msleep(2000);
     if (is_pressed) support::pressKeys(display_.name(), {support::kControlKey, support::kAltKey, support::kSpaceKey});
     ASSERT_TRUE(process.waitForFinished());
     const Outcome outcome{process.exitCode(), process.readAllStandardOutput().toStdString(),
@@ -420,7 +454,7 @@ TEST_F(XPrograms, AreCountedFromTheKeyOn) {
     if (is_pressed) {
       EXPECT_EQ(outcome.code, 0) << outcome.err;
       EXPECT_GT(json(outcome)[QStringLiteral("frames")].toInt(), 10);
-      EXPECT_LT(json(outcome)[QStringLiteral("frames")].toInt(), 140);
+      EXPECT_LT(json(outcome)[QStringLiteral("frames")].toInt(), kFrames - 10);
     } else {
       EXPECT_NE(outcome.code, 0);
       EXPECT_NE(outcome.err.find("the key was not pressed"), std::string::npos) << outcome.err;

@@ -4,8 +4,14 @@
 #include <gtest/gtest.h>
 
 #include <QXmlStreamReader>
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "report/shape_svg.h"
 #include "support/recorded_study.h"
 
 namespace {
@@ -172,7 +178,7 @@ TEST_F(Pages, OfManyCasesDrawTheirChartInParts) {
 }
 
 TEST_F(Pages, SayOfTheBenchOnlyWhatIsSo) {
-  recorded_.study.kind = "memory_speed";
+  recorded_.study.variable().kind = "memory_speed";
   record();
   std::vector<core::VisitCapture> captures;
   for (const core::Visit& visit : recorded_.visits) {
@@ -207,6 +213,117 @@ TEST_F(Pages, PutWhatWasFeltAgainstWhatWasCounted) {
   recorded_.also.felt = {{1, "M. Osei", "hitches"}, {2, "M. Osei", "smooth"}};
   const std::string html = page();
   EXPECT_TRUE(has(html, "Ring pass, 4K dome at 4800 MT/s: 1 hitches, 1 smooth; counted: 57.")) << html;
+}
+
+// Every shape has its picture, its tables and its page, whatever it is made of.
+TEST(PagesOfShapes, SayEveryContrastEveryConfigurationAndWhatIsMissing) {
+  core::Study missing = support::crossedOf();
+  missing.configurations = {{"", {0, 0}}, {"", {1, 0}}, {"", {0, 1}}};
+  missing.plan.drawn = core::drawRounds(3, 5, 1);
+  core::Study twelve = support::ladderOf(3);
+  while (twelve.variable().levels.size() < 12) {
+    core::Level level;
+    level.name = "Gen " + std::to_string(twelve.variable().levels.size() + 1);
+    twelve.variable().levels.push_back(level);
+  }
+  twelve.plan.drawn = core::drawRounds(12, 3, 1);
+  for (core::Study study : {support::ladderOf(), support::crossedOf(), support::chainOf(), missing, twelve}) {
+    study.cases.push_back(study.cases[0]);
+    study.cases[1].preset = "8K <dome>";
+    support::RecordedStudy recorded{study};
+    recorded.record([](core::Pass& pass, const core::Slot& slot) {
+      pass.value = 60 * (1 + 0.04 * static_cast<double>(core::placeOf(slot.side))) * (1 + 1e-3 * (slot.visit % 3));
+    });
+    const core::Record record = recorded.recorded();
+    const core::Judgement judged = recorded.judged();
+    const auto page = report::htmlPage({study, record, judged, "0.1.0", "2026-11-25"});
+    ASSERT_TRUE(page) << page.error().sentence();
+    for (const core::ConfigurationId one : core::configurationsOf(study))
+      EXPECT_NE(page->find(study.nameOf(one)), std::string::npos) << study.nameOf(one);
+    for (const core::AskedContrast& asked : judged.shape.asked)
+      EXPECT_NE(page->find(core::contrastName(asked)), std::string::npos) << core::contrastName(asked);
+    EXPECT_EQ(page->find("<dome>"), std::string::npos);  // names are text, also in pictures
+    for (const int width : {400, 1200}) {
+      const std::string svg = report::shapeSvg(study, judged.shape, std::nullopt, report::kPaper, width, 300);
+      QXmlStreamReader reader(QString::fromStdString(svg));
+      while (!reader.atEnd()) reader.readNext();
+      EXPECT_FALSE(reader.hasError()) << reader.errorString().toStdString() << svg;
+      EXPECT_EQ(svg.find("nan"), std::string::npos);
+      EXPECT_EQ(svg.find("inf\""), std::string::npos);
+    }
+  }
+  EXPECT_TRUE(report::shapeSvg(support::studyOf({"true"}), {}, 0, report::kPaper, 900, 300).empty());
+}
+
+/// Where a text of a picture lies, from its letters: a little less than they need, so that what is told is sure.
+struct TextBox {
+  QString words;
+  double left = 0;
+  double right = 0;
+  double base = 0;
+  double size = 0;
+};
+
+std::vector<TextBox> textsOf(const std::string& svg) {
+  std::vector<TextBox> texts;
+  QXmlStreamReader reader(QString::fromStdString(svg));
+  while (!reader.atEnd()) {
+    if (reader.readNext() != QXmlStreamReader::StartElement || reader.name() != QLatin1String("text")) continue;
+    const QXmlStreamAttributes at = reader.attributes();
+    TextBox box;
+    const double x = at.value(QLatin1String("x")).toDouble();
+    box.base = at.value(QLatin1String("y")).toDouble();
+    box.size = at.value(QLatin1String("font-size")).toDouble();
+    const QString anchor = at.value(QLatin1String("text-anchor")).toString();
+    box.words = reader.readElementText();
+    const double width = 0.5 * box.size * static_cast<double>(box.words.size());
+    box.left = anchor == QLatin1String("middle") ? x - width / 2 : anchor == QLatin1String("end") ? x - width : x;
+    box.right = box.left + width;
+    if (!box.words.isEmpty()) texts.push_back(box);
+  }
+  return texts;
+}
+
+// With 12 levels, or 12 steps, or 3 x 4 cells, in as little room as the window gives.
+TEST(PagesOfShapes, LayNoTextOverAnother) {
+  core::Study twelve = support::ladderOf(3);
+  core::Study chain = support::chainOf(3);
+  while (twelve.variable().levels.size() < 12) {
+    core::Level level;
+    level.name = fmt::format("Gen {}", twelve.variable().levels.size() + 1);
+    twelve.variable().levels.push_back(level);
+    level.name = fmt::format("dock {}", twelve.variable().levels.size());
+    chain.variables[1].levels.push_back(level);
+    chain.configurations.push_back({level.name, {1, chain.variables[1].levels.size() - 1}});
+  }
+  core::Study crossed = support::crossedOf(3);
+  for (const char* name : {"mode 2", "mode 3"}) {
+    core::Level level;
+    level.name = name;
+    crossed.variables[1].levels.push_back(level);
+  }
+  crossed.variables[0].levels.push_back({"Gen 5"});
+  for (core::Study study : {support::ladderOf(), support::chainOf(), support::crossedOf(), twelve, chain, crossed}) {
+    study.plan.rounds = 3;
+    study.plan.drawn = core::drawRounds(study.configurationCount(), 3, 1);
+    support::RecordedStudy recorded{study};
+    recorded.record([](core::Pass& pass, const core::Slot& slot) {
+      pass.value = 60 * (1 + 0.02 * static_cast<double>(core::placeOf(slot.side))) * (1 + 1e-3 * (slot.visit % 3));
+    });
+    const core::Judgement judged = recorded.judged();
+    const int height = report::shapeHeight(study, 150);
+    const auto texts =
+        textsOf(report::shapeSvg(study, judged.shape, judged.shape.headlineCase(), report::kPaper, 700, height));
+    EXPECT_GT(texts.size(), 5U);
+    for (std::size_t i = 0; i < texts.size(); ++i)
+      for (std::size_t j = i + 1; j < texts.size(); ++j) {
+        const bool is_beside = texts[i].right <= texts[j].left || texts[j].right <= texts[i].left;
+        const bool is_below = std::abs(texts[i].base - texts[j].base) >= 0.8 * std::max(texts[i].size, texts[j].size);
+        EXPECT_TRUE(is_beside || is_below)
+            << core::shapeName(study.shape) << " of " << study.configurationCount() << ": “"
+            << texts[i].words.toStdString() << "” lies over “" << texts[j].words.toStdString() << "”";
+      }
+  }
 }
 
 }  // namespace

@@ -27,8 +27,8 @@ class Acts : public testing::Test {
     std::filesystem::permissions(folder_ / "tool", std::filesystem::perms::owner_all);
     folder_.write("scene.py", "print(1)\n");
     folder_.write("settings.ini", "quality=1\n");
-    study_.levels[1].writes = {{"/sys/devices/x/governor", "performance"}};
-    study_.levels[1].environment = {{"LEVEL", "2"}};
+    study_.variable().levels[1].writes = {{"/sys/devices/x/governor", "performance"}};
+    study_.variable().levels[1].environment = {{"LEVEL", "2"}};
     study_.measure_command = {"python3", "scene.py"};
     std::filesystem::create_directories(folder_ / "bench/sys/devices/x");
     study_.machine = "bench";
@@ -55,10 +55,10 @@ TEST_F(Acts, AreApprovedAsTheyAreAndAskedAgainWhenAPartChanges) {
   folder_.write("scene.py", "print(2)\n");  // what an interpreter is handed counts as much
   EXPECT_EQ(missing(), 2U);
   ASSERT_TRUE(approvals_.approve(acts()).ok());
-  study_.levels[1].environment[0].first = "LD_PRELOAD";
+  study_.variable().levels[1].environment[0].first = "LD_PRELOAD";
   EXPECT_EQ(missing(), 2U);
   ASSERT_TRUE(approvals_.approve(acts()).ok());
-  study_.levels[1].writes[0].value = "powersave";
+  study_.variable().levels[1].writes[0].value = "powersave";
   EXPECT_EQ(missing(), 1U);
 }
 

@@ -48,8 +48,8 @@ class BenchWork : public testing::Test {
     core::Study study =
         support::timedStudyOf({"sh", "-c", "cat machine" + governor(1) + " >>seen; echo '{\"seconds\": 1}'"}, 1);
     study.machine = "machine";
-    study.kind = "governor";
-    study.levels[1].writes = {{"/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance"}};
+    study.variable().kind = "governor";
+    study.variable().levels[1].writes = {{"/sys/devices/system/cpu/cpufreq/policy*/scaling_governor", "performance"}};
     return study;
   }
   std::unique_ptr<Session> open() {
@@ -91,14 +91,14 @@ TEST_F(BenchWork, WritesSettingsForTheirLevelAndPutsThemBack) {
 TEST_F(BenchWork, WritesNothingThatNobodyApproved) {
   ASSERT_TRUE(store::StudyFile::create(path_, study()).ok());
   const auto session = open();
-  EXPECT_EQ(session->unapprovedActs().size(), 2U);  // the pass and the setting
+  EXPECT_EQ(session->machine().unapprovedActs().size(), 2U);  // the pass and the setting
   EXPECT_EQ(session->start().error().kind, ErrorKind::NotApproved);
   EXPECT_EQ(reads(governor(0)), "powersave\n");
 }
 
 TEST_F(BenchWork, TakesTheChoiceInBracketsForWhatStoodThere) {
   core::Study one = study();
-  one.levels[1].writes = {{"/sys/module/pcie_aspm/parameters/policy", "performance"}};
+  one.variable().levels[1].writes = {{"/sys/module/pcie_aspm/parameters/policy", "performance"}};
   const auto session = sessionFor(one);
   runToEnd(*session);
   EXPECT_EQ(reads("/sys/module/pcie_aspm/parameters/policy"), "default");
@@ -106,7 +106,7 @@ TEST_F(BenchWork, TakesTheChoiceInBracketsForWhatStoodThere) {
 
 TEST_F(BenchWork, HoldsTheSheetWhereASettingIsNotToBeHad) {
   core::Study one = study();
-  one.levels[1].writes.push_back({"/sys/devices/system/cpu/smt/control", "off"});
+  one.variable().levels[1].writes.push_back({"/sys/devices/system/cpu/smt/control", "off"});
   const auto session = sessionFor(one);
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Held);
@@ -155,7 +155,8 @@ TEST_F(BenchWork, PutsSettingsBackAtTheNextStartAfterAKill) {
   for (const int policy : {0, 1}) EXPECT_EQ(reads(governor(policy)), "powersave");
   EXPECT_TRUE(session::putBackLeftOvers(theirs, "M. Osei").empty());
   const auto again = open();
-  EXPECT_EQ(again->recorded().events.back().kind, "restored");  // and the logbook knows
+  EXPECT_TRUE(
+      std::holds_alternative<core::SettingPutBack>(again->recorded().events.back().act));  // and the logbook knows
 }
 
 TEST_F(BenchWork, LeavesASettingOfAnotherBootAlone) {
@@ -170,7 +171,7 @@ TEST_F(BenchWork, LeavesASettingOfAnotherBootAlone) {
 
 TEST_F(BenchWork, MeasuresEachVisitBeforeAndAfterItsPasses) {
   core::Study one = study();
-  one.kind = "memory_speed";
+  one.variable().kind = "memory_speed";
   one.measure_command = {"sh", "-c", "echo '{\"read_GBps\": {\"values\": [60.5, 61]}, \"mib\": 256}'"};
   const auto session = sessionFor(one);
   runToEnd(*session);
@@ -187,8 +188,8 @@ TEST_F(BenchWork, GoesOnWhereALevelCannotBeMeasuredAndSaysWhy) {
   const auto failureOf = [&](const std::string& script) {
     std::filesystem::remove(path_);
     core::Study one = study();
-    one.levels[1].writes.clear();
-    one.levels[1].set_command = {"true"};
+    one.variable().levels[1].writes.clear();
+    one.variable().levels[1].set_command = {"true"};
     one.measure_command = {"sh", "-c", script};
     const auto session = sessionFor(one);
     runToEnd(*session);
@@ -204,7 +205,7 @@ TEST_F(BenchWork, GoesOnWhereALevelCannotBeMeasuredAndSaysWhy) {
 
 TEST_F(BenchWork, TakesNoEndOfAVisitWhoseSettingsWerePutBack) {
   core::Study one = study();
-  std::swap(one.levels[0].writes, one.levels[1].writes);
+  std::swap(one.variable().levels[0].writes, one.variable().levels[1].writes);
   {
     const auto session = sessionFor(one);
     QObject::connect(session.get(), &Session::passFiled, session.get(), &Session::stopAfterPass);
@@ -222,9 +223,9 @@ TEST_F(BenchWork, TakesNoEndOfAVisitWhoseSettingsWerePutBack) {
 
 TEST_F(BenchWork, BeginsNoPassBeforeTheMachineHasRestarted) {
   core::Study one = study();
-  one.kind = "memory_speed";
-  one.levels[1].writes.clear();
-  one.levels[1].set_command = {"true"};  // asks for a restart, and is back at once
+  one.variable().kind = "memory_speed";
+  one.variable().levels[1].writes.clear();
+  one.variable().levels[1].set_command = {"true"};  // asks for a restart, and is back at once
   const auto session = sessionFor(one);
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Held);
@@ -238,22 +239,22 @@ TEST_F(BenchWork, BeginsNoPassBeforeTheMachineHasRestarted) {
 
 TEST_F(BenchWork, GivesUpAfterRestartsThatBringNoVisit) {
   core::Study one = study();
-  one.kind = "memory_speed";
-  one.levels[1].writes.clear();
-  one.levels[1].set_command = {"false"};
+  one.variable().kind = "memory_speed";
+  one.variable().levels[1].writes.clear();
+  one.variable().levels[1].set_command = {"false"};
   const auto session = sessionFor(one);
   const auto resume = [&](int boot) {
     setting("/proc/sys/kernel/random/boot_id", "boot-" + std::to_string(boot) + "\n");
     // As if the restart had come before the command could say how it went.
     ASSERT_TRUE(store::StudyFile::open(path_)
-                    ->addEvent({0, QDateTime::currentMSecsSinceEpoch() + 1, "T. Varga", "flip", "2",
-                                "boot-" + std::to_string(boot)})
+                    ->addEvent({0, QDateTime::currentMSecsSinceEpoch() + 1, "T. Varga",
+                                core::FlipBegun{2, "boot-" + std::to_string(boot)}})
                     .ok());
     ASSERT_TRUE(session->resume().ok());
     ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
   };
   for (int boot = 1; boot <= 5; ++boot) resume(boot);
-  EXPECT_NE(session->problem()->sentence().find("5 restarts in a row brought no visit"), std::string::npos)
+  EXPECT_NE(session->problem()->sentence().find("5 restarts in a row, and no visit began"), std::string::npos)
       << session->problem()->sentence();
   runToEnd(*session);  // a person may try again
   EXPECT_EQ(session->problem()->sentence().find("restarts in a row"), std::string::npos);
@@ -267,7 +268,7 @@ TEST_F(BenchWork, RecordsWithEachPassWhichGraphicsDeviceWasBusy) {
   card("0000:00:02.0", "97");
   card("0000:03:00.0", "2");
   core::Study one = study();
-  one.device = "0000:03:00.0";
+  one.variable().device = "0000:03:00.0";
   one.cases[0].command = {"sh", "-c", "sleep 1.8; echo '{\"seconds\": 1.8}'"};
   const auto session = sessionFor(one);
   runToEnd(*session);
@@ -284,10 +285,10 @@ TEST_F(BenchWork, RecordsWithEachPassWhichGraphicsDeviceWasBusy) {
 
 TEST_F(BenchWork, PutsWhatPeopleStateIntoEveryCapture) {
   const auto session = sessionFor(study());
-  EXPECT_EQ(session->state("room_temperature", "warm").error().kind, ErrorKind::Malformed);
-  ASSERT_TRUE(session->state("room_temperature", "22.5").ok());
-  ASSERT_TRUE(session->state("cooler", "tower").ok());
-  ASSERT_TRUE(session->state("cooler", "").ok());  // taken back
+  EXPECT_EQ(session->decisions().state("room_temperature", "warm").error().kind, ErrorKind::Malformed);
+  ASSERT_TRUE(session->decisions().state("room_temperature", "22.5").ok());
+  ASSERT_TRUE(session->decisions().state("cooler", "tower").ok());
+  ASSERT_TRUE(session->decisions().state("cooler", "").ok());  // taken back
   runToEnd(*session);
   const core::Capture& capture = session->recorded().captures.front().capture;
   EXPECT_EQ(capture.number("stated/room_temperature"), 22.5);
@@ -297,7 +298,7 @@ TEST_F(BenchWork, PutsWhatPeopleStateIntoEveryCapture) {
 
 TEST_F(BenchWork, WaitsForAPersonWhereTheLevelsAreSetByHand) {
   core::Study by_hand = study();
-  by_hand.levels[1].writes.clear();
+  by_hand.variable().levels[1].writes.clear();
   by_hand.plan.order = core::Order::ThereAndBack;
   by_hand.plan.passes_per_level = 2;
   const auto session = sessionFor(by_hand);
@@ -315,8 +316,8 @@ TEST_F(BenchWork, WaitsForAPersonWhereTheLevelsAreSetByHand) {
 
 TEST_F(BenchWork, RecordsALevelThatCannotBeReached) {
   const auto session = sessionFor(study());
-  EXPECT_EQ(session->declareUnreachable(core::Side::Changed, " ").error().kind, ErrorKind::OutOfRange);
-  ASSERT_TRUE(session->declareUnreachable(core::Side::Changed, "it stays at powersave").ok());
+  EXPECT_EQ(session->decisions().declareUnreachable(core::Side::Changed, " ").error().kind, ErrorKind::OutOfRange);
+  ASSERT_TRUE(session->decisions().declareUnreachable(core::Side::Changed, "it stays at powersave").ok());
   const auto record = store::recordOf(open()->recorded());
   ASSERT_EQ(record.unreachable.size(), 1U);
   EXPECT_EQ(record.unreachable[0].reason, "it stays at powersave");
@@ -324,7 +325,7 @@ TEST_F(BenchWork, RecordsALevelThatCannotBeReached) {
 
 TEST_F(BenchWork, RemembersTheBenchAndWhereItsLevelsAreFound) {
   core::Study one = study();
-  one.levels[1].menu_path = "Advanced > Processor > Governor";
+  one.variable().levels[1].menu_path = "Advanced > Processor > Governor";
   const auto session = sessionFor(study());
   ASSERT_TRUE(session->replaceStudy(one).ok());
   ASSERT_TRUE(session->approve().ok());
@@ -332,7 +333,8 @@ TEST_F(BenchWork, RemembersTheBenchAndWhereItsLevelsAreFound) {
   const store::BenchRegister benches(files_.benches);
   EXPECT_EQ(benches.benches()->at(0).name, "Dome node 3 (stand-in)");
   EXPECT_EQ(benches.entries("Dome node 3 (stand-in)")->size(), 2U);  // once at each level
-  EXPECT_EQ(*benches.menuPath("Dome node 3", "governor", one.levels[1].name), "Advanced > Processor > Governor");
+  EXPECT_EQ(*benches.menuPath("Dome node 3", "governor", one.variable().levels[1].name),
+            "Advanced > Processor > Governor");
 }
 
 }  // namespace

@@ -49,9 +49,10 @@ class Outside : public testing::Test {
 
 TEST_F(Outside, TypedResultsFillThePlanAndKeepTheirDigits) {
   const auto session = sessionFor(byHand(2));
-  const auto schedule = session->schedule();
+  const auto schedule = session->open().schedule();
   for (std::size_t slot = 0; slot < schedule.size(); ++slot)
-    ASSERT_TRUE(session->typeResult(slot, typed(schedule[slot].side == Side::Baseline ? "50,1" : "40.1; sky 7")).ok());
+    ASSERT_TRUE(
+        session->outside().type(slot, typed(schedule[slot].side == Side::Baseline ? "50,1" : "40.1; sky 7")).ok());
   EXPECT_EQ(session->state(), State::Finished);
   const auto again = open();
   ASSERT_EQ(again->recorded().passes.size(), schedule.size());
@@ -63,13 +64,13 @@ TEST_F(Outside, TypedResultsFillThePlanAndKeepTheirDigits) {
 
 TEST_F(Outside, TheNewestWordCountsAndTheFirstStaysOnRecord) {
   const auto session = sessionFor(byHand(1));
-  ASSERT_TRUE(session->typeResult(0, typed("501")).ok());
-  ASSERT_TRUE(session->typeResult(0, typed("50.1")).ok());
+  ASSERT_TRUE(session->outside().type(0, typed("501")).ok());
+  ASSERT_TRUE(session->outside().type(0, typed("50.1")).ok());
   ASSERT_EQ(session->recorded().passes.size(), 2U);
   EXPECT_FALSE(session->recorded().passes[0].excluded_because.empty());
   EXPECT_TRUE(session->recorded().passes[1].excluded_because.empty());
   EXPECT_EQ(session->recorded().passes[1].attempt, 2);
-  EXPECT_EQ(session->typeResult(99, typed("1")).error().kind, ErrorKind::Missing);
+  EXPECT_EQ(session->outside().type(99, typed("1")).error().kind, ErrorKind::Missing);
 }
 
 TEST_F(Outside, ASheetWaitsForResultsAndGoesOnWithEach) {
@@ -77,7 +78,7 @@ TEST_F(Outside, ASheetWaitsForResultsAndGoesOnWithEach) {
   ASSERT_TRUE(session->start().ok());
   for (int passes = 1; session->nextSlot(); ++passes) {
     ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
-    ASSERT_TRUE(session->typeResult(*session->nextSlot(), typed("50.1")).ok());
+    ASSERT_TRUE(session->outside().type(*session->nextSlot(), typed("50.1")).ok());
     ASSERT_TRUE(
         support::waitUntil([&] { return session->recorded().passes.size() == static_cast<std::size_t>(passes); }));
   }
@@ -105,13 +106,13 @@ TEST_F(Outside, AllResultsOfAVisitMayBeGivenAtOnceAndNeedNoWarmUp) {
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
   const std::size_t next = *session->nextSlot();
-  EXPECT_FALSE(session->schedule()[next].is_warm_up);
-  EXPECT_EQ(session->typeResult(session->openSlots(0, Side::Changed).front(), typed("40")).error().kind,
+  EXPECT_FALSE(session->open().schedule()[next].is_warm_up);
+  EXPECT_EQ(session->outside().type(session->open().openSlots(0, Side::Changed).front(), typed("40")).error().kind,
             ErrorKind::NotAllowed);  // another level is set
-  ASSERT_TRUE(session->typeResult(next + 1, typed("50.2")).ok());
+  ASSERT_TRUE(session->outside().type(next + 1, typed("50.2")).ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
   EXPECT_EQ(session->nextSlot(), next);
-  ASSERT_TRUE(session->typeResult(next, typed("50.1")).ok());
+  ASSERT_TRUE(session->outside().type(next, typed("50.1")).ok());
   ASSERT_TRUE(support::waitUntil(
       [&] { return session->state() == State::AwaitingResult && session->recorded().visits.size() == 2; }));
   session->stopNow();
@@ -119,18 +120,18 @@ TEST_F(Outside, AllResultsOfAVisitMayBeGivenAtOnceAndNeedNoWarmUp) {
 
 TEST_F(Outside, MeasuredResultsAreNotTyped) {
   const auto session = sessionFor(support::timedStudyOf({"true"}, 1));
-  EXPECT_EQ(session->typeResult(0, typed("1")).error().kind, ErrorKind::NotAllowed);
+  EXPECT_EQ(session->outside().type(0, typed("1")).error().kind, ErrorKind::NotAllowed);
 }
 
 TEST_F(Outside, APictureIsKeptAsProof) {
   const auto session = sessionFor(byHand(1));
-  ASSERT_TRUE(session->typeResult(0, typed("50.1")).ok());
+  ASSERT_TRUE(session->outside().type(0, typed("50.1")).ok());
   folder_.write("screen.png", "picture");
   const std::int64_t pass = session->recorded().passes[0].id;
-  EXPECT_EQ(session->keepProof(pass, folder_ / "absent.png").error().kind, ErrorKind::Missing);
-  EXPECT_EQ(session->keepProof(77, folder_ / "screen.png").error().kind, ErrorKind::Missing);
-  ASSERT_TRUE(session->keepProof(pass, folder_ / "screen.png").ok());
-  const auto proofs = open()->proofs(pass);
+  EXPECT_EQ(session->outside().keepProof(pass, folder_ / "absent.png").error().kind, ErrorKind::Missing);
+  EXPECT_EQ(session->outside().keepProof(77, folder_ / "screen.png").error().kind, ErrorKind::Missing);
+  ASSERT_TRUE(session->outside().keepProof(pass, folder_ / "screen.png").ok());
+  const auto proofs = open()->open().file().attachments(pass);
   ASSERT_EQ(proofs->size(), 1U);
   EXPECT_EQ(proofs->at(0).name, "screen.png");
   EXPECT_EQ(proofs->at(0).bytes, "picture");
@@ -138,10 +139,10 @@ TEST_F(Outside, APictureIsKeptAsProof) {
 
 TEST_F(Outside, SlipsAndRangesAreDoubts) {
   const auto session = sessionFor(byHand(4));
-  const auto open_slots = session->openSlots(0, Side::Baseline);
-  for (const std::size_t slot : open_slots) ASSERT_TRUE(session->typeResult(slot, typed("50.1")).ok());
-  ASSERT_TRUE(session->typeResult(open_slots.back(), typed("5.02")).ok());
-  ASSERT_TRUE(session->typeResult(session->openSlots(0, Side::Changed).front(), typed("40 to 60")).ok());
+  const auto open_slots = session->open().openSlots(0, Side::Baseline);
+  for (const std::size_t slot : open_slots) ASSERT_TRUE(session->outside().type(slot, typed("50.1")).ok());
+  ASSERT_TRUE(session->outside().type(open_slots.back(), typed("5.02")).ok());
+  ASSERT_TRUE(session->outside().type(session->open().openSlots(0, Side::Changed).front(), typed("40 to 60")).ok());
   std::vector<std::string> ids;
   for (const core::Doubt& doubt : judged(*session).doubts) ids.push_back(doubt.id);
   const auto has = [&](const std::string& start) {
@@ -158,34 +159,36 @@ TEST_F(Outside, LogsBecomePassesWithTheirOtherColumnsAsSamples) {
   folder_.write("log.csv", "t_ms,power\n0,190\n10,191\n20,192\n30,193\n40,195\n");
   const auto reading = session::readLog(folder_ / "log.csv", session->benches(), "bench");
   ASSERT_TRUE(reading.ok()) << reading.error().sentence();
-  const std::size_t slot = session->openSlots(0, Side::Changed).front();
-  ASSERT_TRUE(session->importPass(slot, session::framesOf(*reading, 0)).ok());
+  const std::size_t slot = session->open().openSlots(0, Side::Changed).front();
+  ASSERT_TRUE(session->outside().importFrames(slot, session::framesOf(*reading, 0)).ok());
   const core::Pass& pass = session->recorded().passes.back();
   EXPECT_DOUBLE_EQ(*pass.value, 100);
   EXPECT_EQ(pass.frames->frames, 4U);
   EXPECT_EQ(pass.origin, "log.csv, run 1, read as time stamps in ms in 't_ms'");
-  EXPECT_EQ(session->samples(pass.id)->channels.at(0).name, "power");
+  EXPECT_EQ(session->open().file().samples(pass.id)->channels.at(0).name, "power");
   // Whoever ran it warmed it up as they saw fit: that visit's warm-up is not asked for any more.
-  for (std::size_t i = 0; i < session->schedule().size(); ++i)
-    if (session->schedule()[i].is_warm_up && session->schedule()[i].visit == session->schedule()[slot].visit) {
+  for (std::size_t i = 0; i < session->open().schedule().size(); ++i)
+    if (session->open().schedule()[i].is_warm_up &&
+        session->open().schedule()[i].visit == session->open().schedule()[slot].visit) {
       EXPECT_NE(session->nextSlot(), i);
     }
-  EXPECT_EQ(session->importPass(slot, {{}, {}, "", 0}).error().kind, ErrorKind::TooFew);
+  EXPECT_EQ(session->outside().importFrames(slot, {{}, {}, "", 0}).error().kind, ErrorKind::TooFew);
 }
 
 TEST_F(Outside, TheSameLogCountsOnce) {
   const auto session = sessionFor(support::studyOf({"w", "{log}"}, 2));
   folder_.write("log.csv", "frame_ms\n16.5\n17.1\n16.2\n");
   folder_.write("copy.csv", "frame_ms\n16.5\n17.1\n16.2\n");
-  const auto open = session->openSlots(0, Side::Changed);
+  const auto open = session->open().openSlots(0, Side::Changed);
   const auto file = [&](const char* log, std::size_t slot) {
-    return session->importPass(slot, session::framesOf(*session::readLog(folder_ / log, session->benches(), "b"), 0));
+    return session->outside().importFrames(
+        slot, session::framesOf(*session::readLog(folder_ / log, session->benches(), "b"), 0));
   };
   ASSERT_TRUE(file("log.csv", open[0]).ok());
   const core::Status again = file("copy.csv", open[1]);
   EXPECT_EQ(again.error().kind, ErrorKind::NotAllowed);
   EXPECT_NE(again.error().sentence().find("pass 1"), std::string::npos);
-  ASSERT_TRUE(session->exclude(1, core::kExclusionCauses[0]).ok());  // it belonged elsewhere
+  ASSERT_TRUE(session->decisions().exclude(1, core::kExclusionCauses[0]).ok());  // it belonged elsewhere
   EXPECT_TRUE(file("copy.csv", open[1]).ok());
 }
 

@@ -2,12 +2,14 @@
 
 #include <gtest/gtest.h>
 
+#include <fmt/format.h>
+
 #include <QCoreApplication>
 #include <algorithm>
 
-#include "bench/local_bench.h"
 #include "core/judgement/judgement.h"
 #include "session/demo_study.h"
+#include "support/forwarding_bench.h"
 #include "support/run_session.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
@@ -19,31 +21,15 @@ using session::Session;
 using session::State;
 
 /// Counts what a study starts, and can stand in for a machine that was restarted.
-class WatchedBench final : public bench::BenchConnection {
+class WatchedBench final : public support::ForwardingBench {
  public:
   [[nodiscard]] core::Result<std::string> readFile(const std::string&) const override { return boot_id; }
-  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override {
-    return local_.listFolder(path);
-  }
-  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
-    return local_.realPath(path);
-  }
-  core::Status writeFile(const std::string& path, const std::string& text) override {
-    return local_.writeFile(path, text);
-  }
-  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
-                                                      const std::string& folder) const override {
-    return local_.findProgram(name, folder);
-  }
   [[nodiscard]] std::unique_ptr<bench::RunningCommand> start(const bench::CommandOrder& order) override {
     started.push_back(core::displayText(order.exact));
-    return local_.start(order);
+    return ForwardingBench::start(order);
   }
   std::string boot_id = "boot-1";
   std::vector<std::string> started;
-
- private:
-  bench::LocalBench local_;
 };
 
 class Sessions : public testing::Test {
@@ -78,9 +64,9 @@ class Sessions : public testing::Test {
 
 TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   core::Study study = support::timedStudyOf(shell("echo \"{\\\"seconds\\\": $SECONDS_AT_LEVEL}\""));
-  study.levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
-  study.levels[1].environment = {{"SECONDS_AT_LEVEL", "10"}};
-  study.levels[1].set_command = {"true"};
+  study.variable().levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
+  study.variable().levels[1].environment = {{"SECONDS_AT_LEVEL", "10"}};
+  study.variable().levels[1].set_command = {"true"};
   const auto session = sessionFor(study);
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Finished);
@@ -94,7 +80,7 @@ TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
 TEST_F(Sessions, GoOnAfterAFlipThatRestartedTheMachine) {
   // The command that sets a level takes the machine down, and this program with it.
   core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
-  study.levels[1].set_command = {"sleep", "60"};
+  study.variable().levels[1].set_command = {"sleep", "60"};
   const session::RunningStudies running(session::UserFiles::in(folder_ / "user").running);
   {
     const auto session = sessionFor(study);
@@ -116,7 +102,7 @@ TEST_F(Sessions, GoOnAfterAFlipThatRestartedTheMachine) {
 
 TEST_F(Sessions, FlipAgainWhereTheMachineDidNotRestart) {
   core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
-  study.levels[1].set_command = {"sh", "-c", "test -e twice || { touch twice; sleep 60; }"};
+  study.variable().levels[1].set_command = {"sh", "-c", "test -e twice || { touch twice; sleep 60; }"};
   const auto session = sessionFor(study);
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return bench_.started.size() == 2; }));
@@ -170,12 +156,12 @@ TEST_F(Sessions, LetTheBenchSettleAndCanBeStoppedMeanwhile) {
 
 TEST_F(Sessions, RunRoundsInTheOrderThatWasDrawn) {
   core::Study study = support::timedStudyOf(shell("echo \"{\\\"seconds\\\": $SECONDS_AT_LEVEL}\""));
-  study.levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
-  study.levels[1].environment = {{"SECONDS_AT_LEVEL", "10"}};
+  study.variable().levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
+  study.variable().levels[1].environment = {{"SECONDS_AT_LEVEL", "10"}};
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 3;
   study.plan.passes_per_visit = 1;
-  study.plan.drawn = {core::Side::Changed, core::Side::Baseline, core::Side::Baseline};
+  study.plan.drawn = core::pairRounds({core::Side::Changed, core::Side::Baseline, core::Side::Baseline});
   const auto session = sessionFor(study);
   runToEnd(*session);
   std::vector<double> values;
@@ -192,7 +178,7 @@ TEST_F(Sessions, ReadAFrameLog) {
   ASSERT_TRUE(session->approve().ok());
   runToEnd(*session);
   EXPECT_EQ(session->recorded().passes.at(0).value, 50);
-  EXPECT_EQ(session->frames(1)->size(), 2U);
+  EXPECT_EQ(session->open().file().frames(1)->size(), 2U);
 }
 
 TEST_F(Sessions, KeepAFailedPassAndGoOn) {
@@ -256,17 +242,17 @@ TEST_F(Sessions, StartNothingThatIsNotApproved) {
 
 TEST_F(Sessions, AskAgainWhenACommandChanges) {
   const auto session = sessionFor(support::timedStudyOf(shell("true")));
-  EXPECT_TRUE(session->unapprovedActs().empty());
+  EXPECT_TRUE(session->machine().unapprovedActs().empty());
   core::Study study = session->study();
-  study.levels[1].environment = {{"LD_PRELOAD", "elsewhere.so"}};
+  study.variable().levels[1].environment = {{"LD_PRELOAD", "elsewhere.so"}};
   ASSERT_TRUE(session->replaceStudy(study).ok());
-  EXPECT_EQ(session->unapprovedActs().size(), 1U);
+  EXPECT_EQ(session->machine().unapprovedActs().size(), 1U);
 }
 
 TEST_F(Sessions, NameAProgramThatIsMissingBeforeAnythingRuns) {
   core::Study study = support::timedStudyOf({"no-such-workload"});
-  study.levels[0].prefix = {"env"};  // behind a prefix the program is not the first word
-  study.levels[1].prefix = {"env"};
+  study.variable().levels[0].prefix = {"env"};  // behind a prefix the program is not the first word
+  study.variable().levels[1].prefix = {"env"};
   const auto started = sessionFor(study)->start();
   EXPECT_EQ(started.error().kind, ErrorKind::Missing);
   EXPECT_EQ(started.error().where, "no-such-workload");
@@ -302,7 +288,7 @@ TEST_F(Sessions, BeginAnotherVisitAfterARestart) {
 TEST_F(Sessions, DoNotRecordAPassThatAPersonStopped) {
   const auto session = sessionFor(support::timedStudyOf(shell("sleep 30")));
   ASSERT_TRUE(session->start().ok());
-  ASSERT_TRUE(support::waitUntil([&] { return session->secondsInPass() > 0.05; }));
+  ASSERT_TRUE(support::waitUntil([&] { return session->pass().secondsInPass() > 0.05; }));
   session->stopNow();
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
   EXPECT_TRUE(session->recorded().passes.empty());
@@ -325,7 +311,7 @@ TEST_F(Sessions, StopACommandThatIsStillComingUp) {
 
 TEST_F(Sessions, AreHeldWhenALevelCannotBeSet) {
   core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"));
-  study.levels[0].set_command = shell("echo no such profile >&2; exit 4");
+  study.variable().levels[0].set_command = shell("echo no such profile >&2; exit 4");
   const auto session = sessionFor(study);
   runToEnd(*session);
   ASSERT_EQ(session->state(), State::Held);
@@ -340,7 +326,7 @@ TEST_F(Sessions, GiveFailedPassesOneMoreAttempt) {
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Finished);
   folder_.write("again", "");
-  ASSERT_TRUE(session->repeatFailed().ok());
+  ASSERT_TRUE(session->decisions().repeatFailed().ok());
   runToEnd(*session);
   ASSERT_EQ(session->recorded().passes.size(), 8U);  // failures stay on record
   EXPECT_EQ(session->recorded().passes.back().attempt, 2);
@@ -350,7 +336,10 @@ TEST_F(Sessions, GiveFailedPassesOneMoreAttempt) {
 TEST_F(Sessions, LetNobodyElseRunTheSameStudy) {
   const auto session = sessionFor(support::timedStudyOf(shell("sleep 5")));
   ASSERT_TRUE(session->start().ok());
-  EXPECT_EQ(open()->start().error().kind, ErrorKind::Busy);
+  const core::Status refused = open()->start();
+  EXPECT_EQ(refused.error().kind, ErrorKind::Busy);
+  EXPECT_NE(refused.error().what.find(": T. Varga, process " + std::to_string(::getpid())), std::string::npos)
+      << "and says who it is: " << refused.error().what;
   session->stopNow();
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
   EXPECT_FALSE(std::filesystem::exists(path_ + ".lock"));
@@ -358,9 +347,9 @@ TEST_F(Sessions, LetNobodyElseRunTheSameStudy) {
 
 TEST_F(Sessions, AcceptADoubtWithAReasonOnly) {
   const auto session = sessionFor(support::timedStudyOf(shell("true")));
-  EXPECT_EQ(session->acceptDoubt("drift", "  ").error().kind, ErrorKind::OutOfRange);
-  ASSERT_TRUE(session->acceptDoubt("drift", "cooled room").ok());
-  EXPECT_EQ(open()->recorded().events.back().text, "cooled room");
+  EXPECT_EQ(session->decisions().acceptDoubt("drift", "  ").error().kind, ErrorKind::OutOfRange);
+  ASSERT_TRUE(session->decisions().acceptDoubt("drift", "cooled room").ok());
+  EXPECT_EQ(std::get<core::DoubtAccepted>(open()->recorded().events.back().act).reason, "cooled room");
 }
 
 TEST_F(Sessions, FindOutWhatMovedWithTheVariable) {
@@ -368,10 +357,10 @@ TEST_F(Sessions, FindOutWhatMovedWithTheVariable) {
   const std::string trees = std::string(IRON_LEVER_FIXTURES) + "/dome-node/";
   core::Study study =
       support::timedStudyOf(shell("test -e asleep || sleep 1.8; touch asleep; echo '{\"seconds\": 1}'"));
-  study.kind = "pcie_generation";
+  study.variable().kind = "pcie_generation";
   study.machine = "machine";
-  study.levels[0].set_command = {"ln", "-sfn", trees + "gen4", "machine"};
-  study.levels[1].set_command = {"ln", "-sfn", trees + "gen3", "machine"};
+  study.variable().levels[0].set_command = {"ln", "-sfn", trees + "gen4", "machine"};
+  study.variable().levels[1].set_command = {"ln", "-sfn", trees + "gen3", "machine"};
   const auto session = sessionFor(study);
   runToEnd(*session);
   const store::Recorded& recorded = session->recorded();
@@ -386,10 +375,25 @@ TEST_F(Sessions, FindOutWhatMovedWithTheVariable) {
   EXPECT_EQ(open()->recorded().captures.size(), 5U);  // and it is all in the file
 }
 
-TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
+TEST(Demo, BeginsWithAPairThatSaysSomethingAtFirstSight) {
   const support::TestFolder folder;
   bench::LocalBench bench;
   auto demo = session::openDemo(folder.path(), bench);
+  ASSERT_TRUE(demo.ok()) << demo.error().sentence();
+  ASSERT_TRUE((*demo)->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
+  const core::Judgement judged = core::judgementOf((*demo)->study(), store::recordOf((*demo)->recorded()));
+  EXPECT_EQ(judged.proof.verdict, core::ProofVerdict::MovedAsDeclared);
+  EXPECT_TRUE(judged.findings.is_plan_complete);
+  EXPECT_EQ(judged.findings.retired_passes, 0);
+  for (const core::Doubt& doubt : judged.doubts) EXPECT_NE(doubt.rank, core::DoubtRank::Stop) << doubt.sentence;
+  EXPECT_TRUE(judged.claim.sentence().ends_with(": gain")) << judged.claim.sentence();
+}
+
+TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
+  const support::TestFolder folder;
+  bench::LocalBench bench;
+  auto demo = session::openDemo(folder.path(), bench, "memory-accident");
   ASSERT_TRUE(demo.ok()) << demo.error().sentence();
   ASSERT_TRUE((*demo)->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
@@ -399,14 +403,15 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   ASSERT_FALSE(before.doubts.empty());
   EXPECT_EQ(before.doubts.front().rank, core::DoubtRank::Stop);
   EXPECT_EQ(before.doubts.front().sentence,
-            "Visit 3 was not like its level: link width of 0000:00:01.0 dropped from 16 to 8 lanes at both ends");
+            "Visit 3 differs from its level's other visits: link width of 0000:00:01.0 dropped from 16 to 8 lanes at "
+            "both ends");
   EXPECT_EQ(before.findings.retired_passes, 35);
   EXPECT_TRUE(before.claim.sentence().ends_with("… not yet a single-variable comparison"));
   EXPECT_EQ(before.proof.verdict, core::ProofVerdict::MovedAsDeclared);
   ASSERT_TRUE(before.proof.decidingStep());
   EXPECT_EQ(before.proof.decidingStep()->agreement, core::Agreement::Agrees);  // it yields a quarter more, as it should
   EXPECT_EQ((*demo)->recorded().measurements.size(), 8U);                      // before and after each of four visits
-  ASSERT_TRUE((*demo)->acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
+  ASSERT_TRUE((*demo)->decisions().acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
   const core::Judgement after = judge();
   const core::Findings& findings = after.findings;
   EXPECT_TRUE(findings.is_plan_complete);
@@ -425,6 +430,52 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   EXPECT_EQ(verdictOf("Aurora field, 2K dome"), core::Verdict::NoDifferenceThatMatters);  // but its lows move
   EXPECT_TRUE(std::any_of(after.doubts.begin(), after.doubts.end(),
                           [](const auto& doubt) { return doubt.id == "lows_disagree/Aurora field, 2K dome"; }));
+}
+
+// A restart may have lost any of them: at each visit every variable is set, in the order of the variables.
+TEST_F(Sessions, SetEveryVariableOfACrossingAtEachVisit) {
+  core::Study study = support::crossedOf(3);
+  study.cases[0].command = {"echo", "{\"seconds\": 1}"};
+  study.cases[0].source = core::ResultSource::JsonField;
+  study.cases[0].field = "seconds";
+  study.cases[0].metric = {"render time", "s", core::Direction::LowerIsBetter};
+  study.plan.passes_per_visit = 1;
+  for (core::Variable& variable : study.variables)
+    for (core::Level& level : variable.levels) {
+      level.set_command = {"echo", variable.name, "=", level.name};
+      level.environment = {{variable.name == "graphics link" ? "LINK" : "FEATURE", level.name}};
+    }
+  ASSERT_TRUE(store::StudyFile::create(path_, study).ok());
+  const auto session = open();
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  EXPECT_EQ(session->state(), State::Finished);
+  ASSERT_EQ(bench_.started.size(), 3U * 12U);  // two settings and a pass, at each of twelve visits
+  for (std::size_t visit = 0; visit < 12; ++visit) {
+    const core::ConfigurationId at = session->recorded().visits[visit].side;
+    const auto levels = study.levelsAt(at);
+    const std::string link = study.variables[0].levels[levels[0]].name;
+    const std::string feature = study.variables[1].levels[levels[1]].name;
+    EXPECT_EQ(bench_.started[3 * visit], fmt::format("echo \"graphics link\" = \"{}\"", link));
+    EXPECT_EQ(bench_.started[3 * visit + 1], fmt::format("echo \"large aperture\" = {}", feature));
+    EXPECT_TRUE(bench_.started[3 * visit + 2].find(fmt::format("FEATURE={}", feature)) != std::string::npos);
+  }
+}
+
+// One that fails holds the sheet: half a configuration is none.
+TEST_F(Sessions, HoldTheSheetWhereOneOfSeveralVariablesCannotBeSet) {
+  core::Study study = support::crossedOf(3);
+  study.cases[0].command = {"true", "{log}"};
+  for (core::Level& level : study.variables[0].levels) level.set_command = {"true"};
+  for (core::Level& level : study.variables[1].levels) level.set_command = {"false"};
+  ASSERT_TRUE(store::StudyFile::create(path_, study).ok());
+  const auto session = open();
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_TRUE(session->recorded().visits.empty());
+  EXPECT_TRUE(session->problem()->sentence().find("setting Gen") != std::string::npos)
+      << session->problem()->sentence();
 }
 
 }  // namespace

@@ -64,7 +64,7 @@ TEST_F(LargeLogs, NameTheLineOfAFlawWhereverItIs) {
   for (const auto& runs :
        {store::importLog(log, shapeOf(log), "log"), store::importLogFile(folder_ / "log.csv", shapeOf(log))}) {
     ASSERT_FALSE(runs.ok());
-    EXPECT_EQ(runs.error().what, "'slow' is no number");
+    EXPECT_EQ(runs.error().what, "'slow' is not a number");
     EXPECT_TRUE(runs.error().where.ends_with(", line " + line + ", column 'frame_ms'")) << runs.error().where;
   }
   const std::string negative = text(kRows, "8000,-3,200\n");  // found after all rows are in

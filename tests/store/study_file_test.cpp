@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include "core/study/reshaped.h"
 #include "core/study/schedule.h"
 #include "store/json/study_json.h"
 #include "store/study/schema.h"
@@ -54,7 +55,7 @@ TEST_F(StudyFiles, GiveBackWhatWasFiled) {
     core::Pass pass = passAt(4, visit->id);
     pass.value = kFps;
     ASSERT_TRUE(file.addPass(pass, frame_ms).ok());
-    ASSERT_TRUE(file.addEvent({0, 7, "M. Osei", "accepted", "drift", "the room is cooled"}).ok());
+    ASSERT_TRUE(file.addEvent({0, 7, "M. Osei", core::DoubtAccepted{"drift", "the room is cooled"}}).ok());
   }
   auto file = StudyFile::open(path_);
   ASSERT_TRUE(file.ok());
@@ -101,10 +102,10 @@ TEST_F(StudyFiles, ChangeAPlanOnlyAtItsEnd) {
   EXPECT_EQ(file.changePlan(more, {}).error().kind, ErrorKind::NotAllowed);
   more.plan = file.study().plan;
   more.notice_threshold_percent = 5;
-  ASSERT_TRUE(file.changePlan(more, {0, 1, "M. Osei", "plan_changed", "", "why"}).ok());
+  ASSERT_TRUE(file.changePlan(more, {0, 1, "M. Osei", core::PlanChanged{"why"}}).ok());
   auto again = StudyFile::open(path_);
   EXPECT_EQ(again->study(), more);
-  EXPECT_EQ(again->recorded()->events.at(0).text, "why");
+  EXPECT_EQ(std::get<core::PlanChanged>(again->recorded()->events.at(0).act).what, "why");
 }
 
 TEST_F(StudyFiles, AreCopiedWholeOverAnEarlierCopy) {
@@ -136,6 +137,28 @@ TEST_F(StudyFiles, LockTheQuestionWithTheFirstPass) {
   other.notice_threshold_percent = 0.1;
   EXPECT_EQ(file.replaceStudy(other).error().kind, ErrorKind::NotAllowed);
   EXPECT_EQ(StudyFile::open(path_)->study().notice_threshold_percent, 1);
+}
+
+// Else the file would be refused as damaged when it is opened next.
+TEST_F(StudyFiles, TakeNoQuestionInWhichWhatIsOnRecordHasNoPlace) {
+  const core::Study ladder = support::ladderOf();
+  StudyFile file = make(ladder);
+  const std::size_t last = core::scheduleOf(ladder).size() - 1;
+  ASSERT_TRUE(file.addEvent({0, 1, "M. Osei", core::Skipped{last, "the save is broken"}}).ok());
+  core::Study shorter = ladder;
+  shorter.plan.passes_per_visit = 1;
+  EXPECT_EQ(file.replaceStudy(shorter).error().kind, ErrorKind::NotAllowed);
+  EXPECT_EQ(file.study(), ladder);
+  core::Study longer = ladder;
+  longer.plan.passes_per_visit = 3;
+  ASSERT_TRUE(file.replaceStudy(longer).ok()) << "where it has its place the question may change";
+  ASSERT_TRUE(file.addVisit({0, 1, 1, core::configurationAt(3), "boot-1", 1}).ok());
+  core::Study pair = core::reshaped(longer, core::Shape::Pair);
+  pair.plan.passes_per_visit = 50;
+  EXPECT_EQ(file.replaceStudy(pair).error().kind, ErrorKind::NotAllowed) << "the pair has no such level";
+  const auto again = StudyFile::open(path_);
+  ASSERT_TRUE(again.ok()) << again.error().sentence();
+  EXPECT_EQ(again->study(), longer);
 }
 
 TEST_F(StudyFiles, AreNeverOverwritten) {
@@ -221,19 +244,19 @@ TEST_F(StudyFiles, OnAFullDiskKeepWhatTheyHave) {
 
 TEST(StudyJson, ComesBackWithoutLoss) {
   core::Study study = support::timedStudyOf({"workload", "--name", "with blank", "ä"}, 7);
-  study.levels[1].environment = {{"B", "2"}, {"A", "1 x"}};
-  study.levels[1].set_command = {"set", "it"};
-  study.levels[0].prefix = {"taskset", "-c", "0"};
+  study.variable().levels[1].environment = {{"B", "2"}, {"A", "1 x"}};
+  study.variable().levels[1].set_command = {"set", "it"};
+  study.variable().levels[0].prefix = {"taskset", "-c", "0"};
   study.plan = {7, 3, core::Order::ThereAndBack, 12.5};
   study.notice_threshold_percent = 0.1;
-  study.kind = "other";
-  study.device = "0000:03:00.0";
-  study.fields = {"kernel/swappiness", "cpu/*"};
+  study.variable().kind = "other";
+  study.variable().device = "0000:03:00.0";
+  study.variable().fields = {"kernel/swappiness", "cpu/*"};
   study.machine = "bench/machine";
   study.held = {"dmi/memory/*/configured_voltage"};
   study.released = {{"cpu/boost", "the board has no such switch"}};
   study.is_this_machine = false;
-  study.levels[0].reads = core::ExpectedReading{"cpu/cores", "8"};
+  study.variable().levels[0].reads = core::ExpectedReading{"cpu/cores", "8"};
   study.stability_command = {"test", "it"};
   study.school = core::School::WithHeadroom;
   study.plan.settle_to_c = 45;
@@ -258,9 +281,9 @@ TEST(StudyJson, TakesANumberForWhatACaptureMustRead) {
   const std::string name = "\"name\": \"4800 MT/s\"";
   text.replace(text.find(name), name.size(),
                name + R"(, "reads": {"fact": "dmi/memory/*/configured_speed", "value": 4800})");
-  EXPECT_EQ(store::studyFromJson(text, "design.json")->levels[0].reads->value, "4800");
+  EXPECT_EQ(store::studyFromJson(text, "design.json")->variable().levels[0].reads->value, "4800");
   text.replace(text.find("\"fact\""), 6, "\"fakt\"");
-  EXPECT_EQ(store::studyFromJson(text, "design.json").error().where, "design.json, levels[0].reads.fakt");
+  EXPECT_EQ(store::studyFromJson(text, "design.json").error().where, "design.json, variables[0].levels[0].reads.fakt");
 }
 
 TEST(StudyJson, NamesThePlaceOfEveryMistake) {
@@ -273,14 +296,51 @@ TEST(StudyJson, NamesThePlaceOfEveryMistake) {
     EXPECT_EQ(study.error().kind, kind) << study.error().sentence();
     EXPECT_EQ(study.error().where, "design.json, " + place);
   };
-  expect("\"variable\": \"memory speed\",", "", ErrorKind::Missing, "variable");
-  expect("\"variable\"", "\"varable\"", ErrorKind::Malformed, "varable");
+  expect("\"name\": \"memory speed\",", "", ErrorKind::Missing, "variables[0].name");
+  expect("\"variables\"", "\"varables\"", ErrorKind::Malformed, "varables");
+  expect("\"shape\": \"pair\"", "\"shape\": \"paar\"", ErrorKind::OutOfRange, "shape");
+  expect("\"shape\": \"pair\"", "\"shape\": \"chain\"", ErrorKind::OutOfRange, "shape");
+  expect("\"baseline\": \"4800 MT/s\"", "\"baseline\": \"5000 MT/s\"", ErrorKind::OutOfRange, "variables[0].baseline");
   expect("\"blocked\"", "\"random\"", ErrorKind::OutOfRange, "plan.order");
   expect("\"passes_per_level\": 2", "\"passes_per_level\": 2.5", ErrorKind::Malformed, "plan.passes_per_level");
   expect("[\n        \"workload\",\n        \"{log}\"\n      ]", "\"workload {log}\"", ErrorKind::Malformed,
          "cases[0].command");
   EXPECT_EQ(store::studyFromJson("1E311", "design.json").error().kind, ErrorKind::OutOfRange);
   expect("\"bench\": \"Dome node 3\",\n", "\"bench\": \"Dome node 3\"\n", ErrorKind::Malformed, "line 3");
+}
+
+TEST(StudyJson, OfEveryShapeComesBackAsItWas) {
+  core::Study listed = support::crossedOf();
+  listed.configurations = {{"", {0, 0}}, {"both", {1, 1}}, {"", {0, 1}}};
+  listed.plan.drawn = core::drawRounds(3, 5, 1);
+  listed.variables[1].is_group = true;
+  listed.variables[1].flip_minutes = 45.5;
+  listed.plan.grouped_by = listed.variables[1].name;
+  listed.plan.planned_for = core::PlannedFor::Interaction;
+  core::Study downwards = support::ladderOf();
+  downwards.variable().baseline = 2;
+  for (const core::Study& study :
+       {support::studyOf({"true"}), support::ladderOf(), support::crossedOf(), support::chainOf(), listed, downwards}) {
+    const auto again = store::studyFromJson(store::studyToJson(study), "design.json");
+    ASSERT_TRUE(again) << again.error().sentence();
+    EXPECT_EQ(*again, study);
+  }
+}
+
+TEST(StudyJson, ReadsALadderAsOtherProgramsWriteIt) {
+  const auto study = store::studyFromJson(R"({
+    "bench": "Dome node 3", "shape": "ladder",
+    "variables": [{"name": "graphics link", "kind": "pcie_generation", "resource_unit": "GB/s",
+                   "levels": [{"name": "Gen 1", "resource": 3.94}, {"name": "Gen 2"}, {"name": "Gen 3"}],
+                   "baseline": "Gen 2"}],
+    "cases": [{"workload": "Ring pass", "command": ["true", "{log}"]}],
+    "plan": {"order": "rounds", "rounds": 5, "passes_per_visit": 2}})",
+                                          "design.json");
+  ASSERT_TRUE(study) << study.error().sentence();
+  EXPECT_EQ(study->configurationCount(), 3U);
+  EXPECT_EQ(study->nameOf(study->baseline()), "Gen 2");
+  EXPECT_EQ(study->plan.drawn.size(), 5U);
+  EXPECT_TRUE(core::problemsOf(*study).empty());
 }
 
 }  // namespace

@@ -6,6 +6,7 @@
 
 #include <cstdlib>
 #include <initializer_list>
+#include <string>
 #include <vector>
 
 namespace support {
@@ -36,6 +37,20 @@ inline void pressKeys(const std::string& display, std::initializer_list<xcb_keys
   for (; !held.empty(); held.pop_back()) send(XCB_KEY_RELEASE, held.back());
   std::free(xcb_get_input_focus_reply(server, xcb_get_input_focus(server), nullptr));  // the server has seen them all
   xcb_disconnect(server);
+}
+
+/// Has any program a window there?
+inline bool hasWindow(const std::string& display) {
+  xcb_connection_t* const server = xcb_connect(display.c_str(), nullptr);
+  bool has_any = false;
+  if (xcb_connection_has_error(server) == 0) {
+    const xcb_window_t root = xcb_setup_roots_iterator(xcb_get_setup(server)).data->root;
+    xcb_query_tree_reply_t* const tree = xcb_query_tree_reply(server, xcb_query_tree(server, root), nullptr);
+    has_any = tree != nullptr && tree->children_len > 0;
+    std::free(tree);
+  }
+  xcb_disconnect(server);
+  return has_any;
 }
 
 constexpr xcb_keysym_t kControlKey = 0xFFE3;

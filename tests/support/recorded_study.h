@@ -13,9 +13,9 @@ namespace support {
 
 struct RecordedStudy {
   core::Study study;
-  core::Record also;  ///< what a record holds besides visits and passes
-  std::vector<core::Visit> visits;
-  std::vector<core::Pass> passes;
+  core::Record also = {};  ///< what a record holds besides visits and passes
+  std::vector<core::Visit> visits = {};
+  std::vector<core::Pass> passes = {};
 
   /// Files a pass for each slot of the plan; `fill` gives it its value and whatever else. Without a value it failed.
   void record(const std::function<void(core::Pass&, const core::Slot&)>& fill) {

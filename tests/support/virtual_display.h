@@ -1,6 +1,8 @@
 // An X display without a monitor, as long as this object lives.
 #pragma once
 
+#include <unistd.h>
+
 #include <QProcess>
 #include <string>
 
@@ -8,13 +10,15 @@ namespace support {
 
 class VirtualDisplay {
  public:
-  VirtualDisplay() {
+  // A number of this process's own: servers that look for a free one at the same moment can take the same. And no reset
+  // when the last program leaves, as on a desktop: one that comes at that moment would be turned away.
+  VirtualDisplay() : name_(":" + std::to_string(1000 + ::getpid() % 50000)) {
     server_.start(QStringLiteral("Xvfb"),
-                  {QStringLiteral("-displayfd"), QStringLiteral("1"), QStringLiteral("-screen"), QStringLiteral("0"),
-                   QStringLiteral("640x480x24"), QStringLiteral("-nolisten"), QStringLiteral("tcp")});
-    QByteArray number;
-    while (!number.endsWith('\n') && server_.waitForReadyRead(20000)) number += server_.readAllStandardOutput();
-    name_ = ":" + number.trimmed().toStdString();
+                  {QString::fromStdString(name_), QStringLiteral("-displayfd"), QStringLiteral("1"),
+                   QStringLiteral("-screen"), QStringLiteral("0"), QStringLiteral("640x480x24"),
+                   QStringLiteral("-nolisten"), QStringLiteral("tcp"), QStringLiteral("-noreset")});
+    QByteArray is_ready;  // it prints its number when it listens
+    while (!is_ready.endsWith('\n') && server_.waitForReadyRead(20000)) is_ready += server_.readAllStandardOutput();
   }
   ~VirtualDisplay() {
     server_.terminate();
@@ -27,8 +31,8 @@ class VirtualDisplay {
   [[nodiscard]] const std::string& name() const { return name_; }
 
  private:
-  QProcess server_;
   std::string name_;
+  QProcess server_;
 };
 
 }  // namespace support

@@ -75,6 +75,14 @@ class ScriptedPrompts final : public app::Prompts {
     asked << of_what;
     return picture;
   }
+  /// Onto a file where one is to be printed on.
+  [[nodiscard]] std::unique_ptr<QPrinter> printer(QWidget*) override {
+    if (!save_path) return nullptr;
+    auto made = std::make_unique<QPrinter>(QPrinter::HighResolution);
+    made->setOutputFormat(QPrinter::PdfFormat);
+    made->setOutputFileName(*save_path);
+    return made;
+  }
   void call(QWidget*, const QString& sentence) override { called << sentence; }
   void tell(QWidget*, const QString& sentence) override { told << sentence; }
   void inform(QWidget*, const QString& sentence) override { informed << sentence; }
@@ -110,9 +118,10 @@ class WindowTest : public testing::Test {
     open();
     trigger("openStudyAction");
   }
+  /// The demo with something to find out.
   void openDemo() {
     open();
-    press("nextActionButton");
+    trigger("demoAccidentAction");
     ASSERT_TRUE(waitUntil([this] { return study_->hasStudy() && !study_->session().isRunning(); }));
   }
 

@@ -26,12 +26,7 @@ QLabel* richLabel(QWidget* parent, const char* name) {
 
 }  // namespace
 
-BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
-  setObjectName(QStringLiteral("benchPage"));
-  content_ = new QWidget(this);
-  auto* left = new QVBoxLayout;
-  left->setContentsMargins(20, 16, 16, 12);
-  left->setSpacing(10);
+QHBoxLayout* BenchPage::buildChoice() {
   auto* choice = new QHBoxLayout;
   auto* title = new QLabel(tr("The bench at"), content_);
   title->setFont(textFont(TextSize::Large, true));
@@ -52,6 +47,29 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
   stated->setToolTip(tr("Room temperature, cooler, cable, power supply, who lent a part (Ctrl+K)"));
   choice->addWidget(stated);
   connect(stated, &QPushButton::clicked, this, &BenchPage::statedFactsRequested);
+  return choice;
+}
+
+void BenchPage::buildEmpty() {
+  empty_ = new QWidget(this);
+  auto* words = new QLabel(bench_.emptyText(), empty_);
+  words->setObjectName(QStringLiteral("benchEmptyLabel"));
+  words->setFont(textFont(TextSize::Large));
+  words->setWordWrap(true);
+  words->setAlignment(Qt::AlignTop);
+  words->setMaximumWidth(760);
+  auto* empty_column = new QVBoxLayout(empty_);
+  empty_column->setContentsMargins(20, 30, 20, 20);
+  empty_column->addWidget(words);
+}
+
+BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+  setObjectName(QStringLiteral("benchPage"));
+  content_ = new QWidget(this);
+  auto* left = new QVBoxLayout;
+  left->setContentsMargins(20, 16, 16, 12);
+  left->setSpacing(10);
+  QHBoxLayout* choice = buildChoice();
   summary_ = new QLabel(content_);
   summary_->setObjectName(QStringLiteral("benchSummary"));
   summary_->setFont(textFont(TextSize::Large));
@@ -87,16 +105,7 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
   columns->addLayout(left, 1);
   columns->addWidget(side_);
 
-  empty_ = new QWidget(this);
-  auto* words = new QLabel(bench_.emptyText(), empty_);
-  words->setObjectName(QStringLiteral("benchEmptyLabel"));
-  words->setFont(textFont(TextSize::Large));
-  words->setWordWrap(true);
-  words->setAlignment(Qt::AlignTop);
-  words->setMaximumWidth(760);
-  auto* empty_column = new QVBoxLayout(empty_);
-  empty_column->setContentsMargins(20, 30, 20, 20);
-  empty_column->addWidget(words);
+  buildEmpty();
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(content_, 1);

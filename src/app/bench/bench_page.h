@@ -4,6 +4,7 @@
 
 #include "app/model/bench_view_model.h"
 
+class QHBoxLayout;
 class QComboBox;
 class QLabel;
 class QScrollArea;
@@ -24,6 +25,8 @@ class BenchPage final : public QWidget {
   void statedFactsRequested();
 
  private:
+  [[nodiscard]] QHBoxLayout* buildChoice();
+  void buildEmpty();
   void refresh();
   void fillChoices();
   [[nodiscard]] QString differencesHtml() const;

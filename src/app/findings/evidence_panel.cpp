@@ -11,6 +11,7 @@ namespace app {
 namespace {
 
 const QString kFrames = QStringLiteral("frames");
+const QString kVerdict = QStringLiteral("verdict:");
 
 QString paragraph(const QString& text, const QString& style) {
   return QStringLiteral("<p style='%1'>%2</p>").arg(style, text.toHtmlEscaped());
@@ -97,6 +98,9 @@ void EvidencePanel::refresh() {
   html += paragraph(evidence.subtitle, QStringLiteral("margin:2px 0 0 0; color:%1").arg(theme().soft_ink.name()));
   if (!evidence.sentence.isEmpty())
     html += paragraph(evidence.sentence, QStringLiteral("font-size:11pt; font-weight:bold; margin:10px 0 6px 0"));
+  if (!evidence.verdict.isEmpty())
+    html += QStringLiteral("<p style='margin:0 0 6px 0'><a href='%1%2' style='color:%3'>%4</a></p>")
+                .arg(kVerdict, evidence.verdict, theme().focus.name(), tr("What “%1” means").arg(evidence.verdict));
   if (!evidence.table.rows.empty()) html += tableHtml(evidence.table);
   html += remarksHtml(evidence.remarks);
   for (const Evidence::Part& part : evidence.parts) {
@@ -126,10 +130,11 @@ void EvidencePanel::showDistribution() {
     return all;
   };
   stylePlot(*distribution_);
-  distribution_->showFrames(pooled(core::Side::Baseline), pooled(core::Side::Changed));
+  distribution_->showFrames(pooled(study_.judgement().pair.from), pooled(study_.judgement().pair.to));
 }
 
 void EvidencePanel::toggle(const QString& link) {
+  if (link.startsWith(kVerdict)) return void(Q_EMIT meaningRequested(link.mid(kVerdict.size())));
   if (!unfolded_.remove(link)) unfolded_.insert(link);
   refresh();
 }

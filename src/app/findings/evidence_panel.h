@@ -23,6 +23,10 @@ class EvidencePanel final : public QScrollArea {
   /// After a change of theme.
   void restyle();
 
+ Q_SIGNALS:
+  /// A person wants to know what this verdict means.
+  void meaningRequested(const QString& verdict);
+
  private:
   void refresh();
   void toggle(const QString& link);

@@ -9,44 +9,25 @@
 
 #include "app/findings/evidence_panel.h"
 #include "app/findings/lever_chart.h"
+#include "app/findings/shape_view.h"
 #include "app/shell/theme.h"
 
 namespace app {
+namespace {
 
-FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent)
-    : QWidget(parent),
-      study_(study),
-      levers_(levers),
-      legend_(new QLabel(this)),
-      axis_(new LeverAxis(levers, this)),
-      list_(new QListView(this)),
-      empty_(new QLabel(this)),
-      open_early_(new QPushButton(tr("Open them early …"), this)),
-      panel_(new EvidencePanel(study, this)) {
-  setObjectName(QStringLiteral("findingsPage"));
-  auto* title = new QLabel(tr("What the change did"), this);
-  title->setFont(textFont(TextSize::Large, true));
-  legend_->setObjectName(QStringLiteral("leverLegend"));
-  legend_->setProperty("soft", true);
-  legend_->setWordWrap(true);
-  empty_->setObjectName(QStringLiteral("findingsEmptyLabel"));
-  empty_->setFont(textFont(TextSize::Large));
-  empty_->setWordWrap(true);
-  empty_->setMaximumWidth(760);
-  empty_->setAlignment(Qt::AlignTop);
-  open_early_->setObjectName(QStringLiteral("openEarlyButton"));
-  open_early_->setToolTip(tr("Stays on record, as a doubt and in the logbook"));
-  connect(open_early_, &QPushButton::clicked, this, &FindingsPage::openEarlyRequested);
-  list_->setObjectName(QStringLiteral("leverList"));
-  list_->setAccessibleName(tr("Cases with their change in percent"));
-  list_->setModel(&levers_);
-  list_->setItemDelegate(new LeverDelegate(levers_, list_));
-  list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
-  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  auto* left = new QVBoxLayout;
-  left->setContentsMargins(8, 16, 8, 8);
-  left->setSpacing(4);
-  for (QLabel* label : {title, legend_, empty_}) label->setContentsMargins(12, 0, 0, 0);
+QString titleOf(core::Shape shape) {
+  switch (shape) {
+    case core::Shape::Pair: break;
+    case core::Shape::Ladder: return FindingsPage::tr("How far each step carries");
+    case core::Shape::Crossed: return FindingsPage::tr("What one does at each level of the other");
+    case core::Shape::Chain: return FindingsPage::tr("Where the change comes from");
+  }
+  return FindingsPage::tr("What the change did");
+}
+
+}  // namespace
+
+QHBoxLayout* FindingsPage::buildHead(QLabel* title) {
   sort_ = new QComboBox(this);
   sort_->setObjectName(QStringLiteral("sortBox"));
   sort_->setAccessibleName(tr("order of the cases"));
@@ -72,11 +53,62 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   connect(pin_, &QPushButton::clicked, this, [this] {
     if (chosen_case_) Q_EMIT pinRequested(toQt(study_.study().cases[*chosen_case_].title()));
   });
+  return head;
+}
+
+void FindingsPage::dressParts() {
+  legend_->setObjectName(QStringLiteral("leverLegend"));
+  legend_->setProperty("soft", true);
+  legend_->setWordWrap(true);
+  empty_->setObjectName(QStringLiteral("findingsEmptyLabel"));
+  empty_->setFont(textFont(TextSize::Large));
+  empty_->setWordWrap(true);
+  empty_->setMaximumWidth(760);
+  empty_->setAlignment(Qt::AlignTop);
+  open_early_->setObjectName(QStringLiteral("openEarlyButton"));
+  open_early_->setToolTip(tr("Stays on record, as a doubt and in the logbook"));
+  connect(open_early_, &QPushButton::clicked, this, &FindingsPage::openEarlyRequested);
+  list_->setObjectName(QStringLiteral("leverList"));
+  list_->setAccessibleName(tr("Cases with their change in percent"));
+  list_->setModel(&levers_);
+  list_->setItemDelegate(new LeverDelegate(levers_, list_));
+  list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+}
+
+FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent)
+    : QWidget(parent),
+      study_(study),
+      levers_(levers),
+      legend_(new QLabel(this)),
+      axis_(new LeverAxis(levers, this)),
+      list_(new QListView(this)),
+      empty_(new QLabel(this)),
+      open_early_(new QPushButton(tr("Open them early …"), this)),
+      shape_(new ShapeView(study, this)),
+      compared_(new QLabel(this)),
+      panel_(new EvidencePanel(study, this)) {
+  setObjectName(QStringLiteral("findingsPage"));
+  auto* title = title_ = new QLabel(this);
+  title->setFont(textFont(TextSize::Large, true));
+  dressParts();
+  auto* left = new QVBoxLayout;
+  left->setContentsMargins(8, 16, 8, 8);
+  left->setSpacing(4);
+  for (QLabel* label : {title, legend_, empty_}) label->setContentsMargins(12, 0, 0, 0);
+  QHBoxLayout* head = buildHead(title);
+  connect(shape_, &ShapeView::pairRequested, this, &FindingsPage::pairRequested);
+  connect(panel_, &EvidencePanel::meaningRequested, this, &FindingsPage::meaningRequested);
+  compared_->setObjectName(QStringLiteral("comparedLabel"));
+  compared_->setContentsMargins(12, 6, 0, 0);
+  compared_->setFont(textFont(TextSize::Normal, true));
   left->addLayout(head);
+  left->addWidget(shape_, 3);
+  left->addWidget(compared_);
   left->addWidget(legend_);
   left->addSpacing(6);
   left->addWidget(axis_);
-  left->addWidget(list_, 1);
+  left->addWidget(list_, 2);
   left->addWidget(empty_);
   auto* opening = new QHBoxLayout;
   opening->setContentsMargins(12, 8, 0, 0);
@@ -103,22 +135,34 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
 }
 
 void FindingsPage::refresh() {
-  const bool is_sealed = study_.hasStudy() && study_.isSealed();
-  const bool has_results = study_.hasStudy() && study_.findings().recorded_passes > 0 && !is_sealed;
+  const bool is_sealed = study_.hasStudy() && study_.judgement().is_sealed;
+  const bool has_results = study_.hasStudy() && study_.judgement().findings.recorded_passes > 0 && !is_sealed;
   for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_, sort_, pin_, explain_})
     widget->setVisible(has_results);
   empty_->setVisible(!has_results);
   open_early_->setVisible(is_sealed);
   empty_->setText(
-      is_sealed ? tr("Sealed until pass %1 of %1.\n\nNobody stops when it looks good, or goes on because it does not. "
+      is_sealed ? tr("Sealed until all %1 passes are done.\n\nNobody stops when it looks good, or goes on because it "
+                     "does not. "
                      "Passes are filed and failures are shown; every number waits until the plan is complete.")
-                      .arg(study_.findings().planned_passes)
+                      .arg(study_.judgement().findings.planned_passes)
                 : tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as "
                      "soon as its plan is complete."));
   legend_->setText(levers_.legend());
-  if (!has_results) return;
+  title_->setText(titleOf(study_.hasStudy() ? study_.study().shape : core::Shape::Pair));
+  const bool is_shape = has_results && study_.study().shape != core::Shape::Pair;
+  compared_->setVisible(is_shape);
+  if (is_shape)
+    compared_->setText(tr("%1 against %2, case by case")
+                           .arg(toQt(study_.judgement().pair_study.nameOf(core::Side::Changed)),
+                                toQt(study_.judgement().pair_study.nameOf(core::Side::Baseline))));
+  if (!has_results) return shape_->show({});
+  // What the levers do not need belongs to the study's own picture.
+  const bool has_shape = study_.study().shape != core::Shape::Pair;
+  const int needed = list_->sizeHintForRow(0) * levers_.rowCount() + 2 * list_->frameWidth();
+  list_->setMaximumHeight(has_shape ? needed : QWIDGETSIZE_MAX);
   // The model was built anew; the row that a person chose stays chosen.
-  const bool has_case = chosen_case_ && *chosen_case_ < study_.findings().cases.size();
+  const bool has_case = chosen_case_ && *chosen_case_ < study_.judgement().findings.cases.size();
   is_refreshing_ = true;
   list_->setCurrentIndex(levers_.index(has_case ? levers_.rowOfCase(*chosen_case_) : 0));
   is_refreshing_ = false;
@@ -143,6 +187,7 @@ void FindingsPage::showEvidence() {
   const int row = list_->currentIndex().isValid() ? list_->currentIndex().row() : 0;
   if (row >= levers_.rowCount()) return;
   panel_->showCase(levers_.row(row).case_index);
+  shape_->show(levers_.row(row).case_index);
 }
 
 }  // namespace app

@@ -7,12 +7,14 @@
 class QLabel;
 class QListView;
 class QComboBox;
+class QHBoxLayout;
 class QPushButton;
 
 namespace app {
 
 class EvidencePanel;
 class LeverAxis;
+class ShapeView;
 
 /// Place 5: the lever chart, and the evidence behind the row that is chosen.
 class FindingsPage final : public QWidget {
@@ -30,14 +32,21 @@ class FindingsPage final : public QWidget {
   void pinRequested(const QString& case_title);
   /// A person knows, or guesses, why a finding is so.
   void explanationRequested(const QString& case_title);
+  /// A person wants to know what this verdict means.
+  void meaningRequested(const QString& verdict);
+  /// A person wants these two configurations below.
+  void pairRequested(const core::PairOf& pair);
 
  private:
+  [[nodiscard]] QHBoxLayout* buildHead(QLabel* title);
+  void dressParts();
   void refresh();
   void showEvidence();
   const StudyModel& study_;
   LeverModel& levers_;
   std::optional<std::size_t> chosen_case_;
   bool is_refreshing_ = false;
+  QLabel* title_ = nullptr;
   QLabel* legend_;
   LeverAxis* axis_;
   QListView* list_;
@@ -46,6 +55,8 @@ class FindingsPage final : public QWidget {
   QComboBox* sort_ = nullptr;
   QPushButton* pin_ = nullptr;
   QPushButton* explain_ = nullptr;
+  ShapeView* shape_;
+  QLabel* compared_;
   EvidencePanel* panel_;
 };
 

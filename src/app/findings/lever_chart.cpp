@@ -14,15 +14,19 @@ constexpr int kRoomyRows = 24;    // of more rows than these a person compares b
 constexpr int kTitleWidth = 178;
 constexpr int kVerdictWidth = 228;
 
-void drawZones(QPainter& painter, const LeverScale& scale, const LeverModel& model, const QRect& row) {
+void drawZones(QPainter& painter, const LeverScale& scale, const LeverModel& model, const LeverRow& lever,
+               const QRect& row) {
   painter.setPen(QPen(theme().line, 1));
   for (double tick = model.axisLow(); tick <= model.axisHigh() + model.axisStep() / 2; tick += model.axisStep())
     painter.drawLine(QPointF(scale.x(tick), row.top()), QPointF(scale.x(tick), row.bottom() + 1));
-  QRectF zone(QPointF(scale.x(model.thresholdLow()), row.top()),
-              QPointF(scale.x(model.thresholdHigh()), row.bottom() + 1));
-  QColor hatch = theme().soft_ink;
-  hatch.setAlpha(90);
-  painter.fillRect(zone, QBrush(hatch, Qt::BDiagPattern));
+  if (lever.threshold) {
+    QColor hatch = theme().soft_ink;
+    hatch.setAlpha(90);
+    const auto inside = [&](double percent) { return scale.x(std::clamp(percent, model.axisLow(), model.axisHigh())); };
+    painter.fillRect(QRectF(QPointF(inside(lever.threshold->loss_percent), row.top()),
+                            QPointF(inside(lever.threshold->gain_percent), row.bottom() + 1)),
+                     QBrush(hatch, Qt::BDiagPattern));
+  }
   painter.setPen(QPen(theme().baseline, 1.5));
   painter.drawLine(QPointF(scale.x(0), row.top()), QPointF(scale.x(0), row.bottom() + 1));
 }
@@ -98,7 +102,7 @@ void LeverDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
     painter->setBrush(theme().sheet);
     painter->drawRoundedRect(option.rect.adjusted(2, 1, -3, -2), 3, 3);
   }
-  drawZones(*painter, scale, model_, option.rect);
+  drawZones(*painter, scale, model_, lever, option.rect);
   if (lever.percent) drawLever(*painter, scale, lever, option.rect);
   drawWords(*painter, lever, option.rect);
   if (!lever.case_index) {
@@ -123,7 +127,11 @@ void LeverAxis::paintEvent(QPaintEvent*) {
   const LeverScale scale = LeverScale::of(model_, width());
   painter.setFont(textFont(TextSize::Small));
   painter.setPen(theme().soft_ink);
+  // Where they would run into each other every other one is written, 0 among them.
+  constexpr int kRoom = 64;
+  const bool is_tight = scale.x(model_.axisStep()) - scale.x(0) < kRoom;
   for (double tick = model_.axisLow(); tick <= model_.axisHigh() + model_.axisStep() / 2; tick += model_.axisStep()) {
+    if (is_tight && std::lround(tick / model_.axisStep()) % 2 != 0) continue;
     QString text = QStringLiteral("%1 %").arg(tick, 0, 'g', 3).replace(QLatin1Char('-'), QChar(0x2212));
     if (tick > model_.axisStep() / 2) text.prepend(QLatin1Char('+'));
     if (std::abs(tick) < model_.axisStep() / 2) text = QStringLiteral("0");

@@ -76,7 +76,8 @@ const core::Capture* BenchViewModel::capture(std::int64_t visit_id) const {
 }
 
 std::string BenchViewModel::device() const {
-  if (!study_.study().device.empty()) return study_.study().device;
+  for (const core::Variable& one : study_.study().variables)
+    if (!one.device.empty()) return one.device;
   const core::Capture* any = capture(left_);
   return any ? core::likelyGraphicsDevice(*any) : std::string();
 }
@@ -94,7 +95,7 @@ void BenchViewModel::refresh() {
 
 // The visits that stand for their levels; before there are two, whatever was captured.
 void BenchViewModel::takeReferences() {
-  const core::BenchProof& proof = study_.proof();
+  const core::BenchProof& proof = study_.judgement().proof;
   left_ = proof.baseline_visit;
   right_ = proof.changed_visit;
   if (left_ == 0 && !proof.visits.empty()) left_ = proof.visits.front().visit_id;
@@ -105,12 +106,12 @@ void BenchViewModel::lookBack() {
   since_last_time_.clear();
   const store::Recorded& recorded = study_.session().recorded();
   if (recorded.captures.empty()) return;
-  since_last_time_ = app::sinceLastTime(study_.benches(), study_.session().registeredName(),
+  since_last_time_ = app::sinceLastTime(study_.benches(), study_.session().machine().registeredName(),
                                         recorded.visits.front().started_ms, recorded.captures.front().capture);
 }
 
 bool BenchViewModel::showsReferences() const {
-  return left_ == study_.proof().baseline_visit && right_ == study_.proof().changed_visit;
+  return left_ == study_.judgement().proof.baseline_visit && right_ == study_.judgement().proof.changed_visit;
 }
 
 void BenchViewModel::compare() {
@@ -123,7 +124,7 @@ void BenchViewModel::compare() {
     const std::string right = visitText(right_).toStdString();
     const core::ComparisonOrder order =
         is_one_level ? core::ComparisonOrder{core::findVariableKind("other"), device(), {}, left, right}
-                     : core::comparisonOrderOf(study_.study(), device(), left, right);
+                     : core::comparisonOrderOf(shownPair(), device(), left, right);
     comparison_ = core::compareCaptures(*a, *b, order);
   }
   Q_EMIT changed();
@@ -138,22 +139,23 @@ void BenchViewModel::choose(std::int64_t left_visit, std::int64_t right_visit) {
 }
 
 void BenchViewModel::showVisitOfDoubt(const QString& doubt_id) {
-  for (const core::VisitProof& one : study_.proof().visits) {
-    if (QString::fromStdString(core::unlikeItsLevelId(one)) != doubt_id) continue;
-    choose(one.side == core::Side::Baseline ? study_.proof().baseline_visit : study_.proof().changed_visit,
-           one.visit_id);
-  }
+  for (const core::StepProof& step : study_.judgement().steps)
+    for (const core::VisitProof& one : step.proof.visits)
+      if (QString::fromStdString(core::unlikeItsLevelId(one)) == doubt_id)
+        return choose(one.side == core::Side::Baseline ? step.proof.baseline_visit : step.proof.changed_visit,
+                      one.visit_id);
 }
 
 QString BenchViewModel::visitText(std::int64_t id) const {
   const core::Visit* one = visit(id);
-  return one ? tr("visit %1 · %2").arg(one->planned).arg(app::toQt(study_.study().level(one->side).name)) : QString();
+  return one ? tr("visit %1 · %2").arg(one->planned).arg(app::toQt(study_.study().nameOf(one->side))) : QString();
 }
 
 std::vector<BenchViewModel::Choice> BenchViewModel::choices() const {
   std::vector<Choice> all;
   if (!study_.hasStudy()) return all;
-  for (const core::VisitProof& one : study_.proof().visits) all.push_back({one.visit_id, visitText(one.visit_id)});
+  for (const core::Visit& one : study_.session().recorded().visits)
+    if (capture(one.id)) all.push_back({one.id, visitText(one.id)});
   return all;
 }
 
@@ -163,14 +165,14 @@ QString BenchViewModel::summary() const {
   const QString else_text =
       comparison_->only_variable_changed ? tr("nothing else changed") : tr("something else changed");
   if (is_one_level)
-    return comparison_->must_not.empty() ? tr("Two visits at the same level, and alike.")
+    return comparison_->must_not.empty() ? tr("Two visits at the same level; nothing differs.")
                                          : tr("Two visits at the same level, and they differ.");
-  const bool is_open = showsReferences() ? study_.proof().verdict == core::ProofVerdict::CannotTell
+  const bool is_open = showsReferences() ? study_.judgement().proof.verdict == core::ProofVerdict::CannotTell
                                          : comparison_->moved == core::Moved::Undetermined;
-  const QString variable = app::toQt(study_.study().variable);
+  const QString variable = app::toQt(shownPair().variable().name);
   if (is_open) return tr("Whether the %1 moved cannot be told; %2.").arg(variable, else_text);
-  const char* moved =
-      showsReferences() ? core::proofVerdictName(study_.proof().verdict) : core::movedName(comparison_->moved);
+  const char* moved = showsReferences() ? core::proofVerdictName(study_.judgement().proof.verdict)
+                                        : core::movedName(comparison_->moved);
   return tr("The %1 %2; %3.").arg(variable, QString::fromUtf8(moved), else_text);
 }
 
@@ -219,7 +221,7 @@ std::vector<PathRow> BenchViewModel::paths() const {
   std::vector<PathRow> rows;
   std::vector<std::int64_t> visits{left_};
   if (right_ != left_) visits.push_back(right_);
-  const core::VariableKind* kind = study_.hasStudy() ? core::findVariableKind(study_.study().kind) : nullptr;
+  const core::VariableKind* kind = study_.hasStudy() ? core::findVariableKind(shownPair().variable().kind) : nullptr;
   const bool is_about_memory = kind && kind->measures == "read_GBps";
   for (const std::int64_t id : visits)
     if (is_about_memory && capture(id)) addMemoryPath(rows, id);
@@ -240,10 +242,27 @@ std::vector<DifferenceGroup> BenchViewModel::groups() const {
            false}};
 }
 
+// The configurations of the two visits that are shown, as a study of two levels; beside a visit at the same one stands
+// any other.
+core::Study BenchViewModel::shownPair() const {
+  const core::Study& study = study_.study();
+  if (study.shape == core::Shape::Pair || !visit(left_)) return study_.judgement().pair_study;
+  const core::ConfigurationId left = visit(left_)->side;
+  const core::ConfigurationId right = visit(right_) ? visit(right_)->side : left;
+  const core::ConfigurationId other = core::configurationAt(core::placeOf(left) == 0 ? 1 : 0);
+  return core::pairStudyOf(study, {left, right == left ? other : right});
+}
+
+// At which of that study's two levels a visit is.
+std::size_t BenchViewModel::placeInPair(std::int64_t visit_id) const {
+  const core::ConfigurationId own = visit(visit_id)->side;
+  if (study_.study().shape == core::Shape::Pair) return core::placeOf(own);
+  return own == visit(left_)->side ? 0 : 1;
+}
+
 // What the level is called, as a capture must read it; empty where nothing of the kind is expected.
 QString BenchViewModel::expectedReadingText(std::int64_t visit_id) const {
-  const auto side = static_cast<std::size_t>(visit(visit_id)->side);
-  const auto expected = core::expectedReadings(study_.study())[side];
+  const auto expected = core::expectedReadings(shownPair())[placeInPair(visit_id)];
   if (!expected) return {};
   const core::ReadAtLevel read = core::readAtLevel(*expected, *capture(visit_id), device());
   switch (read.answer) {
@@ -259,7 +278,7 @@ QString BenchViewModel::expectedReadingText(std::int64_t visit_id) const {
 ProofRow BenchViewModel::proofRow(std::int64_t id) const {
   const core::Capture& read = *capture(id);
   ProofRow row{visitText(id), expectedReadingText(id), {}, {}, measuredTexts(id)};
-  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
+  const core::VariableKind* kind = core::findVariableKind(shownPair().variable().kind);
   const auto band = [&](const core::RateBand& rates) {
     return tr("%1 to %2").arg(rates.lo_GBps, 0, 'f', 1).arg(rateText(rates.hi_GBps));
   };
@@ -291,7 +310,7 @@ QStringList BenchViewModel::measuredTexts(std::int64_t visit_id) const {
     return {study_.study().measure_command.empty() ? tr("not measured: the question names no measuring command")
                                                    : tr("not measured")};
   if (!one->failure.empty()) return {tr("not measured: %1").arg(app::toQt(one->failure))};
-  const core::VariableKind* declared = core::findVariableKind(study_.study().kind);
+  const core::VariableKind* declared = core::findVariableKind(shownPair().variable().kind);
   const core::VariableKind& kind = declared ? *declared : *core::findVariableKind("other");
   QStringList texts;
   for (const core::Reading& reading : one->readings) {
@@ -311,7 +330,7 @@ QStringList BenchViewModel::measuredTexts(std::int64_t visit_id) const {
 QStringList BenchViewModel::measuredSteps() const {
   QStringList sentences;
   if (!showsReferences()) return sentences;
-  for (const core::MeasuredStep& step : study_.proof().measured) {
+  for (const core::MeasuredStep& step : study_.judgement().proof.measured) {
     const QString sentence = app::toQt(step.sentence());
     switch (step.agreement) {
       case core::Agreement::Agrees: sentences << tr("%1: agrees with what was read.").arg(sentence); break;
@@ -336,7 +355,8 @@ QStringList BenchViewModel::stated() const {
 
 QStringList BenchViewModel::cautions() const {
   QStringList texts;
-  const core::VariableKind* kind = study_.hasStudy() ? core::findVariableKind(study_.study().kind) : nullptr;
+  const core::VariableKind* kind =
+      study_.hasStudy() ? core::findVariableKind(study_.judgement().pair_study.variable().kind) : nullptr;
   if (kind)
     for (const std::string_view caution : kind->cautions)
       texts << QString::fromUtf8(caution.data(), static_cast<qsizetype>(caution.size()));

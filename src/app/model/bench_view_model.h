@@ -82,6 +82,8 @@ class BenchViewModel final : public QObject {
   void changed();
 
  private:
+  [[nodiscard]] core::Study shownPair() const;
+  [[nodiscard]] std::size_t placeInPair(std::int64_t visit_id) const;
   void refresh();
   void takeReferences();
   void lookBack();

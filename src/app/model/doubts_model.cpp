@@ -11,7 +11,7 @@ DoubtsModel::DoubtsModel(const StudyModel& study, QObject* parent) : QAbstractLi
 
 void DoubtsModel::refresh() {
   beginResetModel();
-  doubts_ = study_.doubts();
+  doubts_ = study_.judgement().doubts;
   endResetModel();
 }
 

@@ -50,7 +50,9 @@ class CaseEvidence {
  public:
   CaseEvidence(const core::Study& study, const core::Judgement& judgement, const core::CaseFinding& finding)
       : study_(study), judgement_(judgement), finding_(finding) {
-    levels_ = {QString(), toQt(study.levels[0].name), toQt(study.levels[1].name), tr("change")};
+    const core::Study& pair = judgement.pair_study;
+    levels_ = {QString(), toQt(pair.nameOf(core::Side::Baseline)), toQt(pair.nameOf(core::Side::Changed)),
+               tr("change")};
   }
 
   Evidence all() {
@@ -61,6 +63,7 @@ class CaseEvidence {
     if (finding_.effect) {
       evidence_.subtitle += tr(", ") + estimatorText(finding_.effect->design);
       evidence_.sentence = sentence();
+      if (finding_.why_no_effect.empty()) evidence_.verdict = QString::fromUtf8(core::verdictName(finding_.verdict));
       addHeadline();
       addTarget();
       addDirection();
@@ -75,7 +78,7 @@ class CaseEvidence {
 
  private:
   [[nodiscard]] QString sentence() const {
-    const QString verdict = toQt(core::verdictText(finding_.verdict, finding_.marks));
+    const QString verdict = toQt(core::verdictText(finding_));
     if (finding_.effect->is_log) return tr("%1: %2").arg(toQt(core::changeText(finding_.improvement)), verdict);
     if (!finding_.difference) return verdict;
     return tr("%1: %2").arg(toQt(core::unitChangeText(*finding_.difference, finding_.metric.unit)), verdict);
@@ -110,9 +113,10 @@ class CaseEvidence {
     const auto holds = finding_.holdsOnlyAt();
     if (!holds) return;
     const core::Side other = *holds == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline;
-    evidence_.remarks.prepend(tr("The target of %1 FPS is crossed: held at %2, not at %3.")
-                                  .arg(study_.target_fps)
-                                  .arg(toQt(study_.level(*holds).name), toQt(study_.level(other).name)));
+    evidence_.remarks.prepend(
+        tr("The target of %1 FPS is crossed: held at %2, not at %3.")
+            .arg(study_.target_fps)
+            .arg(toQt(judgement_.pair_study.nameOf(*holds)), toQt(judgement_.pair_study.nameOf(other))));
   }
 
   void addDirection() {
@@ -179,7 +183,7 @@ class CaseEvidence {
       part.remarks << tr("This holds unless each flip alone shifts the bench at random by more than %1 % (sd).")
                           .arg(*tipping, 0, 'f', 2);
     if (finding_.further)
-      part.remarks << tr("With %1 more of each it would be expected to become: %2.")
+      part.remarks << tr("With %1 more of each the verdict would probably be: %2.")
                           .arg(finding_.further->further)
                           .arg(tr(core::verdictName(finding_.further->expected)));
     else if (finding_.verdict == core::Verdict::NotSettled && finding_.second_opinion)
@@ -192,14 +196,15 @@ class CaseEvidence {
     const core::SecondOpinion& second = *finding_.second_opinion;
     const QString shift = finding_.effect->is_log ? toQt(core::percentText(core::percentOfLn(second.shift)))
                                                   : toQt(core::differenceText(second.shift, finding_.metric.unit));
-    part.remarks << (second.is_too_few_to_tell
-                         ? tr("Second opinion: median shift %1; too few for a permutation test (p at best %2).")
-                               .arg(shift)
-                               .arg(second.smallest_possible_p, 0, 'g', 2)
-                         : tr("Second opinion: median shift %1; permutation %2 (at best %3).")
-                               .arg(shift)
-                               .arg(toQt(core::pText(second.p)))
-                               .arg(second.smallest_possible_p, 0, 'g', 2));
+    part.remarks
+        << (second.is_too_few_to_tell
+                ? tr("Second opinion: median shift %1; too few for a permutation test (smallest possible p %2).")
+                      .arg(shift)
+                      .arg(second.smallest_possible_p, 0, 'g', 2)
+                : tr("Second opinion: median shift %1; permutation %2 (at best %3).")
+                      .arg(shift)
+                      .arg(toQt(core::pText(second.p)))
+                      .arg(second.smallest_possible_p, 0, 'g', 2));
     part.brief = second.is_too_few_to_tell ? QString() : tr("permutation %1").arg(toQt(core::pText(second.p)));
   }
 
@@ -219,9 +224,10 @@ class CaseEvidence {
                           .arg(toQt(core::changeText(with_all->cases[finding_.case_index].change)));
     const core::Case& a_case = study_.cases[finding_.case_index];
     part.remarks
-        << tr("Judged by a threshold of %1 % at %2 % confidence; %3 s left out at the beginning, %4 s at the end of a "
+        << tr("Judged by a threshold of %1 at %2 % confidence; %3 s left out at the beginning, %4 s at the end of a "
               "pass.")
-               .arg(study_.notice_threshold_percent)
+               .arg(toQt(finding_.difference ? core::valueText(finding_.metric.threshold, finding_.metric.unit)
+                                             : core::thresholdText(finding_.threshold)))
                .arg(confidence())
                .arg(a_case.trim_first_s)
                .arg(a_case.trim_last_s)
@@ -253,11 +259,12 @@ Evidence::Part readingsPart(const char* id, const QString& title, const std::vec
 }
 
 Evidence::Part presetsPart(const core::Study& study, const core::Findings& findings) {
-  Evidence::Part part{QStringLiteral("presets_held"),
-                      tr("Costliest preset that holds %1 FPS").arg(study.target_fps),
-                      {},
-                      {{QString(), toQt(study.levels[0].name), toQt(study.levels[1].name)}, {}, true},
-                      {}};
+  Evidence::Part part{
+      QStringLiteral("presets_held"),
+      tr("Costliest preset that holds %1 FPS").arg(study.target_fps),
+      {},
+      {{QString(), toQt(study.nameOf(core::Side::Baseline)), toQt(study.nameOf(core::Side::Changed))}, {}, true},
+      {}};
   const auto preset = [&](const std::optional<std::size_t>& of_case) {
     return of_case ? toQt(study.cases[*of_case].preset) : tr("none");
   };
@@ -270,7 +277,8 @@ Evidence::Part presetsPart(const core::Study& study, const core::Findings& findi
       part.table.rows.push_back(
           {toQt(held.workload + ", " + held.low), preset(held.with_low[0]), preset(held.with_low[1])});
   }
-  if (crossed > 0) part.brief = tr("crossed in %1").arg(crossed);
+  if (crossed > 0)
+    part.brief = crossed == 1 ? tr("differs for 1 workload") : tr("differs for %1 workloads").arg(crossed);
   return part;
 }
 
@@ -298,8 +306,8 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
   evidence.title = toQt(core::suiteRow(study, *findings.suite).title);
   const core::SuiteFinding& suite = *findings.suite;
   evidence.subtitle = estimatorText(suite.summary.design);
-  evidence.sentence =
-      tr("%1: %2").arg(toQt(core::changeText(suite.improvement)), toQt(core::verdictText(suite.verdict, suite.marks)));
+  evidence.verdict = QString::fromUtf8(core::verdictName(suite.verdict));
+  evidence.sentence = tr("%1: %2").arg(toQt(core::changeText(suite.improvement)), toQt(core::verdictText(suite)));
   evidence.table = {{QString(), tr("improvement")},
                     {{tr("these cases, equal weight"), toQt(core::changeText(suite.improvement))},
                      {tr("cases like these"), toQt(core::changeText(suite.cases_like_these))},
@@ -313,7 +321,7 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
                     "visits do.");
   if (!judgement.claim.safety.empty()) evidence.remarks << toQt(judgement.claim.safety) + QLatin1Char('.');
   if (findings.readings) addReadings(evidence, study, *findings.readings);
-  if (auto presets = presetsPart(study, findings); !presets.table.rows.empty())
+  if (auto presets = presetsPart(judgement.pair_study, findings); !presets.table.rows.empty())
     evidence.parts.insert(evidence.parts.begin(), std::move(presets));
   evidence.parts.push_back(std::move(how));
   return evidence;

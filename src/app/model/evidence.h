@@ -24,6 +24,7 @@ struct Evidence {
     Table table;
     QStringList remarks;  ///< sentences
   };
+  QString verdict;  ///< as the manual explains it; empty where there is none
   QString title;
   QString subtitle;  ///< how many passes, which estimator
   QString sentence;  ///< the answer in one sentence

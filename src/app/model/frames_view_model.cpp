@@ -31,34 +31,35 @@ std::vector<FramesChoice> FramesViewModel::choices(std::size_t case_index) const
   std::vector<FramesChoice> choices;
   if (!study_.hasStudy() || case_index >= study_.study().cases.size()) return choices;
   for (const core::Pass& pass : study_.session().recorded().passes) {
-    const core::Slot& slot = study_.session().schedule()[pass.slot];
+    const core::Slot& slot = study_.session().open().schedule()[pass.slot];
     if (slot.case_index != case_index || !pass.frames) continue;
     QString title =
         tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
-    if (!study_.isSealed()) title += QStringLiteral(" · ") + toQt(study_.study().level(slot.side).name);
+    if (!study_.judgement().is_sealed) title += QStringLiteral(" · ") + toQt(study_.study().nameOf(slot.side));
     choices.push_back({title, pass.id, std::nullopt});
   }
-  if (choices.empty() || study_.isSealed()) return choices;
-  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
-    choices.push_back({tr("all of %1").arg(toQt(study_.study().level(side).name)), 0, side});
+  if (choices.empty() || study_.judgement().is_sealed) return choices;
+  for (const core::ConfigurationId side : core::configurationsOf(study_.study()))
+    choices.push_back({tr("all of %1").arg(toQt(study_.study().nameOf(side))), 0, side});
   return choices;
 }
 
 FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const {
   if (choice.side) return levelTrace(choice, case_index, axis);
   FramesTrace trace;
-  const auto frames = study_.session().frames(choice.pass_id);
+  const auto frames = study_.session().open().file().frames(choice.pass_id);
   if (!frames) return trace;
   trace.title = choice.title;
   trace.frame_ms = *frames;
   trace.pooled_ms = *frames;
   trace.positions = core::tracePositions(trace.frame_ms, axis);
-  if (const auto samples = study_.session().samples(choice.pass_id)) trace.samples = *samples;
+  if (const auto samples = study_.session().open().file().samples(choice.pass_id)) trace.samples = *samples;
   const std::string of_pass = fmt::format("{}@", choice.pass_id);
   for (const store::Event& event : study_.session().recorded().events) {
-    if (event.kind != "note" || !event.subject.starts_with(of_pass)) continue;
-    if (const auto at = core::numberOf(event.subject.substr(of_pass.size())))
-      trace.notes.push_back({*at, toQt(event.text)});
+    const auto* note = std::get_if<core::NoteMade>(&event.act);
+    if (note == nullptr || !note->moment.starts_with(of_pass)) continue;
+    if (const auto at = core::numberOf(note->moment.substr(of_pass.size())))
+      trace.notes.push_back({*at, toQt(note->text)});
   }
   return trace;
 }
@@ -79,12 +80,12 @@ FramesTrace::Series FramesTrace::seriesOf(const std::string& channel, core::Trac
 
 std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_index, core::Side side) const {
   std::vector<std::vector<double>> passes;
-  const std::vector<std::int64_t>& counted = study_.findings().cases.at(case_index).counted;
+  const std::vector<std::int64_t>& counted = study_.judgement().findings.cases.at(case_index).counted;
   for (const core::Pass& pass : study_.session().recorded().passes) {
-    const bool counts = study_.session().schedule()[pass.slot].side == side &&
+    const bool counts = study_.session().open().schedule()[pass.slot].side == side &&
                         std::find(counted.begin(), counted.end(), pass.id) != counted.end();
     if (!counts) continue;
-    auto frames = study_.session().frames(pass.id);
+    auto frames = study_.session().open().file().frames(pass.id);
     if (frames && !frames->empty()) passes.push_back(*std::move(frames));
   }
   return passes;
@@ -134,7 +135,7 @@ QString FramesViewModel::metrics(const FramesTrace& trace, double from, double t
       .arg(trace.title)
       .arg(found->frames)
       .arg(found->total_ms / 1000, 0, 'f', 1)
-      .arg(is_level ? tr(" of all passes") : QString())
+      .arg(is_level ? tr(", all passes together") : QString())
       .arg(found->average_fps, 0, 'f', 1)
       .arg(lows("percentile", &core::Lows::percentile), lows("slowest frames", &core::Lows::slowest_mean),
            lows("time share", &core::Lows::time_share))

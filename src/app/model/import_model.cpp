@@ -32,7 +32,7 @@ bool ImportModel::readNext() {
   File file;
   file.path = waiting_.takeFirst();
   const session::Session& session = study_.session();
-  auto reading = session::recogniseLog(file.path.toStdString(), session.benches(), session.registeredName());
+  auto reading = session::recogniseLog(file.path.toStdString(), session.benches(), session.machine().registeredName());
   if (reading) {
     file.reading = *std::move(reading);
     read(file, file.reading.shape.time);
@@ -85,12 +85,12 @@ void ImportModel::assign() {
       if (!place && row.problem.isEmpty()) row.problem = toQt(place.error().what + ". " + place.error().remedy);
     }
     if (!row.problem.isEmpty() || !row.place) continue;
-    const auto open = study_.session().openSlots(row.place->case_index, row.place->side);
+    const auto open = study_.session().open().openSlots(row.place->case_index, row.place->side);
     const std::size_t next = taken[{row.place->case_index, row.place->side}]++;
     if (next < open.size())
       row.slot = open[next];
     else
-      row.problem = tr("The plan has no place left for it. Add a round, or leave it away.");
+      row.problem = tr("The plan has no place left for it. Add a round, or leave this log out.");
   }
   if (!rows_.empty()) Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, ColumnCount - 1));
 }
@@ -118,7 +118,7 @@ void ImportModel::correct(int row, const store::TimeReading& time) {
   if (!chosen) return;
   store::LogShape shape = chosen->shape;
   shape.time = time;
-  (void)study_.benches().setLogRecipe(study_.session().registeredName(), shape);  // for the next time
+  (void)study_.benches().setLogRecipe(study_.session().machine().registeredName(), shape);  // for the next time
   for (File& file : files_) {
     if (file.reading.shape.columns != shape.columns) continue;
     // A person looked at one of them; the others follow where they yield likely frames too.
@@ -139,7 +139,8 @@ int ImportModel::ready() const {
 bool ImportModel::fileNext() {
   const auto next = std::find_if(rows_.begin(), rows_.end(), [](const Row& row) { return row.slot && !row.is_filed; });
   if (next == rows_.end()) return false;
-  const core::Status filed = study_.importPass(*next->slot, session::framesOf(files_[next->file].reading, next->run));
+  const core::Status filed =
+      study_.session().outside().importFrames(*next->slot, session::framesOf(files_[next->file].reading, next->run));
   next->is_filed = filed.ok();
   if (!filed) {
     next->problem = inShort(filed.error(), files_[next->file].path);
@@ -177,11 +178,11 @@ QVariant ImportModel::data(const QModelIndex& index, int role) const {
       return toQt(core::valueText(1000 * static_cast<double>(run->frame_ms.size()) / total_ms, "FPS"));
     }
     case CaseColumn: return row.place ? toQt(study_.study().cases[row.place->case_index].title()) : QStringLiteral("?");
-    case LevelColumn: return row.place ? toQt(study_.study().level(row.place->side).name) : QStringLiteral("?");
+    case LevelColumn: return row.place ? toQt(study_.study().nameOf(row.place->side)) : QStringLiteral("?");
     default: break;
   }
   if (!row.slot) return row.problem;
-  const core::Slot& slot = study_.session().schedule()[*row.slot];
+  const core::Slot& slot = study_.session().open().schedule()[*row.slot];
   const QString place = tr("visit %1, pass %2").arg(slot.visit).arg(slot.number);
   return row.is_filed ? tr("filed: %1").arg(place) : place;
 }

@@ -5,13 +5,14 @@
 
 #include "core/findings/lever_axis.h"
 #include "core/findings/result_row.h"
+#include "core/findings/thresholds.h"
 
 namespace app {
 namespace {
 
 LeverRow shown(const core::ResultRow& row) {
-  return {toQt(row.title), toQt(row.subtitle), toQt(row.remark),   toQt(row.change), toQt(row.verdict),
-          row.percent,     row.interval,       row.spread_percent, row.is_counted,   row.case_index};
+  return {toQt(row.title), toQt(row.subtitle), toQt(row.remark),   toQt(row.change), toQt(row.verdict), row.percent,
+          row.interval,    row.threshold,      row.spread_percent, row.is_counted,   row.case_index};
 }
 
 }  // namespace
@@ -24,7 +25,7 @@ LeverModel::LeverModel(const StudyModel& study, QObject* parent) : QAbstractList
 void LeverModel::refresh() {
   beginResetModel();
   rows_.clear();
-  const core::Findings& findings = study_.findings();
+  const core::Findings& findings = study_.judgement().findings;
   for (const core::ResultRow& row : core::resultRows(study_.study(), findings, study_.judgement().pins))
     rows_.push_back(shown(row));
   // The rows come in the order of their effects; groups keep it within each.
@@ -57,7 +58,7 @@ std::size_t LeverModel::groupPlace(const LeverRow& row) const {
 }
 
 void LeverModel::insertGroupRows() {
-  const core::Findings& findings = study_.findings();
+  const core::Findings& findings = study_.judgement().findings;
   if (sorted_ == Sorted::ByEffect || !findings.readings || !findings.suite) return;
   const auto& readings = sorted_ == Sorted::ByPreset ? findings.readings->presets : findings.readings->workloads;
   for (const core::SuiteReading& reading : readings) {
@@ -76,8 +77,8 @@ void LeverModel::setSorted(Sorted sorted) {
 void LeverModel::fitAxis() {
   std::vector<core::LeverBeam> beams;
   for (const LeverRow& row : rows_)
-    if (row.percent) beams.push_back({*row.percent, row.interval});
-  const core::LeverAxis axis = core::leverAxisOf(beams, thresholdHigh());
+    if (row.percent) beams.push_back({*row.percent, row.interval, row.threshold->gain_percent});
+  const core::LeverAxis axis = core::leverAxisOf(beams);
   axis_low_ = axis.low;
   axis_high_ = axis.high;
   axis_step_ = axis.step;
@@ -105,17 +106,12 @@ int LeverModel::rowOfCase(std::size_t case_index) const {
   return -1;
 }
 
-double LeverModel::thresholdLow() const {
-  return study_.hasStudy() ? core::lossBoundPercent(study_.study().notice_threshold_percent) : 0;
-}
-double LeverModel::thresholdHigh() const { return study_.hasStudy() ? study_.study().notice_threshold_percent : 0; }
-
 QString LeverModel::legend() const {
   if (!study_.hasStudy()) return {};
-  return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2 %, too small to act on. Dotted: "
+  return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2, too small to act on. Dotted: "
             "run-to-run spread.")
       .arg(100 * study_.study().intervalConfidence(), 0, 'g', 3)
-      .arg(study_.study().notice_threshold_percent, 0, 'g', 3);
+      .arg(toQt(core::askedThresholdText(study_.study())));
 }
 
 }  // namespace app

@@ -16,9 +16,10 @@ struct LeverRow {
   QString verdict;                ///< in words, with its marks
   std::optional<double> percent;  ///< absent: nothing to draw yet
   std::optional<core::PercentInterval> interval;
-  double spread_percent = 0;              ///< run-to-run spread, one sd; 0 = not known
-  bool is_counted = false;                ///< carries no mark
-  std::optional<std::size_t> case_index;  ///< absent for the suite
+  std::optional<core::NoticeThreshold> threshold;  ///< with a percentage: the zone that is too small to act on
+  double spread_percent = 0;                       ///< run-to-run spread, one sd; 0 = not known
+  bool is_counted = false;                         ///< carries no mark
+  std::optional<std::size_t> case_index;           ///< absent for the suite
 };
 }  // namespace app
 Q_DECLARE_METATYPE(app::LeverRow)
@@ -42,13 +43,10 @@ class LeverModel final : public QAbstractListModel {
   [[nodiscard]] const LeverRow& row(int index) const { return rows_[static_cast<std::size_t>(index)]; }
   [[nodiscard]] int rowOfCase(std::size_t case_index) const;
 
-  /// What the axis spans, percent: every interval and the threshold, with some air. Ends on a tick.
+  /// What the axis spans, percent: every interval and every threshold, with some air. Ends on a tick.
   [[nodiscard]] double axisLow() const { return axis_low_; }
   [[nodiscard]] double axisHigh() const { return axis_high_; }
   [[nodiscard]] double axisStep() const { return axis_step_; }
-  /// The zone that is too small to act on.
-  [[nodiscard]] double thresholdLow() const;
-  [[nodiscard]] double thresholdHigh() const;
   /// One sentence that explains what is drawn.
   [[nodiscard]] QString legend() const;
 

@@ -1,73 +1,109 @@
 #include "app/model/logbook_model.h"
 
+#include <QCoreApplication>
 #include <QDateTime>
 #include <algorithm>
 
 #include "core/estimate/wording.h"
-#include "core/values/number_text.h"
-#include "store/study/event_kinds.h"
 
 namespace app {
 
-namespace events = store::events;
+namespace {
+
+/// What an act says in the logbook; a person or the program did it.
+class ActText {
+  Q_DECLARE_TR_FUNCTIONS(app::ActText)
+
+ public:
+  explicit ActText(const StudyModel& study) : study_(study) {}
+
+  /// The pass with this id, as people know it.
+  [[nodiscard]] QString passName(std::int64_t pass_id) const {
+    for (const auto& [id, name] : study_.judgement().pass_names)
+      if (id == pass_id) return toQt(name);
+    return tr("a pass");
+  }
+
+  QString operator()(const core::DoubtAccepted& act) const {
+    return tr("accepted a doubt (%1): %2").arg(toQt(act.doubt_id), toQt(act.reason));
+  }
+  QString operator()(const core::NoteMade& act) const { return tr("note: %1").arg(toQt(act.text)); }
+  QString operator()(const core::FactStated& act) const {
+    return act.value.empty() ? tr("took back what was stated: %1").arg(toQt(act.fact_id))
+                             : tr("stated %1: %2").arg(toQt(act.fact_id), toQt(act.value));
+  }
+  QString operator()(const core::Unreachable& act) const {
+    return tr("%1 is not reachable: %2").arg(nameOf(act.side), toQt(act.reason));
+  }
+  QString operator()(const core::OpenedEarly& act) const {
+    return tr("opened the results early: %1").arg(toQt(act.reason));
+  }
+  QString operator()(const core::ChangePredicted& act) const {
+    return act.percent ? tr("predicts %1").arg(toQt(core::percentText(*act.percent))) : tr("took back a prediction");
+  }
+  QString operator()(const core::StoppedAtLook& act) const {
+    return tr("ended the study at the look after round %1").arg(act.round);
+  }
+  QString operator()(const core::PassExcluded& act) const {
+    return tr("left out %1: %2").arg(passName(act.pass_id), toQt(act.cause));
+  }
+  QString operator()(const core::PassIncluded& act) const { return tr("put back in: %1").arg(passName(act.pass_id)); }
+  QString operator()(const core::CauseGiven& act) const {
+    return act.text.empty() ? tr("took back the cause of %1").arg(toQt(act.case_title))
+                            : tr("on the cause of %1: %2: %3")
+                                  .arg(toQt(act.case_title), toQt(core::gradeName(act.grade)), toQt(act.text));
+  }
+  QString operator()(const core::PassFelt& act) const {
+    return tr("%1 felt: %2").arg(passName(act.pass_id), toQt(act.word));
+  }
+  QString operator()(const core::Skipped& act) const {
+    return tr("left a pass out of the sheet: %1").arg(toQt(act.reason));
+  }
+  QString operator()(const core::PlanChanged& act) const { return tr("changed the plan: %1").arg(toQt(act.what)); }
+  QString operator()(const core::JudgingChange& act) const {
+    return tr("changed how results are judged: %1").arg(toQt(act.what));
+  }
+  QString operator()(const core::LimitReached& act) const { return tr("stopped at a limit: %1").arg(toQt(act.what)); }
+  QString operator()(const core::LevelStable& act) const {
+    return tr("%1 makes no errors: %2").arg(nameOf(act.side), toQt(act.how));
+  }
+  QString operator()(const core::SettingPutBack& act) const { return tr("put back: %1").arg(toQt(act.what)); }
+  QString operator()(const core::FlipBegun& act) const { return tr("flip to visit %1 begun").arg(act.visit); }
+  QString operator()(const core::AttemptGranted&) const { return tr("granted another attempt at a failed pass"); }
+  QString operator()(const core::CasePinned& act) const {
+    return act.remark.empty() ? tr("no longer pins %1").arg(toQt(act.case_title))
+                              : tr("pinned %1: %2").arg(toQt(act.case_title), toQt(act.remark));
+  }
+  QString operator()(const core::NullStudyTaken& act) const {
+    return tr("rests on the null study of %1").arg(toQt(act.record.date));
+  }
+  QString operator()(const core::UpdateSeen& act) const {
+    return tr("%1 was installing software when a pass began").arg(toQt(act.program));
+  }
+  QString operator()(const core::OtherAct& act) const { return toQt(act.kind + ": " + act.text); }
+
+ private:
+  [[nodiscard]] QString nameOf(core::Side side) const { return toQt(study_.study().nameOf(side)); }
+
+  const StudyModel& study_;
+};
+
+}  // namespace
 
 LogbookModel::LogbookModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
   connect(&study, &StudyModel::changed, this, &LogbookModel::refresh);
   if (study.hasStudy()) refresh();
 }
 
-// The pass that an event is about, as people know it.
-QString LogbookModel::passName(const store::Event& event) const {
-  for (const auto& [id, name] : study_.judgement().pass_names)
-    if (std::to_string(id) == event.subject) return toQt(name);
-  return tr("a pass");
-}
-
-QString LogbookModel::eventText(const store::Event& event) const {
-  if (event.kind == events::kAccepted)
-    return tr("accepted a doubt (%1): %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == events::kNote) return tr("note: %1").arg(toQt(event.text));
-  if (event.kind == events::kStated)
-    return event.text.empty() ? tr("took back what was stated: %1").arg(toQt(event.subject))
-                              : tr("stated %1: %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == events::kNotReachable)
-    return tr("%1 is not reachable: %2")
-        .arg(toQt(study_.study().level(events::sideOf(event.subject)).name), toQt(event.text));
-  if (event.kind == events::kOpenedEarly) return tr("opened the results early: %1").arg(toQt(event.text));
-  if (event.kind == events::kPredicted) {
-    if (event.text.empty()) return tr("took back a prediction");
-    const auto percent = core::numberOf(event.text);
-    return tr("predicts %1").arg(toQt(percent ? core::percentText(*percent) : event.text));
-  }
-  if (event.kind == events::kStoppedAtLook)
-    return tr("ended the study at the look after round %1").arg(toQt(event.subject));
-  if (event.kind == events::kExcluded) return tr("left out %1: %2").arg(passName(event), toQt(event.text));
-  if (event.kind == events::kIncluded) return tr("put back in: %1").arg(passName(event));
-  if (event.kind == events::kExplained)
-    return event.text.empty() ? tr("took back the cause of %1").arg(toQt(event.subject))
-                              : tr("on the cause of %1: %2").arg(toQt(event.subject), toQt(event.text));
-  if (event.kind == events::kFelt) return tr("%1 felt: %2").arg(passName(event), toQt(event.text));
-  if (event.kind == events::kSkip) return tr("left a pass out of the sheet: %1").arg(toQt(event.text));
-  if (event.kind == events::kPlanChanged) return tr("changed the plan: %1").arg(toQt(event.text));
-  if (event.kind == events::kJudgingChanged) return tr("changed how results are judged: %1").arg(toQt(event.text));
-  if (event.kind == events::kLimit) return tr("stopped at a limit: %1").arg(toQt(event.text));
-  if (event.kind == events::kStable)
-    return tr("%1 makes no errors: %2")
-        .arg(toQt(study_.study().level(events::sideOf(event.subject)).name), toQt(event.text));
-  if (event.kind == events::kRestored) return tr("put back: %1").arg(toQt(event.text));
-  if (event.kind == events::kFlip) return tr("flip to visit %1 begun").arg(toQt(event.subject));
-  if (event.kind == events::kRepeat) return tr("granted another attempt at a failed pass");
-  return toQt(event.kind + ": " + event.text);
-}
-
 void LogbookModel::refresh() {
   beginResetModel();
   entries_.clear();
   const store::Recorded& recorded = study_.session().recorded();
+  const ActText text(study_);
   for (const core::Visit& visit : recorded.visits)
     entries_.push_back({visit.started_ms,
                         {},
-                        tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().level(visit.side).name))});
+                        tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().nameOf(visit.side)))});
   for (const core::VisitCapture& one : recorded.captures) {
     const QString moment = one.moment == core::CaptureMoment::Start       ? tr("before its passes")
                            : one.moment == core::CaptureMoment::UnderLoad ? tr("under load")
@@ -82,12 +118,9 @@ void LogbookModel::refresh() {
   }
   for (const core::Pass& pass : recorded.passes)
     if (pass.status == core::PassStatus::Failed)
-      entries_.push_back(
-          {pass.started_ms,
-           {},
-           tr("%1 failed: %2").arg(passName({0, 0, {}, {}, std::to_string(pass.id), {}}), toQt(pass.failure))});
+      entries_.push_back({pass.started_ms, {}, tr("%1 failed: %2").arg(text.passName(pass.id), toQt(pass.failure))});
   for (const store::Event& event : recorded.events)
-    entries_.push_back({event.at_ms, toQt(event.person), eventText(event)});
+    entries_.push_back({event.at_ms, toQt(event.person), std::visit(text, event.act)});
   std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) { return a.at_ms > b.at_ms; });
   endResetModel();
 }

@@ -25,8 +25,6 @@ class LogbookModel final : public QAbstractTableModel {
     QString what;
   };
   void refresh();
-  [[nodiscard]] QString passName(const store::Event& event) const;
-  [[nodiscard]] QString eventText(const store::Event& event) const;
   const StudyModel& study_;
   std::vector<Entry> entries_;
 };

@@ -26,8 +26,8 @@ NextAction whileRunning(const session::Session& session) {
     return {NextIntent::StartPlaying, tr("Start the workload"), tr("Then go to where the route begins."), true};
   if (session.state() == session::State::AwaitingResult)
     return {NextIntent::TypeResults, tr("Type the result"), tr("Run the pass, then type what it shows."), true};
-  if (const session::PlayedStretch* stretch = session.playedStretch())
-    return whilePlaying(*stretch, session.secondsInPass());
+  if (const session::PlayedStretch* stretch = session.pass().stretch())
+    return whilePlaying(*stretch, session.pass().secondsInPass());
   return {NextIntent::StopAfterPass, tr("Stop after this pass"),
           tr("The pass in hand is finished and filed; go on at any time."), true};
 }
@@ -40,15 +40,16 @@ NextAction atStop(const core::Doubt& stop, core::Place place) {
 }
 
 NextAction whenDone(const StudyModel& model, core::Place place) {
-  if (model.claim().is_stopped) return atStop(model.doubts().front(), place);
+  if (model.judgement().claim.is_stopped) return atStop(model.judgement().doubts.front(), place);
   if (place != core::Place::Findings)
     return {NextIntent::ReadFindings, tr("Read the findings"), tr("Every pass of the plan is in."), true};
-  const int failed = model.findings().failed_passes;
+  const int failed = model.judgement().findings.failed_passes;
   if (failed > 0)
     return {NextIntent::RepeatFailed,
             failed == 1 ? tr("Repeat the failed pass") : tr("Repeat %1 failed passes").arg(failed),
             tr("Failed passes stay on record; each gets one more attempt."), true};
-  if (const auto& extension = model.extension(); extension && !core::isSettled(model.headlineVerdict()))
+  if (const auto& extension = model.judgement().extension;
+      extension && !core::isSettled(headlineVerdict(model.judgement().findings)))
     return {
         NextIntent::Extend,
         extension->rounds == 1 ? tr("Extend once by 1 round") : tr("Extend once by %1 rounds").arg(extension->rounds),
@@ -61,19 +62,19 @@ NextAction whenDone(const StudyModel& model, core::Place place) {
 
 // At a planned look a person decides once: stop where it is settled, else go on.
 std::optional<NextAction> atLook(const StudyModel& model, core::Place place) {
-  if (!model.look() || !model.session().nextSlot()) return std::nullopt;
+  if (!model.judgement().look || !model.session().nextSlot()) return std::nullopt;
   if (place != core::Place::Findings)
     return NextAction{NextIntent::ReadFindings, tr("Look at the findings"), tr("A look that was chosen with the plan."),
                       true};
-  if (!core::isSettled(model.headlineVerdict())) return std::nullopt;
+  if (!core::isSettled(headlineVerdict(model.judgement().findings))) return std::nullopt;
   return NextAction{NextIntent::StopAtLook, tr("Stop here: it is settled"),
-                    tr("The plan allows to stop at this look. Bench work > Start goes on instead."), true};
+                    tr("The plan allows stopping at this look. Bench work > Start goes on instead."), true};
 }
 
 NextAction toStart(const StudyModel& model) {
   const session::Session& session = model.session();
-  const core::Slot& slot = session.schedule()[*session.nextSlot()];
-  const QString level = toQt(model.study().level(slot.side).name);
+  const core::Slot& slot = session.open().schedule()[*session.nextSlot()];
+  const QString level = toQt(model.study().nameOf(slot.side));
   const bool is_held = session.state() == session::State::Held;
   if (is_held) return {NextIntent::Start, tr("Try again: %1").arg(level), toQt(session.problem()->sentence()), true};
   const bool is_begun = !session.recorded().passes.empty();
@@ -89,13 +90,14 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
     return {NextIntent::OpenDemo, tr("Open the demo"), tr("A finished study on a simulated bench."), true};
   const session::Session& session = model.session();
   if (session.isRunning()) return whileRunning(session);
-  if (const QString lower = model.nextLowerLevel(); !lower.isEmpty() && !model.claim().has_result)
+  if (const QString lower = nextLowerLevel(model.study(), model.judgement());
+      !lower.isEmpty() && !model.judgement().claim.has_result)
     return {NextIntent::AskLower, tr("Ask it with %1 instead").arg(lower),
             tr("A new study that starts from this one, with the next lower level."), true};
   if (!model.problems().empty())
     return {NextIntent::CompleteQuestion, tr("Complete the question"), toQt(model.problems().front().sentence()), true};
   if (!session.nextSlot()) return whenDone(model, place);
-  if (const auto unapproved = session.unapprovedActs(); !unapproved.empty()) {
+  if (const auto unapproved = session.machine().unapprovedActs(); !unapproved.empty()) {
     const auto count = static_cast<int>(unapproved.size());
     const bool are_commands = std::all_of(unapproved.begin(), unapproved.end(),
                                           [](const session::Act& act) { return !act.exact.command.empty(); });

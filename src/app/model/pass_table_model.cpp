@@ -20,8 +20,8 @@ void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
   const bool is_same =
       recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
-  if (is_same && was_sealed_ == study_.isSealed() && was_asked_ == study_.session().passToFeel()) return;
-  was_sealed_ = study_.isSealed();
+  if (is_same && was_sealed_ == study_.judgement().is_sealed && was_asked_ == study_.session().passToFeel()) return;
+  was_sealed_ = study_.judgement().is_sealed;
   was_asked_ = study_.session().passToFeel();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
@@ -34,18 +34,18 @@ int PassTableModel::rowCount(const QModelIndex& parent) const {
 int PassTableModel::columnCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : ColumnCount; }
 
 QString PassTableModel::text(const core::Pass& pass, int column) const {
-  const core::Slot& slot = study_.session().schedule()[pass.slot];
+  const core::Slot& slot = study_.session().open().schedule()[pass.slot];
   const core::Case& a_case = study_.study().cases[slot.case_index];
   switch (column) {
     case ClockColumn: return clockText(pass.started_ms);
-    case LevelColumn: return toQt(study_.study().level(slot.side).name);
+    case LevelColumn: return toQt(study_.study().nameOf(slot.side));
     case CaseColumn: return toQt(a_case.title());
     case PassColumn:
       return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
              (pass.attempt > 1 ? tr(", again") : QString());
     case ResultColumn:
-      if (pass.value && study_.isSealed()) return tr("filed");
-      if (study_.session().passToFeel() == pass.id) return tr("say first how it felt");
+      if (pass.value && study_.judgement().is_sealed) return tr("filed");
+      if (study_.session().passToFeel() == pass.id) return tr("shown once you say how it felt");
       return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
                         : tr("failed: %1").arg(toQt(pass.failure).remove(toQt(a_case.title() + ": ")));
     default: return {};
@@ -61,9 +61,10 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
     case Qt::TextAlignmentRole:
       return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                                           : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
-    case RawRole: return pass.value && !study_.isSealed() && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
+    case RawRole:
+      return pass.value && !study_.judgement().is_sealed && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
-    case SideRole: return static_cast<int>(study_.session().schedule()[pass.slot].side);
+    case SideRole: return static_cast<int>(study_.session().open().schedule()[pass.slot].side);
     default: return {};
   }
 }

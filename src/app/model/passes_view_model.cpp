@@ -17,8 +17,8 @@ namespace app {
 namespace {
 
 // Each pass against the middle of its own level: what differs between the levels is taken out.
-void takeOutLevels(std::vector<PassView>& passes) {
-  for (const core::Side side : {core::Side::Baseline, core::Side::Changed}) {
+void takeOutLevels(std::vector<PassView>& passes, const core::Study& study) {
+  for (const core::ConfigurationId side : core::configurationsOf(study)) {
     std::vector<double> values;
     for (const PassView& pass : passes)
       if (pass.side == side && pass.is_counted) values.push_back(pass.value);
@@ -39,10 +39,10 @@ QStringList exclusionCauses() {
 
 std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
   std::vector<PassView> views;
-  if (!study_.hasStudy() || case_index >= study_.findings().cases.size()) return views;
-  const core::CaseFinding& finding = study_.findings().cases[case_index];
+  if (!study_.hasStudy() || case_index >= study_.judgement().findings.cases.size()) return views;
+  const core::CaseFinding& finding = study_.judgement().findings.cases[case_index];
   for (const core::Pass& pass : study_.session().recorded().passes) {
-    const core::Slot& slot = study_.session().schedule()[pass.slot];
+    const core::Slot& slot = study_.session().open().schedule()[pass.slot];
     if (slot.case_index != case_index || !pass.value) continue;
     PassView view;
     view.id = pass.id;
@@ -59,14 +59,14 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
     QStringList remarks;
     if (slot.is_warm_up) remarks << tr("never counts");
     if (view.is_excluded) remarks << tr("left out: %1").arg(toQt(pass.excluded_because));
-    if (view.is_odd) remarks << tr("far from its fellows");
+    if (view.is_odd) remarks << tr("far from its level's other passes");
     if (pass.others_busy_percent.value_or(0) > core::kQuietPercent)
       remarks << tr("others used %1 % of a core").arg(*pass.others_busy_percent, 0, 'f', 0);
     if (pass.throttled.value_or(0) > 0) remarks << tr("a limit set in");
     view.remark = remarks.join(QStringLiteral("; "));
     views.push_back(std::move(view));
   }
-  takeOutLevels(views);
+  takeOutLevels(views, study_.study());
   return views;
 }
 
@@ -102,13 +102,13 @@ static QString pretended(const core::Drift& drift) {
 
 QStringList PassesViewModel::remarks(std::size_t case_index) const {
   QStringList remarks;
-  if (!study_.hasStudy() || case_index >= study_.findings().cases.size()) return remarks;
-  const core::CaseFinding& finding = study_.findings().cases[case_index];
+  if (!study_.hasStudy() || case_index >= study_.judgement().findings.cases.size()) return remarks;
+  const core::CaseFinding& finding = study_.judgement().findings.cases[case_index];
   const auto percent = [](double ln) { return toQt(core::percentText(core::percentOfLn(ln))); };
   if (finding.spread)
     remarks << tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2);
   if (finding.drift && finding.drift->is_estimable)
-    remarks << (finding.drift->is_flagged ? tr("It drifts by %1 an hour; with this order that pretends %2.")
+    remarks << (finding.drift->is_flagged ? tr("It drifts by %1 an hour; with this order that could fake %2.")
                                                 .arg(percent(finding.drift->per_hour), pretended(*finding.drift))
                                           : tr("No drift is seen (%1 to %2 an hour).")
                                                 .arg(percent(finding.drift->lo), percent(finding.drift->hi)));
@@ -122,7 +122,7 @@ QStringList PassesViewModel::remarks(std::size_t case_index) const {
 }
 
 QString PassesViewModel::progress() const {
-  const core::Findings& found = study_.findings();
+  const core::Findings& found = study_.judgement().findings;
   if (found.recorded_passes == 0) return tr("none yet");
   const QString passes = found.recorded_passes == 1 ? tr("1 pass") : tr("%1 passes").arg(found.recorded_passes);
   return found.excluded_passes == 0 ? passes : passes + tr(", %1 left out").arg(found.excluded_passes);

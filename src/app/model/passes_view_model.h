@@ -18,7 +18,7 @@ struct PassView {
   int visit = 0;  ///< as planned
   QString clock;
   QString title;   ///< "visit 3, pass 2"
-  QString remark;  ///< "warm-up", "far from its fellows", why it was left out
+  QString remark;  ///< "warm-up", "far from its level's other passes", why it was left out
   bool is_counted = true;
   bool is_excluded = false;
   bool is_odd = false;

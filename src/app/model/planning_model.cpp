@@ -28,9 +28,8 @@ QString noiseWords(const std::optional<store::BenchRegister::Noise>& measured) {
 
 QString chances(const core::CandidatePlan& plan, double threshold_percent) {
   const double twice = 2 * threshold_percent + threshold_percent * threshold_percent / 100;
-  return tr("In %1 of 100 such studies a true %2 % is told from nothing, in %3 a true %4 % is a gain, in %5 a true 0 "
-            "is "
-            "nothing that matters.")
+  return tr("Of 100 such studies %1 tell a true %2 % from zero, %3 call a true %4 % a gain, %5 call 0 % no difference "
+            "that matters.")
       .arg(100 * plan.value.power, 0, 'f', 0)
       .arg(threshold_percent)
       .arg(100 * plan.value.chance_gain, 0, 'f', 0)
@@ -48,7 +47,8 @@ QString endsAt(double minutes) {
 
 PlanningView planningView(const StudyModel& model) {
   const core::Study& study = model.study();
-  const auto [planning, measured] = session::planningBasis(study, model.benches(), model.session().registeredName());
+  const auto [planning, measured] =
+      session::planningBasis(study, model.benches(), model.session().machine().registeredName());
   PlanningView view;
   view.threshold_percent = study.notice_threshold_percent;
   view.noise = noiseWords(measured);
@@ -63,7 +63,10 @@ PlanningView planningView(const StudyModel& model) {
   view.proposed_text = view.proposed ? toQt(core::reasonFor(*view.proposed, planning))
                        : study.plan.is_one_way
                            ? tr("No swap for good shows so small a change, with up to 40 restarts before it.")
-                           : tr("No plan of up to 500 rounds sees so small a change.");
+                           : tr("No plan of up to 500 rounds detects so small a change.");
+  if (study.shape == core::Shape::Crossed)
+    for (const core::Variable& one : study.variables)
+      if (const auto offer = core::groupingOffer(study, one.name, planning)) view.groupings << toQt(*offer);
   view.most_minutes = 1.6 * std::max(view.current.minutes, view.proposed ? view.proposed->minutes : 0);
   const auto orders = study.plan.is_one_way
                           ? std::vector{core::Order::Blocked}

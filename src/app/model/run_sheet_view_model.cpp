@@ -1,4 +1,5 @@
 #include "app/model/run_sheet_view_model.h"
+#include "session/sheet_time.h"
 
 #include <QDateTime>
 #include <cmath>
@@ -18,7 +19,7 @@ QString countText(int count, const QString& one, const QString& many) { return c
 
 QString RunSheetViewModel::heading() const {
   const core::Plan& plan = study_.study().plan;
-  const auto visits = static_cast<int>(core::visitsOf(plan).size());
+  const auto visits = static_cast<int>(core::visitsOf(study_.study()).size());
   if (plan.order == core::Order::BalancedShuffle)
     return tr("%1 rounds, %2; %3 in each visit of each case; %4 first")
         .arg(plan.rounds)
@@ -35,21 +36,21 @@ QString RunSheetViewModel::heading() const {
 std::vector<VisitCard> RunSheetViewModel::visits() const {
   const session::Session& session = study_.session();
   const auto next = session.nextSlot();
-  const auto seconds = session.secondsByVisit();
-  double begins_s = -session.secondsInPass();
+  const auto seconds = session::secondsByVisit(session.open());
+  double begins_s = -session.pass().secondsInPass();
   std::set<std::size_t> on_record;
   for (const core::Pass& pass : session.recorded().passes) on_record.insert(pass.slot);
   std::map<int, std::pair<int, int>> counts;  // of each visit: its slots, and those on record
-  for (std::size_t i = 0; i < session.schedule().size(); ++i) {
-    auto& [slot_count, recorded] = counts[session.schedule()[i].visit];
+  for (std::size_t i = 0; i < session.open().schedule().size(); ++i) {
+    auto& [slot_count, recorded] = counts[session.open().schedule()[i].visit];
     ++slot_count;
     recorded += on_record.contains(i) ? 1 : 0;
   }
   std::vector<VisitCard> cards;
-  for (const core::PlannedVisit& planned : core::visitsOf(study_.study().plan)) {
+  for (const core::PlannedVisit& planned : core::visitsOf(study_.study())) {
     const auto [slot_count, recorded] = counts[planned.number];
     VisitCard card;
-    card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().level(planned.side).name));
+    card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().nameOf(planned.side)));
     card.words = recorded == slot_count && slot_count > 0
                      ? tr("%1, done").arg(countText(slot_count, tr("1 pass"), tr("%1 passes")))
                      : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
@@ -61,7 +62,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
           clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s)))
               .left(5));
     if (ahead != seconds.end()) begins_s += ahead->second;
-    if (next && session.schedule()[*next].visit == planned.number)
+    if (next && session.open().schedule()[*next].visit == planned.number)
       card.state = VisitCard::State::InHand;
     else if (recorded == slot_count && slot_count > 0)
       card.state = VisitCard::State::Done;
@@ -76,7 +77,7 @@ HandCard RunSheetViewModel::approvalCard() const {
   card.line =
       tr("Nobody on this machine has approved these. Commands run as you, in the study's folder, without a shell; "
          "settings are written into the kernel's own files and put back after each visit.");
-  for (const session::Act& act : study_.session().unapprovedActs()) card.commands << toQt(act.sentence());
+  for (const session::Act& act : study_.session().machine().unapprovedActs()) card.commands << toQt(act.sentence());
   card.caution =
       tr("A study from elsewhere can start any program and change any setting. Approve only what you know; what "
          "changes later is asked again. Press “%1” above when you have read them.")
@@ -85,17 +86,18 @@ HandCard RunSheetViewModel::approvalCard() const {
 }
 
 // How the bench comes to a level: by a person, step by step, or by the program.
-void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Level& level) const {
+void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Setup& setup) const {
   for (const std::string& step : guide().steps) card.steps << toQt(step);
   if (!card.steps.isEmpty()) return;
-  for (const core::SettingWrite& write : level.writes)
+  for (const core::SettingWrite& write : setup.writes)
     card.steps << tr("The program sets it itself and puts it back after the visit: %1")
                       .arg(toQt(core::displayText({{}, {}, write})));
-  if (!level.set_command.empty())
-    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, level.set_command, {}})));
-  else if (!level.prefix.empty() || !level.environment.empty())
+  for (const core::Command& command : setup.set_commands)
+    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, command, {}})));
+  if (!setup.set_commands.empty()) return;
+  if (!setup.prefix.empty() || !setup.environment.empty())
     card.steps << tr("The level is part of each pass's command; nothing is to be set by hand.");
-  else if (level.writes.empty())
+  else if (setup.writes.empty())
     card.steps << tr("At this level nothing is changed.");
 }
 
@@ -104,7 +106,7 @@ core::FlipGuide RunSheetViewModel::guide() const {
   const auto& visits = session.recorded().visits;
   const auto next = session.nextSlot();
   if (!next) return {};
-  return core::flipGuide(study_.study(), session.schedule()[*next].side,
+  return core::flipGuide(study_.study(), session.open().schedule()[*next].side,
                          visits.empty() ? std::nullopt : std::optional(visits.back()));
 }
 
@@ -118,19 +120,21 @@ QString RunSheetViewModel::cautionText() const {
 
 HandCard RunSheetViewModel::readyCard() const {
   const session::Session& session = study_.session();
-  const core::Slot& slot = session.schedule()[*session.nextSlot()];
-  const core::Level& level = study_.study().level(slot.side);
+  const core::Slot& slot = session.open().schedule()[*session.nextSlot()];
+  const core::Setup setup = core::setupOf(study_.study(), slot.side);
   HandCard card;
-  card.title = tr("%1 at %2").arg(toQt(study_.study().variable), toQt(level.name));
+  card.title = study_.study().variables.size() == 1
+                   ? tr("%1 at %2").arg(toQt(study_.study().variable().name), toQt(setup.name))
+                   : toQt(setup.name);
   card.title[0] = card.title[0].toUpper();
   card.line = tr("Next: visit %1 of the sheet").arg(slot.visit);
-  addFlipSteps(card, level);
+  addFlipSteps(card, setup);
   if (session.recorded().visits.empty()) {
     QStringList asks;
     for (const std::string& sentence : core::schoolAsks(study_.study().school)) asks << toQt(sentence);
     card.steps << asks.join(QLatin1Char(' '));
   }
-  if (core::raisesLimits(level))
+  if (core::raisesLimits(setup))
     card.steps << tr("This level goes beyond what the maker set: stay with it while it runs.");
   card.steps << tr(
       "Close other programs, let the machine come to rest, start, and leave it alone until the sheet is "
@@ -160,24 +164,26 @@ HandCard RunSheetViewModel::hand() const {
   if (!session.nextSlot()) {
     HandCard card;
     card.title = tr("The sheet is done");
-    const int failed = study_.findings().failed_passes;
+    const int failed = study_.judgement().findings.failed_passes;
     card.line = failed == 0 ? tr("All %1 passes are in.").arg(planned())
                             : tr("%1 passes are in, %2 of them failed.").arg(planned()).arg(failed);
-    if (!session.recorded().visits.empty() && session.recorded().visits.back().side == core::Side::Changed &&
-        !study_.study().level(core::Side::Changed).set_command.empty())
+    const core::Study& study = study_.study();
+    const core::ConfigurationId stands_at =
+        session.recorded().visits.empty() ? study.baseline() : session.recorded().visits.back().side;
+    if (stands_at != study.baseline() && !core::setupOf(study, stands_at).set_commands.empty())
       card.steps << tr("The bench still stands at %1: bring it back to %2 before other work.")
-                        .arg(toQt(study_.study().levels[1].name), toQt(study_.study().levels[0].name));
+                        .arg(toQt(study.nameOf(stands_at)), toQt(study.nameOf(study.baseline())));
     return card;
   }
-  return session.unapprovedActs().empty() ? readyCard() : approvalCard();
+  return session.machine().unapprovedActs().empty() ? readyCard() : approvalCard();
 }
 
 QString RunSheetViewModel::timeLine() const {
   const session::Session& session = study_.session();
   QStringList parts;
-  if (session.slotInHand()) parts << tr("%1 s in this pass").arg(session.secondsInPass(), 0, 'f', 0);
+  if (session.pass().slotInHand()) parts << tr("%1 s in this pass").arg(session.pass().secondsInPass(), 0, 'f', 0);
   if (session.nextSlot())
-    if (const auto left = session.secondsLeft())
+    if (const auto left = session::secondsLeft(session.open(), session.pass().secondsInPass()))
       parts
           << tr("about %1 left, until %2")
                  .arg(toQt(core::durationText(*left)),
@@ -187,7 +193,7 @@ QString RunSheetViewModel::timeLine() const {
 
 // The hottest part, the highest clock, the power and the load: what a person glances at.
 QString RunSheetViewModel::sampleLine() const {
-  const core::Samples* samples = study_.session().liveSamples();
+  const core::Samples* samples = study_.session().pass().samples();
   if (!samples || samples->empty()) return {};
   using core::ChannelRole;
   QStringList parts;
@@ -207,7 +213,7 @@ QString RunSheetViewModel::sampleLine() const {
 QString RunSheetViewModel::feelQuestion() const {
   const auto pass = study_.session().passToFeel();
   if (!pass) return {};
-  const core::Slot& slot = study_.session().schedule()[study_.session().recorded().passes.back().slot];
+  const core::Slot& slot = study_.session().open().schedule()[study_.session().recorded().passes.back().slot];
   return tr("How did %1 feel?").arg(toQt(study_.study().cases[slot.case_index].title()));
 }
 

@@ -34,13 +34,13 @@ class RunSheetViewModel final : public QObject {
   [[nodiscard]] QString sampleLine() const;
   /// "How did the last pass feel?", with its case; empty where nobody is asked.
   [[nodiscard]] QString feelQuestion() const;
-  [[nodiscard]] int recorded() const { return study_.findings().recorded_passes; }
-  [[nodiscard]] int planned() const { return study_.findings().planned_passes; }
+  [[nodiscard]] int recorded() const { return study_.judgement().findings.recorded_passes; }
+  [[nodiscard]] int planned() const { return study_.judgement().findings.planned_passes; }
 
  private:
   [[nodiscard]] HandCard approvalCard() const;
   [[nodiscard]] HandCard readyCard() const;
-  void addFlipSteps(HandCard& card, const core::Level& level) const;
+  void addFlipSteps(HandCard& card, const core::Setup& setup) const;
   [[nodiscard]] QString cautionText() const;
   [[nodiscard]] core::FlipGuide guide() const;
   const StudyModel& study_;

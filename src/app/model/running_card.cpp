@@ -16,10 +16,10 @@ QString alone() { return tr("Leave the machine alone: no other work, no mouse, n
 
 QString passText(const StudyModel& study, const core::Slot& slot) {
   int in_visit = 0;
-  for (const core::PlannedVisit& visit : core::visitsOf(study.study().plan))
+  for (const core::PlannedVisit& visit : core::visitsOf(study.study()))
     if (visit.number == slot.visit) in_visit = slot.is_warm_up ? study.study().plan.warm_ups : visit.passes;
   return tr("%1 · visit %2 · %3 %4 of %5")
-      .arg(toQt(study.study().level(slot.side).name))
+      .arg(toQt(study.study().nameOf(slot.side)))
       .arg(slot.visit)
       .arg(slot.is_warm_up ? tr("warm-up") : tr("pass"))
       .arg(slot.number)
@@ -50,7 +50,7 @@ HandCard waitingForPlayer(const StudyModel& study, const core::Slot& slot, const
 
 HandCard playing(const StudyModel& study, const core::Slot& slot, const PlayedStretch& stretch, const QString& key) {
   const core::Case& a_case = study.study().cases[slot.case_index];
-  const double at_s = study.session().secondsInPass();
+  const double at_s = study.session().pass().secondsInPass();
   HandCard card;
   card.line = passText(study, slot);
   card.steps << toQt(a_case.route);
@@ -77,14 +77,16 @@ HandCard runningCardOf(const StudyModel& study, const QString& players_key) {
   const session::Session& session = study.session();
   const auto next = session.nextSlot();
   // After the last pass only the last measurement is left.
-  const core::Slot& slot = session.schedule()[next.value_or(session.schedule().size() - 1)];
-  const QString level = toQt(study.study().level(slot.side).name);
+  const core::Slot& slot = session.open().schedule()[next.value_or(session.open().schedule().size() - 1)];
+  const QString level = toQt(study.study().nameOf(slot.side));
   HandCard card;
   card.line = tr("%1 · visit %2").arg(level).arg(slot.visit);
   card.caution = alone();
   switch (session.state()) {
     case State::SettingLevel:
-      card.title = tr("Setting %1 to %2").arg(toQt(study.study().variable), level);
+      card.title = study.study().variables.size() == 1
+                       ? tr("Setting %1 to %2").arg(toQt(study.study().variable().name), level)
+                       : tr("Setting %1").arg(level);
       card.caution.clear();
       return card;
     case State::Settling:
@@ -97,11 +99,11 @@ HandCard runningCardOf(const StudyModel& study, const QString& players_key) {
       return card;
     case State::Testing:
       card.title = tr("Testing %1 for errors").arg(level);
-      card.caution = tr("An error ends this level as not reachable. ") + alone();
+      card.caution = tr("On an error this level is recorded as not reachable. ") + alone();
       return card;
     case State::Measuring:
       card.title =
-          tr("Measuring what %1 yields").arg(toQt(study.study().level(session.recorded().visits.back().side).name));
+          tr("Measuring what %1 yields").arg(toQt(study.study().nameOf(session.recorded().visits.back().side)));
       card.line = tr("Visit %1").arg(session.recorded().visits.back().planned);
       return card;
     case State::AwaitingPlayer: return waitingForPlayer(study, slot, players_key);
@@ -111,7 +113,7 @@ HandCard runningCardOf(const StudyModel& study, const QString& players_key) {
       return card;
     default: break;
   }
-  if (const PlayedStretch* stretch = session.playedStretch()) return playing(study, slot, *stretch, players_key);
+  if (const PlayedStretch* stretch = session.pass().stretch()) return playing(study, slot, *stretch, players_key);
   card.title = toQt(study.study().cases[slot.case_index].title());
   card.line = passText(study, slot);
   card.caution = alone() + tr(" Cards, coolers and drives are hot after a pass.");

@@ -14,8 +14,6 @@ namespace app {
 StudyModel::StudyModel(bench::BenchConnection& bench, session::UserFiles files)
     : bench_(bench), files_(std::move(files)) {}
 
-bool StudyModel::canEditQuestion() const { return hasStudy() && whyLocked().isEmpty(); }
-
 QString StudyModel::whyLocked() const {
   if (!hasStudy()) return tr("No study is open.");
   if (session_->isRunning()) return tr("Locked while passes run.");
@@ -39,10 +37,11 @@ void StudyModel::newStudy(const QString& path, bool copies_current) {
 }
 
 void StudyModel::newStudyWithLowerLevel(const QString& path) {
-  const QString lower = nextLowerLevel();
+  if (!hasStudy()) return;
+  const QString lower = nextLowerLevel(study(), judged_);
   if (lower.isEmpty()) return;
   core::Study study = this->study();
-  core::Level& level = study.levels[static_cast<std::size_t>(unreachable().back().side)];
+  core::Level& level = study.variable().levels[static_cast<std::size_t>(judged_.unreachable.back().side)];
   level.name = lower.toStdString();
   level.set_command.clear();
   level.writes.clear();
@@ -52,7 +51,7 @@ void StudyModel::newStudyWithLowerLevel(const QString& path) {
 
 void StudyModel::newNullStudy(const QString& path) {
   if (!hasStudy()) return;
-  const auto [planning, measured] = session::planningBasis(study(), benches(), session_->registeredName());
+  const auto [planning, measured] = session::planningBasis(study(), benches(), session_->machine().registeredName());
   create(path, core::nullStudyOf(study(), session::currentPlan(study().plan, planning).null_visits));
 }
 
@@ -63,8 +62,8 @@ void StudyModel::create(const QString& path, const core::Study& asked) {
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
 
-void StudyModel::openDemo(const QString& folder) {
-  auto session = session::openDemo(folder.toStdString(), bench_);
+void StudyModel::openDemo(const QString& folder, const QString& id) {
+  auto session = session::openDemo(folder.toStdString(), bench_, id.toStdString());
   if (!session) return report(session.error());
   show(*std::move(session));
   if (session_->nextSlot()) start();
@@ -73,6 +72,8 @@ void StudyModel::openDemo(const QString& folder) {
 void StudyModel::show(std::unique_ptr<session::Session> session) {
   session_ = std::move(session);
   proved_records_.reset();
+  chosen_pair_.reset();
+  earlier_.clear();  // of another study
   connect(session_.get(), &session::Session::stateChanged, this, &StudyModel::update);
   connect(session_.get(), &session::Session::passFiled, this, &StudyModel::update);
   update();
@@ -95,57 +96,67 @@ void StudyModel::update() {
       recorded.captures.size() + recorded.measurements.size() + static_cast<std::size_t>(loaded);
   const bool is_proof_current = proved_records_ == records && proved_study_ == study();
   const core::Record record = store::recordOf(recorded);
-  if (!is_proof_current) judged_.proof = core::proveBench(study(), record);
+  if (!is_proof_current) judged_.steps = core::proveSteps(study(), record);
   proved_records_ = records;
   proved_study_ = study();
-  judged_ = core::judgementOf(study(), record, std::move(judged_.proof));
+  judged_ = core::judgementOf(study(), record, std::move(judged_.steps), chosen_pair_);
   problems_ = core::problemsOf(study());
   Q_EMIT changed();
+}
+
+void StudyModel::showPair(const core::PairOf& pair) {
+  if (!hasStudy() || pair == judged_.pair) return;
+  chosen_pair_ = pair;
+  update();
+}
+
+bool StudyModel::act(const std::function<core::Status(session::Session&)>& what) {
+  if (!hasStudy()) return false;
+  const core::Status done = what(*session_);
+  report(done);
+  return done.ok();
 }
 
 void StudyModel::report(const core::Status& status) {
   if (!status) Q_EMIT failed(toQt(status.error().sentence()));
 }
 
-void StudyModel::changeJudging(const core::Judging& judging, const QString& reason) {
-  if (hasStudy()) report(session_->changeJudging(judging, reason.toStdString()));
-}
-
 void StudyModel::replaceStudy(const core::Study& study) {
-  if (hasStudy() && !(study == this->study())) report(session_->replaceStudy(study));
+  if (!hasStudy() || study == this->study()) return;
+  const core::Study before = this->study();
+  const core::Status replaced = session_->replaceStudy(study);
+  if (replaced) earlier_.push_back(before);
+  report(replaced);
 }
 
-void StudyModel::approveCommands() {
-  if (hasStudy()) report(session_->approve());
+void StudyModel::undo() {
+  if (!hasStudy()) return;
+  if (whyLocked().isEmpty() && !earlier_.empty()) {
+    const core::Status replaced = session_->replaceStudy(earlier_.back());
+    if (replaced) earlier_.pop_back();
+    return report(replaced);
+  }
+  act([](session::Session& s) { return s.decisions().undo(); });
 }
 
 void StudyModel::start() {
   if (hasStudy()) report(session_->start());
 }
 
-void StudyModel::stopAfterPass() {
-  if (hasStudy()) session_->stopAfterPass();
-}
-
 void StudyModel::stopNow() {
   if (hasStudy()) session_->stopNow();
 }
 
-void StudyModel::repeatFailed() {
-  if (hasStudy()) report(session_->repeatFailed());
+core::Verdict headlineVerdict(const core::Findings& findings) {
+  if (findings.suite) return findings.suite->verdict;
+  return findings.cases.empty() ? core::Verdict::NotSettled : findings.cases.front().verdict;
 }
 
-void StudyModel::addNote(const QString& text, const QString& moment) {
-  if (hasStudy()) report(session_->addNote(text.toStdString(), moment.toStdString()));
-}
-
-QString StudyModel::nextLowerLevel() const {
-  if (unreachable().empty()) return {};
-  const auto lower = core::nextLowerLevel(study().kind, study().level(unreachable().back().side).name);
-  const std::string& other =
-      study()
-          .level(unreachable().back().side == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline)
-          .name;
+QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement) {
+  if (judgement.unreachable.empty() || study.shape != core::Shape::Pair) return {};
+  const core::Side missed = judgement.unreachable.back().side;
+  const auto lower = core::nextLowerLevel(study.variable().kind, study.nameOf(missed));
+  const std::string other = study.nameOf(missed == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline);
   return lower && *lower != other ? toQt(*lower) : QString();
 }
 
@@ -161,16 +172,8 @@ void StudyModel::stateFacts(const std::map<QString, QString>& facts) {
     const auto same = std::find_if(known.begin(), known.end(), [&](const core::Fact& one) { return one.name == name; });
     const std::string before = same == known.end() ? "" : same->value;
     if (value.trimmed().toStdString() != before)
-      report(session_->state(id.toStdString(), value.trimmed().toStdString()));
+      report(session_->decisions().state(id.toStdString(), value.trimmed().toStdString()));
   }
-}
-
-void StudyModel::openEarly(const QString& reason) {
-  if (hasStudy()) report(session_->openEarly(reason.toStdString()));
-}
-
-void StudyModel::declareUnreachable(core::Side side, const QString& reason) {
-  if (hasStudy()) report(session_->declareUnreachable(side, reason.toStdString()));
 }
 
 void StudyModel::putBackLeftOvers() {
@@ -180,105 +183,26 @@ void StudyModel::putBackLeftOvers() {
   if (!sentences.isEmpty()) Q_EMIT informed(sentences.join(QLatin1Char('\n')));
 }
 
-core::Verdict StudyModel::headlineVerdict() const {
-  if (findings().suite) return findings().suite->verdict;
-  return findings().cases.empty() ? core::Verdict::NotSettled : findings().cases.front().verdict;
-}
-
-void StudyModel::startPlaying() {
-  if (hasStudy()) report(session_->startPlaying());
-}
-
-void StudyModel::beginStretch() {
-  if (hasStudy()) report(session_->beginStretch());
-}
-
 void StudyModel::pressPlayersKey() {
   using Phase = session::PlayedStretch::Phase;
-  const session::PlayedStretch* stretch = hasStudy() ? session_->playedStretch() : nullptr;
+  const session::PlayedStretch* stretch = hasStudy() ? session_->pass().stretch() : nullptr;
   if (!stretch) return;
-  const Phase phase = stretch->phase(session_->secondsInPass());
-  if (phase == Phase::Waiting) report(session_->beginStretch(0));
-  if (phase == Phase::Counting) endStretch();
-}
-
-void StudyModel::endStretch() {
-  if (hasStudy()) report(session_->endStretch());
+  const Phase phase = stretch->phase(session_->pass().secondsInPass());
+  if (phase == Phase::Waiting) report(session_->pass().beginStretch(0));
+  if (phase == Phase::Counting) report(session_->pass().endStretch());
 }
 
 void StudyModel::feel(const QString& word) {
   if (!hasStudy()) return;
-  if (const auto pass = session_->passToFeel()) report(session_->feel(*pass, word.toStdString()));
-}
-
-void StudyModel::predict(const QString& who, std::optional<double> percent) {
-  if (hasStudy()) report(session_->predict(who.trimmed().toStdString(), percent));
-}
-
-void StudyModel::skipNext(const QString& reason) {
-  if (hasStudy()) report(session_->skipNext(reason.toStdString()));
-}
-
-void StudyModel::addRound(const QString& reason) {
-  if (hasStudy()) report(session_->addRound(reason.toStdString()));
-}
-
-void StudyModel::extendPlan() {
-  if (hasStudy() && extension()) report(session_->extendPlan(*extension()));
-}
-
-void StudyModel::exclude(std::int64_t pass_id, const QString& cause) {
-  if (hasStudy()) report(session_->exclude(pass_id, cause.toStdString()));
-}
-
-bool StudyModel::typeResult(std::size_t slot, const core::TypedValue& typed) {
-  if (!hasStudy()) return false;
-  const core::Status done = session_->typeResult(slot, typed);
-  report(done);
-  return done.ok();
-}
-
-core::Status StudyModel::importPass(std::size_t slot, session::Session::OutsideFrames frames) {
-  return session_->importPass(slot, std::move(frames));
-}
-
-void StudyModel::pin(const QString& case_title, const QString& remark) {
-  if (hasStudy()) report(session_->pin(case_title.toStdString(), remark.toStdString()));
-}
-
-void StudyModel::explain(const QString& case_title, core::Grade grade, const QString& text) {
-  if (hasStudy()) report(session_->explain(case_title.toStdString(), grade, text.toStdString()));
-}
-
-void StudyModel::keepProof(std::int64_t pass_id, const QString& picture_path) {
-  if (hasStudy()) report(session_->keepProof(pass_id, picture_path.toStdString()));
-}
-
-void StudyModel::include(std::int64_t pass_id) {
-  if (hasStudy()) report(session_->include(pass_id));
-}
-
-void StudyModel::stopAtLook() {
-  if (hasStudy()) report(session_->stopAtLook());
+  if (const auto pass = session_->passToFeel()) report(session_->decisions().feel(*pass, word.toStdString()));
 }
 
 void StudyModel::newConfirmation(const QString& path, std::size_t case_index) {
   if (!hasStudy() || case_index >= study().cases.size()) return;
-  const core::Study again = core::confirmationOf(study(), findings(), case_index);
-  addNote(tr("A confirmation of %1 begins: %2").arg(toQt(again.cases.front().title()), path));
+  const core::Study again = core::confirmationOf(study(), judged_.findings, case_index, judged_.pair);
+  const QString note = tr("A confirmation of %1 begins: %2").arg(toQt(again.cases.front().title()), path);
+  act([&](session::Session& s) { return s.decisions().addNote(note.toStdString()); });
   create(path, again);
-}
-
-void StudyModel::stateStable(core::Side side, const QString& how) {
-  if (hasStudy()) report(session_->stateStable(side, how.toStdString()));
-}
-
-void StudyModel::setSecondFolder(const QString& folder) {
-  if (hasStudy()) report(session_->setSecondFolder(folder.toStdString()));
-}
-
-void StudyModel::acceptDoubt(const QString& doubt_id, const QString& reason) {
-  if (hasStudy()) report(session_->acceptDoubt(doubt_id.toStdString(), reason.toStdString()));
 }
 
 }  // namespace app

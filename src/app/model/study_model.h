@@ -2,6 +2,7 @@
 
 #include <QObject>
 #include <QString>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -25,35 +26,20 @@ class StudyModel final : public QObject {
   /// Only with a study.
   [[nodiscard]] session::Session& session() const { return *session_; }
   [[nodiscard]] const core::Study& study() const { return session_->study(); }
-  [[nodiscard]] const core::Findings& findings() const { return judged_.findings; }
+  /// Its findings and proof are about its `pair` alone.
   [[nodiscard]] const core::Judgement& judgement() const { return judged_; }
+  /// Makes findings and proof be about these two.
+  void showPair(const core::PairOf& pair);
+  /// Does one thing to the open study, and tells of an error by `failed`. False there, and without a study.
+  bool act(const std::function<core::Status(session::Session&)>& what);
   /// Tells a person, by `failed`.
   void tell(const core::Error& error) { report(error); }
-  [[nodiscard]] const std::vector<core::Doubt>& doubts() const { return judged_.doubts; }
-  [[nodiscard]] const core::Claim& claim() const { return judged_.claim; }
-  [[nodiscard]] const core::BenchProof& proof() const { return judged_.proof; }
-  /// Nothing that tells of the effect is to be shown yet.
-  [[nodiscard]] bool isSealed() const { return judged_.is_sealed; }
-  /// Levels that could not be reached, the latest last.
-  [[nodiscard]] const std::vector<core::Unreachable>& unreachable() const { return judged_.unreachable; }
-  /// What would make a finished plan decide, where that is allowed.
-  [[nodiscard]] const std::optional<core::Extension>& extension() const { return judged_.extension; }
-  /// What a case would have changed by with every pass that people left out; nothing where none is.
-  /// The planned look at which the study stands, by its round.
-  [[nodiscard]] const std::optional<int>& look() const { return judged_.look; }
-  /// What people expected, before the first counted pass.
-  [[nodiscard]] const std::vector<core::Prediction>& predictions() const { return judged_.predictions; }
-  /// Of the suite, or of the one case.
-  [[nodiscard]] core::Verdict headlineVerdict() const;
-  /// The next lower level than the last one that could not be reached; empty where nobody can tell.
-  [[nodiscard]] QString nextLowerLevel() const;
   /// Every bench that was worked on: of the open study's user, or of this one.
   [[nodiscard]] store::BenchRegister benches() const;
   /// What keeps the question from being run; empty when it is ready.
   [[nodiscard]] const std::vector<core::Error>& problems() const { return problems_; }
-  /// False from the first recorded pass on, and while passes run.
-  [[nodiscard]] bool canEditQuestion() const;
-  /// Why not, as a sentence; empty when it can be edited.
+  /// Why the question cannot be edited, as a sentence: from the first recorded pass on, and while passes run. Empty
+  /// when it can.
   [[nodiscard]] QString whyLocked() const;
 
  public Q_SLOTS:
@@ -67,50 +53,24 @@ class StudyModel final : public QObject {
   /// or more, as long as this study's, so that later plans can rest on it.
   void newNullStudy(const QString& path);
   /// Opens the demo in a folder, making it first where it is missing, and runs what is left of it.
-  void openDemo(const QString& folder);
+  /// `id`: one of session::demoStudies.
+  void openDemo(const QString& folder, const QString& id = QStringLiteral("memory-speed"));
   void replaceStudy(const core::Study& study);
+  /// Takes back the last change of the question while it can be edited, afterwards the last decision that can be.
+  void undo();
   /// While many acts follow each other nothing is worked out or drawn; then once for all of them.
   void setQuiet(bool is_quiet);
-  void changeJudging(const core::Judging& judging, const QString& reason);
-  void approveCommands();
   void start();
-  void stopAfterPass();
   void stopNow();
-  void repeatFailed();
-  void addNote(const QString& text, const QString& moment = {});
-  /// False, and told by `failed`, where it could not be filed.
-  bool typeResult(std::size_t slot, const core::TypedValue& typed);
-  /// The caller says why not; a study is open. Errors  those of Session::importPass
-  [[nodiscard]] core::Status importPass(std::size_t slot, session::Session::OutsideFrames frames);
-  void pin(const QString& case_title, const QString& remark);
-  /// What somebody holds to be the cause of a case's finding; an empty text takes it back.
-  void explain(const QString& case_title, core::Grade grade, const QString& text);
-  void keepProof(std::int64_t pass_id, const QString& picture_path);
-  void acceptDoubt(const QString& doubt_id, const QString& reason);
   /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.
   void stateFacts(const std::map<QString, QString>& facts);
-  void openEarly(const QString& reason);
-  void declareUnreachable(core::Side side, const QString& reason);
-  void startPlaying();
-  void beginStretch();
-  /// The same by a key that was pressed in the program itself: begins the counted stretch at once, or ends it.
+  /// A key was pressed in the program itself: begins the counted stretch at once, or ends it.
   void pressPlayersKey();
-  void endStretch();
   /// How the last played pass felt: "smooth", "hitches" or "unusable".
   void feel(const QString& word);
-  /// What somebody expects, in percent; nothing takes it back.
-  void predict(const QString& who, std::optional<double> percent);
-  void skipNext(const QString& reason);
-  void addRound(const QString& reason);
-  void extendPlan();
-  void stopAtLook();
-  void exclude(std::int64_t pass_id, const QString& cause);
-  void include(std::int64_t pass_id);
   /// Makes a study that looks at a surprise again: this case and an unsurprising one, at both levels, kept apart from
   /// the first look.
   void newConfirmation(const QString& path, std::size_t case_index);
-  void stateStable(core::Side side, const QString& how);
-  void setSecondFolder(const QString& folder);
   /// Puts back what a program that died had left set, and says so.
   void putBackLeftOvers();
 
@@ -133,13 +93,20 @@ class StudyModel final : public QObject {
   session::UserFiles files_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
+  std::optional<core::PairOf> chosen_pair_;  ///< nothing: the one that the study is about in one line
   std::optional<std::size_t>
       proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on
   core::Study proved_study_;
+  std::vector<core::Study> earlier_;  ///< questions of this study, before each change of this sitting
   std::vector<core::Error> problems_;
   bool is_quiet_ = false;
   bool is_behind_ = false;  ///< something has changed while it was quiet
 };
+
+/// Of the suite, or of the one case.
+[[nodiscard]] core::Verdict headlineVerdict(const core::Findings& findings);
+/// The next lower level than the last one that could not be reached; empty where nobody can tell.
+[[nodiscard]] QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement);
 
 /// UTF-8 text of the core for the screen.
 [[nodiscard]] inline QString toQt(const std::string& text) { return QString::fromStdString(core::shownText(text)); }

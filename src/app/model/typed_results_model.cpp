@@ -18,7 +18,7 @@ TypedResultsModel::TypedResultsModel(StudyModel& study, QObject* parent) : QAbst
 void TypedResultsModel::refresh() {
   std::vector<std::size_t> rows;
   if (study_.hasStudy()) {
-    const auto& schedule = study_.session().schedule();
+    const auto& schedule = study_.session().open().schedule();
     for (std::size_t slot = 0; slot < schedule.size(); ++slot)
       if (!schedule[slot].is_warm_up &&
           study_.study().cases[schedule[slot].case_index].source == core::ResultSource::ByHand)
@@ -71,10 +71,11 @@ qint64 TypedResultsModel::passAt(int row) const {
 QString TypedResultsModel::remarkOf(std::size_t slot) const {
   const core::Pass* pass = passOf(slot);
   if (!pass || !pass->typed) return {};
-  const std::string slip = core::typingSlip(study_.session().schedule(), study_.session().recorded().passes, *pass);
+  const std::string slip =
+      core::typingSlip(study_.session().open().schedule(), study_.session().recorded().passes, *pass);
   if (!slip.empty()) return toQt(slip);
   QStringList remarks;
-  if (pass->typed->is_range) remarks << tr("a range: a lower grade");
+  if (pass->typed->is_range) remarks << tr("a range: less precise");
   for (const auto& [name, value] : pass->typed->parts) remarks << tr("%1 %2").arg(toQt(name)).arg(value);
   remarks << tr("typed by %1").arg(toQt(pass->typed->person));
   return remarks.join(QStringLiteral(", "));
@@ -86,11 +87,11 @@ QVariant TypedResultsModel::data(const QModelIndex& index, int role) const {
     return QVariant(Qt::AlignRight | Qt::AlignVCenter);
   if (role != Qt::DisplayRole && role != Qt::EditRole) return {};
   const std::size_t slot_index = slots_of_rows_[static_cast<std::size_t>(index.row())];
-  const core::Slot& slot = study_.session().schedule()[slot_index];
+  const core::Slot& slot = study_.session().open().schedule()[slot_index];
   const core::Case& a_case = study_.study().cases[slot.case_index];
   switch (index.column()) {
     case PassColumn: return tr("visit %1, pass %2").arg(slot.visit).arg(slot.number);
-    case LevelColumn: return toQt(study_.study().level(slot.side).name);
+    case LevelColumn: return toQt(study_.study().nameOf(slot.side));
     case CaseColumn: return toQt(a_case.title());
     case ResultColumn: {
       const core::Pass* pass = passOf(slot_index);
@@ -120,7 +121,7 @@ bool TypedResultsModel::setData(const QModelIndex& index, const QVariant& value,
     return false;
   }
   const std::size_t slot = slots_of_rows_[static_cast<std::size_t>(index.row())];
-  return study_.typeResult(slot, *typed);
+  return study_.act([&](session::Session& s) { return s.outside().type(slot, *typed); });
 }
 
 int TypedResultsModel::firstOpenRow() const {

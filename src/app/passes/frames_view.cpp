@@ -171,14 +171,14 @@ void FramesView::fillChoices() {
     second_box_->addItem(choice.title);
   }
   // Where results may be seen the two levels come first: they are what was asked about.
-  const bool begins_with_levels = first < 0 && !study_.isSealed() && choices_.size() > 2;
+  const bool begins_with_levels = first < 0 && !study_.judgement().is_sealed && choices_.size() > 2;
   const int last = first_box_->count() - 1;
   first_box_->setCurrentIndex(begins_with_levels ? last - 1 : std::clamp(first, 0, std::max(0, last)));
   second_box_->setCurrentIndex(begins_with_levels ? last + 1 : std::clamp(second, 0, second_box_->count() - 1));
-  second_box_->setEnabled(!study_.isSealed());
-  second_box_->setToolTip(study_.isSealed() ? tr("Two passes side by side would tell of the sealed result")
-                                            : QString());
-  if (study_.isSealed()) second_box_->setCurrentIndex(0);
+  second_box_->setEnabled(!study_.judgement().is_sealed);
+  second_box_->setToolTip(study_.judgement().is_sealed ? tr("Two passes side by side would tell of the sealed result")
+                                                       : QString());
+  if (study_.judgement().is_sealed) second_box_->setCurrentIndex(0);
   readTraces();
 }
 

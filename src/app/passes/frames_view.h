@@ -12,6 +12,8 @@ class QCustomPlot;
 class QLabel;
 class QPushButton;
 
+class QVBoxLayout;
+
 namespace app {
 
 class DistributionPlot;
@@ -34,8 +36,8 @@ class FramesView final : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
-  void buildTop(class QVBoxLayout* column);
-  void buildPlots(class QVBoxLayout* column);
+  void buildTop(QVBoxLayout* column);
+  void buildPlots(QVBoxLayout* column);
   void fillChoices();
   void readTraces();
   void draw();

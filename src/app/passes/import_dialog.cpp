@@ -42,8 +42,7 @@ ImportDialog::ImportDialog(StudyModel& study, const QStringList& paths, QWidget*
   showState();
 }
 
-void ImportDialog::build() {
-  auto* column = new QVBoxLayout(this);
+void ImportDialog::buildTable(QVBoxLayout* column) {
   pattern_ = new QLineEdit(QStringLiteral("{case}_{level}_{any}"), this);
   pattern_->setObjectName(QStringLiteral("importPatternEdit"));
   pattern_->setFont(monoFont());
@@ -66,7 +65,9 @@ void ImportDialog::build() {
        {std::pair{0, 260}, std::pair{1, 80}, std::pair{2, 100}, std::pair{3, 180}, std::pair{4, 120}})
     table_->setColumnWidth(section, width);
   column->addWidget(table_, 3);
+}
 
+void ImportDialog::buildCorrections(QVBoxLayout* column) {
   const auto box = [this](const char* name, const QStringList& entries) {
     auto* made = new QComboBox(this);
     made->setObjectName(QLatin1String(name));
@@ -77,7 +78,8 @@ void ImportDialog::build() {
   case_ = box("importCaseBox", {});
   level_ = box("importLevelBox", {});
   for (const core::Case& a_case : study_.study().cases) case_->addItem(toQt(a_case.title()));
-  for (const core::Level& level : study_.study().levels) level_->addItem(toQt(level.name));
+  for (const core::ConfigurationId one : core::configurationsOf(study_.study()))
+    level_->addItem(toQt(study_.study().nameOf(one)));
   column_ = box("importColumnBox", {});
   meaning_ = box("importMeaningBox", {tr("how long each frame took"), tr("when each frame began")});
   unit_ = box("importUnitBox", {tr("ms"), tr("s"), tr("µs"), tr("ns")});
@@ -95,6 +97,30 @@ void ImportDialog::build() {
   corrections->addWidget(unit_);
   corrections->addStretch(1);
   column->addLayout(corrections);
+}
+
+void ImportDialog::connectParts() {
+  connect(pattern_, &QLineEdit::editingFinished, this, [this] {
+    model_.setPattern(pattern_->text());
+    showState();
+  });
+  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &ImportDialog::showRow);
+  for (QComboBox* chosen : {column_, meaning_, unit_})
+    connect(chosen, &QComboBox::activated, this, &ImportDialog::correct);
+  for (QComboBox* chosen : {case_, level_}) connect(chosen, &QComboBox::activated, this, &ImportDialog::placeRow);
+  connect(import_, &QPushButton::clicked, this, [this] {
+    is_filing_ = true;
+    study_.setQuiet(true);
+    work_.start(0);
+    showState();
+  });
+}
+
+void ImportDialog::build() {
+  auto* column = new QVBoxLayout(this);
+  buildTable(column);
+
+  buildCorrections(column);
   first_rows_ = new QPlainTextEdit(this);
   first_rows_->setObjectName(QStringLiteral("importFirstRows"));
   first_rows_->setAccessibleName(tr("first rows of the log"));
@@ -121,20 +147,7 @@ void ImportDialog::build() {
   column->addWidget(progress_);
   column->addLayout(foot);
 
-  connect(pattern_, &QLineEdit::editingFinished, this, [this] {
-    model_.setPattern(pattern_->text());
-    showState();
-  });
-  connect(table_->selectionModel(), &QItemSelectionModel::currentRowChanged, this, &ImportDialog::showRow);
-  for (QComboBox* chosen : {column_, meaning_, unit_})
-    connect(chosen, &QComboBox::activated, this, &ImportDialog::correct);
-  for (QComboBox* chosen : {case_, level_}) connect(chosen, &QComboBox::activated, this, &ImportDialog::placeRow);
-  connect(import_, &QPushButton::clicked, this, [this] {
-    is_filing_ = true;
-    study_.setQuiet(true);
-    work_.start(0);
-    showState();
-  });
+  connectParts();
   connect(stop_, &QPushButton::clicked, this, [this] {
     rest();
     showState();
@@ -218,7 +231,7 @@ void ImportDialog::placeRow() {
   const int row = table_->currentIndex().row();
   if (row < 0 || is_showing_) return;
   model_.setPlace(row, static_cast<std::size_t>(case_->currentIndex()),
-                  level_->currentIndex() == 0 ? core::Side::Baseline : core::Side::Changed);
+                  core::configurationAt(static_cast<std::size_t>(std::max(0, level_->currentIndex()))));
   showState();
 }
 

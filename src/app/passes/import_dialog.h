@@ -5,6 +5,7 @@
 
 #include "app/model/import_model.h"
 
+class QVBoxLayout;
 class QComboBox;
 class QLabel;
 class QLineEdit;
@@ -24,6 +25,9 @@ class ImportDialog final : public QDialog {
 
  private:
   void build();
+  void buildTable(QVBoxLayout* column);
+  void buildCorrections(QVBoxLayout* column);
+  void connectParts();
   void step();
   void rest();
   void showRow();

@@ -12,6 +12,7 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
+#include "app/shell/level_mark.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 #include "core/estimate/wording.h"
@@ -25,14 +26,13 @@ enum Column { ClockColumn, PassColumn, LevelColumn, ResultColumn, RemarkColumn, 
 constexpr std::size_t kFewPasses = 120;
 
 // Who counts, who does not, who was chosen: told by shape as well as by shade.
-QCPScatterStyle markFor(const PassView& pass, bool shows_levels, std::size_t passes) {
-  const QColor ink = !shows_levels                       ? theme().ink
-                     : pass.side == core::Side::Baseline ? theme().baseline
-                                                         : theme().changed;
+QCPScatterStyle markFor(const PassView& pass, const core::Study& study, bool shows_levels, std::size_t passes) {
+  const QColor ink = shows_levels ? levelColour(study, pass.side) : theme().ink;
   if (pass.is_excluded) return {QCPScatterStyle::ssCross, ink, 10};
   if (!pass.is_counted) return {QCPScatterStyle::ssCircle, QPen(ink, 1.5), Qt::NoBrush, 7};
-  const bool is_square = shows_levels && pass.side == core::Side::Changed;
-  return {is_square ? QCPScatterStyle::ssSquare : QCPScatterStyle::ssDisc, ink, ink, passes <= kFewPasses ? 8.0 : 4.0};
+  const auto shape =
+      shows_levels ? static_cast<QCPScatterStyle::ScatterShape>(levelShape(pass.side)) : QCPScatterStyle::ssDisc;
+  return {shape, ink, ink, passes <= kFewPasses ? 8.0 : 4.0};
 }
 
 }  // namespace
@@ -122,7 +122,7 @@ void RunOrderView::buildChart(QVBoxLayout* column) {
   });
 }
 
-bool RunOrderView::showsLevels() const { return levels_->isChecked() && !study_.isSealed(); }
+bool RunOrderView::showsLevels() const { return levels_->isChecked() && !study_.judgement().is_sealed; }
 
 double RunOrderView::yOf(const PassView& pass) const { return showsLevels() ? pass.value : pass.percent_off; }
 
@@ -151,16 +151,26 @@ void RunOrderView::showEvent(QShowEvent* event) {
   refresh();
 }
 
+// "Disc: Gen 1. Square: Gen 2. "
+QString RunOrderView::marksText() const {
+  QString text;
+  for (const core::ConfigurationId one : core::configurationsOf(study_.study())) {
+    QString shape = levelShapeName(one);
+    shape[0] = shape[0].toUpper();
+    text += tr("%1: %2. ").arg(shape, toQt(study_.study().nameOf(one)));
+  }
+  return text;
+}
+
 void RunOrderView::refresh() {
   if (!study_.hasStudy() || !isVisible()) return;
   fillCases();
   passes_ = views_.passes(static_cast<std::size_t>(std::max(0, cases_->currentIndex())));
-  levels_->setEnabled(!study_.isSealed());
+  levels_->setEnabled(!study_.judgement().is_sealed);
   const bool is_empty = passes_.empty();
   empty_->setVisible(is_empty);
   for (QWidget* widget : std::initializer_list<QWidget*>{plot_, key_, remarks_, table_}) widget->setVisible(!is_empty);
-  key_->setText(showsLevels() ? tr("Disc: %1. Square: %2. Ring: warm-up. Cross: left out. Bands are visits.")
-                                    .arg(toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name))
+  key_->setText(showsLevels() ? marksText() + tr("Ring: warm-up. Cross: left out. Bands are visits.")
                               : tr("Disc: a pass, against the middle of its own level, which is hidden. Ring: warm-up. "
                                    "Cross: left out. Bands are visits."));
   remarks_->setText(
@@ -172,7 +182,7 @@ void RunOrderView::refresh() {
 
 // Passes with the same mark share a graph, so that hundreds of them draw as fast as a few.
 void RunOrderView::addMark(const PassView& pass) {
-  const QCPScatterStyle mark = markFor(pass, showsLevels(), passes_.size());
+  const QCPScatterStyle mark = markFor(pass, study_.study(), showsLevels(), passes_.size());
   for (int i = 0; i < plot_->graphCount(); ++i) {
     const QCPScatterStyle& same = plot_->graph(i)->scatterStyle();
     if (same.shape() != mark.shape() || same.pen() != mark.pen() || same.brush() != mark.brush()) continue;
@@ -236,7 +246,7 @@ void RunOrderView::fillTable() {
     const PassView& pass = passes_[static_cast<std::size_t>(i)];
     const std::string& unit = study.cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric.unit;
     const QString off = toQt(core::percentText(pass.percent_off));
-    const QString words[] = {pass.clock, pass.title, showsLevels() ? toQt(study.level(pass.side).name) : tr("hidden"),
+    const QString words[] = {pass.clock, pass.title, showsLevels() ? toQt(study.nameOf(pass.side)) : tr("hidden"),
                              showsLevels() ? toQt(core::valueText(pass.value, unit)) : off, pass.remark};
     for (int column = 0; column < ColumnCount; ++column) {
       auto* item = new QTableWidgetItem(words[column]);
@@ -269,7 +279,7 @@ void RunOrderView::showChosen() {
 void RunOrderView::excludeOrInclude() {
   const PassView* pass = chosen();
   if (!pass) return;
-  if (pass->is_excluded) return study_.include(pass->id);
+  if (pass->is_excluded) return void(study_.act([&](session::Session& s) { return s.decisions().include(pass->id); }));
   Q_EMIT exclusionRequested(pass->id, tr("%1, %2, at %3").arg(cases_->currentText(), pass->title, pass->clock));
 }
 

@@ -13,6 +13,8 @@ class QLabel;
 class QPushButton;
 class QTableWidget;
 
+class QVBoxLayout;
+
 namespace app {
 
 /// Every pass of a case in run order, as a chart first. A pass is left out while levels and effect are hidden.
@@ -35,10 +37,11 @@ class RunOrderView final : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
-  void buildTop(class QVBoxLayout* column);
-  void buildChart(class QVBoxLayout* column);
+  void buildTop(QVBoxLayout* column);
+  void buildChart(QVBoxLayout* column);
   void fillCases();
   void refresh();
+  [[nodiscard]] QString marksText() const;
   void addMark(const PassView& pass);
   void draw();
   void fillTable();

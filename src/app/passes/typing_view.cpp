@@ -13,12 +13,32 @@
 
 namespace app {
 
+void TypingView::connectParts(QPushButton* proof) {
+  connect(&results_, &TypedResultsModel::refused, this, [this](const QString& sentence) {
+    said_->setText(sentence);
+    askForDecimals();
+  });
+  for (QPushButton* answer : {thousands_, decimals_})
+    connect(answer, &QPushButton::clicked, this, [this, answer] {
+      const int next = results_.sayDecimals(answer == decimals_);
+      if (!results_.openNumber()) said_->clear();
+      askForDecimals();
+      goOnFrom(next - 1);
+    });
+  connect(proof, &QPushButton::clicked, this, [this] {
+    const int row = table_->currentIndex().row();
+    const qint64 pass = results_.passAt(row);
+    if (pass == 0) return said_->setText(tr("Choose a result first."));
+    Q_EMIT proofRequested(pass, results_.index(row, TypedResultsModel::PassColumn).data(Qt::DisplayRole).toString());
+  });
+}
+
 TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
     : QWidget(parent), results_(results), table_(new QTableView(this)), said_(new QLabel(this)) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   auto* key = new QLabel(
-      tr("Type and press Enter. 57.3 and 57,3 are the same; “50 to 60” is a range, of a lower grade; sub-scores "
+      tr("Type and press Enter. 57.3 and 57,3 are the same; “50 to 60” is a range, which is less precise; sub-scores "
          "follow after a semicolon: 57.3; sky 41.2. A column from a spreadsheet can be pasted."),
       this);
   key->setProperty("soft", true);
@@ -61,23 +81,7 @@ TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
   column->addWidget(table_, 1);
   column->addWidget(ask_);
   column->addLayout(foot);
-  connect(&results_, &TypedResultsModel::refused, this, [this](const QString& sentence) {
-    said_->setText(sentence);
-    askForDecimals();
-  });
-  for (QPushButton* answer : {thousands_, decimals_})
-    connect(answer, &QPushButton::clicked, this, [this, answer] {
-      const int next = results_.sayDecimals(answer == decimals_);
-      if (!results_.openNumber()) said_->clear();
-      askForDecimals();
-      goOnFrom(next - 1);
-    });
-  connect(proof, &QPushButton::clicked, this, [this] {
-    const int row = table_->currentIndex().row();
-    const qint64 pass = results_.passAt(row);
-    if (pass == 0) return said_->setText(tr("Choose a result first."));
-    Q_EMIT proofRequested(pass, results_.index(row, TypedResultsModel::PassColumn).data(Qt::DisplayRole).toString());
-  });
+  connectParts(proof);
   // An entry that was taken leads to the next row, once the editor has closed.
   connect(&results_, &TypedResultsModel::dataChanged, this, [this] {
     const int row = table_->currentIndex().row();

@@ -26,6 +26,7 @@ class TypingView final : public QWidget {
   bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
+  void connectParts(QPushButton* proof);
   void paste();
   void askForDecimals();
   void goOnFrom(int row);

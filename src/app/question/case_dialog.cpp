@@ -29,10 +29,7 @@ QString text(std::string_view view) { return QString::fromUtf8(view.data(), stat
 
 }  // namespace
 
-CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
-  setObjectName(QStringLiteral("caseDialog"));
-  setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
-  resize(660, 0);
+void CaseDialog::makeFields(const core::Case& a_case) {
   nature_ = new QComboBox(this);
   nature_->setObjectName(QStringLiteral("natureBox"));
   nature_->addItems({tr("a piece of real work"), tr("synthetic: made for measuring")});
@@ -65,6 +62,13 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   recorded_program_->setToolTip(
       tr("Where several programs or windows show frames: the program, or the title of the window, whose frames count"));
   recorded_program_->setEnabled(a_case.source == core::ResultSource::Recorded);
+}
+
+CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
+  setObjectName(QStringLiteral("caseDialog"));
+  setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
+  resize(660, 0);
+  makeFields(a_case);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   form->addRow(tr("it is"), nature_);

@@ -22,6 +22,7 @@ class CaseDialog final : public QDialog {
   [[nodiscard]] core::Case edited() const;
 
  private:
+  void makeFields(const core::Case& a_case);
   void showPlayed();
   core::Case given_;
   QComboBox* nature_ = nullptr;

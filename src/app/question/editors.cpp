@@ -67,6 +67,7 @@ constexpr int kDifferences = 2;  // from here on the directions are those of dif
 
 LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidget* parent)
     : QWidget(parent),
+      title_(new QLabel(title, this)),
       name_(new QLineEdit(this)),
       prefix_(new QLineEdit(this)),
       environment_(new QLineEdit(this)),
@@ -77,23 +78,22 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
   for (QLineEdit* edit : {prefix_, environment_, set_command_, writes_}) edit->setFont(monoFont());
   const QString words = tr("Words are parted by blanks; \"…\" keeps blanks together. Nothing goes through a shell.");
   QFormLayout* form = formOn(this);
-  auto* heading = new QLabel(title, this);
-  heading->setFont(textFont(TextSize::Normal, true));
-  form->addRow(heading);
+  title_->setFont(textFont(TextSize::Normal, true));
+  form->addRow(title_);
   form->setVerticalSpacing(3);  // seven rows on a page that has many
   addRow(form, tr("name"), name_, name_prefix + QStringLiteral("NameEdit"), tr("one core"),
          tr("As it is to stand in the claim"));
   addRow(form, tr("must read"), reads_, name_prefix + QStringLiteral("ReadsEdit"), {},
          tr("What a capture must read at this level: FACT = VALUE, such as cpu/cores = 8. Empty: what its name lets "
             "expect, shown in grey. A visit that reads something else is left out"));
-  addRow(form, tr("put before"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"),
+  addRow(form, tr("command prefix"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"),
          tr("Put before every command of a pass. ") + words);
-  addRow(form, tr("with"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"),
+  addRow(form, tr("environment"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"),
          tr("Variables set for every pass. ") + words);
-  addRow(form, tr("set by"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"), tr("a command, if one can"),
-         tr("Run at the start of each visit to bring the level about. ") + words);
-  addRow(form, tr("written"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
-  addRow(form, tr("found at"), menu_path_, name_prefix + QStringLiteral("MenuPathEdit"), tr("Advanced > Memory"),
+  addRow(form, tr("set command"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"),
+         tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
+  addRow(form, tr("kernel settings"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
+  addRow(form, tr("menu path"), menu_path_, name_prefix + QStringLiteral("MenuPathEdit"), tr("Advanced > Memory"),
          tr("Where a person finds it on this bench; kept for the next study and printed on the card"));
   offerWrites({}, {});
   for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
@@ -101,6 +101,7 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
 }
 
 void LevelEditor::load(const core::Level& level) {
+  loaded_ = level;
   put(name_, toQt(level.name));
   put(prefix_, textOf(level.prefix));
   put(environment_, textOf(level.environment));
@@ -123,9 +124,14 @@ void LevelEditor::offerReading(const QString& kind_id) {
 }
 
 core::Level LevelEditor::level() const {
-  core::Level level{
-      name_->text().trimmed().toStdString(), wordsOf(prefix_->text()),  environmentOf(environment_->text()),
-      wordsOf(set_command_->text()),         writesOf(writes_->text()), menu_path_->text().trimmed().toStdString()};
+  core::Level level = loaded_;
+  level.name = name_->text().trimmed().toStdString();
+  level.prefix = wordsOf(prefix_->text());
+  level.environment = environmentOf(environment_->text());
+  level.set_command = wordsOf(set_command_->text());
+  level.writes = writesOf(writes_->text());
+  level.menu_path = menu_path_->text().trimmed().toStdString();
+  level.reads.reset();
   const QString reads = reads_->text().trimmed();
   if (reads.isEmpty()) return level;
   const auto equals = reads.indexOf(QLatin1Char('='));
@@ -135,6 +141,44 @@ core::Level LevelEditor::level() const {
 }
 
 void LevelEditor::focusName() { name_->setFocus(); }
+
+void LevelEditor::setTitle(const QString& title) { title_->setText(title); }
+
+void CaseEditor::dressResult() {
+  command_->setFont(monoFont());
+  source_->setObjectName(QStringLiteral("caseSourceBox"));
+  source_->setAccessibleName(tr("result"));
+  source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"),
+                     tr("a number in the output (JSON)"), tr("average FPS, frames recorded by us"),
+                     tr("a number that a person types")});
+  source_->setItemData(kRecorded, tr("Of any Vulkan or OpenGL program, without its help"), Qt::ToolTipRole);
+  direction_->setObjectName(QStringLiteral("caseDirectionBox"));
+  direction_->setAccessibleName(tr("direction"));
+  direction_->addItems({tr("higher is better"), tr("lower is better"), tr("higher is better, as a difference"),
+                        tr("lower is better, as a difference")});
+  direction_->setToolTip(
+      tr("Rates and times are compared in percent; decibels and degrees by their difference, in the unit"));
+  field_->setObjectName(QStringLiteral("caseFieldEdit"));
+  metric_->setObjectName(QStringLiteral("caseMetricEdit"));
+  metric_->setAccessibleName(tr("metric"));
+  metric_->setPlaceholderText(tr("render time"));
+  unit_->setObjectName(QStringLiteral("caseUnitEdit"));
+  unit_->setAccessibleName(tr("unit"));
+  unit_->setPlaceholderText(tr("unit"));
+  unit_->setFixedWidth(60);
+}
+
+void CaseEditor::makeThreshold() {
+  threshold_ = new DecimalBox(this);
+  threshold_->setObjectName(QStringLiteral("caseThresholdSpin"));
+  threshold_->setAccessibleName(tr("smallest difference worth acting on, in the unit"));
+  threshold_->setToolTip(threshold_->accessibleName());
+  threshold_->setPrefix(tr("matters from "));
+  threshold_->setRange(0, 1e6);
+  threshold_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  threshold_->hide();  // before a case is loaded, the window is no wider for it
+  connect(threshold_, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
+}
 
 CaseEditor::CaseEditor(QWidget* parent)
     : QWidget(parent),
@@ -149,27 +193,7 @@ CaseEditor::CaseEditor(QWidget* parent)
       direction_(new QComboBox(this)),
       trim_first_(new DecimalBox(this)),
       trim_last_(new DecimalBox(this)) {
-  command_->setFont(monoFont());
-  source_->setObjectName(QStringLiteral("caseSourceBox"));
-  source_->setAccessibleName(tr("result"));
-  source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"),
-                     tr("a number in the output (JSON)"), tr("average FPS, frames recorded by us"),
-                     tr("a number that a person types")});
-  source_->setItemData(kRecorded, tr("Of any Vulkan or OpenGL program, without its help"), Qt::ToolTipRole);
-  direction_->setObjectName(QStringLiteral("caseDirectionBox"));
-  direction_->setAccessibleName(tr("direction"));
-  direction_->addItems(
-      {tr("higher is better"), tr("lower is better"), tr("higher, in its unit"), tr("lower, in its unit")});
-  direction_->setToolTip(
-      tr("Rates and times are compared in percent; decibels and degrees by their difference, in the unit"));
-  field_->setObjectName(QStringLiteral("caseFieldEdit"));
-  metric_->setObjectName(QStringLiteral("caseMetricEdit"));
-  metric_->setAccessibleName(tr("metric"));
-  metric_->setPlaceholderText(tr("render time"));
-  unit_->setObjectName(QStringLiteral("caseUnitEdit"));
-  unit_->setAccessibleName(tr("unit"));
-  unit_->setPlaceholderText(tr("unit"));
-  unit_->setFixedWidth(60);
+  dressResult();
   QFormLayout* form = formOn(this);
   dress(workload_, tr("workload"), QStringLiteral("caseWorkloadEdit"), tr("Ring pass"), tr("What is run"));
   dress(preset_, tr("preset"), QStringLiteral("casePresetEdit"), tr("4K dome"),
@@ -195,16 +219,8 @@ CaseEditor::CaseEditor(QWidget* parent)
     trim_row->addWidget(spin);
     connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   }
-  threshold_ = new DecimalBox(this);
-  threshold_->setObjectName(QStringLiteral("caseThresholdSpin"));
-  threshold_->setAccessibleName(tr("smallest difference worth acting on, in the unit"));
-  threshold_->setToolTip(threshold_->accessibleName());
-  threshold_->setPrefix(tr("matters from "));
-  threshold_->setRange(0, 1e6);
-  threshold_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  makeThreshold();
   trim_row->addWidget(threshold_);
-  threshold_->hide();  // before a case is loaded, the window is no wider for it
-  connect(threshold_, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
   auto* kind = new QPushButton(tr("Kind of case …"), this);
   kind->setObjectName(QStringLiteral("natureButton"));
   kind->setToolTip(tr("Real or synthetic, a control, played by hand, its settings, upscaling, frame cap and the like"));

@@ -20,6 +20,7 @@ class LevelEditor final : public QWidget {
   void load(const core::Level& level);
   [[nodiscard]] core::Level level() const;
   void focusName();
+  void setTitle(const QString& title);
   /// Offers what a running Linux can be told to take for a kind; empty where it takes nothing.
   void offerWrites(const QString& example, const QString& hint);
   /// What the name of the level lets expect for a kind; shown where a person enters nothing of their own.
@@ -29,6 +30,8 @@ class LevelEditor final : public QWidget {
   void edited();
 
  private:
+  core::Level loaded_;
+  QLabel* title_;
   QLineEdit* name_;
   QLineEdit* prefix_;
   QLineEdit* environment_;
@@ -57,6 +60,8 @@ class CaseEditor final : public QWidget {
   void natureRequested();
 
  private:
+  void dressResult();
+  void makeThreshold();
   void showSource();
   core::Case loaded_;
   QLineEdit* workload_;

@@ -19,7 +19,7 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
   setObjectName(QStringLiteral("heldDialog"));
   setWindowTitle(tr("What is held equal"));
   resize(660, 0);
-  const core::VariableKind* kind = core::findVariableKind(study.kind);
+  const core::VariableKind* kind = core::findVariableKind(study.variable().kind);
   const bool has_conditions = kind && !kind->held.empty();
   auto* words = new QLabel(
       has_conditions ? tr("With a part exchanged as a whole much comes along. These are to be equal all the same; one "

@@ -20,4 +20,12 @@ QValidator::State DecimalBox::validate(QString& text, int& cursor) const {
   return QDoubleSpinBox::validate(text, cursor);
 }
 
+QString DecimalBox::textFromValue(double value) const {
+  QString text = QDoubleSpinBox::textFromValue(value);
+  if (!text.contains(QLatin1Char('.'))) return text;
+  while (text.endsWith(QLatin1Char('0'))) text.chop(1);
+  if (text.endsWith(QLatin1Char('.'))) text.chop(1);
+  return text;
+}
+
 }  // namespace app

@@ -9,13 +9,15 @@ namespace app {
 /// called as soon as the application object exists.
 void keepPlainNumbers();
 
-/// A number with decimals: a comma that is typed parts them as a point does, and nothing parts thousands.
+/// A number with decimals, shown without zeros behind them: a comma that is typed parts them as a point does, and
+/// nothing parts thousands.
 class DecimalBox : public QDoubleSpinBox {
  public:
   using QDoubleSpinBox::QDoubleSpinBox;
 
  protected:
   QValidator::State validate(QString& text, int& cursor) const override;
+  [[nodiscard]] QString textFromValue(double value) const override;
 };
 
 /// A number that is typed, with its unit; the arrow keys step. Saved when the number is typed, not at every digit.

@@ -40,9 +40,10 @@ PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
   order_->addItems({tr("all of the baseline, then all of the changed level"),
                     tr("there and back: a rough look that sees flips"),
                     tr("rounds in a drawn order: drift and habit can do least"),
-                    tr("a swap for good, which nobody undoes: restarts before it, then one visit each")});
+                    tr("a swap for good, which nobody undoes: restarts before it, then blocked")});
   column->addWidget(order_);
   buildSizes(column);
+  buildCrossed(column);
   buildGuess(column);
   chart_ = new PlanningChart(this);
   column->addWidget(chart_, 1);
@@ -62,27 +63,19 @@ PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
   });
 }
 
-void PlanEditor::buildSizes(QVBoxLayout* column) {
-  passes_ = numberField<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
-  rounds_ = numberField<QSpinBox>(this, "roundsSpin", 3, 500, tr(" rounds"));
-  passes_per_visit_ = numberField<QSpinBox>(this, "passesPerVisitSpin", 1, 100, tr(" passes in each visit"));
-  warm_ups_ = numberField<QSpinBox>(this, "warmUpsSpin", 0, 100, QString());
-  warm_ups_->setPrefix(tr("warm-ups first: "));
-  warm_ups_->setAccessibleName(tr("warm-ups at the start of each visit"));
-  time_limit_ = numberField<DecimalBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s, then a pass has failed"));
-  time_limit_->setDecimals(0);
+void PlanEditor::makeRest() {
   settle_ = numberField<DecimalBox>(this, "settleSpin", 0.0, 86400.0, tr(" s"));
   settle_->setDecimals(0);
   settle_->setPrefix(tr("settle "));
   settle_->setToolTip(tr("Waited at the start of each visit, before anything is measured"));
   settle_to_ = numberField<DecimalBox>(this, "settleToSpin", 0.0, 110.0, tr(" °C"));
   settle_to_->setDecimals(0);
-  settle_to_->setPrefix(tr("and to "));
-  settle_to_->setSpecialValueText(tr("any heat"));
+  settle_to_->setPrefix(tr("until below "));
+  settle_to_->setSpecialValueText(tr("at any temperature"));
   settle_to_->setToolTip(tr("And until the hottest part is this cool, a quarter of an hour at most; 0: time alone"));
   quiet_ = numberField<DecimalBox>(this, "quietSpin", 0.0, 86400.0, tr(" s"));
   quiet_->setDecimals(0);
-  quiet_->setPrefix(tr("quiet "));
+  quiet_->setPrefix(tr("wait for quiet, at most "));
   quiet_->setToolTip(tr("Waited before each pass until other programs keep still, at most; 0: not at all"));
   retries_ = numberField<QSpinBox>(this, "retriesSpin", 0, 10, QString());
   retries_->setPrefix(tr("retries "));
@@ -90,6 +83,19 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   sealed_ = new QCheckBox(tr("sealed"), this);
   sealed_->setObjectName(QStringLiteral("sealedCheck"));
   sealed_->setToolTip(tr("No estimate is shown before the plan is complete, so nobody stops when it looks good"));
+}
+
+void PlanEditor::buildSizes(QVBoxLayout* column) {
+  passes_ = numberField<QSpinBox>(this, "passesSpin", 1, 1000, tr(" passes at each level"));
+  rounds_ = numberField<QSpinBox>(this, "roundsSpin", 3, 500, tr(" rounds"));
+  passes_per_visit_ = numberField<QSpinBox>(this, "passesPerVisitSpin", 1, 100, tr(" passes in each visit"));
+  warm_ups_ = numberField<QSpinBox>(this, "warmUpsSpin", 0, 100, QString());
+  warm_ups_->setPrefix(tr("warm-ups first: "));
+  warm_ups_->setAccessibleName(tr("warm-ups at the start of each visit"));
+  time_limit_ = numberField<DecimalBox>(this, "timeLimitSpin", 1.0, 86400.0, tr(" s"));
+  time_limit_->setPrefix(tr("time limit per pass "));
+  time_limit_->setDecimals(0);
+  makeRest();
   looks_ = new QComboBox(this);
   looks_->setObjectName(QStringLiteral("looksBox"));
   looks_->setAccessibleName(tr("looks"));
@@ -103,18 +109,14 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
     sizes->addWidget(widget);
   // Before a plan is loaded, the window is no wider for what belongs to another order.
   for (QWidget* widget : std::initializer_list<QWidget*>{rounds_, passes_per_visit_, looks_}) widget->hide();
-  auto* limits = new QHBoxLayout;
-  limits->addWidget(warm_ups_);
-  limits->addWidget(time_limit_);
-  auto* rest = new QHBoxLayout;
-  rest->addWidget(settle_);
-  rest->addWidget(settle_to_);
-  rest->addWidget(quiet_);
-  rest->addWidget(retries_);
-  rest->addWidget(sealed_);
   column->addLayout(sizes);
-  column->addLayout(limits);
-  column->addLayout(rest);
+  using Fields = std::initializer_list<QWidget*>;
+  for (const Fields& fields :
+       {Fields{warm_ups_, time_limit_, retries_, sealed_}, Fields{settle_, settle_to_, quiet_}}) {
+    auto* row = new QHBoxLayout;
+    for (QWidget* widget : fields) row->addWidget(widget);
+    column->addLayout(row);
+  }
   for (QDoubleSpinBox* box : {settle_, settle_to_, quiet_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
   connect(retries_, &QSpinBox::valueChanged, this, &PlanEditor::edited);
@@ -125,10 +127,14 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
 }
 
 void PlanEditor::buildGuess(QVBoxLayout* column) {
-  pass_spread_ = numberField<DecimalBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" % passes"));
-  flip_spread_ = numberField<DecimalBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" % flips"));
-  flip_minutes_ = numberField<DecimalBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min flip"));
-  pass_minutes_ = numberField<DecimalBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min pass"));
+  pass_spread_ = numberField<DecimalBox>(this, "passSpreadSpin", 0.01, 50.0, tr(" %"));
+  flip_spread_ = numberField<DecimalBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" %"));
+  flip_minutes_ = numberField<DecimalBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min"));
+  pass_minutes_ = numberField<DecimalBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min"));
+  pass_spread_->setPrefix(tr("passes ± "));
+  flip_spread_->setPrefix(tr("flips ± "));
+  flip_minutes_->setPrefix(tr("a flip "));
+  pass_minutes_->setPrefix(tr("a pass "));
   flip_minutes_->setDecimals(1);
   pass_minutes_->setDecimals(1);
   pass_spread_->setToolTip(tr("How much passes of one visit differ (sd)"));
@@ -147,7 +153,46 @@ void PlanEditor::buildGuess(QVBoxLayout* column) {
     connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
 }
 
-void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can_edit) {
+void PlanEditor::buildCrossed(QVBoxLayout* column) {
+  crossed_ = new QWidget(this);
+  planned_for_ = new QComboBox(crossed_);
+  planned_for_->setObjectName(QStringLiteral("plannedForBox"));
+  planned_for_->addItems({tr("one cell against another"), tr("a main effect"), tr("the interaction")});
+  planned_for_->setToolTip(tr("The question that the plan is to be large enough for; the page answers all of them"));
+  grouped_by_ = new QComboBox(crossed_);
+  grouped_by_->setObjectName(QStringLiteral("groupedByBox"));
+  grouped_by_->setToolTip(
+      tr("Within a round the visits at one level of this variable follow each other, so that it is flipped rarely"));
+  auto* row = new QHBoxLayout(crossed_);
+  row->setContentsMargins(0, 0, 0, 0);
+  for (const auto& [name, box] : {std::pair{tr("large enough for"), planned_for_}, {tr("grouped by"), grouped_by_}}) {
+    auto* label = new QLabel(name, crossed_);
+    label->setBuddy(box);
+    row->addWidget(label);
+    row->addWidget(box, 1);
+    connect(box, &QComboBox::activated, this, &PlanEditor::edited);
+  }
+  groupings_ = softLabel("groupingsLabel", this);
+  column->addWidget(crossed_);
+  column->addWidget(groupings_);
+}
+
+void PlanEditor::loadCrossed(const core::Study& study, bool can_edit) {
+  const bool is_shown =
+      study.shape == core::Shape::Crossed && study.plan.order == core::Order::BalancedShuffle && can_edit;
+  crossed_->setVisible(is_shown);
+  groupings_->setVisible(is_shown && !view_.groupings.isEmpty());
+  groupings_->setText(view_.groupings.join(QStringLiteral(". ")) + QLatin1Char('.'));
+  planned_for_->setCurrentIndex(static_cast<int>(study.plan.planned_for));
+  grouped_by_->clear();
+  grouped_by_->addItem(tr("nothing: every order"), QString());
+  for (const core::Variable& one : study.variables) grouped_by_->addItem(toQt(one.name), toQt(one.name));
+  grouped_by_->setCurrentIndex(std::max(0, grouped_by_->findData(toQt(study.plan.grouped_by))));
+}
+
+void PlanEditor::load(const core::Study& study, const PlanningView& view, bool can_edit) {
+  const core::Plan& plan = study.plan;
+  study_ = study;
   loaded_ = plan;
   view_ = view;
   order_->setCurrentIndex(plan.is_one_way ? kOneWay : static_cast<int>(plan.order));
@@ -173,10 +218,13 @@ void PlanEditor::load(const core::Plan& plan, const PlanningView& view, bool can
   looks_->setCurrentIndex(looksIndex(plan));
   pass_spread_->setVisible(!view.is_pass_spread_measured);
   flip_spread_->setVisible(!view.is_flip_spread_measured);
+  flip_minutes_->setVisible(std::any_of(study.variables.begin(), study.variables.end(),
+                                        [&](const core::Variable& one) { return core::isFlipGuessed(study, one); }));
   noise_->setText(view.noise);
   current_->setText(tr("Now: %1. %2").arg(view.current_text, view.current_chances));
   proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
   take_->setVisible(view.proposed.has_value() && can_edit);
+  loadCrossed(study, can_edit);
   chart_->setChoosable(can_edit);
   chart_->show(view);
   for (QWidget* widget : std::initializer_list<QWidget*>{order_, looks_, passes_, rounds_, passes_per_visit_, warm_ups_,
@@ -205,8 +253,13 @@ core::Plan PlanEditor::plan() const {
   const bool are_kept = has_rounds && plan.rounds == loaded_.rounds && looks_->currentIndex() == looksIndex(loaded_);
   if (!are_kept)
     plan.looks = has_rounds ? core::evenLooks(looks_->currentIndex() + 1, plan.rounds) : std::vector<int>{};
-  if (plan.order == core::Order::BalancedShuffle && static_cast<int>(plan.drawn.size()) != plan.rounds)
-    plan.drawn = core::drawRounds(plan.rounds, plan.seed);
+  if (study_.shape == core::Shape::Crossed) {
+    plan.planned_for = static_cast<core::PlannedFor>(planned_for_->currentIndex());
+    plan.grouped_by = grouped_by_->currentData().toString().toStdString();
+  }
+  const bool is_redrawn = static_cast<int>(plan.drawn.size()) != plan.rounds || plan.grouped_by != loaded_.grouped_by;
+  if (plan.order == core::Order::BalancedShuffle && is_redrawn)
+    plan.drawn = core::drawRoundsOf(study_, plan, plan.rounds, plan.seed);
   return plan;
 }
 

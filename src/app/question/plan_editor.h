@@ -21,7 +21,7 @@ class PlanEditor final : public QWidget {
   Q_OBJECT
  public:
   explicit PlanEditor(QWidget* parent = nullptr);
-  void load(const core::Plan& plan, const PlanningView& view, bool can_edit);
+  void load(const core::Study& study, const PlanningView& view, bool can_edit);
   /// The plan that was loaded, with the fields put in. Another number of rounds is drawn anew, from the same seed.
   [[nodiscard]] core::Plan plan() const;
   void focusSize();
@@ -32,9 +32,13 @@ class PlanEditor final : public QWidget {
 
  private:
   void buildSizes(QVBoxLayout* column);
+  void makeRest();
+  void buildCrossed(QVBoxLayout* column);
+  void loadCrossed(const core::Study& study, bool can_edit);
   void buildGuess(QVBoxLayout* column);
   void choose(const core::CandidatePlan& candidate);
   core::Plan loaded_;
+  core::Study study_;  ///< as it was loaded
   PlanningView view_;
   QComboBox* order_ = nullptr;
   QSpinBox* passes_ = nullptr;
@@ -53,6 +57,10 @@ class PlanEditor final : public QWidget {
   QDoubleSpinBox* flip_minutes_ = nullptr;
   QDoubleSpinBox* pass_minutes_ = nullptr;
   PlanningChart* chart_ = nullptr;
+  QComboBox* planned_for_ = nullptr;
+  QComboBox* grouped_by_ = nullptr;
+  QWidget* crossed_ = nullptr;  ///< what only two crossed variables need
+  QLabel* groupings_ = nullptr;
   QLabel* noise_ = nullptr;
   QLabel* current_ = nullptr;
   QLabel* proposed_ = nullptr;

@@ -23,7 +23,7 @@ QPen penOf(core::Order order) {
 
 QString nameOf(core::Order order) {
   switch (order) {
-    case core::Order::Blocked: return PlanningChart::tr("one visit each");
+    case core::Order::Blocked: return PlanningChart::tr("blocked");
     case core::Order::ThereAndBack: return PlanningChart::tr("there and back");
     case core::Order::BalancedShuffle: return PlanningChart::tr("rounds");
   }
@@ -36,7 +36,7 @@ PlanningChart::PlanningChart(QWidget* parent) : QCustomPlot(parent) {
   setObjectName(QStringLiteral("planningChart"));
   setAccessibleName(tr("What each hour at the bench buys"));
   setToolTip(tr("A click on a curve chooses that plan"));
-  setMinimumHeight(150);
+  setMinimumHeight(90);
   axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
   axisRect()->setMargins(QMargins(0, 6, 8, 0));
 }
@@ -64,7 +64,7 @@ void PlanningChart::show(const PlanningView& view) {
     axis->setLabelPadding(2);
   }
   xAxis->setLabel(tr("hours at the bench"));
-  yAxis->setLabel(tr("sees, %"));
+  yAxis->setLabel(tr("detects, %"));
   xAxis->setRange(0, most_hours);
   yAxis->setRange(0, most_percent);
   auto* threshold = new QCPItemStraightLine(this);

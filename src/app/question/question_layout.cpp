@@ -13,6 +13,7 @@
 #include "app/question/number_field.h"
 #include "app/question/plan_editor.h"
 #include "app/question/question_page.h"
+#include "app/question/shape_editor.h"
 #include "app/shell/theme.h"
 #include "core/machine/variable_kind.h"
 
@@ -34,13 +35,7 @@ QLabel* softLabel(QWidget* parent) {
 
 }  // namespace
 
-void QuestionPage::buildLeft(QVBoxLayout* column) {
-  auto* head = new QHBoxLayout;
-  head->addWidget(heading(tr("The question"), this), 1);
-  column->addLayout(head);
-  locked_ = softLabel(this);
-  locked_->setObjectName(QStringLiteral("questionLockedLabel"));
-  column->addWidget(locked_);
+void QuestionPage::makeFields() {
   bench_ = new QLineEdit(this);
   bench_->setObjectName(QStringLiteral("benchEdit"));
   bench_->setPlaceholderText(tr("Dome node 3"));
@@ -67,6 +62,30 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   fields_->setAccessibleName(tr("facts that must change"));
   fields_->setPlaceholderText(QStringLiteral("kernel/swappiness"));
   fields_->setToolTip(tr("Facts as the capture calls them, parted by blanks; * stands for any text"));
+}
+
+void QuestionPage::makeShape() {
+  held_ = new QPushButton(tr("Held equal …"), this);
+  held_->setObjectName(QStringLiteral("heldButton"));
+  held_->setToolTip(tr("What must be equal at both levels although the variable could take it along"));
+  shape_ = new QComboBox(this);
+  shape_->setObjectName(QStringLiteral("shapeBox"));
+  shape_->setAccessibleName(tr("shape of the question"));
+  shape_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  shape_->setMinimumContentsLength(12);
+  shape_->addItems({tr("two levels"), tr("a ladder of levels"), tr("two variables crossed"), tr("a chain of steps")});
+  shape_->setToolTip(
+      tr("How much is enough? A ladder. Does it still help there? Two crossed. Where does the loss go? A chain"));
+}
+
+void QuestionPage::buildLeft(QVBoxLayout* column) {
+  auto* head = new QHBoxLayout;
+  head->addWidget(heading(tr("The question"), this), 1);
+  column->addLayout(head);
+  locked_ = softLabel(this);
+  locked_->setObjectName(QStringLiteral("questionLockedLabel"));
+  column->addWidget(locked_);
+  makeFields();
   auto* form = new QFormLayout;
   form->setVerticalSpacing(6);
   auto* bench_row = new QHBoxLayout;
@@ -80,9 +99,11 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   auto* variable_row = new QHBoxLayout;
   variable_row->setSpacing(6);
   for (QWidget* widget : std::initializer_list<QWidget*>{variable_, kind_, fields_}) variable_row->addWidget(widget, 1);
-  held_ = new QPushButton(tr("Held equal …"), this);
-  held_->setObjectName(QStringLiteral("heldButton"));
-  held_->setToolTip(tr("What must be equal at both levels although the variable could take it along"));
+  makeShape();
+  auto* shape_label = new QLabel(tr("asks about"), this);
+  shape_label->setBuddy(shape_);
+  head->addWidget(shape_label);
+  head->addWidget(shape_);
   head->addWidget(held_);
   form->addRow(tr("bench"), bench_row);
   form->addRow(tr("variable"), variable_row);
@@ -91,8 +112,11 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   changed_ = new LevelEditor(tr("Changed level"), QStringLiteral("changed"), this);
   auto* levels = new QHBoxLayout;
   levels->setSpacing(18);
-  levels->addWidget(baseline_);
-  levels->addWidget(changed_);
+  levels_ = new ShapeEditor(this);
+  levels->addWidget(baseline_, 1);
+  levels->addWidget(levels_, 1);
+  levels_->hide();
+  levels->addWidget(changed_, 1);
   column->addLayout(levels);
   column->addSpacing(6);
   buildCases(column);
@@ -111,23 +135,27 @@ void QuestionPage::buildCases(QVBoxLayout* column) {
   cases_ = new QListWidget(this);
   cases_->setObjectName(QStringLiteral("casesList"));
   cases_->setAccessibleName(tr("Cases"));
-  cases_->setMinimumHeight(60);
+  cases_->setMinimumHeight(36);
   column->addWidget(cases_, 1);
   case_editor_ = new CaseEditor(this);
   column->addWidget(case_editor_);
 }
 
-void QuestionPage::buildRight(QVBoxLayout* column) {
-  auto* line = predictionRow();
-  line->insertWidget(0, heading(tr("What matters"), this));
-  column->addLayout(line);
-  auto* form = new QFormLayout;
-  form->setVerticalSpacing(8);
+// What a result is judged by.
+void QuestionPage::makeJudging() {
+  constexpr int kDecimals = 3;  // as many as a design may say: a field never rounds what it did not change
   threshold_ = numberField<DecimalBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
-  threshold_->setDecimals(1);
+  threshold_->setDecimals(kDecimals);
   threshold_->setToolTip(tr(
       "Chosen before the first pass. A change afterwards needs a reason and stays on record: a threshold chosen then "
       "fits the result"));
+  threshold_ms_ = numberField<DecimalBox>(this, "thresholdMsSpin", 0.0, 1000.0, tr(" ms"));
+  threshold_ms_->setDecimals(kDecimals);
+  threshold_ms_->setSpecialValueText(tr("no time"));
+  threshold_ms_->setAccessibleName(tr("threshold in ms a frame"));
+  threshold_ms_->setToolTip(
+      tr("A time a frame that a person could notice. Of the two the larger one holds in each case, and findings say "
+         "which; 0: percent alone"));
   yardstick_ = new QComboBox(this);
   yardstick_->setObjectName(QStringLiteral("yardstickBox"));
   yardstick_->setAccessibleName(tr("judged by"));
@@ -136,15 +164,15 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
       "All of them are worked out; this one stands in the claim. The interval knows how sure the mean is, a band and "
       "two run-to-run sds do not"));
   band_ = numberField<DecimalBox>(this, "bandSpin", 0.1, 100.0, tr(" %"));
-  band_->setDecimals(1);
+  band_->setDecimals(kDecimals);
   confidence_ = numberField<DecimalBox>(this, "confidenceSpin", 50.0, 99.9, tr(" %"));
-  confidence_->setDecimals(1);
+  confidence_->setDecimals(kDecimals);
   target_ = numberField<DecimalBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
   target_->setDecimals(0);
-  form->addRow(tr("the machine is"), schoolRow());
-  form->addRow(tr("change that matters"),
-               fieldsRow({{QString(), threshold_}, {tr("confidence"), confidence_}, {tr("rate to hold"), target_}}));
-  form->addRow(tr("a change is judged by"), fieldsRow({{QString(), yardstick_}, {tr("band"), band_}}));
+}
+
+// The programs that look at a level itself.
+void QuestionPage::makeChecks() {
   measure_ = new QLineEdit(this);
   measure_->setObjectName(QStringLiteral("measureEdit"));
   measure_->setFont(monoFont());
@@ -159,6 +187,21 @@ void QuestionPage::buildRight(QVBoxLayout* column) {
   stability_->setToolTip(
       tr("Run once at each level before its first pass; an error ends the level as not reachable. A "
          "test of hours off-line can be entered under Bench work"));
+}
+
+void QuestionPage::buildRight(QVBoxLayout* column) {
+  auto* line = predictionRow();
+  line->insertWidget(0, heading(tr("What matters"), this));
+  column->addLayout(line);
+  auto* form = new QFormLayout;
+  form->setVerticalSpacing(8);
+  makeJudging();
+  makeChecks();
+  form->addRow(tr("the machine is"), schoolRow());
+  form->addRow(tr("threshold"),
+               fieldsRow({{QString(), threshold_}, {tr("or"), threshold_ms_}, {tr("target rate"), target_}}));
+  form->addRow(tr("a change is judged by"),
+               fieldsRow({{QString(), yardstick_}, {tr("band"), band_}, {tr("confidence"), confidence_}}));
   form->addRow(tr("a level is measured by"), fieldsRow({{QString(), measure_}, {tr("tested by"), stability_}}));
   column->addLayout(form);
   column->addSpacing(8);

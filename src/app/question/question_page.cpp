@@ -14,9 +14,11 @@
 #include "app/question/editors.h"
 #include "app/question/number_field.h"
 #include "app/question/plan_editor.h"
+#include "app/question/shape_editor.h"
 #include "app/shell/theme.h"
 #include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
+#include "core/study/reshaped.h"
 #include "core/study/schedule.h"
 
 namespace app {
@@ -40,7 +42,7 @@ QuestionPage::QuestionPage(StudyModel& study, QWidget* parent) : QWidget(parent)
 
 void QuestionPage::loadPredictions() {
   QStringList said;
-  for (const core::Prediction& one : study_.predictions())
+  for (const core::Prediction& one : study_.judgement().predictions)
     said << tr("%1: %2").arg(toQt(one.person), toQt(core::percentText(one.percent)));
   predictions_->setText(said.isEmpty() ? tr("nobody has predicted yet") : said.join(QStringLiteral(", ")));
   predict_->setEnabled(study_.session().recorded().passes.empty());
@@ -56,13 +58,16 @@ void QuestionPage::connectEdits() {
   for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
-  for (QDoubleSpinBox* box : {threshold_, confidence_, target_, band_})
+  for (QDoubleSpinBox* box : {threshold_, threshold_ms_, confidence_, target_, band_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
   connect(yardstick_, &QComboBox::activated, this, &QuestionPage::save);
-  for (QDoubleSpinBox* box : {threshold_, band_})
+  for (QDoubleSpinBox* box : {threshold_, threshold_ms_, band_})
     connect(box, &QDoubleSpinBox::editingFinished, this, &QuestionPage::askForJudging);
   connect(yardstick_, &QComboBox::activated, this, &QuestionPage::askForJudging);
   connect(kind_, &QComboBox::activated, this, &QuestionPage::takeKind);
+  connect(shape_, &QComboBox::activated, this, &QuestionPage::takeShape);
+  connect(levels_, &ShapeEditor::changed, this, [this](const core::Study& study) { study_.replaceStudy(study); });
+  connect(levels_, &ShapeEditor::chosen, this, &QuestionPage::load);
   connect(plan_, &PlanEditor::edited, this, &QuestionPage::save);
   connect(plan_, &PlanEditor::planChosen, this, [this](const core::Plan& plan) {
     core::Study study = study_.study();
@@ -78,10 +83,13 @@ void QuestionPage::connectEdits() {
 void QuestionPage::load() {
   is_loading_ = true;
   const core::Study& study = study_.study();
+  shape_->setCurrentIndex(static_cast<int>(study.shape));
+  if (study.shape != core::Shape::Pair) levels_->load(study);
+  const core::Variable& variable = study.variables[variableInHand()];
   if (bench_->text() != toQt(study.bench)) bench_->setText(toQt(study.bench));
-  if (variable_->text() != toQt(study.variable)) variable_->setText(toQt(study.variable));
-  kind_->setCurrentIndex(std::max(0, kind_->findData(toQt(study.kind))));
-  if (device_->text() != toQt(study.device)) device_->setText(toQt(study.device));
+  if (variable_->text() != toQt(variable.name)) variable_->setText(toQt(variable.name));
+  kind_->setCurrentIndex(std::max(0, kind_->findData(toQt(variable.kind))));
+  if (device_->text() != toQt(variable.device)) device_->setText(toQt(variable.device));
   if (const QString command = textOf(study.measure_command); measure_->text() != command) measure_->setText(command);
   if (!measure_->hasFocus()) measure_->setCursorPosition(0);  // the program first
   if (const QString command = textOf(study.stability_command); stability_->text() != command)
@@ -90,13 +98,12 @@ void QuestionPage::load() {
   school_->setCurrentIndex(static_cast<int>(study.school));
   school_->setToolTip(school_->itemData(school_->currentIndex(), Qt::ToolTipRole).toString());
   loadPredictions();
-  if (const QString fields = textOf(study.fields); fields_->text() != fields) fields_->setText(fields);
-  fields_->setVisible(study.kind == "other");
+  if (const QString fields = textOf(variable.fields); fields_->text() != fields) fields_->setText(fields);
+  fields_->setVisible(variable.kind == "other");
   offerWrites();
-  baseline_->load(study.levels[0]);
-  changed_->load(study.levels[1]);
-  for (LevelEditor* editor : {baseline_, changed_}) editor->offerReading(toQt(study.kind));
+  loadLevels();
   threshold_->setValue(study.notice_threshold_percent);
+  threshold_ms_->setValue(study.notice_threshold_ms.value_or(0));
   yardstick_->setCurrentIndex(static_cast<int>(study.yardstick));
   band_->setValue(study.band_percent);
   confidence_->setValue(100 * study.confidence);
@@ -112,14 +119,15 @@ void QuestionPage::load() {
     cases_->setCurrentRow(std::min(row, cases_->count() - 1));
   }
   showCase(cases_->currentRow());
-  const bool can_edit = study_.canEditQuestion();
+  const bool can_edit = study_.whyLocked().isEmpty();
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
   for (QWidget* widget :
        std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
-                                       baseline_, changed_, confidence_, target_, add_case_, held_})
+                                       baseline_, changed_, confidence_, target_, add_case_, held_, shape_})
     widget->setEnabled(can_edit);
-  for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, yardstick_, band_})
+  levels_->setCanEdit(can_edit);
+  for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, threshold_ms_, yardstick_, band_})
     widget->setEnabled(!study_.session().isRunning());
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
   loadPlan(can_edit);
@@ -133,7 +141,7 @@ void QuestionPage::loadPlan(bool can_edit) {
   if (planned_ == study_.study() && was_editable_ == can_edit) return;
   planned_ = study_.study();
   was_editable_ = can_edit;
-  plan_->load(planned_->plan, planningView(study_), can_edit);
+  plan_->load(*planned_, planningView(study_), can_edit);
 }
 
 void QuestionPage::showEvent(QShowEvent* event) {
@@ -151,22 +159,28 @@ void QuestionPage::showCase(int row) {
   const auto& cases = study_.study().cases;
   const bool has_case = row >= 0 && row < static_cast<int>(cases.size());
   case_editor_->setVisible(has_case);
-  case_editor_->setEnabled(study_.canEditQuestion());
+  case_editor_->setEnabled(study_.whyLocked().isEmpty());
   if (has_case) case_editor_->load(cases[static_cast<std::size_t>(row)]);
 }
 
 void QuestionPage::save() {
-  if (is_loading_ || !study_.canEditQuestion()) return;
+  if (is_loading_ || !study_.whyLocked().isEmpty()) return;
   core::Study study = study_.study();
+  core::Variable& variable = study.variables[variableInHand()];
   study.bench = bench_->text().trimmed().toStdString();
-  study.variable = variable_->text().trimmed().toStdString();
-  study.kind = kind_->currentData().toString().toStdString();
-  study.device = device_->text().trimmed().toStdString();
-  study.fields = wordsOf(fields_->text());
+  const std::string named = variable_->text().trimmed().toStdString();
+  if (study.plan.grouped_by == variable.name) study.plan.grouped_by = named;
+  variable.name = named;
+  variable.kind = kind_->currentData().toString().toStdString();
+  variable.device = device_->text().trimmed().toStdString();
+  variable.fields = wordsOf(fields_->text());
   study.measure_command = wordsOf(measure_->text());
   study.stability_command = wordsOf(stability_->text());
   study.school = static_cast<core::School>(school_->currentIndex());
-  study.levels = {baseline_->level(), changed_->level()};
+  if (study.shape == core::Shape::Pair)
+    variable.levels = {baseline_->level(), changed_->level()};
+  else
+    variable.levels[levels_->level()] = changed_->level();
   recallMenuPaths(study);
   study = core::judgedBy(std::move(study), judging());
   study.confidence = confidence_->value() / 100;
@@ -179,12 +193,14 @@ void QuestionPage::save() {
 }
 
 core::Judging QuestionPage::judging() const {
-  return {threshold_->value(), static_cast<core::Yardstick>(yardstick_->currentIndex()), band_->value()};
+  const double ms = threshold_ms_->value();
+  return {threshold_->value(), ms > 0 ? std::optional(ms) : std::nullopt,
+          static_cast<core::Yardstick>(yardstick_->currentIndex()), band_->value()};
 }
 
 // After the first pass it is no edit any more but an act, with a reason.
 void QuestionPage::askForJudging() {
-  if (is_loading_ || !study_.hasStudy() || study_.canEditQuestion() || study_.session().isRunning()) return;
+  if (is_loading_ || !study_.hasStudy() || study_.whyLocked().isEmpty() || study_.session().isRunning()) return;
   const core::Judging wanted = judging();
   const core::Judging now = core::judgingOf(study_.study());
   if (wanted == now) return;
@@ -192,9 +208,31 @@ void QuestionPage::askForJudging() {
   Q_EMIT judgingRequested(wanted);
 }
 
+std::size_t QuestionPage::variableInHand() const {
+  return study_.study().shape == core::Shape::Pair ? 0 : levels_->variable();
+}
+
+// Two levels stand side by side; of more the one that is chosen stands beside their list.
+void QuestionPage::loadLevels() {
+  const core::Study& study = study_.study();
+  const core::Variable& variable = study.variables[variableInHand()];
+  const bool is_pair = study.shape == core::Shape::Pair;
+  baseline_->setVisible(is_pair);
+  levels_->setVisible(!is_pair);
+  if (is_pair) baseline_->load(variable.levels[0]);
+  changed_->setTitle(is_pair ? tr("Changed level") : tr("The level that is chosen"));
+  changed_->load(variable.levels[is_pair ? 1 : levels_->level()]);
+  for (LevelEditor* editor : {baseline_, changed_}) editor->offerReading(toQt(variable.kind));
+}
+
+void QuestionPage::takeShape(int shape) {
+  if (is_loading_ || !study_.whyLocked().isEmpty()) return;
+  study_.replaceStudy(core::reshaped(study_.study(), static_cast<core::Shape>(shape)));
+}
+
 // A kind brings the command that measures it, unless the person has written another one.
 void QuestionPage::takeKind() {
-  const core::VariableKind* before = core::findVariableKind(study_.study().kind);
+  const core::VariableKind* before = core::findVariableKind(study_.study().variables[variableInHand()].kind);
   const core::VariableKind* kind = core::findVariableKind(kind_->currentData().toString().toStdString());
   const std::string device = device_->text().trimmed().toStdString();
   const core::Command written = wordsOf(measure_->text());
@@ -209,7 +247,7 @@ void QuestionPage::takeKind() {
 }
 
 void QuestionPage::offerWrites() {
-  const core::VariableKind* kind = core::findVariableKind(study_.study().kind);
+  const core::VariableKind* kind = core::findVariableKind(study_.study().variables[variableInHand()].kind);
   const auto text = [](std::string_view view) {
     return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size()));
   };
@@ -225,12 +263,18 @@ void QuestionPage::offerWrites() {
 
 // Where a level was found on this bench in an earlier study.
 void QuestionPage::recallMenuPaths(core::Study& study) const {
-  for (std::size_t i = 0; i < study.levels.size(); ++i) {
-    core::Level& level = study.levels[i];
-    const bool is_renamed = level.name != study_.study().levels[i].name || study.kind != study_.study().kind ||
-                            study.bench != study_.study().bench;
-    if (!is_renamed || !level.menu_path.empty() || study.kind.empty()) continue;
-    if (const auto known = study_.benches().menuPath(study.bench, study.kind, level.name)) level.menu_path = *known;
+  const core::Study& before = study_.study();
+  for (std::size_t v = 0; v < study.variables.size(); ++v) {
+    core::Variable& variable = study.variables[v];
+    for (std::size_t i = 0; i < variable.levels.size(); ++i) {
+      core::Level& level = variable.levels[i];
+      const core::Variable& was = before.variables[v];
+      const bool is_renamed =
+          level.name != was.levels[i].name || variable.kind != was.kind || study.bench != before.bench;
+      if (!is_renamed || !level.menu_path.empty() || variable.kind.empty()) continue;
+      if (const auto known = study_.benches().menuPath(study.bench, variable.kind, level.name))
+        level.menu_path = *known;
+    }
   }
 }
 
@@ -268,7 +312,10 @@ void QuestionPage::focusPart(const QString& part) {
 void QuestionPage::focusProblem() {
   if (study_.problems().empty()) return;
   const std::string& where = study_.problems().front().where;
-  if (where == "levels") return study_.study().levels[0].name.empty() ? baseline_->focusName() : changed_->focusName();
+  if (where == "levels")
+    return study_.study().shape == core::Shape::Pair && study_.study().nameOf(core::Side::Baseline).empty()
+               ? baseline_->focusName()
+               : changed_->focusName();
   if (where == "cases") return add_case_->setFocus();
   if (where.starts_with("case ")) {
     cases_->setCurrentRow(std::max(0, std::atoi(where.c_str() + 5) - 1));

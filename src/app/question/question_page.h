@@ -23,6 +23,7 @@ namespace app {
 class CaseEditor;
 class LevelEditor;
 class PlanEditor;
+class ShapeEditor;
 
 /// Place 1: the variable, its levels, the cases, and how often they are run. Every edit is saved as soon as it is
 /// finished.
@@ -55,6 +56,10 @@ class QuestionPage final : public QWidget {
 
  private:
   void buildLeft(QVBoxLayout* column);
+  void makeFields();
+  void makeShape();
+  void makeJudging();
+  void makeChecks();
   void buildRight(QVBoxLayout* column);
   void buildCases(QVBoxLayout* column);
   [[nodiscard]] QWidget* schoolRow();
@@ -71,6 +76,9 @@ class QuestionPage final : public QWidget {
   void loadPlan(bool can_edit);
   void loadPredictions();
   void takeKind();
+  void loadLevels();
+  void takeShape(int shape);
+  [[nodiscard]] std::size_t variableInHand() const;
   [[nodiscard]] core::Judging judging() const;
   void askForJudging();
   void offerWrites();
@@ -94,11 +102,14 @@ class QuestionPage final : public QWidget {
   QPushButton* predict_ = nullptr;
   LevelEditor* baseline_ = nullptr;
   LevelEditor* changed_ = nullptr;
+  QComboBox* shape_ = nullptr;
+  ShapeEditor* levels_ = nullptr;  ///< in place of the baseline's fields where there are more than two
   QListWidget* cases_ = nullptr;
   QPushButton* add_case_ = nullptr;
   QPushButton* remove_case_ = nullptr;
   CaseEditor* case_editor_ = nullptr;
   QDoubleSpinBox* threshold_ = nullptr;
+  QDoubleSpinBox* threshold_ms_ = nullptr;
   QComboBox* yardstick_ = nullptr;
   QDoubleSpinBox* band_ = nullptr;
   QDoubleSpinBox* confidence_ = nullptr;

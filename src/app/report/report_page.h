@@ -6,6 +6,7 @@
 #include "app/model/study_model.h"
 
 class QLabel;
+class QPagedPaintDevice;
 class QPushButton;
 class QTextBrowser;
 
@@ -19,8 +20,11 @@ class ReportPage final : public QWidget {
   void restyle();
   /// Writes the page as HTML, or as PDF where the name ends so. Tells by StudyModel::failed where it cannot.
   void save(const QString& path);
+  /// The page as it is saved as PDF.
+  void print(QPagedPaintDevice& paper);
 
  Q_SIGNALS:
+  void printRequested();
   void saveRequested(const QString& suggested_name);
 
  protected:
@@ -35,6 +39,7 @@ class ReportPage final : public QWidget {
   QTextBrowser* view_;
   QPushButton* html_;
   QPushButton* pdf_;
+  QPushButton* print_;
 };
 
 }  // namespace app

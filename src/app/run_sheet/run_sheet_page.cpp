@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/run_sheet/visit_cards.h"
+#include "app/shell/level_mark.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 #include "core/estimate/wording.h"
@@ -131,7 +132,7 @@ void RunSheetPage::buildFeel(QVBoxLayout* column) {
   for (const auto& [word, key] : {std::pair{"smooth", "F6"}, std::pair{"hitches", "F7"}, std::pair{"unusable", "F8"}}) {
     auto* button = new QPushButton(tr("%1 (%2)").arg(tr(word), QLatin1String(key)), feel_);
     button->setObjectName(QLatin1String(word) + QStringLiteral("Button"));
-    connect(button, &QPushButton::clicked, this, [this, word] { study_.feel(QLatin1String(word)); });
+    connect(button, &QPushButton::clicked, this, [this, said = QString::fromLatin1(word)] { study_.feel(said); });
     row->addWidget(button);
   }
   column->addWidget(feel_);
@@ -207,7 +208,7 @@ void RunSheetPage::showHand() {
 void RunSheetPage::tick() {
   time_->setText(study_.session().isRunning() ? sheet_.timeLine() : QString());
   live_samples_->setText(sheet_.sampleLine());
-  if (study_.session().playedStretch()) {
+  if (study_.session().pass().stretch()) {
     showHand();  // a countdown counts down
     Q_EMIT played();
   }
@@ -216,10 +217,10 @@ void RunSheetPage::tick() {
 
 void RunSheetPage::drawTrace() {
   const session::Session& session = study_.session();
-  if (const auto in_hand = session.slotInHand()) {
-    const core::Slot& slot = session.schedule()[*in_hand];
-    trace_.follow(session.liveLogPath(), study_.study().cases[slot.case_index].field);
-    plot_->graph(0)->setPen(QPen(slot.side == core::Side::Baseline ? theme().baseline : theme().changed, 1.2));
+  if (const auto in_hand = session.pass().slotInHand()) {
+    const core::Slot& slot = session.open().schedule()[*in_hand];
+    trace_.follow(session.pass().logPath(), study_.study().cases[slot.case_index].field);
+    plot_->graph(0)->setPen(QPen(levelColour(study_.study(), slot.side), 1.2));
   } else {
     trace_.clear();
   }

@@ -7,6 +7,18 @@
 #include "app/shell/theme.h"
 
 namespace app {
+namespace {
+
+// What a part asks for while it is empty.
+QString placeholderOf(const QString& part) {
+  if (part == QLatin1String("bench")) return ClaimLine::tr("which bench?");
+  if (part == QLatin1String("variable") || part == QLatin1String("other")) return ClaimLine::tr("which variable?");
+  if (part == QLatin1String("metric")) return ClaimLine::tr("what?");
+  if (part == QLatin1String("cases")) return ClaimLine::tr("which cases?");
+  return ClaimLine::tr("which level?");
+}
+
+}  // namespace
 
 ClaimLine::ClaimLine(const StudyModel& study, QWidget* parent)
     : QFrame(parent), study_(study), sentence_(new QLabel(this)), next_(new QPushButton(this)) {
@@ -32,7 +44,7 @@ ClaimLine::ClaimLine(const StudyModel& study, QWidget* parent)
 QString ClaimLine::sentence() const {
   if (!study_.hasStudy())
     return tr("What does one platform setting change, by how many percent, and how sure is that?");
-  const core::Claim& claim = study_.claim();
+  const core::Claim& claim = study_.judgement().claim;
   const auto link = [](const char* part, const std::string& text, const QString& empty) {
     return QStringLiteral("<a href='%1' style='color:%2; font-weight:bold;'>%3</a>")
         .arg(QLatin1String(part), theme().changed.name(), text.empty() ? empty : toQt(text).toHtmlEscaped());
@@ -42,13 +54,11 @@ QString ClaimLine::sentence() const {
   const QColor& ink = claim.is_stopped ? theme().soft_ink : theme().ink;
   const QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>").arg(ink.name(), outcome) +
                       toQt(claim.ending()).toHtmlEscaped();
-  return tr("On %1, moving the %2 from %3 to %4 changes %5 over %6 by ")
-             .arg(link("bench", claim.bench, tr("which bench?")),
-                  link("variable", claim.variable, tr("which variable?")),
-                  link("baseline", claim.baseline, tr("which level?")),
-                  link("changed", claim.changed, tr("which level?")), link("metric", claim.metric, tr("what?")),
-                  link("cases", claim.cases, tr("which cases?"))) +
-         end;
+  QString sentence;
+  for (const core::ClaimPart& part : claim.parts())
+    sentence += *part.names == '\0' ? toQt(part.text).toHtmlEscaped()
+                                    : link(part.names, part.text, placeholderOf(QLatin1String(part.names)));
+  return sentence + end;
 }
 
 void ClaimLine::refresh(const NextAction& action) {
@@ -57,12 +67,12 @@ void ClaimLine::refresh(const NextAction& action) {
   sentence_->setText(sentence());
   // Two lines at most, whatever the names: a long claim is set smaller before it is cut.
   QFont font = textFont(TextSize::Large);
-  const QString plain = study_.hasStudy() ? toQt(study_.claim().sentence()) : QString();
+  const QString plain = study_.hasStudy() ? toQt(study_.judgement().claim.sentence()) : QString();
   const double lines =
       QFontMetrics(font).horizontalAdvance(plain) / std::max(200.0, static_cast<double>(width() - 290));
   if (lines > 1.8) font = textFont(TextSize::Normal);
   sentence_->setFont(font);
-  sentence_->setToolTip(study_.hasStudy() ? toQt(study_.claim().safety) : QString());
+  sentence_->setToolTip(study_.hasStudy() ? toQt(study_.judgement().claim.safety) : QString());
   next_->setText(action.text);
   next_->setToolTip(action.hint);
   next_->setEnabled(action.is_enabled);

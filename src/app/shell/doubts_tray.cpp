@@ -49,6 +49,19 @@ QColor rankColour(core::DoubtRank rank) {
                                             : theme().soft_ink;
 }
 
+// As high as six doubts, and where the window is low no less than two: the rest scrolls.
+class DoubtsList final : public QListView {
+ public:
+  using QListView::QListView;
+  [[nodiscard]] QSize sizeHint() const override { return {200, heightOf(6)}; }
+  [[nodiscard]] QSize minimumSizeHint() const override { return {200, heightOf(2)}; }
+
+ private:
+  [[nodiscard]] int heightOf(int most) const {
+    return std::min(most, model() ? model()->rowCount() : 0) * kRowHeight + 6;
+  }
+};
+
 QString countWords(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
 
 }  // namespace
@@ -87,9 +100,10 @@ QSize DoubtDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) c
 DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
     : QFrame(parent),
       doubts_(doubts),
-      list_(new QListView(this)),
+      list_(new DoubtsList(this)),
       counts_(new QPushButton(this)),
       headline_(new QLabel(this)),
+      explain_(new QPushButton(tr("Explain"), this)),
       show_(new QPushButton(tr("Show"), this)),
       accept_(new QPushButton(tr("Accept with a reason"), this)) {
   setObjectName(QStringLiteral("doubtsTray"));
@@ -97,11 +111,13 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
   list_->setAccessibleName(tr("Doubts, worst first"));
   list_->setModel(&doubts_);
   list_->setItemDelegate(new DoubtDelegate(list_));
+  list_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Maximum);
   list_->setVisible(false);
   counts_->setObjectName(QStringLiteral("doubtsButton"));
+  explain_->setObjectName(QStringLiteral("explainDoubtButton"));
   show_->setObjectName(QStringLiteral("showDoubtButton"));
   accept_->setObjectName(QStringLiteral("acceptDoubtButton"));
-  for (QPushButton* button : {counts_, show_, accept_}) button->setProperty("flatLink", true);
+  for (QPushButton* button : {counts_, explain_, show_, accept_}) button->setProperty("flatLink", true);
   headline_->setObjectName(QStringLiteral("doubtHeadline"));
   headline_->setTextInteractionFlags(Qt::TextSelectableByMouse);
 
@@ -109,6 +125,7 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
   line->setContentsMargins(6, 0, 8, 0);
   line->addWidget(counts_);
   line->addWidget(headline_, 1);
+  line->addWidget(explain_);
   line->addWidget(show_);
   line->addWidget(accept_);
   auto* layout = new QVBoxLayout(this);
@@ -119,6 +136,9 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
 
   connect(counts_, &QPushButton::clicked, this, [this] { setOpen(!isOpen()); });
   connect(&doubts_, &QAbstractItemModel::modelReset, this, &DoubtsTray::refresh);
+  connect(explain_, &QPushButton::clicked, this, [this] {
+    Q_EMIT meaningRequested(chosen().data(DoubtsModel::IdRole).toString().section(QLatin1Char('/'), 0, 0));
+  });
   connect(show_, &QPushButton::clicked, this, [this] {
     const QModelIndex index = chosen();
     Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()),
@@ -158,9 +178,10 @@ void DoubtsTray::refresh() {
   headline_->setText(doubts_.headline());
   headline_->setToolTip(doubts_.headline());
   const bool has_doubt = chosen().isValid();
+  explain_->setEnabled(has_doubt);
   show_->setEnabled(has_doubt);
   accept_->setEnabled(has_doubt && chosen().data(DoubtsModel::AcceptedRole).toString().isEmpty());
-  list_->setFixedHeight(std::min(6, doubts_.rowCount()) * kRowHeight + 6);
+  list_->updateGeometry();
 }
 
 }  // namespace app

@@ -32,6 +32,8 @@ class DoubtsTray final : public QFrame {
  Q_SIGNALS:
   void showRequested(core::Place place, int case_index, const QString& doubt_id);
   void acceptRequested(const QString& doubt_id, const QString& sentence);
+  /// A person wants to know what a doubt of this kind means.
+  void meaningRequested(const QString& kind);
 
  private:
   [[nodiscard]] QModelIndex chosen() const;
@@ -39,6 +41,7 @@ class DoubtsTray final : public QFrame {
   QListView* list_;
   QPushButton* counts_;
   QLabel* headline_;
+  QPushButton* explain_;
   QPushButton* show_;
   QPushButton* accept_;
 };

@@ -1,18 +1,17 @@
 #include "app/shell/main_window.h"
 
 #include <QApplication>
-#include <QClipboard>
 #include <QCloseEvent>
 #include <QFileInfo>
-#include <QGuiApplication>
 #include <QHBoxLayout>
+#include <QMenu>
+#include <QMenuBar>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "app/bench/bench_page.h"
 #include "app/findings/findings_page.h"
-#include "app/findings/lever_picture.h"
 #include "app/passes/passes_page.h"
 #include "app/question/question_page.h"
 #include "app/report/report_page.h"
@@ -20,19 +19,18 @@
 #include "app/shell/benches_window.h"
 #include "app/shell/claim_line.h"
 #include "app/shell/doubts_tray.h"
+#include "app/shell/help_window.h"
 #include "app/shell/logbook_window.h"
+#include "app/shell/page_area.h"
 #include "app/shell/plain_texts.h"
+#include "app/shell/recent_studies.h"
 #include "app/shell/theme.h"
 #include "app/shell/track.h"
 #include "app/shell/welcome.h"
 #include "app/shell/window_actions.h"
-#include "report/report.h"
-#include "session/output_file.h"
+#include "core/findings/thresholds.h"
 
 namespace app {
-
-// Of charts that are sent, pixels at the usual fineness.
-static constexpr int kChartWidth = 960;
 
 MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent)
     : QMainWindow(parent),
@@ -55,11 +53,20 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
   connect(&players_key_, &session::GlobalKey::pressed, &study_, &StudyModel::pressPlayersKey);
   buildLayout();
   buildMenus(*this, windowActions(*this));
+  recent_ = new QMenu(tr("Recently opened"), this);
+  menuBar()->actions().front()->menu()->insertMenu(findChild<QAction*>(QStringLiteral("openDemoAction")), recent_);
   connectParts();
+  setAcceptDrops(true);
+  fillRecentStudies();
   refresh();
 }
 
 MainWindow::~MainWindow() = default;
+
+void MainWindow::showPage(const QWidget* page) {
+  for (int i = 0; i < pages_->count(); ++i)
+    if (static_cast<PageArea*>(pages_->widget(i))->widget() == page) pages_->setCurrentIndex(i);
+}
 
 void MainWindow::buildLayout() {
   claim_ = new ClaimLine(study_, this);
@@ -75,7 +82,7 @@ void MainWindow::buildLayout() {
   report_page_ = new ReportPage(study_, this);
   for (QWidget* page : std::initializer_list<QWidget*>{welcome_, question_, bench_page_, run_sheet_, passes_page_,
                                                        findings_, report_page_})
-    pages_->addWidget(page);
+    pages_->addWidget(new PageArea(page));  // claim, track and doubts never leave the window
 
   auto* middle = new QHBoxLayout;
   middle->setSpacing(0);
@@ -91,36 +98,54 @@ void MainWindow::buildLayout() {
   setCentralWidget(body);
 }
 
-void MainWindow::connectParts() {
-  connect(&study_, &StudyModel::changed, this, &MainWindow::refresh);
-  connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
-  connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
+void MainWindow::connectResults() {
+  connect(findings_, &FindingsPage::meaningRequested, this,
+          [this](const QString& verdict) { openHelp(QStringLiteral("verdicts"), verdict); });
   connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
+  connect(findings_, &FindingsPage::pairRequested, &study_, &StudyModel::showPair);
   connect(findings_, &FindingsPage::pinRequested, this, [this](const QString& case_title) {
-    if (study_.judgement().pins.contains(case_title.toStdString())) return study_.pin(case_title, {});
-    if (const auto remark = prompts_.note(this)) study_.pin(case_title, *remark);
+    if (study_.judgement().pins.contains(case_title.toStdString()))
+      return void(study_.act([&](session::Session& s) { return s.decisions().pin(case_title.toStdString(), ""); }));
+    if (const auto remark = prompts_.note(this))
+      study_.act(
+          [&](session::Session& s) { return s.decisions().pin(case_title.toStdString(), remark->toStdString()); });
   });
   connect(findings_, &FindingsPage::explanationRequested, this, [this](const QString& case_title) {
     QStringList grades;
     for (const core::Grade grade : core::kGrades) grades << tr(core::gradeName(grade));
     if (const auto cause = prompts_.explanation(this, case_title, grades))
-      study_.explain(case_title, core::kGrades.at(static_cast<std::size_t>(cause->grade)), cause->text);
+      study_.act([&](session::Session& s) {
+        return s.decisions().explain(case_title.toStdString(), core::kGrades.at(static_cast<std::size_t>(cause->grade)),
+                                     cause->text.toStdString());
+      });
   });
   connect(passes_page_, &PassesPage::exclusionRequested, this, [this](qint64 pass_id, const QString& what) {
-    if (const auto cause = prompts_.cause(this, what, exclusionCauses())) study_.exclude(pass_id, *cause);
+    if (const auto cause = prompts_.cause(this, what, exclusionCauses()))
+      study_.act([&](session::Session& s) { return s.decisions().exclude(pass_id, cause->toStdString()); });
   });
+  connect(report_page_, &ReportPage::printRequested, this, &MainWindow::printReport);
   connect(report_page_, &ReportPage::saveRequested, this, &MainWindow::saveReport);
   connect(passes_page_, &PassesPage::importRequested, this, &MainWindow::importLogs);
   connect(passes_page_, &PassesPage::proofRequested, this, [this](qint64 pass_id, const QString& what) {
-    if (const auto path = prompts_.picturePath(this, what)) study_.keepProof(pass_id, *path);
+    if (const auto path = prompts_.picturePath(this, what))
+      study_.act([&](session::Session& s) { return s.outside().keepProof(pass_id, path->toStdString()); });
   });
   connect(passes_page_, &PassesPage::noteRequested, this, [this](const QString& moment) {
-    if (const auto text = prompts_.note(this)) study_.addNote(*text, moment);
+    if (const auto text = prompts_.note(this))
+      study_.act([&](session::Session& s) { return s.decisions().addNote(text->toStdString(), moment.toStdString()); });
   });
+}
+
+void MainWindow::connectParts() {
+  connect(&study_, &StudyModel::changed, this, &MainWindow::refresh);
+  connect(&study_, &StudyModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
+  connect(&study_, &StudyModel::informed, this, [this](const QString& sentence) { prompts_.inform(this, sentence); });
+  connectResults();
   connect(question_, &QuestionPage::predictionRequested, this, &MainWindow::askPrediction);
   connect(question_, &QuestionPage::judgingRequested, this, [this](const core::Judging& judging) {
     const QString what = toQt(core::judgingChange(core::judgingOf(study_.study()), judging));
-    if (const auto reason = prompts_.reason(this, what)) study_.changeJudging(judging, *reason);
+    if (const auto reason = prompts_.reason(this, what))
+      study_.act([&](session::Session& s) { return s.decisions().changeJudging(judging, reason->toStdString()); });
   });
   connect(question_, &QuestionPage::heldRequested, this, [this] {
     if (const auto chosen = prompts_.heldEqual(this, study_.study())) study_.replaceStudy(*chosen);
@@ -132,6 +157,8 @@ void MainWindow::connectParts() {
   connect(&study_, &StudyModel::changed, this, &MainWindow::callWhereNeeded);
   connect(bench_page_, &BenchPage::statedFactsRequested, this, &MainWindow::askStatedFacts);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
+    rememberStudy(QString::fromStdString(study_.session().open().absolutePath()));
+    fillRecentStudies();
     const session::Session& session = study_.session();
     const bool is_begun = !session.recorded().passes.empty();
     goTo(session.isRunning() || (is_begun && session.nextSlot()) ? core::Place::RunSheet
@@ -142,18 +169,21 @@ void MainWindow::connectParts() {
   connect(claim_, &ClaimLine::partClicked, this, &MainWindow::openPart);
   connect(track_, &Track::placeChosen, this, &MainWindow::goTo);
   connect(tray_, &DoubtsTray::showRequested, this, &MainWindow::showDoubt);
+  connect(tray_, &DoubtsTray::meaningRequested, this,
+          [this](const QString& kind) { openHelp(QStringLiteral("doubts"), kind); });
   connect(tray_, &DoubtsTray::acceptRequested, this, &MainWindow::acceptDoubt);
   auto* welcome = static_cast<Welcome*>(welcome_);
   connect(welcome, &Welcome::newRequested, this, [this] { newStudy(false); });
   connect(welcome, &Welcome::openRequested, this, &MainWindow::openStudy);
   connect(welcome, &Welcome::demoRequested, this, &MainWindow::openDemo);
+  connect(welcome, &Welcome::studyRequested, &study_, &StudyModel::openStudy);
 }
 
 void MainWindow::goTo(core::Place place) {
   place_ = place;
   // What is on show is what the next action asks a person to accept.
-  if (place == core::Place::Bench && study_.hasStudy() && study_.claim().is_stopped)
-    bench_.showVisitOfDoubt(toQt(study_.doubts().front().id));
+  if (place == core::Place::Bench && study_.hasStudy() && study_.judgement().claim.is_stopped)
+    bench_.showVisitOfDoubt(toQt(study_.judgement().doubts.front().id));
   refresh();
 }
 
@@ -162,18 +192,18 @@ void MainWindow::refresh() {
   claim_->refresh(nextActionOf(study_, place_));
   refreshTrack();
   if (!study_.hasStudy()) {
-    pages_->setCurrentWidget(welcome_);
+    showPage(welcome_);
     setWindowTitle(tr("Iron Lever"));
     return;
   }
-  setWindowTitle(tr("%1 — Iron Lever").arg(QFileInfo(toQt(study_.session().path())).completeBaseName()));
+  setWindowTitle(tr("%1 — Iron Lever").arg(QFileInfo(toQt(study_.session().open().path())).completeBaseName()));
   switch (place_) {
-    case core::Place::Question: pages_->setCurrentWidget(question_); break;
-    case core::Place::Bench: pages_->setCurrentWidget(bench_page_); break;
-    case core::Place::RunSheet: pages_->setCurrentWidget(run_sheet_); break;
-    case core::Place::Passes: pages_->setCurrentWidget(passes_page_); break;
-    case core::Place::Findings: pages_->setCurrentWidget(findings_); break;
-    case core::Place::Report: pages_->setCurrentWidget(report_page_); break;
+    case core::Place::Question: showPage(question_); break;
+    case core::Place::Bench: showPage(bench_page_); break;
+    case core::Place::RunSheet: showPage(run_sheet_); break;
+    case core::Place::Passes: showPage(passes_page_); break;
+    case core::Place::Findings: showPage(findings_); break;
+    case core::Place::Report: showPage(report_page_); break;
   }
 }
 
@@ -188,12 +218,12 @@ void MainWindow::refreshTrack() {
     track_->setProgress(core::Place::Report, tr("none yet"));
     return;
   }
-  const core::Findings& found = study_.findings();
+  const core::Findings& found = study_.judgement().findings;
   const auto cases = static_cast<int>(study_.study().cases.size());
   track_->setProgress(core::Place::Question, study_.problems().empty()
-                                                 ? tr("%1, %2 % matters")
+                                                 ? tr("%1, threshold %2")
                                                        .arg(cases == 1 ? tr("1 case") : tr("%1 cases").arg(cases))
-                                                       .arg(study_.study().notice_threshold_percent)
+                                                       .arg(toQt(core::askedThresholdText(study_.study())))
                                                  : tr("not complete"));
   track_->setProgress(core::Place::Bench, benchProgress());
   track_->setProgress(core::Place::RunSheet,
@@ -203,49 +233,17 @@ void MainWindow::refreshTrack() {
   track_->setProgress(core::Place::Passes, pass_views_.progress());
   const auto read = static_cast<int>(
       std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
-  track_->setProgress(core::Place::Findings, study_.isSealed() ? tr("sealed")
-                                             : read == 0       ? tr("none yet")
+  track_->setProgress(core::Place::Findings, study_.judgement().is_sealed ? tr("sealed")
+                                             : read == 0                  ? tr("none yet")
                                              : found.is_plan_complete
                                                  ? tr("%1 of %2 cases").arg(read).arg(cases)
-                                                 : tr("%1 of %2 cases so far").arg(read).arg(cases));
-  track_->setProgress(core::Place::Report, study_.isSealed() || !found.is_plan_complete ? tr("not yet") : tr("ready"));
-}
-
-void MainWindow::saveReport(const QString& suggested_name) {
-  if (const auto path = prompts_.savePath(this, suggested_name)) report_page_->save(*path);
-}
-
-bool MainWindow::hasChart() const {
-  return study_.hasStudy() && !study_.isSealed() && study_.findings().recorded_passes > 0;
-}
-
-void MainWindow::copyChart() {
-  constexpr double kFine = 2;
-  if (hasChart())
-    QGuiApplication::clipboard()->setImage(
-        leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kFine));
-}
-
-// SVG as it is; PNG at three times the screen's fineness, enough for print.
-void MainWindow::saveChart() {
-  constexpr double kForPrint = 3;
-  if (!hasChart()) return;
-  const auto path = prompts_.savePath(this, QStringLiteral("levers.svg"));
-  if (!path) return;
-  const bool is_png = path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive);
-  const core::Status written = session::writeOutput(path->toStdString(), [&](QIODevice& file) {
-    if (is_png)
-      return leverPicture(study_.study(), study_.judgement(), report::kPaper, kChartWidth, kForPrint)
-          .save(&file, "PNG");
-    const std::string svg =
-        report::leverChartSvg(study_.study(), study_.findings(), study_.judgement().pins, report::kPaper, kChartWidth);
-    return file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size());
-  });
-  if (!written) prompts_.tell(this, toQt(written.error().sentence()));
+                                                 : tr("%1 of %2 cases, provisional").arg(read).arg(cases));
+  track_->setProgress(core::Place::Report,
+                      study_.judgement().is_sealed || !found.is_plan_complete ? tr("not yet") : tr("ready"));
 }
 
 QString MainWindow::benchProgress() const {
-  const core::BenchProof& proof = study_.proof();
+  const core::BenchProof& proof = study_.judgement().proof;
   if (proof.visits.empty()) return tr("not captured");
   if (!proof.is_captured) return tr("one level captured");
   for (const core::VisitProof& visit : proof.visits)
@@ -260,25 +258,30 @@ void MainWindow::pressNext() {
     case NextIntent::OpenDemo: return openDemo();
     case NextIntent::CompleteQuestion: goTo(core::Place::Question); return question_->focusProblem();
     case NextIntent::ShowCommands: return goTo(core::Place::RunSheet);
-    case NextIntent::ApproveCommands: return study_.approveCommands();
+    case NextIntent::ApproveCommands: return void(study_.act([](session::Session& s) { return s.approve(); }));
     case NextIntent::Start: goTo(core::Place::RunSheet); return study_.start();
-    case NextIntent::StopAfterPass: return study_.stopAfterPass();
+    case NextIntent::StopAfterPass: return study_.session().stopAfterPass();
     case NextIntent::ShowStop: {
-      const core::Doubt& stop = study_.doubts().front();
+      const core::Doubt& stop = study_.judgement().doubts.front();
       return showDoubt(stop.place, stop.case_index ? static_cast<int>(*stop.case_index) : -1, toQt(stop.id));
     }
     case NextIntent::AcceptStop: {
-      const core::Doubt& stop = study_.doubts().front();
+      const core::Doubt& stop = study_.judgement().doubts.front();
       return acceptDoubt(toQt(stop.id), toQt(stop.sentence));
     }
     case NextIntent::ReadFindings: return goTo(core::Place::Findings);
-    case NextIntent::RepeatFailed: return study_.repeatFailed();
-    case NextIntent::StopAtLook: return study_.stopAtLook();
-    case NextIntent::Extend: return study_.extendPlan();
-    case NextIntent::StartPlaying: goTo(core::Place::RunSheet); return study_.startPlaying();
-    case NextIntent::BeginStretch: return study_.beginStretch();
+    case NextIntent::RepeatFailed:
+      return void(study_.act([&](session::Session& s) { return s.decisions().repeatFailed(); }));
+    case NextIntent::StopAtLook:
+      return void(study_.act([&](session::Session& s) { return s.decisions().stopAtLook(); }));
+    case NextIntent::Extend: return extendPlan();
+    case NextIntent::StartPlaying:
+      goTo(core::Place::RunSheet);
+      return void(study_.act([&](session::Session& s) { return s.startPlaying(); }));
+    case NextIntent::BeginStretch:
+      return void(study_.act([&](session::Session& s) { return s.pass().beginStretch(); }));
     case NextIntent::TypeResults: return typeResults();
-    case NextIntent::EndStretch: return study_.endStretch();
+    case NextIntent::EndStretch: return void(study_.act([&](session::Session& s) { return s.pass().endStretch(); }));
     case NextIntent::NewFromThis: return newStudy(true);
     case NextIntent::AskLower:
       if (const auto path = prompts_.newStudyPath(this)) study_.newStudyWithLowerLevel(*path);
@@ -311,7 +314,8 @@ void MainWindow::showDoubt(core::Place place, int case_index, const QString& dou
 }
 
 void MainWindow::acceptDoubt(const QString& id, const QString& sentence) {
-  if (const auto reason = prompts_.reason(this, sentence)) study_.acceptDoubt(id, *reason);
+  if (const auto reason = prompts_.reason(this, sentence))
+    study_.act([&](session::Session& s) { return s.decisions().acceptDoubt(id.toStdString(), reason->toStdString()); });
 }
 
 void MainWindow::openPart(const QString& part) {
@@ -320,21 +324,6 @@ void MainWindow::openPart(const QString& part) {
   question_->focusPart(part);
 }
 
-void MainWindow::newStudy(bool copies_current) {
-  if (const auto path = prompts_.newStudyPath(this)) study_.newStudy(*path, copies_current);
-}
-
-void MainWindow::newNullStudy() {
-  if (!study_.hasStudy()) return;
-  if (const auto path = prompts_.newStudyPath(this)) study_.newNullStudy(*path);
-}
-
-void MainWindow::openStudy() {
-  if (const auto path = prompts_.openStudyPath(this)) study_.openStudy(*path);
-}
-
-void MainWindow::openDemo() { study_.openDemo(demo_folder_); }
-
 void MainWindow::openLogbook() {
   if (!logbook_window_) {
     logbook_window_ = new LogbookWindow(logbook_, this);
@@ -342,6 +331,11 @@ void MainWindow::openLogbook() {
   }
   logbook_window_->show();
   logbook_window_->raise();
+}
+
+void MainWindow::openHelp(const QString& page, const QString& heading) {
+  if (!help_window_) help_window_ = new HelpWindow(this);
+  help_window_->showPage(page, heading);
 }
 
 void MainWindow::openBenches() {
@@ -357,6 +351,7 @@ void MainWindow::resizeEvent(QResizeEvent* event) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+  keepPlace();
   // Nothing is lost: finished passes are on the disk, the one in hand will run again.
   study_.stopNow();
   QMainWindow::closeEvent(event);

@@ -24,6 +24,7 @@ class BenchPage;
 class ClaimLine;
 class DoubtsTray;
 class BenchesWindow;
+class HelpWindow;
 class LogbookWindow;
 class FindingsPage;
 class ReportPage;
@@ -41,6 +42,8 @@ class MainWindow final : public QMainWindow {
   ~MainWindow() override;
 
   void goTo(core::Place place);
+  /// Comes back where it was when it was last closed, and remembers that from now on.
+  void restorePlace();
   /// The passes, frame by frame.
   void showFrames();
   [[nodiscard]] core::Place place() const { return place_; }
@@ -52,11 +55,16 @@ class MainWindow final : public QMainWindow {
  protected:
   void resizeEvent(QResizeEvent* event) override;
   void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  /// A study is opened; logs are brought into the one that is open.
+  void dropEvent(QDropEvent* event) override;
 
  private:
   friend class WindowActions;  // the table of actions, in a file of its own
+  void showPage(const QWidget* page);
   void buildLayout();
   void connectParts();
+  void connectResults();
   void refresh();
   void refreshTrack();
   [[nodiscard]] QString benchProgress() const;
@@ -67,8 +75,12 @@ class MainWindow final : public QMainWindow {
   void newNullStudy();
   void openStudy();
   void openDemo();
+  void fillRecentStudies();
+  void keepPlace() const;
+  void printReport();
   void openLogbook();
   void addNote();
+  [[nodiscard]] std::string chartSvg() const;
   void copyChart();
   void saveChart();
   /// Of no files it asks for some.
@@ -77,8 +89,11 @@ class MainWindow final : public QMainWindow {
   void askUnreachable();
   void openEarly();
   void openBenches();
+  /// A page of the manual, at a heading where one is named.
+  void openHelp(const QString& page, const QString& heading = {});
   void askPrediction();
   void askSkip();
+  void extendPlan();
   void askRound();
   void newConfirmation();
   void askTested();
@@ -104,6 +119,8 @@ class MainWindow final : public QMainWindow {
   TypedResultsModel typed_results_;
   BenchViewModel bench_;
   LogbookModel logbook_;
+  QMenu* recent_ = nullptr;
+  bool keeps_place_ = false;
   bool was_running_ = false;  ///< when the window last looked
   core::Place place_ = core::Place::Question;
   ClaimLine* claim_ = nullptr;
@@ -119,6 +136,7 @@ class MainWindow final : public QMainWindow {
   ReportPage* report_page_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
   BenchesWindow* benches_window_ = nullptr;  ///< the same
+  HelpWindow* help_window_ = nullptr;
 };
 
 }  // namespace app

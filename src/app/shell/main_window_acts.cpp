@@ -15,39 +15,56 @@ void MainWindow::askStatedFacts() {
   if (const auto facts = prompts_.statedFacts(this, known)) study_.stateFacts(*facts);
 }
 
+static QStringList levelNames(const core::Study& study) {
+  QStringList names;
+  for (const core::ConfigurationId one : core::configurationsOf(study)) names << toQt(study.nameOf(one));
+  return names;
+}
+
 void MainWindow::openEarly() {
-  if (!study_.hasStudy() || !study_.isSealed()) return;
+  if (!study_.hasStudy() || !study_.judgement().is_sealed) return;
   if (const auto reason = prompts_.reason(this, tr("Open the results before the plan is complete")))
-    study_.openEarly(*reason);
+    study_.act([&](session::Session& s) { return s.decisions().openEarly(reason->toStdString()); });
 }
 
 void MainWindow::askUnreachable() {
   if (!study_.hasStudy()) return;
   const auto next = study_.session().nextSlot();
-  const auto suggested = next ? study_.session().schedule()[*next].side : core::Side::Changed;
-  const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
+  const auto suggested = next ? study_.session().open().schedule()[*next].side : core::Side::Changed;
+  const QStringList levels = levelNames(study_.study());
   if (const auto chosen = prompts_.unreachable(this, levels, static_cast<int>(suggested)))
-    study_.declareUnreachable(static_cast<core::Side>(chosen->level), chosen->reason);
+    study_.act([&](session::Session& s) {
+      return s.decisions().declareUnreachable(core::configurationAt(static_cast<std::size_t>(chosen->level)),
+                                              chosen->reason.toStdString());
+    });
 }
 
 void MainWindow::askPrediction() {
   if (!study_.hasStudy()) return;
   if (const auto said = prompts_.prediction(this, toQt(session::personAtThisMachine())))
-    study_.predict(said->who, said->percent);
+    study_.act(
+        [&](session::Session& s) { return s.decisions().predict(said->who.trimmed().toStdString(), said->percent); });
 }
 
 void MainWindow::askSkip() {
   if (!study_.hasStudy()) return;
-  if (const auto reason = prompts_.reason(this, tr("Leave the next pass out of the sheet"))) study_.skipNext(*reason);
+  if (const auto reason = prompts_.reason(this, tr("Leave the next pass out of the sheet")))
+    study_.act([&](session::Session& s) { return s.decisions().skipNext(reason->toStdString()); });
+}
+
+void MainWindow::extendPlan() {
+  if (const auto& extension = study_.judgement().extension)
+    study_.act([&](session::Session& s) { return s.decisions().extendPlan(*extension); });
 }
 
 void MainWindow::askRound() {
   if (!study_.hasStudy()) return;
-  if (const auto reason = prompts_.reason(this, tr("One more round at the end of the plan"))) study_.addRound(*reason);
+  if (const auto reason = prompts_.reason(this, tr("One more round at the end of the plan")))
+    study_.act([&](session::Session& s) { return s.decisions().addRound(reason->toStdString()); });
 }
 
 void MainWindow::newConfirmation() {
-  if (!study_.hasStudy() || study_.isSealed()) return;
+  if (!study_.hasStudy() || study_.judgement().is_sealed) return;
   const auto chosen = findings_->chosenCase();
   if (!chosen) return prompts_.tell(this, tr("Choose the case that surprises you on the findings page first."));
   if (const auto path = prompts_.newStudyPath(this)) study_.newConfirmation(*path, *chosen);
@@ -55,14 +72,18 @@ void MainWindow::newConfirmation() {
 
 void MainWindow::askTested() {
   if (!study_.hasStudy()) return;
-  const QStringList levels{toQt(study_.study().levels[0].name), toQt(study_.study().levels[1].name)};
+  const QStringList levels = levelNames(study_.study());
   if (const auto tested = prompts_.tested(this, levels))
-    study_.stateStable(static_cast<core::Side>(tested->level), tested->reason);
+    study_.act([&](session::Session& s) {
+      return s.decisions().stateStable(core::configurationAt(static_cast<std::size_t>(tested->level)),
+                                       tested->reason.toStdString());
+    });
 }
 
 void MainWindow::askSecondFolder() {
   if (!study_.hasStudy()) return;
-  if (const auto folder = prompts_.folder(this, toQt(study_.session().secondFolder()))) study_.setSecondFolder(*folder);
+  if (const auto folder = prompts_.folder(this, toQt(study_.session().secondCopy().folder())))
+    study_.act([&](session::Session& s) { return s.secondCopy().setFolder(folder->toStdString()); });
 }
 
 void MainWindow::callWhereNeeded() {
@@ -78,7 +99,7 @@ void MainWindow::callWhereNeeded() {
 
 void MainWindow::hearPlayersKey() {
   const bool is_playing = study_.hasStudy() && (study_.session().state() == session::State::AwaitingPlayer ||
-                                                study_.session().playedStretch() != nullptr);
+                                                study_.session().pass().stretch() != nullptr);
   sheet_.setPlayersKey(players_key_.hold(is_playing) ? session::GlobalKey::name() : QString());
 }
 
@@ -103,7 +124,8 @@ void MainWindow::importLogs(const QStringList& dropped) {
 
 void MainWindow::addNote() {
   if (!study_.hasStudy()) return;
-  if (const auto text = prompts_.note(this)) study_.addNote(*text);
+  if (const auto text = prompts_.note(this))
+    study_.act([&](session::Session& s) { return s.decisions().addNote(text->toStdString()); });
 }
 
 }  // namespace app

@@ -6,6 +6,7 @@
 #include <QFileDialog>
 #include <QInputDialog>
 #include <QMessageBox>
+#include <QPrintDialog>
 
 #include "app/question/case_dialog.h"
 #include "app/question/held_dialog.h"
@@ -120,7 +121,7 @@ std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, c
   if (text.trimmed().isEmpty()) return Expectation{name, std::nullopt};
   if (const auto percent = core::numberTyped(QString(text).remove(QLatin1Char('%')).toStdString()))
     return Expectation{name, *percent};
-  tell(parent, tr("“%1” is no number. Write the percent as 4 or -2.5.").arg(text));
+  tell(parent, tr("“%1” is not a number. Write the percent as 4 or -2.5.").arg(text));
   return std::nullopt;
 }
 
@@ -140,6 +141,12 @@ std::optional<QString> DialogPrompts::folder(QWidget* parent, const QString& cur
 }
 
 void DialogPrompts::tell(QWidget* parent, const QString& sentence) { showBox(QMessageBox::Warning, parent, sentence); }
+
+std::unique_ptr<QPrinter> DialogPrompts::printer(QWidget* parent) {
+  auto chosen = std::make_unique<QPrinter>(QPrinter::HighResolution);
+  QPrintDialog dialog(chosen.get(), parent);
+  return dialog.exec() == QDialog::Accepted ? std::move(chosen) : nullptr;
+}
 
 void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
   showBox(QMessageBox::Information, parent, sentence);

@@ -1,8 +1,10 @@
 #pragma once
 
+#include <QPrinter>
 #include <QString>
 #include <QStringList>
 #include <map>
+#include <memory>
 #include <optional>
 
 #include "core/study/case.h"
@@ -61,6 +63,8 @@ class Prompts {
   [[nodiscard]] virtual QStringList logPaths(QWidget* parent) = 0;
   /// A picture that proves a result.
   [[nodiscard]] virtual std::optional<QString> picturePath(QWidget* parent, const QString& of_what) = 0;
+  /// A printer, or nothing when the person thinks better of it.
+  [[nodiscard]] virtual std::unique_ptr<QPrinter> printer(QWidget* parent) = 0;
   virtual void tell(QWidget* parent, const QString& sentence) = 0;
   /// Good to know, and nothing is wrong.
   virtual void inform(QWidget* parent, const QString& sentence) = 0;
@@ -91,6 +95,7 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<QString> savePath(QWidget* parent, const QString& suggested_name) override;
   [[nodiscard]] QStringList logPaths(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> picturePath(QWidget* parent, const QString& of_what) override;
+  [[nodiscard]] std::unique_ptr<QPrinter> printer(QWidget* parent) override;
   void inform(QWidget* parent, const QString& sentence) override;
   void call(QWidget* parent, const QString& sentence) override;
 };

@@ -6,6 +6,8 @@
 #include <QPalette>
 #include <QStyleFactory>
 
+#include "report/report.h"
+
 static void initFontResources() { Q_INIT_RESOURCE(fonts); }
 
 namespace app {
@@ -66,11 +68,13 @@ QPalette paletteOf(const Theme& t) {
   palette.setColor(QPalette::Highlight, t.focus);
   palette.setColor(QPalette::HighlightedText, t.sheet);
   palette.setColor(QPalette::Link, t.changed);
-  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+  for (const auto role : {QPalette::WindowText, QPalette::ButtonText})
     palette.setColor(QPalette::Disabled, role, t.soft_ink);
+  palette.setColor(QPalette::Disabled, QPalette::Text, t.ink);  // what is locked is still to be read
   return palette;
 }
 
+// Fields take their ink from the palette: a colour given here would make what stands in an empty one half as strong.
 QString styleSheetOf(const Theme& t) {
   QString sheet = QStringLiteral(R"(
     QToolTip { color: $ink; background: $sheet; border: 1px solid $line; padding: 4px; }
@@ -79,14 +83,14 @@ QString styleSheetOf(const Theme& t) {
     QMenu::item:disabled { color: $soft; }
     QMenu { border: 1px solid $line; }
     QLineEdit, QPlainTextEdit, QSpinBox, QDoubleSpinBox, QComboBox {
-      background: $sheet; color: $ink; border: 1px solid $line; border-radius: 3px; padding: 3px 6px; selection-background-color: $focus; }
+      background: $sheet; border: 1px solid $line; border-radius: 3px; padding: 3px 6px; selection-background-color: $focus; }
     QLineEdit:focus, QPlainTextEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus { border: 2px solid $focus; padding: 2px 5px; }
-    QLineEdit:disabled, QPlainTextEdit:disabled, QSpinBox:disabled, QDoubleSpinBox:disabled, QComboBox:disabled { background: $paper; color: $ink; }
+    QLineEdit:disabled, QPlainTextEdit:disabled, QSpinBox:disabled, QDoubleSpinBox:disabled, QComboBox:disabled { background: $paper; }
     QComboBox::drop-down { border: none; width: 20px; }
     QComboBox::down-arrow { image: none; width: 0; height: 0; border-left: 4px solid $sheet; border-right: 4px solid $sheet; border-top: 5px solid $soft; }
     QListWidget { background: $sheet; border: 1px solid $line; }
     QListWidget::item:selected { background: $focus; color: $sheet; }
-    QComboBox QAbstractItemView { background: $sheet; color: $ink; border: 1px solid $line; selection-background-color: $focus; }
+    QComboBox QAbstractItemView { background: $sheet; color: $ink; border: 1px solid $line; selection-background-color: $focus; selection-color: $sheet; }
     QPushButton { background: $sheet; color: $ink; border: 1px solid $line; border-radius: 3px; padding: 5px 12px; }
     QPushButton:hover { border-color: $ink; }
     QPushButton:focus { border: 2px solid $focus; padding: 4px 11px; }
@@ -122,6 +126,8 @@ QString styleSheetOf(const Theme& t) {
 const Theme& themeNamed(ThemeName name) { return name == ThemeName::Paper ? kPaper : kNight; }
 const Theme& theme() { return themeNamed(g_current); }
 ThemeName currentThemeName() { return g_current; }
+
+const report::Palette& currentPalette() { return g_current == ThemeName::Night ? report::kNight : report::kPaper; }
 
 void applyTheme(QApplication& application, ThemeName name) {
   loadFonts();

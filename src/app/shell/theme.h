@@ -6,6 +6,10 @@
 
 class QApplication;
 
+namespace report {
+struct Palette;
+}
+
 namespace app {
 
 /// The one table of colours. Gain and loss have none of their own: they are told by side, sign and word.
@@ -35,6 +39,8 @@ enum class ThemeName { Paper, Night };
 /// Puts colours, fonts and style sheet on the application.
 void applyTheme(QApplication& application, ThemeName name);
 [[nodiscard]] ThemeName currentThemeName();
+/// The report's colours that belong to the theme in force.
+[[nodiscard]] const report::Palette& currentPalette();
 
 /// Text sizes, in points at 100 %.
 enum class TextSize { Small, Normal, Large, Huge };

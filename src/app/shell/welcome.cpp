@@ -4,6 +4,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/shell/recent_studies.h"
 #include "app/shell/theme.h"
 
 namespace app {
@@ -14,7 +15,7 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   layout->setSpacing(14);
   auto* title = new QLabel(tr("One variable, two levels, one percentage"), this);
   title->setFont(textFont(TextSize::Huge, true));
-  auto* words = new QLabel(tr("Name a platform setting and its two levels, and the workloads that are to show it. Iron "
+  auto* words = new QLabel(tr("Name a platform setting and its two levels, and the workloads to test it with. Iron "
                               "Lever runs them again and "
                               "again, files every pass, and says by how many percent the setting moved them, how sure "
                               "that is, and what could make it wrong."),
@@ -44,7 +45,29 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
       &Welcome::newRequested);
   add(tr("Open a study …"), "welcomeOpenButton", tr("Goes on where it stood, also after a crash or a power cut."),
       &Welcome::openRequested);
+  recent_ = new QVBoxLayout;
+  recent_->setSpacing(2);
+  layout->addLayout(recent_);
   layout->addStretch(1);
+}
+
+void Welcome::showRecent(const QStringList& paths) {
+  while (QLayoutItem* item = recent_->takeAt(0)) {
+    item->widget()->deleteLater();
+    delete item;
+  }
+  if (paths.isEmpty()) return;
+  auto* title = new QLabel(tr("Recently opened"), this);
+  title->setFont(textFont(TextSize::Normal, true));
+  recent_->addWidget(title);
+  constexpr int kMost = 5;
+  for (const QString& path : paths.mid(0, kMost)) {
+    auto* button = new QPushButton(recentTitle(path), this);
+    button->setFlat(true);
+    button->setObjectName(QStringLiteral("recentStudyButton"));
+    connect(button, &QPushButton::clicked, this, [this, path] { Q_EMIT studyRequested(path); });
+    recent_->addWidget(button, 0, Qt::AlignLeft);
+  }
 }
 
 }  // namespace app

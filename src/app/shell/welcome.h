@@ -1,6 +1,9 @@
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
+
+class QVBoxLayout;
 
 namespace app {
 
@@ -9,11 +12,17 @@ class Welcome final : public QWidget {
   Q_OBJECT
  public:
   explicit Welcome(QWidget* parent = nullptr);
+  /// Studies to go on with, the newest first.
+  void showRecent(const QStringList& paths);
 
  Q_SIGNALS:
   void newRequested();
   void openRequested();
   void demoRequested();
+  void studyRequested(const QString& path);
+
+ private:
+  QVBoxLayout* recent_ = nullptr;
 };
 
 }  // namespace app

@@ -16,8 +16,21 @@ namespace {
 QString tr(const char* text) { return QCoreApplication::translate("WindowActions", text); }
 QString id(const char* text) { return QString::fromLatin1(text); }
 
+QString helpPageOf(core::Place place) {
+  switch (place) {
+    case core::Place::Question: return QStringLiteral("question");
+    case core::Place::Bench: return QStringLiteral("bench");
+    case core::Place::RunSheet: return QStringLiteral("run-sheet");
+    case core::Place::Passes: return QStringLiteral("passes");
+    case core::Place::Findings: return QStringLiteral("findings");
+    case core::Place::Report: return QStringLiteral("report");
+  }
+  return {};
+}
+
 }  // namespace
 
+// NOLINTNEXTLINE(readability-function-size): a table
 std::vector<WindowAction> WindowActions::of(MainWindow& w) {
   const QString study = tr("Study");
   const QString bench = tr("Bench work");
@@ -34,7 +47,28 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        {},
        [&w] { w.newConfirmation(); }},
       {id("openStudyAction"), study, tr("Open …"), QKeySequence(QStringLiteral("Ctrl+O")), [&w] { w.openStudy(); }},
+      {id("undoAction"), study, tr("Undo"), QKeySequence::Undo, [&w] { w.study_.undo(); }},
       {id("openDemoAction"), study, tr("Open the demo"), {}, [&w] { w.openDemo(); }},
+      {id("demoAccidentAction"),
+       study,
+       tr("Demo of an accident: what else changed?"),
+       {},
+       [&w] { w.study_.openDemo(w.demo_folder_, QStringLiteral("memory-accident")); }},
+      {id("demoLadderAction"),
+       study,
+       tr("Demo of a ladder: how much link is enough?"),
+       {},
+       [&w] { w.study_.openDemo(w.demo_folder_, QStringLiteral("link-ladder")); }},
+      {id("demoCrossedAction"),
+       study,
+       tr("Demo of two variables crossed: does it still help there?"),
+       {},
+       [&w] { w.study_.openDemo(w.demo_folder_, QStringLiteral("aperture-crossed")); }},
+      {id("demoChainAction"),
+       study,
+       tr("Demo of a chain: where does the loss go?"),
+       {},
+       [&w] { w.study_.openDemo(w.demo_folder_, QStringLiteral("box-chain")); }},
       {id("quitAction"), study, tr("Quit"), QKeySequence(QStringLiteral("Ctrl+Q")), [&w] { w.close(); }},
       {id("nextAction"), bench, tr("Next action"), QKeySequence(QStringLiteral("Ctrl+Return")),
        [&w] { w.pressNext(); }},
@@ -48,7 +82,11 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
          w.goTo(core::Place::RunSheet);
          w.study_.start();
        }},
-      {id("repeatFailedAction"), bench, tr("Repeat failed passes"), {}, [&w] { w.study_.repeatFailed(); }},
+      {id("repeatFailedAction"),
+       bench,
+       tr("Repeat failed passes"),
+       {},
+       [&w] { w.study_.act([&](session::Session& s) { return s.decisions().repeatFailed(); }); }},
       {id("questionAction"), look, tr("Question"), QKeySequence(QStringLiteral("Ctrl+1")),
        [&w] { w.goTo(core::Place::Question); }},
       {id("benchAction"), look, tr("Bench"), QKeySequence(QStringLiteral("Ctrl+2")),
@@ -61,9 +99,9 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        [&w] { w.goTo(core::Place::Findings); }},
       {id("reportPlaceAction"), look, tr("Report"), QKeySequence(QStringLiteral("Ctrl+6")),
        [&w] { w.goTo(core::Place::Report); }},
-      {id("copyChartAction"), look, tr("Copy the lever chart"), QKeySequence(QStringLiteral("Ctrl+Shift+C")),
+      {id("copyChartAction"), look, tr("Copy the chart"), QKeySequence(QStringLiteral("Ctrl+Shift+C")),
        [&w] { w.copyChart(); }},
-      {id("saveChartAction"), look, tr("Save the lever chart …"), {}, [&w] { w.saveChart(); }},
+      {id("saveChartAction"), look, tr("Save the chart …"), {}, [&w] { w.saveChart(); }},
       {id("doubtsAction"), look, tr("Doubts, open or close"), QKeySequence(QStringLiteral("Ctrl+0")),
        [&w] { w.tray_->setOpen(!w.tray_->isOpen()); }},
       {id("logbookAction"), look, tr("Logbook"), QKeySequence(QStringLiteral("Ctrl+L")), [&w] { w.openLogbook(); }},
@@ -72,8 +110,12 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
       {id("unreachableAction"), bench, tr("Record a level as not reachable …"), {}, [&w] { w.askUnreachable(); }},
       {id("skipAction"), bench, tr("Leave the next pass out …"), {}, [&w] { w.askSkip(); }},
       {id("addRoundAction"), bench, tr("One more round …"), {}, [&w] { w.askRound(); }},
-      {id("extendAction"), bench, tr("Extend the finished plan once"), {}, [&w] { w.study_.extendPlan(); }},
-      {id("stopAtLookAction"), bench, tr("End the study at this look"), {}, [&w] { w.study_.stopAtLook(); }},
+      {id("extendAction"), bench, tr("Extend the finished plan once"), {}, [&w] { w.extendPlan(); }},
+      {id("stopAtLookAction"),
+       bench,
+       tr("End the study at this look"),
+       {},
+       [&w] { w.study_.act([&](session::Session& s) { return s.decisions().stopAtLook(); }); }},
       {id("testedAction"), bench, tr("A level was tested for errors …"), {}, [&w] { w.askTested(); }},
       {id("secondFolderAction"),
        bench,
@@ -93,7 +135,16 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        [&w] { w.addNote(); }},
       {id("nightAction"), look, tr("Paper or night bench"), QKeySequence(QStringLiteral("Ctrl+T")),
        [&w] { w.toggleNight(); }},
-      {id("keysAction"), help, tr("Keys"), QKeySequence(QStringLiteral("F1")),
+      {id("helpAction"), help, tr("This page"), QKeySequence(QStringLiteral("F1")),
+       [&w] { w.openHelp(helpPageOf(w.place())); }},
+      {id("doubtsHelpAction"), help, tr("Doubts, each explained"), {}, [&w] { w.openHelp(QStringLiteral("doubts")); }},
+      {id("verdictsHelpAction"), help, tr("Verdicts and marks"), {}, [&w] { w.openHelp(QStringLiteral("verdicts")); }},
+      {id("methodHelpAction"),
+       help,
+       tr("The method, and why it is this one"),
+       {},
+       [&w] { w.openHelp(QStringLiteral("../method")); }},
+      {id("keysAction"), help, tr("Keys"), QKeySequence(QStringLiteral("Ctrl+F1")),
        [&w] { w.prompts_.tell(&w, keysText(windowActions(w))); }},
   };
 }

@@ -5,16 +5,16 @@
 
 namespace cli {
 
-core::Status demoCommand(const std::string& folder, std::ostream& out) {
+core::Status demoCommand(const std::string& folder, const std::string& id, std::ostream& out) {
   bench::LocalBench bench;
-  auto session = session::openDemo(folder, bench);
+  auto session = session::openDemo(folder, bench, id);
   if (!session) return session.error();
   if ((*session)->nextSlot()) {
     out << "Running the demo study on its simulated bench ...\n" << std::flush;
     const auto ended = runToEnd(**session, [&](const core::Pass&) { return out.good(); });
     if (!ended) return ended.error();
   }
-  out << "Demo study: " << (*session)->path() << '\n';
+  out << "Demo study: " << (*session)->open().path() << '\n';
   return core::Done{};
 }
 

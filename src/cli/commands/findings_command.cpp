@@ -3,6 +3,8 @@
 #include "cli/commands.h"
 #include "cli/json/findings_json.h"
 #include "core/estimate/wording.h"
+#include "core/findings/contrast_rows.h"
+#include "core/findings/result_row.h"
 #include "core/judgement/judgement.h"
 #include "store/json/json_text.h"
 #include "store/study/study_file.h"
@@ -12,24 +14,45 @@ namespace {
 
 std::string caseLine(const core::CaseFinding& finding) {
   if (finding.difference)
-    return fmt::format(
-        "  {}: {} {}: {}\n", finding.title, finding.metric.name,
-        core::unitChangeText(*finding.difference, finding.metric.unit),
-        finding.why_no_effect.empty() ? core::verdictText(finding.verdict, finding.marks) : finding.why_no_effect);
+    return fmt::format("  {}: {} {}: {}\n", finding.title, finding.metric.name,
+                       core::unitChangeText(*finding.difference, finding.metric.unit), core::verdictText(finding));
   if (!finding.effect) return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
-  std::string line = fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name,
-                                 core::changeText(finding.change), core::changeText(finding.improvement),
-                                 core::verdictText(finding.verdict, finding.marks));
+  std::string line =
+      fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name,
+                  core::changeText(finding.change), core::changeText(finding.improvement), core::verdictText(finding));
   if (finding.frame_ms_change)
     line += fmt::format(" ({} per frame)", core::differenceText(*finding.frame_ms_change, "ms"));
   return line + "\n";
 }
 
-void printForReading(const core::Judgement& judged, std::ostream& out) {
+// Of a ladder, a crossing or a chain: first the suite, or the only case, then case by case.
+void printShape(const core::Study& study, const core::ShapeFindings& findings, std::ostream& out) {
+  std::vector<std::optional<std::size_t>> all;
+  if (!findings.headlineCase()) all.push_back(std::nullopt);
+  for (std::size_t i = 0; i < study.cases.size(); ++i) all.emplace_back(i);
+  for (const auto& of : all) {
+    out << (of ? study.cases[*of].title() : fmt::format("All {} cases", findings.suite_cases)) << ", improvement\n";
+    if (const std::string enough = core::enoughText(study, findings, of); !enough.empty())
+      out << "  " << enough << ".\n";
+    for (const core::ContrastSection& section : core::contrastSections(study, findings, of)) {
+      out << "  " << section.heading << '\n';
+      for (const core::ContrastRow& row : section.rows)
+        out << "    " << row.title << ": " << row.change << (row.change.empty() ? "" : ": ") << row.verdict
+            << (row.remark.empty() ? "" : " (" + row.remark + ")") << '\n';
+    }
+  }
+  for (const core::MissingResult& one : findings.missing)
+    out << "  Without a result: " << (one.case_index ? study.cases[*one.case_index].title() + " at " : "") << one.name
+        << ", " << one.reason << '\n';
+}
+
+void printForReading(const core::Study& study, const core::Judgement& judged, std::ostream& out) {
   out << judged.claim.sentence() << ".\n";
   if (!judged.claim.safety.empty()) out << judged.claim.safety << ".\n";
   out << '\n';
-  if (!judged.is_sealed)
+  if (!judged.is_sealed && study.shape != core::Shape::Pair)
+    printShape(study, judged.shape, out);
+  else if (!judged.is_sealed)
     for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
   out << "\nDoubts, worst first:\n";
   for (const core::Doubt& doubt : judged.doubts)
@@ -53,7 +76,7 @@ core::Status findingsCommand(const std::string& study_path, bool as_json, const 
   if (as_json)
     out << store::jsonText(findingsJson(file->study(), judged), 2) << '\n';
   else
-    printForReading(judged, out);
+    printForReading(file->study(), judged, out);
   return core::Done{};
 }
 

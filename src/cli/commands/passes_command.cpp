@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/commands/named_level.h"
 #include "cli/commands/with_session.h"
 #include "core/estimate/wording.h"
 #include "core/study/exclusion.h"
@@ -22,10 +23,10 @@ using nlohmann::ordered_json;
 
 ordered_json passJson(const session::Session& session, const core::Pass& pass, bool shows_results) {
   const core::Study& study = session.study();
-  const core::Slot& slot = session.schedule()[pass.slot];
+  const core::Slot& slot = session.open().schedule()[pass.slot];
   ordered_json out{{"id", pass.id},
                    {"case", study.cases[slot.case_index].title()},
-                   {"level", study.level(slot.side).name},
+                   {"level", study.nameOf(slot.side)},
                    {"visit", slot.visit},
                    {"round", slot.round},
                    {"number", slot.number},
@@ -51,11 +52,9 @@ core::Result<core::NamedPass> placeOf(const core::Study& study, const std::strin
   const std::string name = std::filesystem::path(path).filename().string();
   if (options.level.empty()) return core::readName(name, options.pattern, study);
   core::NamedPass place;
-  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
-    if (study.level(side).name == options.level) place.side = side;
-  if (study.level(place.side).name != options.level)
-    return Error{ErrorKind::Missing, "the study has no level '" + options.level + "'", "--level",
-                 fmt::format("Use '{}' or '{}'", study.levels[0].name, study.levels[1].name)};
+  const auto level = namedLevel(study, options.level, "--level");
+  if (!level) return level.error();
+  place.side = *level;
   for (std::size_t i = 0; i < study.cases.size(); ++i)
     if (options.case_title.empty() ? study.cases.size() == 1 : study.cases[i].title() == options.case_title) {
       place.case_index = i;
@@ -72,7 +71,7 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
     const core::Judgement judgement = core::judgementOf(session.study(), store::recordOf(session.recorded()));
     ordered_json all = ordered_json::array();
     for (const core::Pass& pass : session.recorded().passes)
-      if (pass.slot < session.schedule().size()) all.push_back(passJson(session, pass, !judgement.is_sealed));
+      if (pass.slot < session.open().schedule().size()) all.push_back(passJson(session, pass, !judgement.is_sealed));
     if (as_json) {
       out << store::jsonText(ordered_json{{"is_sealed", judgement.is_sealed}, {"passes", all}}, 1) << '\n';
       return core::Done{};
@@ -94,7 +93,7 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
 
 core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id, int cause) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    if (cause == 0) return session.include(pass_id);
+    if (cause == 0) return session.decisions().include(pass_id);
     if (cause < 1 || cause > static_cast<int>(core::kExclusionCauses.size())) {
       std::string causes;
       for (std::size_t i = 0; i < core::kExclusionCauses.size(); ++i)
@@ -102,7 +101,7 @@ core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id,
       return Error{ErrorKind::OutOfRange, "a pass is left out for a physical cause only", "cause",
                    "Use its number, or 0 to take it back. " + causes};
     }
-    return session.exclude(pass_id, core::kExclusionCauses[static_cast<std::size_t>(cause - 1)]);
+    return session.decisions().exclude(pass_id, core::kExclusionCauses[static_cast<std::size_t>(cause - 1)]);
   });
 }
 
@@ -110,7 +109,7 @@ core::Status typeCommand(const std::string& study_path, const std::string& resul
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     const auto slot = session.nextSlot();
     if (!slot)
-      return Error{ErrorKind::NotAllowed, "every planned pass has its result", session.path(),
+      return Error{ErrorKind::NotAllowed, "every planned pass has its result", session.open().path(),
                    "Correct one in the window"};
     const core::DecimalSign sign = decimal == "comma"   ? core::DecimalSign::Comma
                                    : decimal == "point" ? core::DecimalSign::Point
@@ -119,7 +118,7 @@ core::Status typeCommand(const std::string& study_path, const std::string& resul
     if (!typed && typed.error().kind == ErrorKind::Ambiguous)
       return Error{ErrorKind::Ambiguous, typed.error().what, "typed result",
                    "Say which sign parts the decimals: --decimal comma, or --decimal point"};
-    return typed ? session.typeResult(*slot, *typed) : core::Status(typed.error());
+    return typed ? session.outside().type(*slot, *typed) : core::Status(typed.error());
   });
 }
 
@@ -134,22 +133,23 @@ core::Status importCommand(const ImportOptions& options, std::ostream& out) {
     for (const std::string& path : options.paths) {
       const auto place = placeOf(session.study(), path, options);
       if (!place) return place.error();
-      const auto reading = session::readLog(path, session.benches(), session.registeredName(), ms_per_unit);
+      const auto reading = session::readLog(path, session.benches(), session.machine().registeredName(), ms_per_unit);
       if (!reading) return reading.error();
-      const auto open = session.openSlots(place->case_index, place->side);
+      const auto open = session.open().openSlots(place->case_index, place->side);
       const std::string& title = session.study().cases[place->case_index].title();
       if (open.size() < reading->runs.size())
         return Error{ErrorKind::TooFew,
                      fmt::format("the plan has {} places left for {} at {}, the log holds {} runs", open.size(), title,
-                                 session.study().level(place->side).name, reading->runs.size()),
+                                 session.study().nameOf(place->side), reading->runs.size()),
                      path, "Add a round, or import fewer logs"};
       for (std::size_t run = 0; run < reading->runs.size(); ++run) {
-        if (auto filed = session.importPass(open[run], session::framesOf(*reading, run)); !filed) return filed;
-        const core::Slot& slot = session.schedule()[open[run]];
+        if (auto filed = session.outside().importFrames(open[run], session::framesOf(*reading, run)); !filed)
+          return filed;
+        const core::Slot& slot = session.open().schedule()[open[run]];
         const auto& frame_ms = reading->runs[run].frame_ms;
         const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
         out << fmt::format("{}, {}: {} at {}, visit {}, pass {}\n", path, reading->runs[run].name, title,
-                           session.study().level(place->side).name, slot.visit, slot.number);
+                           session.study().nameOf(place->side), slot.visit, slot.number);
         out << fmt::format("  {} frames in {:.2f} s, {:.4g} FPS; read as {}\n", frame_ms.size(), total_ms / 1000,
                            1000 * static_cast<double>(frame_ms.size()) / total_ms, reading->sentence());
       }

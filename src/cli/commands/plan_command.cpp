@@ -6,10 +6,12 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "core/estimate/wording.h"
+#include "core/record/flip_guide.h"
 #include "core/values/percent.h"
 #include "session/person.h"
 #include "session/planning_basis.h"
 #include "session/session.h"
+#include "session/sheet_time.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -60,13 +62,21 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
                             measured->measured.title)
               : fmt::format("Spreads from a null study of {}.\n", measured->measured.title));
   out << "Now: " << core::reasonFor(current, planning) << ".\n";
+  for (const core::Variable& one : study.variables)
+    if (const auto offer = core::groupingOffer(study, one.name, planning)) out << *offer << ".\n";
   if (proposed)
     out << (minutes > 0 ? "Best in that time: " : "Cheapest that is enough: ") << core::reasonFor(*proposed, planning)
         << ".\n";
   else
     out << (minutes > 0 ? "Not even three rounds fit into that time.\n"
-                        : "No plan of up to 500 rounds sees so small a change.\n");
+                        : "No plan of up to 500 rounds detects so small a change.\n");
   return core::Done{};
+}
+
+static bool waitsForPerson(const session::Session& session, const core::Slot& slot) {
+  const auto& visits = session.recorded().visits;
+  const auto before = visits.empty() ? std::nullopt : std::optional(visits.back());
+  return core::isFlippedByHand(session.study(), slot.side, before) || session.study().cases[slot.case_index].is_played;
 }
 
 core::Status statusCommand(const std::string& study_path, bool as_json, std::ostream& out) {
@@ -81,31 +91,31 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
   if (!as_json) {
     std::set<std::size_t> recorded;
     for (const core::Pass& pass : session.recorded().passes) recorded.insert(pass.slot);
-    out << fmt::format("{} of {} passes are on record.\n", recorded.size(), session.schedule().size());
+    out << fmt::format("{} of {} passes are on record.\n", recorded.size(), session.open().schedule().size());
     if (!next) out << "The sheet is done.\n";
     if (next) {
-      const core::Slot& slot = session.schedule()[*next];
-      out << fmt::format("Next: visit {}, {}, {}.\n", slot.visit, session.study().level(slot.side).name,
+      const core::Slot& slot = session.open().schedule()[*next];
+      out << fmt::format("Next: visit {}, {}, {}.\n", slot.visit, session.study().nameOf(slot.side),
                          session.study().cases[slot.case_index].title());
     }
-    if (const auto left = session.secondsLeft(); left && next)
+    if (const auto left = session::secondsLeft(session.open(), session.pass().secondsInPass()); left && next)
       out << "About " << core::durationText(*left) << " are left.\n";
     return core::Done{};
   }
-  json object{{"planned_passes", session.schedule().size()},
+  json object{{"planned_passes", session.open().schedule().size()},
               {"recorded_passes", session.recorded().passes.size()},
               {"visits", session.recorded().visits.size()},
               {"is_complete", !next.has_value()},
               {"next", nullptr},
-              {"waits_for_a_person", next && (core::isSetByHand(session.study()) ||
-                                              session.study().cases[session.schedule()[*next].case_index].is_played)},
+              {"waits_for_a_person", next && waitsForPerson(session, session.open().schedule()[*next])},
               {"seconds_left", nullptr}};
-  if (const auto left = session.secondsLeft(); left && next) object["seconds_left"] = *left;
+  if (const auto left = session::secondsLeft(session.open(), session.pass().secondsInPass()); left && next)
+    object["seconds_left"] = *left;
   if (next) {
-    const core::Slot& slot = session.schedule()[*next];
+    const core::Slot& slot = session.open().schedule()[*next];
     object["next"] = {{"visit", slot.visit},
                       {"round", slot.round},
-                      {"level", session.study().level(slot.side).name},
+                      {"level", session.study().nameOf(slot.side)},
                       {"case", session.study().cases[slot.case_index].title()},
                       {"is_warm_up", slot.is_warm_up},
                       {"number", slot.number}};

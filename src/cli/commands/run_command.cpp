@@ -18,22 +18,22 @@ namespace cli {
 namespace {
 
 std::string passLine(const session::Session& session, const core::Pass& pass) {
-  const core::Slot& slot = session.schedule()[pass.slot];
+  const core::Slot& slot = session.open().schedule()[pass.slot];
   const core::Case& a_case = session.study().cases[slot.case_index];
   const bool is_sealed = session.study().plan.is_sealed && session.nextSlot();
   const std::string what = pass.value && is_sealed ? "filed"
                            : pass.value            ? core::valueText(*pass.value, a_case.metric.unit)
                                                    : "FAILED: " + pass.failure;
-  return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.schedule().size(),
-                     session.study().level(slot.side).name, a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
+  return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.open().schedule().size(),
+                     session.study().nameOf(slot.side), a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
                      slot.number, what);
 }
 
 // What is approved is printed, so that nobody approves unseen; a script names the digest of what it has read.
 core::Status approveOrExplain(session::Session& session, const RunOptions& options, std::ostream& out) {
-  const auto unapproved = session.unapprovedActs();
+  const auto unapproved = session.machine().unapprovedActs();
   if (unapproved.empty()) return core::Done{};
-  const std::string digest = session::digestOf(session.acts());
+  const std::string digest = session::digestOf(session.machine().acts());
   const bool is_what_was_read = options.digest.empty() || options.digest == digest;
   if (options.is_approved && is_what_was_read)
     if (auto approved = session.approve(); !approved) return approved;
@@ -43,10 +43,10 @@ core::Status approveOrExplain(session::Session& session, const RunOptions& optio
   for (const session::Act& act : unapproved) out << "  " << act.sentence() << '\n';
   if (!is_what_was_read)
     return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest,
-                       session.path(), "Read it anew, then approve that; nothing was approved or started"};
+                       session.open().path(), "Read it anew, then approve that; nothing was approved or started"};
   if (options.is_approved) return core::Done{};
   return core::Error{
-      core::ErrorKind::NotApproved, "nothing was started", session.path(),
+      core::ErrorKind::NotApproved, "nothing was started", session.open().path(),
       "If you trust all of it, run it again with --approve, or with --approve=" + digest + " to approve exactly this"};
 }
 
@@ -87,14 +87,14 @@ core::Result<ExitCode> runToEnd(session::Session& session, const std::function<b
 // What a person does before the sheet can go on.
 static void printWhatIsNext(const session::Session& session, std::size_t next, std::ostream& out) {
   const core::Study& study = session.study();
-  const core::Slot& slot = session.schedule()[next];
+  const core::Slot& slot = session.open().schedule()[next];
   const core::Case& a_case = study.cases[slot.case_index];
   const auto& visits = session.recorded().visits;
   const bool is_new_visit = visits.empty() || visits.back().planned != slot.visit;
   const core::FlipGuide guide =
       core::flipGuide(study, slot.side, visits.empty() ? std::nullopt : std::optional(visits.back()));
   if (is_new_visit && !guide.steps.empty()) {
-    out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.level(slot.side).name);
+    out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.nameOf(slot.side));
     for (const std::string& step : guide.steps) out << "  - " << step << '\n';
     out << "Mind:\n";
     for (const std::string& caution : guide.cautions) out << "  - " << caution << '\n';
@@ -102,7 +102,7 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
   if (a_case.source == core::ResultSource::ByHand)
     out << fmt::format(
         "The next pass is run by hand: iron-lever-cli type {} RESULT, then run the same command again.\n",
-        session.path());
+        session.open().path());
   else if (a_case.is_played)
     out << "The next pass is played by hand: open the study in the window.\n";
   else
@@ -123,7 +123,7 @@ core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) 
   if (session.problem()) return *session.problem();
   if (auto approved = approveOrExplain(session, options, out); !approved) return approved.error();
   if (options.repeats_failed)
-    if (auto granted = session.repeatFailed(); !granted) return granted.error();
+    if (auto granted = session.decisions().repeatFailed(); !granted) return granted.error();
   if (!session.nextSlot()) {
     out << "The plan is complete: nothing is left to run.\n";
     return ExitCode::Done;

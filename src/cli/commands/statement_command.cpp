@@ -1,4 +1,5 @@
 #include "cli/commands.h"
+#include "cli/commands/named_level.h"
 #include "cli/commands/with_session.h"
 
 #include <map>
@@ -8,44 +9,33 @@
 
 namespace cli {
 core::Status stateCommand(const std::string& study_path, const std::string& fact, const std::string& value) {
-  return withSession(study_path, [&](session::Session& session) { return session.state(fact, value); });
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().state(fact, value); });
 }
 
 core::Status openEarlyCommand(const std::string& study_path, const std::string& reason) {
-  return withSession(study_path, [&](session::Session& session) { return session.openEarly(reason); });
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().openEarly(reason); });
 }
-
-namespace {
-
-core::Result<core::Side> sideNamed(const session::Session& session, const std::string& level) {
-  for (const core::Side side : {core::Side::Baseline, core::Side::Changed})
-    if (session.study().level(side).name == level) return side;
-  return core::Error{core::ErrorKind::Missing, "the study has no level '" + level + "'", session.path(),
-                     "Use '" + session.study().levels[0].name + "' or '" + session.study().levels[1].name + "'"};
-}
-
-}  // namespace
 
 core::Status notReachableCommand(const std::string& study_path, const std::string& level, const std::string& reason) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    const auto side = sideNamed(session, level);
-    return side ? session.declareUnreachable(*side, reason) : core::Status(side.error());
+    const auto side = namedLevel(session.study(), level, session.open().path());
+    return side ? session.decisions().declareUnreachable(*side, reason) : core::Status(side.error());
   });
 }
 
 core::Status testedCommand(const std::string& study_path, const std::string& level, const std::string& how) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    const auto side = sideNamed(session, level);
-    return side ? session.stateStable(*side, how) : core::Status(side.error());
+    const auto side = namedLevel(session.study(), level, session.open().path());
+    return side ? session.decisions().stateStable(*side, how) : core::Status(side.error());
   });
 }
 
 core::Status skipCommand(const std::string& study_path, const std::string& reason) {
-  return withSession(study_path, [&](session::Session& session) { return session.skipNext(reason); });
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().skipNext(reason); });
 }
 
 core::Status addRoundCommand(const std::string& study_path, const std::string& reason) {
-  return withSession(study_path, [&](session::Session& session) { return session.addRound(reason); });
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().addRound(reason); });
 }
 
 core::Status extendCommand(const std::string& study_path, std::ostream& out) {
@@ -55,12 +45,12 @@ core::Status extendCommand(const std::string& study_path, std::ostream& out) {
       return core::Error{core::ErrorKind::NotAllowed, "no extension is due", study_path,
                          "A finished plan of rounds may be extended once, where its interval is too wide to decide"};
     out << "Extended once by " << extension->rounds << " rounds. Run the study to go on.\n";
-    return session.extendPlan(*extension);
+    return session.decisions().extendPlan(*extension);
   });
 }
 
 core::Status predictCommand(const std::string& study_path, const std::string& who, double percent) {
-  return withSession(study_path, [&](session::Session& session) { return session.predict(who, percent); });
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().predict(who, percent); });
 }
 
 core::Status explainCommand(const std::string& study_path, const std::string& case_title, const std::string& grade,
@@ -69,7 +59,8 @@ core::Status explainCommand(const std::string& study_path, const std::string& ca
   if (!named)
     return core::Error{core::ErrorKind::OutOfRange, "'" + grade + "' is not a kind of evidence", "grade",
                        "Use measured, 'ruled out', conjecture or unexplained"};
-  return withSession(study_path, [&](session::Session& session) { return session.explain(case_title, *named, text); });
+  return withSession(study_path,
+                     [&](session::Session& session) { return session.decisions().explain(case_title, *named, text); });
 }
 
 core::Status judgeCommand(const JudgeOptions& options) {
@@ -84,9 +75,11 @@ core::Status judgeCommand(const JudgeOptions& options) {
   return withSession(options.study_path, [&](session::Session& session) {
     core::Judging judging = core::judgingOf(session.study());
     if (options.threshold_percent) judging.notice_threshold_percent = *options.threshold_percent;
+    if (options.threshold_ms)
+      judging.notice_threshold_ms = *options.threshold_ms > 0 ? options.threshold_ms : std::nullopt;
     if (options.band_percent) judging.band_percent = *options.band_percent;
     if (yardstick != known.end()) judging.yardstick = yardstick->second;
-    return session.changeJudging(judging, options.reason);
+    return session.decisions().changeJudging(judging, options.reason);
   });
 }
 
@@ -95,7 +88,7 @@ core::Status acceptCommand(const std::string& study_path, const std::string& dou
     const core::Judgement judged = core::judgementOf(session.study(), store::recordOf(session.recorded()));
     std::string known;
     for (const core::Doubt& doubt : judged.doubts) {
-      if (doubt.id == doubt_id) return session.acceptDoubt(doubt_id, reason);
+      if (doubt.id == doubt_id) return session.decisions().acceptDoubt(doubt_id, reason);
       known += (known.empty() ? "" : "; ") + doubt.id;
     }
     return core::Error{core::ErrorKind::Missing, "there is no doubt '" + doubt_id + "'", study_path,
@@ -104,7 +97,7 @@ core::Status acceptCommand(const std::string& study_path, const std::string& dou
 }
 
 core::Status noteCommand(const std::string& study_path, const std::string& text) {
-  return withSession(study_path, [&](session::Session& session) { return session.addNote(text); });
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().addNote(text); });
 }
 
 namespace {
@@ -138,10 +131,10 @@ core::Status confirmCommand(const std::string& study_path, const std::string& ne
       const std::string title = session.study().cases[i].title();
       known += (known.empty() ? "" : "; ") + title;
       if (title != case_title && !(case_title.empty() && session.study().cases.size() == 1)) continue;
-      const core::Study again = core::confirmationOf(session.study(), judged.findings, i);
+      const core::Study again = core::confirmationOf(session.study(), judged.findings, i, judged.pair);
       if (auto made = makeAnew(new_path, again); !made) return made;
       out << "A confirmation of " << title << ": " << new_path << ".\n";
-      return session.addNote("A confirmation of " + title + " begins: " + new_path);
+      return session.decisions().addNote("A confirmation of " + title + " begins: " + new_path);
     }
     return core::Error{core::ErrorKind::Missing, "there is no case '" + case_title + "'", study_path,
                        "Use one of: " + known};
@@ -149,7 +142,7 @@ core::Status confirmCommand(const std::string& study_path, const std::string& ne
 }
 
 core::Status copyToCommand(const std::string& study_path, const std::string& folder) {
-  return withSession(study_path, [&](session::Session& session) { return session.setSecondFolder(folder); });
+  return withSession(study_path, [&](session::Session& session) { return session.secondCopy().setFolder(folder); });
 }
 
 }  // namespace cli

@@ -141,7 +141,7 @@ Result<ordered_json> flipTippingGroup(const json& input) {
   effect->design.visits = {input.value("visits_baseline", 1), input.value("visits_changed", 1)};
   const double delta_percent = input.at("delta_percent");
   const auto improvement = core::improvementPercent(*effect, directionOf(input));
-  const core::Verdict verdict = core::verdictOf(improvement.interval, delta_percent);
+  const core::Verdict verdict = core::verdictOf(improvement.interval, core::noticeThreshold(delta_percent));
   const auto percent = [](std::optional<double> sd) { return orNull(sd ? std::optional(100 * *sd) : std::nullopt); };
   const bool has_threshold = verdict == core::Verdict::Gain || verdict == core::Verdict::Loss;
   return ordered_json{
@@ -156,7 +156,7 @@ Result<ordered_json> verdictsGroup(const json& input) {
   std::optional<core::PercentInterval> interval;
   if (!input.at("lo_percent").is_null())
     interval = core::PercentInterval{input.at("lo_percent"), input.at("hi_percent")};
-  const core::Verdict verdict = core::verdictOf(interval, input.at("delta_percent"));
+  const core::Verdict verdict = core::verdictOf(interval, core::noticeThreshold(input.at("delta_percent")));
   core::MarkEvidence evidence;
   evidence.is_plan_complete = input.value("plan_complete", true);
   evidence.is_flip_unseen = input.value("flip_unseen", false);
@@ -168,6 +168,24 @@ Result<ordered_json> verdictsGroup(const json& input) {
                       {"loss_bound_percent", core::lossBoundPercent(input.at("delta_percent"))},
                       {"marks", marks.names()},
                       {"counted", !marks.any()}};
+}
+
+// A time without a frame's length decides nothing.
+Result<ordered_json> noticeThresholdGroup(const json& input) {
+  const auto number = [&](const char* name) {
+    return input.contains(name) ? std::optional(input.at(name).get<double>()) : std::nullopt;
+  };
+  const double percent = input.at("threshold_percent");
+  const auto ms = number("threshold_ms");
+  const auto frame_ms = number("baseline_frame_ms");
+  if (!(percent >= 0) || (ms && !(*ms > 0)) || (frame_ms && !(*frame_ms > 0)))
+    return Error{ErrorKind::OutOfRange, "a threshold is 0 % or more, a time above 0 ms", "notice_threshold",
+                 "Say threshold_percent, and where wanted threshold_ms with baseline_frame_ms"};
+  const core::NoticeThreshold threshold = core::noticeThreshold(percent, ms, frame_ms);
+  const bool is_any = threshold.decides != core::ThresholdDecides::NothingCanBeNoticed;
+  return ordered_json{{"upper_percent", is_any ? ordered_json(threshold.gain_percent) : ordered_json()},
+                      {"lower_percent", is_any ? ordered_json(threshold.loss_percent) : ordered_json()},
+                      {"decides", core::thresholdDecidesName(threshold.decides)}};
 }
 
 Result<ordered_json> holmGroup(const json& input) {
@@ -233,7 +251,7 @@ Result<ordered_json> extensionGroup(const json& input) {
 Result<ordered_json> furtherRoundsGroup(const json& input) {
   const auto effect = designedEffect(input);
   if (!effect) return effect.error();
-  const double threshold = input.at("delta_percent");
+  const core::NoticeThreshold threshold = core::noticeThreshold(input.at("delta_percent"));
   const auto further =
       core::furtherRoundsToSettle(*effect, directionOf(input), threshold, input.value("confidence", 0.95));
   const auto now = core::verdictOf(core::improvementPercent(*effect, directionOf(input)).interval, threshold);
@@ -294,6 +312,7 @@ const std::map<std::string, Group>& groups() {
       {"suite_shared_visits", sharedSuiteGroup},
       {"suite_summary", separateSuiteGroup},
       {"verdicts", verdictsGroup},
+      {"notice_threshold", noticeThresholdGroup},
       {"warm_up", warmUpGroup},
       {"yardsticks", yardsticksGroup},
   };

@@ -1,4 +1,5 @@
 #include "cli/compute/compute_levels.h"
+#include "cli/json/shape_json.h"
 
 #include "cli/json/or_null.h"
 
@@ -307,15 +308,7 @@ Result<ordered_json> transferGroup(const json& input) {
   }
   const auto model = core::transferModel(levels, confidenceOf(input));
   if (!model) return model.error();
-  out["t0_ms"] = model->t0_ms;
-  out["D_mb_per_frame"] = model->mb_per_frame;
-  out["df"] = model->df;
-  out["ceiling_fps"] = orNull(model->ceiling_fps);
-  out["residual_scale"] = orNull(model->residual_scale);
-  out["se_t0"] = orNull(model->se_t0);
-  out["se_D"] = orNull(model->se_mb);
-  addEnds(out, "t0_lo_ms", "t0_hi_ms", model->t0_interval);
-  addEnds(out, "D_lo", "D_hi", model->mb_interval);
+  out.update(transferJson(*model));
   if (!input.contains("predict_gb_per_s")) return out;
   const double rate = input.at("predict_gb_per_s");
   out["predicted_ms"] = model->predictedMs(rate);

@@ -107,7 +107,7 @@ ordered_json time(const json& input) {
   std::vector<core::TimedVisit> visits;
   for (const json& level : input.at("order"))
     visits.push_back({level == input.at("baseline") ? core::Side::Baseline : core::Side::Changed, passes});
-  out["exposure_hours"] = core::exposureHours(visits, warm_ups, times);
+  out["exposure_hours"] = core::exposureHours(visits, core::Side::Baseline, core::Side::Changed, warm_ups, times);
   return out;
 }
 

@@ -11,6 +11,7 @@ using nlohmann::ordered_json;
 
 ordered_json reasonJson(const core::Contrast& contrast) {
   if (!contrast.no_interval) return nullptr;
+  if (*contrast.no_interval == core::NoInterval::BeyondNumbers) return "values too large to square";
   return *contrast.no_interval == core::NoInterval::TooFewPasses ? "fewer than 2 passes at a level"
                                                                  : "no spread: the metric's resolution hides it";
 }
@@ -67,7 +68,7 @@ ordered_json effectJson(const core::Effect& effect, core::Direction direction, c
     addPlain(out, effect.contrast);
     return out;
   }
-  const core::PercentChange change = core::changePercent(effect);
+  const core::PercentChange change = core::percentChangeOf(effect.contrast);
   const core::PercentChange improvement = core::improvementPercent(effect, direction);
   out["d"] = effect.contrast.difference;
   out["change_percent"] = change.value;

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "cli/json/or_null.h"
+#include "cli/json/shape_json.h"
 
 #include "cli/compute/effect_json.h"
 #include "core/findings/presets_held.h"
@@ -47,6 +48,13 @@ ordered_json secondaryJson(const core::SecondaryMetric& metric) {
   if (metric.holds[0] != core::HoldsTarget::DoesNotApply)
     out["holds_target"] = {core::holdsTargetName(metric.holds[0]), core::holdsTargetName(metric.holds[1])};
   return out;
+}
+
+ordered_json thresholdJson(const core::NoticeThreshold& threshold) {
+  const bool is_any = threshold.decides != core::ThresholdDecides::NothingCanBeNoticed;
+  return {{"gain_percent", is_any ? ordered_json(threshold.gain_percent) : ordered_json()},
+          {"loss_percent", threshold.loss_percent},
+          {"decides", core::thresholdDecidesName(threshold.decides)}};
 }
 
 ordered_json boundJson(const core::BoundFinding& found) {
@@ -134,6 +142,7 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit, null_study_date);
   out["baseline"] = finding.effect->level_baseline;
   out["changed"] = finding.effect->level_changed;
+  if (finding.threshold.ms && finding.effect->is_log) out["threshold"] = thresholdJson(finding.threshold);
   out["verdict"] = core::verdictName(finding.verdict);
   out["marks"] = finding.marks.names();
   out["p_holm"] = orNull(finding.p_holm);
@@ -237,11 +246,23 @@ ordered_json proofJson(const core::Study& study, const core::BenchProof& proof) 
           {"visits_unlike_their_level", unlike}};
 }
 
+// Of a pair its only step is the proof itself.
+ordered_json stepsJson(const core::Study& study, const core::Judgement& judgement) {
+  ordered_json list = ordered_json::array();
+  if (study.shape == core::Shape::Pair) return list;
+  for (const core::StepProof& step : judgement.steps)
+    list.push_back({{"from", study.nameOf(step.pair.from)},
+                    {"to", study.nameOf(step.pair.to)},
+                    {"proof", proofJson(study, step.proof)}});
+  return list;
+}
+
 ordered_json unreachableJson(const core::Study& study, const core::Judgement& judgement) {
   ordered_json list = ordered_json::array();
   for (const core::Unreachable& one : judgement.unreachable) {
-    const std::string& name = study.level(one.side).name;
-    const auto lower = core::nextLowerLevel(study.kind, name);
+    const std::string name = study.nameOf(one.side);
+    const auto lower =
+        study.shape == core::Shape::Pair ? core::nextLowerLevel(study.variable().kind, name) : std::nullopt;
     list.push_back(
         {{"level", name}, {"reason", one.reason}, {"next_lower", lower ? ordered_json(*lower) : ordered_json()}});
   }
@@ -256,8 +277,10 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"claim", judgement.claim.sentence()},
                    {"safety", judgement.claim.safety},
                    {"proof", proofJson(study, judgement.proof)},
+                   {"proved_steps", stepsJson(study, judgement)},
                    {"not_reachable", unreachableJson(study, judgement)},
                    {"notice_threshold_percent", study.notice_threshold_percent},
+                   {"notice_threshold_ms", orNull(study.notice_threshold_ms)},
                    {"yardstick", core::yardstickName(study.yardstick)},
                    {"band_percent", study.band_percent},
                    {"confidence", study.intervalConfidence()},
@@ -286,6 +309,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   for (const core::CaseFinding& finding : findings.cases)
     if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings.null_study_date));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
+  addShape(out, study, judgement);
   return withoutNoise(out);
 }
 

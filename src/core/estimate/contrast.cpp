@@ -38,6 +38,7 @@ double sumOfSquares(std::span<const double> values) {
 
 Contrast contrastFrom(double difference, double se, double df, double confidence) {
   if (se < kNoSpread) return {difference, 0.0, std::nullopt, NoInterval::NoSpread};
+  if (!std::isfinite(se) || !(df > 0)) return {difference, std::nullopt, std::nullopt, NoInterval::BeyondNumbers};
   const boost::math::students_t distribution(df);
   Inference inference;
   inference.df = df;

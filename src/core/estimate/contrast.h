@@ -9,7 +9,11 @@
 namespace core {
 
 /// Why a difference comes without an interval.
-enum class NoInterval { TooFewPasses, NoSpread };
+enum class NoInterval {
+  TooFewPasses,
+  NoSpread,
+  BeyondNumbers  ///< values so large that their squares are none any more
+};
 
 /// Sampling evidence for a difference, in the unit of the values. Two-sided, from one t distribution.
 struct Inference {
@@ -44,7 +48,8 @@ struct FlipSd {
 [[nodiscard]] Status checkConfidence(double confidence);
 
 /// Wraps difference, standard error and degrees of freedom into a contrast.
-/// A standard error below 1e-12 gives the point estimate only: the metric's resolution hides the spread.
+/// A standard error below 1e-12 gives the point estimate only: the metric's resolution hides the spread. So does one
+/// that no number holds.
 [[nodiscard]] Contrast contrastFrom(double difference, double se, double df, double confidence);
 
 /// Mean of paired differences (one a round), paired t, df = n - 1.

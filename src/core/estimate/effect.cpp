@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 #include <utility>
 
 #include "core/values/percent.h"
@@ -106,8 +107,18 @@ double roundingError(std::span<const VisitValues> visits, bool is_log, Weights w
   return std::sqrt(sum);
 }
 
-PercentChange changePercent(const Effect& effect) {
-  return inPercent(effect.contrast.difference, effect.contrast.inference, 1);
+Result<Contrast> onImprovementScale(Result<Contrast> contrast, Direction direction) {
+  if (!contrast || direction == Direction::HigherIsBetter) return contrast;
+  contrast->difference = -contrast->difference;
+  if (!contrast->inference) return contrast;
+  Inference& inference = *contrast->inference;
+  inference.t = -inference.t;
+  std::tie(inference.lo, inference.hi) = std::pair{-inference.hi, -inference.lo};
+  return contrast;
+}
+
+PercentChange percentChangeOf(const Contrast& contrast) {
+  return inPercent(contrast.difference, contrast.inference, 1);
 }
 
 PercentChange improvementPercent(const Effect& effect, Direction direction) {

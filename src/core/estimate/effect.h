@@ -28,6 +28,16 @@ struct Effect {
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
 };
 
+/// A change in percent with its interval, lower end first.
+struct PercentInterval {
+  double lo = 0;
+  double hi = 0;
+};
+struct PercentChange {
+  double value = 0;
+  std::optional<PercentInterval> interval;
+};
+
 /// A contrast of any configurations on one case.
 struct WeightedEffect {
   EstimatorChoice design;
@@ -45,6 +55,12 @@ struct WeightedEffect {
                                                       double confidence, const std::optional<FlipSd>& flip = {},
                                                       Scale scale = Scale::Ratio);
 
+/// A contrast with the direction of its metric taken out: positive is better. Errors stay what they are.
+[[nodiscard]] Result<Contrast> onImprovementScale(Result<Contrast> contrast, Direction direction);
+
+/// A contrast on the ln scale in percent, 100 (exp(d) - 1), its ends in order.
+[[nodiscard]] PercentChange percentChangeOf(const Contrast& contrast);
+
 /// Estimates the change of a pair of one metric on one case.
 /// Shapes  visits: any order; visits without values are skipped
 /// Units   values in the metric's own unit; `confidence` in (0, 1)
@@ -57,26 +73,14 @@ struct WeightedEffect {
 /// was typed. `is_log`: on the ln scale. Source  uniform error of the last digit
 [[nodiscard]] double roundingError(std::span<const VisitValues> visits, bool is_log, Weights weights = kPairWeights);
 
-/// A change in percent with its interval, lower end first.
-struct PercentInterval {
-  double lo = 0;
-  double hi = 0;
-};
-struct PercentChange {
-  double value = 0;
-  std::optional<PercentInterval> interval;
-};
-
 /// A change in the metric's own unit, with its interval.
 struct UnitChange {
   double value = 0;
   std::optional<std::pair<double, double>> interval;
 };
 
-/// The change of a log effect in percent of the metric: 100 (exp(d) - 1).
-[[nodiscard]] PercentChange changePercent(const Effect& effect);
-
-/// The same with the direction taken out: positive is better. Lower-is-better turns the ends around.
+/// The change of a log effect in percent, the direction taken out: positive is better. Lower-is-better turns the ends
+/// around.
 [[nodiscard]] PercentChange improvementPercent(const Effect& effect, Direction direction);
 
 /// Frames per second for a value in "fps"/"FPS" or "ms"; nothing for other units.

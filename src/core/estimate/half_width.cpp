@@ -64,15 +64,15 @@ HalfWidth halfWidthOf(const Effect& effect, double confidence) {
   return ofPasses(effect, confidence);
 }
 
-std::optional<FurtherRounds> furtherRoundsToSettle(const Effect& effect, Direction direction, double threshold_percent,
-                                                   double confidence) {
+std::optional<FurtherRounds> furtherRoundsToSettle(const Effect& effect, Direction direction,
+                                                   const NoticeThreshold& threshold, double confidence) {
   if (!effect.contrast.inference) return std::nullopt;
   const HalfWidth half_width = halfWidthOf(effect, confidence);
   const double improvement = signOf(direction) * effect.contrast.difference;
   for (int more = 0; more <= kMostFurther; ++more) {
     const double half = half_width(more);
     const Verdict verdict =
-        verdictOf(PercentInterval{percentOfLn(improvement - half), percentOfLn(improvement + half)}, threshold_percent);
+        verdictOf(PercentInterval{percentOfLn(improvement - half), percentOfLn(improvement + half)}, threshold);
     if (verdict != Verdict::NotSettled) return FurtherRounds{more, verdict};
   }
   return std::nullopt;

@@ -25,8 +25,8 @@ struct FurtherRounds {
   int further = 0;  ///< 0 where the verdict is another one already
   Verdict expected = Verdict::NotSettled;
 };
-/// Nothing where up to 100 more would not, or there is no interval. `threshold_percent` as for the verdict.
+/// Nothing where up to 100 more would not, or there is no interval. `threshold` as for the verdict.
 [[nodiscard]] std::optional<FurtherRounds> furtherRoundsToSettle(const Effect& effect, Direction direction,
-                                                                 double threshold_percent, double confidence);
+                                                                 const NoticeThreshold& threshold, double confidence);
 
 }  // namespace core

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "core/estimate/effect.h"
 #include "core/values/percent.h"
 
 namespace core {
@@ -17,25 +18,22 @@ std::optional<Elasticity> elasticityOf(const Contrast& step, Direction direction
   return Elasticity{scale * step.difference, std::min(one, other), std::max(one, other)};
 }
 
-Result<EnoughPoint> enoughPointOf(const Units& units, const std::vector<Rung>& rungs, Direction direction,
-                                  double threshold_percent, double confidence) {
+Result<EnoughPoint> enoughPointFrom(std::span<const double> goodness, const std::vector<Rung>& rungs,
+                                    const LevelContrast& contrast, double threshold_percent) {
   EnoughPoint found;
-  const auto goodness = [&](std::size_t level) { return signOf(direction) * units.meanAt(level); };
-  for (std::size_t level = 1; level < rungs.size(); ++level)
-    if (goodness(level) > goodness(found.best)) found.best = level;
+  found.best = static_cast<std::size_t>(std::max_element(goodness.begin(), goodness.end()) - goodness.begin());
   for (std::size_t level = 0; level < rungs.size(); ++level) {
     if (level == found.best) {
       found.levels.push_back({0, 0, true});
       continue;
     }
-    const auto difference = contrastOf(units, differenceWeights(rungs.size(), level, found.best), confidence);
-    if (!difference) return difference.error();
-    if (!difference->inference)
+    const auto shortfall = contrast(level, found.best);
+    if (!shortfall) return shortfall.error();
+    if (!shortfall->inference)
       return Error{ErrorKind::TooFew, "a level has too few passes for an interval", rungs[level].name,
                    "Run more there"};
-    const double upper =
-        direction == Direction::HigherIsBetter ? difference->inference->hi : -difference->inference->lo;
-    found.levels.push_back({signOf(direction) * difference->difference, upper, upper < lnOfPercent(threshold_percent)});
+    const double upper = shortfall->inference->hi;
+    found.levels.push_back({shortfall->difference, upper, upper < lnOfPercent(threshold_percent)});
   }
   std::vector<std::size_t> by_resource(rungs.size());
   std::iota(by_resource.begin(), by_resource.end(), std::size_t{0});
@@ -46,6 +44,17 @@ Result<EnoughPoint> enoughPointOf(const Units& units, const std::vector<Rung>& r
   for (auto level = by_resource.rbegin(); level != by_resource.rend() && found.levels[*level].is_enough; ++level)
     found.enough = *level;
   return found;
+}
+
+Result<EnoughPoint> enoughPointOf(const Units& units, const std::vector<Rung>& rungs, Direction direction,
+                                  double threshold_percent, double confidence) {
+  std::vector<double> goodness;
+  for (std::size_t level = 0; level < rungs.size(); ++level)
+    goodness.push_back(signOf(direction) * units.meanAt(level));
+  const auto contrast = [&](std::size_t from, std::size_t to) {
+    return onImprovementScale(contrastOf(units, differenceWeights(rungs.size(), from, to), confidence), direction);
+  };
+  return enoughPointFrom(goodness, rungs, contrast, threshold_percent);
 }
 
 }  // namespace core

@@ -1,6 +1,8 @@
 #pragma once
 
+#include <functional>
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -42,6 +44,13 @@ struct EnoughPoint {
       enough;  ///< lowest such that it and every higher one qualify; none where the highest does not
   std::optional<std::size_t> lowest_by_itself;  ///< lowest that qualifies alone
 };
+/// What separates two levels, improvement scale: `to` minus `from`.
+using LevelContrast = std::function<Result<Contrast>(std::size_t from, std::size_t to)>;
+/// Shapes  `goodness`: one a level, improvement scale, the best is the largest; one rung a level; at least one
+/// Errors  those of `contrast`; TooFew where a level has no interval against the best
+[[nodiscard]] Result<EnoughPoint> enoughPointFrom(std::span<const double> goodness, const std::vector<Rung>& rungs,
+                                                  const LevelContrast& contrast, double threshold_percent);
+
 /// Shapes  one rung a level; at least one. Errors  as contrastOf; TooFew where a level has no interval against
 /// the best
 [[nodiscard]] Result<EnoughPoint> enoughPointOf(const Units& units, const std::vector<Rung>& rungs, Direction direction,

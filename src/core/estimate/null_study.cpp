@@ -51,18 +51,19 @@ void takeFlips(NullStudy& null_study, double of_passes, double spread) {
   null_study.flip_df = both > 0 ? std::max(1.0, of_flips * of_flips / both) : 1.0;
 }
 
-std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits) {
+std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits, Weights weights) {
   if (!null_study.isUsable()) return std::nullopt;
-  FlipSd flip{null_study.flip_sd, null_study.flip_df, {}, false};
+  FlipSd flip{null_study.flip_sd, null_study.flip_df, std::vector<double>(weights.size(), 0), false};
   bool is_alike = null_study.same_passes_everywhere.has_value();
   for (const VisitValues& visit : visits) {
     if (visit.values.empty()) continue;
     const std::size_t place = placeOf(visit.configuration);
-    if (place >= flip.visits.size()) flip.visits.resize(place + 1, 0);
+    if (place >= weights.size() || weights[place] == 0) continue;
     flip.visits[place] += 1;
     is_alike = is_alike && static_cast<int>(visit.values.size()) == *null_study.same_passes_everywhere;
   }
-  if (flip.visits.size() < 2 || std::count(flip.visits.begin(), flip.visits.end(), 0) > 0) return std::nullopt;
+  for (std::size_t i = 0; i < weights.size(); ++i)
+    if (weights[i] != 0 && flip.visits[i] == 0) return std::nullopt;
   if (!is_alike) return flip;
   flip.sd = null_study.visit_sd;
   flip.df = null_study.visitDf();

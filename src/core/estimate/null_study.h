@@ -35,6 +35,7 @@ void takeFlips(NullStudy& null_study, double of_passes, double spread);
 
 /// What a null study says about the flips of a study. Where every visit of both has the same number of passes, the sd
 /// of the visit means is all there is; otherwise the flip sd joins the passes' own. Nothing for one that is not usable.
-[[nodiscard]] std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits);
+[[nodiscard]] std::optional<FlipSd> flipSdFrom(const NullStudy& null_study, std::span<const VisitValues> visits,
+                                               Weights weights = kPairWeights);
 
 }  // namespace core

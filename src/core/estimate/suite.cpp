@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <set>
 #include <string>
@@ -50,16 +51,21 @@ std::set<std::pair<ConfigurationId, int>> keysOf(std::span<const VisitValues> vi
 }
 
 // The design that all cases share: the fewest passes of any case decide whether there is an interval.
-EstimatorChoice sharedDesign(std::span<const VisitValues> suite_visits,
-                             std::span<const std::vector<VisitValues>> cases) {
+EstimatorChoice sharedDesign(std::span<const VisitValues> suite_visits, std::span<const std::vector<VisitValues>> cases,
+                             Weights weights) {
   const auto complete = keysOf(suite_visits);
   EstimatorChoice narrowest;
   for (std::size_t i = 0; i < cases.size(); ++i) {
     std::vector<VisitValues> kept = cases[i];
     for (VisitValues& visit : kept)
       if (!complete.contains({visit.configuration, visit.visit})) visit.values.clear();
-    const EstimatorChoice choice = chooseEstimator(kept);
-    const auto fewest = [](const EstimatorChoice& of) { return *std::min_element(of.passes.begin(), of.passes.end()); };
+    const EstimatorChoice choice = chooseEstimator(kept, weights);
+    const auto fewest = [&](const EstimatorChoice& of) {
+      int passes = std::numeric_limits<int>::max();
+      for (std::size_t c = 0; c < weights.size(); ++c)
+        if (weights[c] != 0) passes = std::min(passes, of.passes[c]);
+      return passes;
+    };
     if (i == 0 || fewest(choice) < fewest(narrowest)) narrowest = choice;
   }
   return narrowest;
@@ -67,26 +73,27 @@ EstimatorChoice sharedDesign(std::span<const VisitValues> suite_visits,
 
 // Passes design: the cases' own parts s^2/n add up over k^2. What flipping adds moves all cases at once: it comes on
 // top once, undivided, or the null study's whole visit means stand for both.
-Result<Contrast> passesContrast(std::span<const std::vector<VisitValues>> cases, double confidence,
+Result<Contrast> passesContrast(std::span<const std::vector<VisitValues>> cases, Weights weights, double confidence,
                                 const std::optional<FlipSd>& flip = {}) {
   const auto k = static_cast<double>(cases.size());
   double difference = 0;
   double variance = 0;
   double satterthwaite = 0;
   for (const auto& visits : cases) {
-    const Units units = unitsOf(visits, kPairWeights, Estimator::Passes);
+    const Units units = unitsOf(visits, weights, Estimator::Passes);
     for (std::size_t i = 0; i < units.at.size(); ++i) {
+      if (weights[i] == 0) continue;
       const std::vector<double>& y = units.at[i];
       const auto n = static_cast<double>(y.size());
-      difference += kPairWeights[i] * meanOf(y) / k;
+      difference += weights[i] * meanOf(y) / k;
       if (n < 2) continue;
-      const double part = kPairWeights[i] * kPairWeights[i] * sumOfSquares(y) / (n - 1) / n / (k * k);
+      const double part = weights[i] * weights[i] * sumOfSquares(y) / (n - 1) / n / (k * k);
       variance += part;
       satterthwaite += part * part / (n - 1);
     }
   }
   if (flip) {
-    const double flips = flip->varianceOf(kPairWeights);
+    const double flips = flip->varianceOf(weights);
     if (flip->is_visit_means) return contrastFrom(difference, std::sqrt(flips), flip->df, confidence);
     variance += flips;
     satterthwaite += flips * flips / flip->df;
@@ -128,32 +135,36 @@ std::optional<NullStudy> suiteNullStudy(std::span<const SuiteCase> cases) {
 }
 
 // What the null study says of the suite's flips: nothing where it lacks a case, or is too short.
-std::optional<FlipSd> suiteFlip(std::span<const SuiteCase> cases, std::span<const std::vector<VisitValues>> counted) {
+std::optional<FlipSd> suiteFlip(std::span<const SuiteCase> cases, std::span<const std::vector<VisitValues>> counted,
+                                Weights weights) {
   if (cases.front().null_visits.empty()) return std::nullopt;
   const auto own = suiteNullStudy(cases);
   if (!own) return std::nullopt;
-  std::optional<FlipSd> flip = flipSdFrom(*own, counted.front());
+  std::optional<FlipSd> flip = flipSdFrom(*own, counted.front(), weights);
   for (const auto& visits : counted)  // whole visit means serve only where every visit of every case is alike
-    if (const auto of_case = flipSdFrom(*own, visits); flip && of_case && !of_case->is_visit_means) flip = of_case;
+    if (const auto of_case = flipSdFrom(*own, visits, weights); flip && of_case && !of_case->is_visit_means)
+      flip = of_case;
   return flip;
 }
 
 Result<Contrast> ownContrast(const EstimatorChoice& design, std::span<const VisitValues> suite_visits,
-                             std::span<const std::vector<VisitValues>> cases, double confidence,
+                             std::span<const std::vector<VisitValues>> cases, Weights weights, double confidence,
                              const std::optional<FlipSd>& flip = {}) {
-  if (design.estimator == Estimator::Passes && design.has_interval) return passesContrast(cases, confidence, flip);
+  if (design.estimator == Estimator::Passes && design.has_interval)
+    return passesContrast(cases, weights, confidence, flip);
   const bool is_point = design.estimator == Estimator::Passes;
-  Units units = unitsOf(suite_visits, kPairWeights, is_point ? Estimator::Visits : design.estimator);
+  Units units = unitsOf(suite_visits, weights, is_point ? Estimator::Visits : design.estimator);
   if (is_point)  // two values of their own have no spread, and say so
-    for (std::vector<double>& at : units.at) at = {meanOf(at)};
-  return contrastOf(units, kPairWeights, confidence);
+    for (std::vector<double>& at : units.at)
+      if (!at.empty()) at = {meanOf(at)};
+  return contrastOf(units, weights, confidence);
 }
 
 // Typed values are never known better than their last digit; the cases' roundings are independent of each other.
-double suiteRounding(std::span<const SuiteCase> cases) {
+double suiteRounding(std::span<const SuiteCase> cases, Weights weights) {
   double sum = 0;
   for (const SuiteCase& suite_case : cases) {
-    const double error = roundingError(suite_case.visits, true) / static_cast<double>(cases.size());
+    const double error = roundingError(suite_case.visits, true, weights) / static_cast<double>(cases.size());
     sum += error * error;
   }
   return std::sqrt(sum);
@@ -173,7 +184,13 @@ void takeCasesLikeThese(SuiteSummary& summary, std::span<const double> case_effe
 
 }  // namespace
 
-Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double confidence) {
+std::vector<VisitValues> suiteVisits(std::span<const SuiteCase> cases) {
+  std::vector<std::vector<VisitValues>> scaled;
+  for (const SuiteCase& suite_case : cases) scaled.push_back(onImprovementScale(suite_case));
+  return completeVisits(scaled);
+}
+
+Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double confidence, Weights weights) {
   if (cases.empty()) return Error{ErrorKind::TooFew, "the suite has no cases", "suite", "Add a case"};
   std::vector<std::vector<VisitValues>> scaled;
   for (const SuiteCase& suite_case : cases) {
@@ -185,13 +202,16 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
     scaled.push_back(onImprovementScale(suite_case));
   }
   const std::vector<VisitValues> suite_visits = completeVisits(scaled);
-  const Units own_units = unitsOf(suite_visits, kPairWeights, Estimator::Visits);
-  if (own_units.at[0].empty() || own_units.at[1].empty())
-    return Error{ErrorKind::TooFew, "no visit is complete for every case at both levels", "suite",
-                 "Run the missing passes"};
+  const Units own_units = unitsOf(suite_visits, weights, Estimator::Visits);
+  for (std::size_t i = 0; i < weights.size(); ++i)
+    if (weights[i] != 0 && own_units.at[i].empty())
+      return Error{ErrorKind::TooFew,
+                   weights.size() == 2 ? "no visit is complete for every case at both levels"
+                                       : "no visit is complete for every case at one of the levels",
+                   "suite", "Run the missing passes"};
 
   SuiteSummary summary;
-  summary.design = sharedDesign(suite_visits, scaled);
+  summary.design = sharedDesign(suite_visits, scaled, weights);
   const auto complete = keysOf(suite_visits);
   for (auto& visits : scaled)
     std::erase_if(visits, [&](const VisitValues& visit) {
@@ -199,17 +219,17 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
     });
 
   if (summary.design.estimator == Estimator::Passes && summary.design.has_interval)
-    summary.flip = suiteFlip(cases, scaled);
-  auto own = ownContrast(summary.design, suite_visits, scaled, confidence, summary.flip);
+    summary.flip = suiteFlip(cases, scaled, weights);
+  auto own = ownContrast(summary.design, suite_visits, scaled, weights, confidence, summary.flip);
   if (!own) return own.error();
   summary.this_suite = *own;
-  if (const double rounding = suiteRounding(cases); own->inference && *own->se < rounding)
+  if (const double rounding = suiteRounding(cases, weights); own->inference && *own->se < rounding)
     summary.this_suite = contrastFrom(own->difference, rounding, own->inference->df, confidence);
 
   std::vector<double> case_effects;
   for (std::size_t i = 0; i < cases.size(); ++i) {
-    auto effect =
-        ownContrast(summary.design, completeVisits(std::span(&scaled[i], 1)), std::span(&scaled[i], 1), confidence);
+    auto effect = ownContrast(summary.design, completeVisits(std::span(&scaled[i], 1)), std::span(&scaled[i], 1),
+                              weights, confidence);
     if (!effect) return effect.error();
     case_effects.push_back(effect->difference);
     summary.arithmetic_mean_percent += percentOfLn(effect->difference) / static_cast<double>(cases.size());

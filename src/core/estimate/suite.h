@@ -25,11 +25,17 @@ struct SuiteSummary {
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
 };
 
+/// The suite's own visits, improvement scale: those in which every case has a counted pass, each with the mean over the
+/// cases of their visit means. Shapes  as summarizeSuite; values > 0
+[[nodiscard]] std::vector<VisitValues> suiteVisits(std::span<const SuiteCase> cases);
+
 /// Sums up cases that share their flips: the suite gets its own value for each visit or round first, because a lucky
 /// flip moves all cases at once and averaging over cases does not remove it.
 /// Shapes  at least one case; visits matched by their number; values > 0
-/// Errors  TooFew when no visit is complete for every case at one of the levels; OutOfRange for values <= 0
-[[nodiscard]] Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double confidence);
+/// Errors  TooFew when no visit is complete for every case at a configuration of the contrast; OutOfRange for values <=
+/// 0
+[[nodiscard]] Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double confidence,
+                                                  Weights weights = kPairWeights);
 
 /// Sums up cases that ran in visits of their own: their variances add up over k^2, df by Satterthwaite.
 /// Shapes  improvement, ln scale, one a case; at least one. A case without an interval leaves the suite without one

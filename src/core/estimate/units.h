@@ -19,6 +19,9 @@ using Side = ConfigurationId;
 [[nodiscard]] constexpr std::size_t placeOf(ConfigurationId configuration) {
   return static_cast<std::size_t>(configuration);
 }
+[[nodiscard]] constexpr ConfigurationId configurationAt(std::size_t place) {
+  return static_cast<ConfigurationId>(place);
+}
 
 /// How an effect was estimated. Chosen by the design alone, never by the data; always shown.
 enum class Estimator { Passes, Visits, Rounds };

@@ -1,5 +1,8 @@
 #include "core/estimate/verdict.h"
 
+#include <tuple>
+#include <utility>
+
 #include <fmt/format.h>
 
 namespace core {
@@ -25,11 +28,9 @@ const char* verdictName(Verdict verdict) {
   return "unknown";
 }
 
-double lossBoundPercent(double threshold_percent) { return 100.0 * (1.0 / (1.0 + threshold_percent / 100.0) - 1.0); }
-
-Verdict verdictOf(const std::optional<PercentInterval>& improvement, double threshold_percent) {
+Verdict verdictOf(const std::optional<PercentInterval>& improvement, const NoticeThreshold& threshold) {
   if (!improvement) return Verdict::NotSettled;
-  return verdictWithin(improvement->lo, improvement->hi, lossBoundPercent(threshold_percent), threshold_percent);
+  return verdictWithin(improvement->lo, improvement->hi, threshold.loss_percent, threshold.gain_percent);
 }
 
 Verdict verdictWithin(double lo, double hi, double lower, double upper) {
@@ -47,7 +48,7 @@ std::vector<std::string> Marks::names() const {
   if (is_so_far) names.emplace_back("so far");
   if (holds_if_flips_add_nothing) names.emplace_back("if flipping adds nothing");
   if (not_after_adjustment_for)
-    names.push_back(fmt::format("not after adjustment for {} cases", *not_after_adjustment_for));
+    names.push_back(fmt::format("not after adjustment for {} {}", *not_after_adjustment_for, family_of));
   return names;
 }
 
@@ -56,7 +57,7 @@ Marks marksOf(Verdict verdict, const MarkEvidence& evidence) {
   marks.is_so_far = !evidence.is_plan_complete;
   marks.holds_if_flips_add_nothing = evidence.is_flip_unseen;
   if (evidence.p_holm && *evidence.p_holm >= evidence.alpha && isTouchedByAdjustment(verdict))
-    marks.not_after_adjustment_for = evidence.family_size;
+    std::tie(marks.not_after_adjustment_for, marks.family_of) = std::pair(evidence.family_size, evidence.family_of);
   return marks;
 }
 

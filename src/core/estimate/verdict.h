@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "core/estimate/effect.h"
+#include "core/estimate/notice_threshold.h"
 
 namespace core {
 
@@ -25,13 +26,10 @@ enum class Verdict {
 /// Gain, loss, real but negligible, or no difference that matters.
 [[nodiscard]] inline bool isSettled(Verdict verdict) { return verdict <= Verdict::NoDifferenceThatMatters; }
 
-/// The loss as large as a gain of `threshold_percent`, in percent (negative): -1.96 for 2.
-[[nodiscard]] double lossBoundPercent(double threshold_percent);
-
 /// The verdict for an interval on the improvement scale, in percent; without an interval nothing is settled.
-/// threshold_percent >= 0. An end exactly on a bound is not beyond it.
+/// An end exactly on a bound is not beyond it.
 /// Source  interval inclusion; inside both bounds it is the rule of two one-sided tests (Schuirmann 1987)
-[[nodiscard]] Verdict verdictOf(const std::optional<PercentInterval>& improvement, double threshold_percent);
+[[nodiscard]] Verdict verdictOf(const std::optional<PercentInterval>& improvement, const NoticeThreshold& threshold);
 
 /// The verdict for an interval of any kind, and the gain and the loss (negative) from which on it matters.
 [[nodiscard]] Verdict verdictWithin(double lo, double hi, double loss, double gain);
@@ -40,7 +38,8 @@ enum class Verdict {
 struct Marks {
   bool is_so_far = false;  ///< the plan is not complete
   bool holds_if_flips_add_nothing = false;
-  std::optional<int> not_after_adjustment_for;  ///< the number of cases in the family
+  std::optional<int> not_after_adjustment_for;  ///< the size of the family
+  const char* family_of = "cases";              ///< what a family has so many of: "contrasts" where a case has several
 
   [[nodiscard]] bool any() const { return is_so_far || holds_if_flips_add_nothing || not_after_adjustment_for; }
   /// "so far", "if flipping adds nothing", "not after adjustment for 7 cases".
@@ -54,6 +53,7 @@ struct MarkEvidence {
   std::optional<double> p_holm;
   double alpha = 0.05;
   int family_size = 1;
+  const char* family_of = "cases";
 };
 [[nodiscard]] Marks marksOf(Verdict verdict, const MarkEvidence& evidence);
 

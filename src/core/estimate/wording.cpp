@@ -73,6 +73,20 @@ std::string withMarks(std::string text, const Marks& marks) {
 
 std::string verdictText(Verdict verdict, const Marks& marks) { return withMarks(verdictName(verdict), marks); }
 
+std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const Marks& marks) {
+  if (!threshold.ms) return verdictText(verdict, marks);
+  const std::string words = verdictName(verdict);
+  switch (threshold.decides) {
+    case ThresholdDecides::Percent:
+      return withMarks(words + fmt::format(", judged by {:g} %", threshold.gain_percent), marks);
+    case ThresholdDecides::Milliseconds:
+      return withMarks(words + fmt::format(", judged by {:g} ms a frame", *threshold.ms), marks);
+    case ThresholdDecides::NothingCanBeNoticed:
+      return withMarks(words + fmt::format(", judged by {:g} ms, no less than a frame lasts", *threshold.ms), marks);
+  }
+  return words;
+}
+
 std::string pText(double p) { return p < 1e-4 ? "p < 0.0001" : fmt::format("p {:.2g}", p); }
 
 std::string countText(int count, const char* one, const char* many) {

@@ -36,6 +36,9 @@ namespace core {
 
 /// A verdict in words with its marks.
 [[nodiscard]] std::string verdictText(Verdict verdict, const Marks& marks);
+/// The same; where the study has a threshold in ms too, with which of the two decided: "gain, judged by 1.28 ms a
+/// frame".
+[[nodiscard]] std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const Marks& marks);
 
 /// "p 0.034"; "p < 0.0001" for less: nobody knows the tail of a distribution that well.
 [[nodiscard]] std::string pText(double p);

@@ -6,25 +6,61 @@ namespace core {
 
 Study startedAnew(Study study, int seed) {
   study.plan.seed = seed;
-  study.plan.drawn = drawRounds(study.plan.rounds, seed);
+  study.plan.drawn = drawRoundsOf(study, study.plan, study.plan.rounds, seed);
   study.plan.extension_rounds = 0;  // that was the other study's one extension
   return study;
 }
 
-Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index) {
+// Two of a study's configurations alone, each with everything that brings it about.
+static Study onlyThese(const Study& study, PairOf pair) {
+  Study two = study;
+  if (study.shape == Shape::Pair) return two;
+  two.plan.grouped_by.clear();
+  two.plan.planned_for = PlannedFor::Difference;
+  if (study.shape == Shape::Ladder) {
+    const auto& levels = study.variable().levels;
+    two.shape = Shape::Pair;
+    two.variable().levels = {levels[placeOf(pair.from)], levels[placeOf(pair.to)]};
+    two.variable().baseline = 0;
+    return two;
+  }
+  two.configurations = {{study.nameOf(pair.from), study.levelsAt(pair.from)},
+                        {study.nameOf(pair.to), study.levelsAt(pair.to)}};
+  return two;
+}
+
+Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index, PairOf pair) {
   constexpr int kRounds = 5;
-  Study again = study;
+  Study again = onlyThese(study, pair);
   again.cases = {study.cases[case_index]};
   if (const auto calm = leastSurprising(findings, case_index)) again.cases.push_back(study.cases[*calm]);
   again.plan.looks.clear();
   again.plan.extension_rounds = 0;
   again.plan.is_sealed = true;
   if (study.plan.is_one_way) return again;
-  again.plan.passes_per_visit = visitsOf(study.plan).front().passes;
+  again.plan.passes_per_visit = visitsOf(study).front().passes;
   again.plan.order = Order::BalancedShuffle;
   again.plan.rounds = kRounds;
   again.plan.drawn.clear();
   return again;
+}
+
+// As a pair whose first level is the whole baseline configuration. A level has one command that sets it: the first
+// variable's that has one.
+static Study atBaseline(Study study) {
+  const Setup setup = setupOf(study, study.baseline());
+  Level level;
+  level.name = setup.name;
+  level.prefix = setup.prefix;
+  level.environment = setup.environment;
+  level.writes = setup.writes;
+  if (!setup.set_commands.empty()) level.set_command = setup.set_commands.front();
+  study.shape = Shape::Pair;
+  study.variables.resize(1);
+  study.configurations.clear();
+  study.variable().levels = {level, level};
+  study.variable().baseline = 0;
+  return study;
 }
 
 Study nullStudyOf(const Study& study, int visits) {
@@ -32,9 +68,10 @@ Study nullStudyOf(const Study& study, int visits) {
   constexpr int kFewest = 6;
   Study null_study = study;
   null_study.is_null = true;
-  null_study.levels[1] = study.levels[0];
-  null_study.levels[1].name += ", again";
-  null_study.plan.passes_per_visit = visitsOf(study.plan).front().passes;
+  if (study.shape != Shape::Pair) null_study = atBaseline(std::move(null_study));
+  null_study.variable().levels[1] = null_study.variable().levels[0];
+  null_study.variable().levels[1].name += ", again";
+  null_study.plan.passes_per_visit = visitsOf(study).front().passes;
   null_study.plan.order = Order::BalancedShuffle;
   null_study.plan.is_one_way = false;
   null_study.plan.rounds = (visits < kFewest ? kUsual : visits + 1) / 2;

@@ -12,8 +12,9 @@ namespace core {
 /// Shapes  `visits`: how many, in pairs; fewer than 6 are raised to 8, since six are needed and one may fail
 [[nodiscard]] Study nullStudyOf(const Study& study, int visits);
 
-/// A surprise asked again by itself, beside the case that moved least, without looks and sealed. In rounds; where the
-/// flip is for good it cannot go back and forth, and is asked in the same order again.
-[[nodiscard]] Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index);
+/// A surprise between two configurations asked again by itself, beside the case that moved least, without looks and
+/// sealed. In rounds; where the flip is for good it cannot go back and forth, and is asked in the same order again.
+[[nodiscard]] Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index,
+                                   PairOf pair = {});
 
 }  // namespace core

@@ -2,14 +2,17 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <set>
 
 #include "core/estimate/holm.h"
 #include "core/estimate/tipping.h"
 #include "core/findings/secondary.h"
+#include "core/findings/thresholds.h"
 #include "core/machine/device_path.h"
 #include "core/record/case_passes.h"
 #include "core/record/noise.h"
+#include "core/record/pair_visits.h"
 #include "core/record/sheet_ledger.h"
 #include "core/values/percent.h"
 
@@ -50,13 +53,16 @@ void fillDifference(CaseFinding& finding, const Effect& effect) {
 void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) {
   finding.effect = effect;
   if (!effect.is_log) return fillDifference(finding, effect);
-  finding.change = changePercent(effect);
+  finding.change = percentChangeOf(effect.contrast);
   finding.improvement = improvementPercent(effect, finding.metric.direction);
-  finding.verdict = verdictOf(finding.improvement.interval, study.notice_threshold_percent);
+  finding.threshold = thresholdAt(study, finding.metric, effect.level_baseline);
+  finding.verdict = verdictOf(finding.improvement.interval, finding.threshold);
   const auto in_percent = [](std::optional<double> sd) { return sd ? std::optional(100 * *sd) : std::nullopt; };
   finding.tipping_zero_percent = in_percent(tippingFlipSd(effect, 0));
+  const double bound =
+      finding.verdict == Verdict::Gain ? finding.threshold.gain_percent : finding.threshold.loss_percent;
   if (finding.verdict == Verdict::Gain || finding.verdict == Verdict::Loss)
-    finding.tipping_threshold_percent = in_percent(tippingFlipSd(effect, lnOfPercent(study.notice_threshold_percent)));
+    finding.tipping_threshold_percent = in_percent(tippingFlipSd(effect, std::abs(lnOfPercent(bound))));
   const auto before = asFps(effect.level_baseline, finding.metric.unit);
   const auto after = asFps(effect.level_changed, finding.metric.unit);
   if (before && after) {
@@ -69,9 +75,9 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
   if (finding.spread) finding.by_two_sds = byTwoSds(finding.improvement.value, finding.spread->pass_sd);
   if (!effect.contrast.inference) return;
   finding.second_opinion = secondOpinion(effect, study.intervalConfidence());
-  if (finding.verdict == Verdict::NotSettled && study.notice_threshold_percent > 0)
-    finding.further = furtherRoundsToSettle(effect, finding.metric.direction, study.notice_threshold_percent,
-                                            study.intervalConfidence());
+  if (finding.verdict == Verdict::NotSettled && finding.threshold.gain_percent > 0)
+    finding.further =
+        furtherRoundsToSettle(effect, finding.metric.direction, finding.threshold, study.intervalConfidence());
 }
 
 // Side by side at both levels, whether they differ or not.
@@ -94,12 +100,12 @@ bool doesExcludeZero(const CaseFinding& finding) {
 
 // Where the graphics device is built in, main memory is its own: what acts on memory acts on graphics too.
 ActsOn actsOn(const Study& study, const Record& record) {
-  const VariableKind* kind = findVariableKind(study.kind);
+  const VariableKind* kind = findVariableKind(study.variable().kind);
   if (!kind) return ActsOn::Anything;
   const bool is_memory = kind->id == "memory_speed" || kind->id == "memory_capacity";
   if (!is_memory || record.captures.empty()) return kind->acts_on;
   const Capture& capture = record.captures.front().capture;
-  const std::string device = study.device.empty() ? likelyGraphicsDevice(capture) : study.device;
+  const std::string device = study.variable().device.empty() ? likelyGraphicsDevice(capture) : study.variable().device;
   return isBuiltIn(capture, device) ? ActsOn::Anything : kind->acts_on;
 }
 
@@ -107,8 +113,8 @@ bool allPositiveValues(std::span<const CountedPass> counted) {
   return std::all_of(counted.begin(), counted.end(), [](const CountedPass& one) { return *one.pass->value > 0; });
 }
 
-void fillOddPasses(CaseFinding& finding, std::span<const CountedPass> counted) {
-  for (const Side side : {Side::Baseline, Side::Changed}) {
+void fillOddPasses(CaseFinding& finding, std::span<const CountedPass> counted, const Study& study) {
+  for (const ConfigurationId side : configurationsOf(study)) {
     std::vector<double> values;
     std::vector<int> visits;
     std::vector<std::int64_t> ids;
@@ -127,29 +133,21 @@ void fillOddPasses(CaseFinding& finding, std::span<const CountedPass> counted) {
   }
 }
 
-void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, std::span<const VisitValues> values,
-                 const Study& study) {
+// Of all configurations, whichever two are compared: what a bench does while they are measured is one thing.
+void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, const Study& study, PairOf pair) {
   constexpr double kMsPerHour = 3600e3;
-  fillOddPasses(finding, counted);
+  if (!allPositiveValues(counted)) return;
+  const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
+  fillOddPasses(finding, counted, study);
   std::vector<TimedPass> timed;
   const std::int64_t begin_ms = counted.empty() ? 0 : counted.front().pass->started_ms;
   for (const CountedPass& one : counted)
     timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->side),
                      static_cast<double>(one.pass->started_ms - begin_ms) / kMsPerHour, *one.pass->value});
-  finding.drift =
-      driftOf(timed, static_cast<int>(Side::Baseline), static_cast<int>(Side::Changed), study.intervalConfidence());
+  finding.drift = driftOf(timed, static_cast<int>(pair.from), static_cast<int>(pair.to), study.intervalConfidence());
   std::vector<std::vector<double>> visits;
   for (const VisitValues& visit : values) visits.push_back(visit.values);
   finding.warm_up = warmUpOf(visits, study.intervalConfidence());
-}
-
-// What the null study says of this case's flips. A case that somebody plays has the noise of its player; where several
-// played, the first.
-std::vector<std::vector<double>> nullVisitsOf(const Case& a_case, const Record& record) {
-  if (!record.null_study) return {};
-  for (const NullRecord::OfCase& one : record.null_study->cases)
-    if (isNoiseOf({one.title, {}, {}}, a_case)) return one.visits;
-  return {};
 }
 
 CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& record,
@@ -158,6 +156,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   finding.case_index = case_index;
   finding.title = study.cases[case_index].title();
   finding.metric = study.cases[case_index].metric;
+  finding.threshold = noticeThreshold(study.notice_threshold_percent);  // until its frames are known
   for (const CountedPass& pass : counted) {
     (pass.visit->side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
     finding.counted.push_back(pass.pass->id);
@@ -168,9 +167,8 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   }
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
-  if (allPositiveValues(counted)) fillQuality(finding, counted, values, study);
   fillBound(finding, counted, actsOn(study, record));
-  const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record));
+  const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record.null_study));
   const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
   if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale))
     fillEffect(finding, *effect, study);
@@ -199,25 +197,18 @@ void adjustForFamily(Findings& findings, const Study& study) {
   }
 }
 
-// Does a case still have passes to come that would count?
-bool isAwaited(std::size_t case_index, std::span<const Slot> schedule, const SheetLedger& ledger) {
-  for (std::size_t slot = 0; slot < schedule.size(); ++slot)
-    if (schedule[slot].case_index == case_index && !schedule[slot].is_warm_up && ledger.isPending(slot)) return true;
-  return false;
-}
-
 // The cases that are summed up: those that should respond, in percent. One that has no result at a level, and gets
 // none, leaves the suite of the others standing.
 std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
                                        std::span<const Slot> schedule,
-                                       const std::vector<std::vector<CountedPass>>& counted) {
+                                       const std::vector<std::vector<CountedPass>>& counted, PairOf pair) {
   const SheetLedger ledger(study, schedule, record);
   std::vector<NamedSuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i) {
     const Case& one = study.cases[i];
     if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) continue;
     const bool is_one_sided = findings.cases[i].counted_baseline == 0 || findings.cases[i].counted_changed == 0;
-    if (is_one_sided && !isAwaited(i, schedule, ledger)) continue;
+    if (is_one_sided && !ledger.awaits(i, pair.from) && !ledger.awaits(i, pair.to)) continue;
     const auto& effect = findings.cases[i].effect;
     if (effect && !effect->is_log) continue;  // a value of 0: it has no percentage to be summed up
     auto values = visitValues(counted[i], [](const Pass& pass) { return pass.value; });
@@ -233,7 +224,9 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
                      one.is_synthetic,
                      findings.cases[i].is_bound_elsewhere,
                      improvement,
-                     {one.metric.direction, std::move(values), nullVisitsOf(one, record)}});
+                     findings.cases[i].threshold,
+                     effect ? frameMs(one.metric, effect->level_baseline) : std::nullopt,
+                     {one.metric.direction, std::move(values), nullVisitsOf(one, record.null_study)}});
   }
   return cases;
 }
@@ -245,15 +238,13 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   if (cases.size() < 2) return std::nullopt;
   const auto summary = summarizeSuite(cases, study.intervalConfidence());
   if (!summary) return std::nullopt;
-  const auto in_percent = [](const Contrast& contrast) {
-    PercentChange change{percentOfLn(contrast.difference), std::nullopt};
-    if (contrast.inference)
-      change.interval = PercentInterval{percentOfLn(contrast.inference->lo), percentOfLn(contrast.inference->hi)};
-    return change;
-  };
-  SuiteFinding suite{*summary, in_percent(summary->this_suite), in_percent(summary->cases_like_these), {}, {}, {}};
+  SuiteFinding suite;
+  suite.summary = *summary;
+  suite.improvement = percentChangeOf(summary->this_suite);
+  suite.cases_like_these = percentChangeOf(summary->cases_like_these);
   for (const NamedSuiteCase& one : named) suite.cases.push_back(one.case_index);
-  suite.verdict = verdictOf(suite.improvement.interval, study.notice_threshold_percent);
+  suite.threshold = thresholdOver(study, frameMsOf(named));
+  suite.verdict = verdictOf(suite.improvement.interval, suite.threshold);
   suite.marks = marksOf(suite.verdict, {findings.is_plan_complete, summary->isFlipUnseen(), std::nullopt, 0.05, 1});
   return suite;
 }
@@ -266,11 +257,11 @@ std::string whyLeftOut(const Pass& pass, const Slot& slot, bool is_retired) {
   return is_retired ? "its visit is not comparable" : "another attempt stands for it";
 }
 
-template <class IsRetired>
 void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
-                 const IsRetired& is_retired) {
+                 const std::function<bool(std::int64_t)>& is_retired,
+                 const std::function<bool(const Slot&)>& is_of_pair) {
   for (const Pass& pass : passes) {
-    if (pass.slot >= schedule.size()) continue;
+    if (pass.slot >= schedule.size() || !is_of_pair(schedule[pass.slot])) continue;
     const Slot& slot = schedule[pass.slot];
     CaseFinding& finding = findings.cases[slot.case_index];
     finding.failed += pass.status == PassStatus::Failed;
@@ -281,7 +272,8 @@ void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<c
 
 }  // namespace
 
-Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits) {
+Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits,
+                    PairOf pair) {
   const std::span<const Pass> passes = record.passes;
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
@@ -289,20 +281,24 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
   };
-  std::vector<Visit> visits;
-  for (const Visit& visit : record.visits)
-    if (!is_retired(visit.id)) visits.push_back(visit);
+  const auto is_of_pair = [&](const Slot& slot) { return slot.side == pair.from || slot.side == pair.to; };
+  const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   for (const Pass& pass : passes)
     findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
-  const auto counted = countedByCase(study, schedule, visits, passes);
+  const Study two = pairStudyOf(study, pair);
+  const std::vector<Visit> visits_of_pair = pairVisits(visits, pair);
+  const auto everywhere = countedByCase(study, schedule, visits, passes);
+  const auto counted = countedByCase(two, schedule, visits_of_pair, passes);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
-    findings.cases.push_back(findingOf(i, study, record, counted[i]));
-    fillSecondary(findings.cases[i], study, counted[i]);
-    if (findings.cases[i].effect && findings.cases[i].effect->flip) findings.null_study_date = record.null_study->date;
+    findings.cases.push_back(findingOf(i, two, record, counted[i]));
+    CaseFinding& finding = findings.cases.back();
+    if (finding.counted_baseline > 0 && finding.counted_changed > 0) fillQuality(finding, everywhere[i], study, pair);
+    fillSecondary(finding, study, counted[i]);
+    if (finding.effect && finding.effect->flip) findings.null_study_date = record.null_study->date;
   }
-  fillLeftOut(findings, schedule, passes, is_retired);
+  fillLeftOut(findings, schedule, passes, is_retired, is_of_pair);
   adjustForFamily(findings, study);
-  const auto named = suiteCases(findings, study, record, schedule, counted);
+  const auto named = suiteCases(findings, study, record, schedule, counted, pair);
   findings.suite = suiteOf(findings, study, named);
   if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
   return findings;

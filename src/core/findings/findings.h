@@ -19,6 +19,7 @@
 #include "core/frames/frame_metrics.h"
 #include "core/record/pass.h"
 #include "core/record/record.h"
+#include "core/study/asked_contrasts.h"
 
 namespace core {
 
@@ -58,6 +59,7 @@ struct CaseFinding {
   std::optional<UnitChange> difference;  ///< in the metric's unit, where a percentage makes no sense
   PercentChange change;                  ///< of the metric
   PercentChange improvement;             ///< direction taken out: what the chart shows
+  NoticeThreshold threshold;             ///< of this case; of a metric with a percentage
   Verdict verdict = Verdict::NotSettled;
   Marks marks;
   std::optional<double> p_holm;
@@ -103,13 +105,14 @@ struct Findings {
   std::optional<SuiteFinding> suite;      ///< with two cases or more, once every case has passes at both levels
 };
 
-/// Computes the findings of a study from everything recorded so far.
+/// Computes the findings of a study from everything recorded so far: of two of its configurations, for which baseline
+/// and changed level stand. How the sheet goes on, and how steady the bench is, is that of the whole study.
 /// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
 /// the finished one counts. Slots that a person skipped are done. Cases that should not respond stay out of the suite.
 /// A study that a person stopped at a planned look is complete. Where flips were not repeated, the record's null study
 /// stands in for them.
 [[nodiscard]] Findings findingsOf(const Study& study, const Record& record,
-                                  std::span<const std::int64_t> retired_visits = {});
+                                  std::span<const std::int64_t> retired_visits = {}, PairOf pair = {});
 
 /// The case that moved least, beside one that moved: a measure of calm for a second look. Nothing in a study of one
 /// case.

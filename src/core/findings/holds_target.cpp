@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "core/estimate/contrast.h"
+#include "core/estimate/effect.h"
 #include "core/study/study.h"
 
 namespace core {

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/estimate/verdict.h"
+#include "core/estimate/notice_threshold.h"
 
 namespace core {
 namespace {
@@ -19,13 +19,15 @@ double stepFor(double span) {
 
 }  // namespace
 
-LeverAxis leverAxisOf(std::span<const LeverBeam> beams, double threshold_percent) {
-  double low = std::min(1.5 * lossBoundPercent(threshold_percent), -0.5);
-  double high = std::max(1.5 * threshold_percent, 0.5);
+LeverAxis leverAxisOf(std::span<const LeverBeam> beams) {
+  double low = -0.5;
+  double high = 0.5;
   for (const LeverBeam& beam : beams) {
     const double reach = 3 * std::abs(beam.percent) + 10;
-    low = std::min({low, beam.percent, beam.interval ? std::max(beam.interval->lo, -reach) : low});
-    high = std::max({high, beam.percent, beam.interval ? std::min(beam.interval->hi, reach) : high});
+    const double zone = std::min(beam.zone_percent, 2 * reach);
+    low = std::min(
+        {low, 1.5 * lossBoundPercent(zone), beam.percent, beam.interval ? std::max(beam.interval->lo, -reach) : low});
+    high = std::max({high, 1.5 * zone, beam.percent, beam.interval ? std::min(beam.interval->hi, reach) : high});
   }
   const double step = stepFor(high - low);
   return {step * std::floor(low / step), step * std::ceil(high / step), step};

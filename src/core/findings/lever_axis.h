@@ -11,6 +11,7 @@ namespace core {
 struct LeverBeam {
   double percent = 0;
   std::optional<PercentInterval> interval;
+  double zone_percent = 0;  ///< the gain from which on this one matters; may be endless
 };
 
 /// What a lever chart's axis spans, percent; both ends are ticks.
@@ -20,8 +21,9 @@ struct LeverAxis {
   double step = 5;
 };
 
-/// Every interval and the zone that is too small to act on, with some air, in about eight steps of 1, 2 or 5 times a
-/// power of ten. An interval from too few passes can be endless: it is cut where it would press the others together.
-[[nodiscard]] LeverAxis leverAxisOf(std::span<const LeverBeam> beams, double threshold_percent);
+/// Every interval and every zone that is too small to act on, with some air, in about eight steps of 1, 2 or 5 times a
+/// power of ten. An interval from too few passes can be endless, a zone too: they are cut where they would press the
+/// others together.
+[[nodiscard]] LeverAxis leverAxisOf(std::span<const LeverBeam> beams);
 
 }  // namespace core

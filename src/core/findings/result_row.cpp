@@ -10,13 +10,14 @@
 namespace core {
 namespace {
 
-ResultRow summedRow(std::string title, std::string subtitle, const PercentChange& improvement, Verdict verdict,
-                    const Marks& marks) {
+ResultRow summedRow(std::string title, std::string subtitle, const PercentChange& improvement,
+                    const NoticeThreshold& threshold, Verdict verdict, const Marks& marks) {
   ResultRow row;
   row.title = std::move(title);
   row.subtitle = std::move(subtitle);
   row.change = changeText(improvement);
-  row.verdict = verdictText(verdict, marks);
+  row.verdict = verdictText(verdict, threshold, marks);
+  row.threshold = threshold;
   row.percent = improvement.value;
   row.interval = improvement.interval;
   row.is_counted = !marks.any();
@@ -24,6 +25,14 @@ ResultRow summedRow(std::string title, std::string subtitle, const PercentChange
 }
 
 }  // namespace
+
+std::string verdictText(const CaseFinding& finding) {
+  if (!finding.why_no_effect.empty()) return finding.why_no_effect;
+  return finding.difference ? verdictText(finding.verdict, finding.marks)
+                            : verdictText(finding.verdict, finding.threshold, finding.marks);
+}
+
+std::string verdictText(const SuiteFinding& suite) { return verdictText(suite.verdict, suite.threshold, suite.marks); }
 
 std::string suiteCasesText(const Study& study, const SuiteFinding& suite) {
   return suite.cases.size() == study.cases.size()
@@ -34,12 +43,13 @@ std::string suiteCasesText(const Study& study, const SuiteFinding& suite) {
 ResultRow suiteRow(const Study& study, const SuiteFinding& suite) {
   std::string title = suiteCasesText(study, suite);
   if (suite.cases.size() == study.cases.size()) title = "All " + title;
-  return summedRow(std::move(title), "this suite, equal weight", suite.improvement, suite.verdict, suite.marks);
+  return summedRow(std::move(title), "this suite, equal weight", suite.improvement, suite.threshold, suite.verdict,
+                   suite.marks);
 }
 
 ResultRow readingRow(const SuiteReading& reading, const SuiteFinding& suite) {
   return summedRow(reading.name, reading.cases == 1 ? "1 case" : fmt::format("{} cases", reading.cases),
-                   reading.improvement, reading.verdict, suite.marks);
+                   reading.improvement, reading.threshold, reading.verdict, suite.marks);
 }
 
 ResultRow caseRow(const Study& study, const CaseFinding& finding, const std::map<std::string, std::string>& pins) {
@@ -54,7 +64,7 @@ ResultRow caseRow(const Study& study, const CaseFinding& finding, const std::map
   if (!a_case.shouldRespond()) note("should not respond");
   row.case_index = finding.case_index;
   if (const auto pin = pins.find(finding.title); pin != pins.end()) row.remark = pin->second;
-  row.verdict = finding.why_no_effect.empty() ? verdictText(finding.verdict, finding.marks) : finding.why_no_effect;
+  row.verdict = verdictText(finding);
   if (finding.difference) {
     row.change = unitChangeText(*finding.difference, finding.metric.unit);
     row.is_counted = finding.why_no_effect.empty() && !finding.marks.any();
@@ -62,6 +72,7 @@ ResultRow caseRow(const Study& study, const CaseFinding& finding, const std::map
   if (!finding.effect || !finding.effect->is_log) return row;
   row.change = changeText(finding.improvement);
   row.percent = finding.improvement.value;
+  row.threshold = finding.threshold;
   row.interval = finding.improvement.interval;
   row.spread_percent = finding.spread ? finding.spread->percent : 0;
   row.is_counted = !finding.marks.any();

@@ -20,11 +20,15 @@ struct ResultRow {
   std::string verdict;            ///< in words, with its marks; or why there is none
   std::optional<double> percent;  ///< absent: nothing to draw
   std::optional<PercentInterval> interval;
-  double spread_percent = 0;              ///< run-to-run spread, one sd; 0 = not known
-  bool is_counted = false;                ///< carries no mark
-  std::optional<std::size_t> case_index;  ///< absent for the suite and its parts
+  std::optional<NoticeThreshold> threshold;  ///< with a percentage
+  double spread_percent = 0;                 ///< run-to-run spread, one sd; 0 = not known
+  bool is_counted = false;                   ///< carries no mark
+  std::optional<std::size_t> case_index;     ///< absent for the suite and its parts
 };
 
+/// The verdict on a case in words, with what decided and its marks; or why there is none.
+[[nodiscard]] std::string verdictText(const CaseFinding& finding);
+[[nodiscard]] std::string verdictText(const SuiteFinding& suite);
 /// "9 cases", or "12 of 15 cases" where some are not summed up.
 [[nodiscard]] std::string suiteCasesText(const Study& study, const SuiteFinding& suite);
 

@@ -69,7 +69,7 @@ std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::spa
   metric.holds = {holdsTarget(effect->baseline_units, effect->is_log, as_metric, study),
                   holdsTarget(effect->changed_units, effect->is_log, as_metric, study)};
   if (effect->is_log) {
-    metric.change = changePercent(*effect);
+    metric.change = percentChangeOf(effect->contrast);
     metric.improvement = improvementPercent(*effect, reading.direction).interval;
   }
   if (reading.rests_on) metric.fewest_frames = fewest(counted, reading.rests_on).value_or(0);

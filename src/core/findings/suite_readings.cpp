@@ -3,10 +3,12 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <iterator>
 #include <numeric>
 
 #include <boost/math/distributions/binomial.hpp>
 
+#include "core/findings/thresholds.h"
 #include "core/values/percent.h"
 
 namespace core {
@@ -24,13 +26,18 @@ using Choice = std::function<bool(const NamedSuiteCase&)>;
 
 std::optional<SuiteReading> readingOf(const std::string& name, std::span<const NamedSuiteCase> cases,
                                       const Choice& is_chosen, const Study& study) {
-  std::vector<SuiteCase> chosen;
-  for (const NamedSuiteCase& one : cases)
-    if (is_chosen(one)) chosen.push_back(one.values);
-  const auto summary = summarizeSuite(chosen, study.intervalConfidence());
+  std::vector<NamedSuiteCase> chosen;
+  std::copy_if(cases.begin(), cases.end(), std::back_inserter(chosen), is_chosen);
+  std::vector<SuiteCase> values;
+  for (const NamedSuiteCase& one : chosen) values.push_back(one.values);
+  const auto summary = summarizeSuite(values, study.intervalConfidence());
   if (!summary) return std::nullopt;
-  SuiteReading reading{name, static_cast<int>(chosen.size()), inPercent(summary->this_suite), {}};
-  reading.verdict = verdictOf(reading.improvement.interval, study.notice_threshold_percent);
+  SuiteReading reading{name,
+                       static_cast<int>(chosen.size()),
+                       inPercent(summary->this_suite),
+                       thresholdOver(study, frameMsOf(chosen)),
+                       {}};
+  reading.verdict = verdictOf(reading.improvement.interval, reading.threshold);
   return reading;
 }
 
@@ -83,18 +90,18 @@ std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const 
   return trend;
 }
 
-bool doesCross(double with, double without, double threshold_percent) {
-  for (const double line : {0.0, threshold_percent, lossBoundPercent(threshold_percent)})
+bool doesCross(double with, double without, const NoticeThreshold& threshold) {
+  for (const double line : {0.0, threshold.gain_percent, threshold.loss_percent})
     if ((with > line) != (without > line)) return true;
   return false;
 }
 
 // Does a single case carry the suite? Across 0 or a threshold, or by more than half its half-width.
-bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without, double threshold_percent) {
+bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without) {
   const double with = suite.improvement.value;
   const double now = without.improvement.value;
   const auto& interval = suite.improvement.interval;
-  return doesCross(with, now, threshold_percent) ||
+  return doesCross(with, now, suite.threshold) ||
          (interval && std::abs(now - with) > (interval->hi - interval->lo) / 4);
 }
 
@@ -109,17 +116,17 @@ std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, cons
   for (std::size_t i = 0; i < cases.size(); ++i) {
     SuiteReading reading;
     reading.improvement.value = percentOfLn((sum - effects[i]) / static_cast<double>(cases.size() - 1));
-    if (!isCarriedBy(suite, reading, study.notice_threshold_percent)) continue;
+    if (!isCarriedBy(suite, reading)) continue;
     const auto without = readingOf(
         "without " + cases[i].title, cases,
         [&](const NamedSuiteCase& one) { return one.case_index != cases[i].case_index; }, study);
-    if (without && isCarriedBy(suite, *without, study.notice_threshold_percent)) carrying.push_back(*without);
+    if (without && isCarriedBy(suite, *without)) carrying.push_back(*without);
   }
   // What every case would do, none does alone: where the interval is narrow any case moves it by so much, and only
   // those count that lead across a line.
   if (carrying.size() == cases.size())
     std::erase_if(carrying, [&](const SuiteReading& one) {
-      return !doesCross(suite.improvement.value, one.improvement.value, study.notice_threshold_percent);
+      return !doesCross(suite.improvement.value, one.improvement.value, suite.threshold);
     });
   if (carrying.size() == cases.size()) carrying.clear();
   const auto shift = [&](const SuiteReading& one) { return std::abs(one.improvement.value - suite.improvement.value); };
@@ -128,7 +135,7 @@ std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, cons
   return carrying;
 }
 
-void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, const Study& study) {
+void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases) {
   double lowest = INFINITY;
   readings.has_no_loss_anywhere = !cases.empty();
   for (const NamedSuiteCase& one : cases) {
@@ -139,11 +146,11 @@ void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases, c
     const PercentChange& improvement = *one.improvement;
     readings.better += improvement.value > 0;
     readings.moved += improvement.value != 0;
-    const Verdict verdict = verdictOf(improvement.interval, study.notice_threshold_percent);
+    const Verdict verdict = verdictOf(improvement.interval, one.threshold);
     readings.gains += verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled;
     readings.losses += verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled;
-    const double loss = lossBoundPercent(study.notice_threshold_percent);
-    if (!improvement.interval || improvement.interval->lo <= loss) readings.has_no_loss_anywhere = false;
+    if (!improvement.interval || improvement.interval->lo <= one.threshold.loss_percent)
+      readings.has_no_loss_anywhere = false;
     if (improvement.value >= lowest) continue;
     lowest = improvement.value;
     readings.worst_case = one.case_index;
@@ -163,6 +170,12 @@ bool SuiteReadings::doSyntheticAndRealDisagree() const {
   return real.hi < synthetic.lo || synthetic.hi < real.lo;
 }
 
+std::vector<std::optional<double>> frameMsOf(std::span<const NamedSuiteCase> cases) {
+  std::vector<std::optional<double>> each;
+  for (const NamedSuiteCase& one : cases) each.push_back(one.frame_ms);
+  return each;
+}
+
 SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite, const Study& study) {
   SuiteReadings readings;
   readings.presets = grouped(cases, &NamedSuiteCase::preset, study);
@@ -179,7 +192,7 @@ SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFindin
         study);
   readings.trend = trendOf(cases, study);
   readings.without_one = withoutOne(cases, suite, study);
-  readCases(readings, cases, study);
+  readCases(readings, cases);
   return readings;
 }
 

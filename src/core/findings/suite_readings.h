@@ -16,6 +16,7 @@ struct SuiteFinding {
   SuiteSummary summary;
   PercentChange improvement;
   PercentChange cases_like_these;
+  NoticeThreshold threshold;
   Verdict verdict = Verdict::NotSettled;
   Marks marks;
   std::vector<std::size_t> cases;  ///< that it sums up, by index among the study's
@@ -30,6 +31,8 @@ struct NamedSuiteCase {
   bool is_synthetic = false;
   bool is_bound_elsewhere = false;
   std::optional<PercentChange> improvement;  ///< as its finding has it; absent where it has none
+  NoticeThreshold threshold;                 ///< the same
+  std::optional<double> frame_ms;            ///< at the baseline, geometric mean; nothing where it counts no frames
   SuiteCase values;
 };
 
@@ -47,6 +50,7 @@ struct SuiteReading {
   std::string name;  ///< "4K dome", "Ring pass", "real work"
   int cases = 0;
   PercentChange improvement;
+  NoticeThreshold threshold;
   Verdict verdict = Verdict::NotSettled;
 };
 
@@ -69,6 +73,9 @@ struct SuiteReadings {
   double sign_p = 1;                  ///< two-sided; cases that share their flips are not independent
   [[nodiscard]] bool doSyntheticAndRealDisagree() const;
 };
+
+/// How long a frame of each lasts at the baseline.
+[[nodiscard]] std::vector<std::optional<double>> frameMsOf(std::span<const NamedSuiteCase> cases);
 
 /// Source  rules of the suite on the subsets; intersection–union for "no loss anywhere"; sign test
 [[nodiscard]] SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFinding& suite,

@@ -23,6 +23,8 @@ std::string joined(const std::vector<std::string>& sentences) {
   return text;
 }
 
+std::string ofVisit(const VisitProof& visit) { return "visit " + std::to_string(visit.visit_id); }
+
 class BenchDoubts {
  public:
   BenchDoubts(const Study& study, const Record& record, const BenchProof& proof)
@@ -30,94 +32,89 @@ class BenchDoubts {
 
   std::vector<Doubt> take() {
     addAll();
-    return std::move(doubts_);
+    return doubts_.take();
   }
 
  private:
-  void add(std::string id, DoubtRank rank, std::string sentence, std::string remedy, Place place) {
-    doubts_.push_back({std::move(id), rank, std::move(sentence), std::move(remedy), place, {}, {}});
-  }
-
   void addUnproved() {
     const Comparison& levels = *proof_.levels;
-    const std::string between = fmt::format("between {} and {}", study_.levels[0].name, study_.levels[1].name);
+    const std::string between =
+        fmt::format("between {} and {}", study_.nameOf(Side::Baseline), study_.nameOf(Side::Changed));
     if (proof_.verdict == ProofVerdict::DidNotMove)
-      add("did_not_move", DoubtRank::Stop,
-          fmt::format("The {} did not move {}: {}", study_.variable, between, proof_.reason),
-          "Set the level again and see that it takes hold; one that cannot be reached is a result, to be recorded",
-          Place::Bench);
+      doubts_.add(
+          doubt::kDidNotMove, fmt::format("The {} did not move {}: {}", study_.variable().name, between, proof_.reason),
+          "Set the level again and see that it takes hold; one that cannot be reached is a result, to be recorded");
     if (proof_.verdict == ProofVerdict::MovedElsewhere)
-      add("moved_elsewhere", DoubtRank::Stop,
-          fmt::format("The {} moved elsewhere, not where it was declared, {}: {}", study_.variable, between,
-                      proof_.reason),
-          "Set the slot or device under test, or name the right one in a new question", Place::Bench);
+      doubts_.add(doubt::kMovedElsewhere,
+                  fmt::format("The {} moved elsewhere, not where it was declared, {}: {}", study_.variable().name,
+                              between, proof_.reason),
+                  "Set the slot or device under test, or name the right one in a new question");
     if (proof_.verdict == ProofVerdict::CannotTell)
-      add(levels.moved == Moved::Yes ? "measured_otherwise" : "not_proved", DoubtRank::Stop,
-          fmt::format("That the {} moved is not proved: {}", study_.variable, proof_.reason),
-          levels.moved == Moved::Yes ? "Find the bottleneck, or measure again with nothing else running"
-                                     : "Make the facts readable, or accept it with the reason why you know",
-          Place::Bench);
+      doubts_.add(levels.moved == Moved::Yes ? doubt::kMeasuredOtherwise : doubt::kNotProved,
+                  fmt::format("That the {} moved is not proved: {}", study_.variable().name, proof_.reason),
+                  levels.moved == Moved::Yes ? "Find the bottleneck, or measure again with nothing else running"
+                                             : "Make the facts readable, or accept it with the reason why you know");
     if (const MeasuredStep* step = proof_.decidingStep(); step && step->agreement == Agreement::TooNoisy)
-      add("measured_too_noisy", DoubtRank::Caution,
-          fmt::format("The measurement cannot show that the {} moved: {}", study_.variable, step->sentence()),
-          "Measure again with nothing else running", Place::Bench);
+      doubts_.add(
+          doubt::kMeasuredTooNoisy,
+          fmt::format("The measurement cannot show that the {} moved: {}", study_.variable().name, step->sentence()),
+          "Measure again with nothing else running");
     if (!proof_.other_neck.empty())
-      add("narrower_elsewhere", DoubtRank::Caution,
-          fmt::format("The {} is not the narrowest hop at either level: {} is, so no effect is to be "
-                      "expected",
-                      study_.variable, proof_.other_neck),
-          "Use a slot nearer to the processor, or ask about that hop", Place::Bench);
+      doubts_.add(doubt::kNarrowerElsewhere,
+                  fmt::format("The {} is not the narrowest hop at either level: {} is, so no effect is to be "
+                              "expected",
+                              study_.variable().name, proof_.other_neck),
+                  "Use a slot nearer to the processor, or ask about that hop");
     if (!levels.must_not.empty())
-      add("also_changed", DoubtRank::Stop,
-          fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
-          "Set it right and repeat, or accept it with a reason", Place::Bench);
+      doubts_.add(doubt::kAlsoChanged,
+                  fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
+                  "Set it right and repeat, or accept it with a reason");
     for (const Difference& held : levels.held)
-      add("held/" + held.field, DoubtRank::Stop,
-          fmt::format("It is to be equal at both levels, and is not: {}", differenceSentences({held}).front()),
-          "Set it equal and repeat, or accept it with the reason why it may differ", Place::Bench);
+      doubts_.add(doubt::kHeld, {held.field},
+                  fmt::format("It is to be equal at both levels, and is not: {}", differenceSentences({held}).front()),
+                  "Set it equal and repeat, or accept it with the reason why it may differ");
     std::vector<Difference> could_be_held = levels.comes_along;
     std::erase_if(could_be_held, [](const Difference& one) { return one.is_setting_itself; });
     if (study_.school == School::WithHeadroom && !could_be_held.empty())
-      add("came_along", DoubtRank::Caution,
-          fmt::format("With headroom only the {} is to differ, and this came along: {}", study_.variable,
-                      joined(differenceSentences(could_be_held))),
-          "Hold it, or ask the question as delivered", Place::Bench);
+      doubts_.add(doubt::kCameAlong,
+                  fmt::format("With headroom only the {} is to differ, and this came along: {}", study_.variable().name,
+                              joined(differenceSentences(could_be_held))),
+                  "Hold it, or ask the question as delivered");
     if (!levels.unread.empty())
-      add("unread", DoubtRank::Note,
-          levels.unread.size() == 1
-              ? fmt::format("What could not be read, and nobody knows to be equal: {}",
-                            factTitle(levels.unread.front().field))
-              : fmt::format("{} facts could not be read, so nobody knows that they are equal: {} and others",
-                            levels.unread.size(), factTitle(levels.unread.front().field)),
-          "Run sudo iron-lever-root-facts once in each boot: it reads what needs root", Place::Bench);
+      doubts_.add(doubt::kUnread,
+                  levels.unread.size() == 1
+                      ? fmt::format("What could not be read, and nobody knows to be equal: {}",
+                                    factTitle(levels.unread.front().field))
+                      : fmt::format("{} facts could not be read, so nobody knows that they are equal: {} and others",
+                                    levels.unread.size(), factTitle(levels.unread.front().field)),
+                  "Run sudo iron-lever-root-facts once in each boot: it reads what needs root");
   }
 
   // In a null study nothing is to move at all.
   void addMovedInNull() {
     if (!proof_.levels || proof_.levels->must_not.empty()) return;
-    add("also_changed", DoubtRank::Stop,
-        fmt::format("In a null study nothing may change, and this did: {}",
-                    joined(differenceSentences(proof_.levels->must_not))),
-        "Set it right and repeat: what moved would pass for noise", Place::Bench);
+    doubts_.add(doubt::kAlsoChanged,
+                fmt::format("In a null study nothing may change, and this did: {}",
+                            joined(differenceSentences(proof_.levels->must_not))),
+                "Set it right and repeat: what moved would pass for noise");
   }
 
   // Is each level what it is called, and was each flip performed?
   void addNameDoubts() {
     if (proof_.are_levels_swapped)
-      add("levels_swapped", DoubtRank::Stop,
-          fmt::format("The levels are the other way round: at {} the bench was what {} is called, and the "
-                      "reverse",
-                      study_.levels[0].name, study_.levels[1].name),
-          "Ask it again with the names exchanged; the sign of every result here is turned around", Place::Bench);
+      doubts_.add(doubt::kLevelsSwapped,
+                  fmt::format("The levels are the other way round: at {} the bench was what {} is called, and the "
+                              "reverse",
+                              study_.nameOf(Side::Baseline), study_.nameOf(Side::Changed)),
+                  "Ask it again with the names exchanged; the sign of every result here is turned around");
     if (!proof_.names_disagree.empty())
-      add("names_disagree", DoubtRank::Stop,
-          fmt::format("Neither level is what it is called: {}", proof_.names_disagree),
-          "Name the levels by what they are; a memory clock in MHz is half of the rate in MT/s", Place::Bench);
+      doubts_.add(doubt::kNamesDisagree, fmt::format("Neither level is what it is called: {}", proof_.names_disagree),
+                  "Name the levels by what they are; a memory clock in MHz is half of the rate in MT/s");
     for (const VisitProof& visit : proof_.visits)
       if (!visit.not_its_name.empty())
-        add(notItsNameId(visit), DoubtRank::Stop,
-            fmt::format("Visit {} did not reach its level: {}", visit.planned, visit.not_its_name),
-            "Its passes are left out; set the level again and repeat, or accept it with a reason", Place::Bench);
+        doubts_.add(doubt::kLevelNotReached, {ofVisit(visit)},
+                    fmt::format("Visit {} did not reach its level: {}", visit.planned, visit.not_its_name),
+                    "Its passes are left out; set the level again and repeat, or accept it with a reason");
   }
 
   void addMissedFlips() {
@@ -130,11 +127,12 @@ class BenchDoubts {
       const std::string since =
           fmt::format("The flip to visit {} was not performed: the machine has not restarted since visit {}",
                       planned(flip.visit_id), planned(flip.same_as_id));
-      add(missedFlipId(flip), flip.is_same_level ? DoubtRank::Caution : DoubtRank::Stop,
-          since + (flip.is_same_level ? ". The two count as one visit" : ", so its level cannot be set"),
-          flip.is_same_level ? "Restart and set the level again before each visit, also at the same level"
-                             : "Its passes are left out; restart, set the level and repeat",
-          Place::RunSheet);
+      Doubt& added =
+          doubts_.add(doubt::kFlipNotPerformed, {fmt::format("visit {}", flip.visit_id)},
+                      since + (flip.is_same_level ? ". The two count as one visit" : ", so its level cannot be set"),
+                      flip.is_same_level ? "Restart and set the level again before each visit, also at the same level"
+                                         : "Its passes are left out; restart, set the level and repeat");
+      if (!flip.is_same_level) added.rank = DoubtRank::Stop;
     }
   }
 
@@ -148,11 +146,13 @@ class BenchDoubts {
     const double ratio = medianOf(sizes[1]) / medianOf(sizes[0]);
     constexpr double kAlike = 1.25;
     if (ratio < kAlike && ratio > 1 / kAlike) return;
-    add("page_size", DoubtRank::Caution,
+    doubts_.add(
+        doubt::kPageSize,
         fmt::format("The memory probe's own memory lay on pages of {:.0f} KiB at {} and of {:.0f} KiB at {}: its "
                     "readings compare page sizes too",
-                    medianOf(sizes[0]), study_.levels[0].name, medianOf(sizes[1]), study_.levels[1].name),
-        "Measure with --pages base, or restart before each visit so that large pages can be had", Place::Bench);
+                    medianOf(sizes[0]), study_.nameOf(Side::Baseline), medianOf(sizes[1]),
+                    study_.nameOf(Side::Changed)),
+        "Measure with --pages base, or restart before each visit so that large pages can be had");
   }
 
   [[nodiscard]] bool hasVisitsAtBothLevels() const {
@@ -169,71 +169,72 @@ class BenchDoubts {
     else if (proof_.is_captured && proof_.is_declared)
       addUnproved();
     else if (proof_.is_declared && hasVisitsAtBothLevels())
-      add("not_captured", DoubtRank::Caution,
-          fmt::format("Nothing proves that the {} moved: the bench was not captured at both levels, so it "
-                      "rests on your word",
-                      study_.variable),
-          "Run the passes on the bench itself, or keep what shows the levels beside the results", Place::Bench);
+      doubts_.add(doubt::kNotCaptured,
+                  fmt::format("Nothing proves that the {} moved: the bench was not captured at both levels, so it "
+                              "rests on your word",
+                              study_.variable().name),
+                  "Run the passes on the bench itself, or keep what shows the levels beside the results");
     else if (!proof_.is_declared)
-      add("kind_not_declared", DoubtRank::Caution,
-          fmt::format("No kind of variable is declared: that the {} really moved rests on your word", study_.variable),
-          "Choose the kind in the question of the next study", Place::Question);
+      doubts_.add(doubt::kKindNotDeclared,
+                  fmt::format("No kind of variable is declared: that the {} really moved rests on your word",
+                              study_.variable().name),
+                  "Choose the kind in the question of the next study");
     addNameDoubts();
     addMissedFlips();
     addPageSizes();
     for (std::size_t i = 0; i < proof_.memory_remarks.size(); ++i)
-      add(
-          fmt::format("memory_rating/{}", i + 1), DoubtRank::Note,
+      doubts_.add(
+          doubt::kMemoryRating, {std::to_string(i + 1)},
           [&] {
             std::string sentence = proof_.memory_remarks[i];
             sentence[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(sentence[0])));
             return sentence;
           }(),
-          "Above a rating test it for errors; below it the firmware's profile may be off", Place::Bench);
+          "Above a rating test it for errors; below it the firmware's profile may be off");
     if (proof_.is_virtual)
-      add("virtual_machine", DoubtRank::Caution,
-          "The bench is a virtual machine: its links, memory and firmware are not the hardware's",
-          "Measure on the hardware itself", Place::Bench);
+      doubts_.add(doubt::kVirtualMachine,
+                  "The bench is a virtual machine: its links, memory and firmware are not the hardware's",
+                  "Measure on the hardware itself");
     for (const VisitProof& visit : proof_.visits) addOfVisit(visit);
   }
 
   void addOfVisit(const VisitProof& visit) {
     if (!visit.rendered_elsewhere.empty())
-      add("other_device/visit " + std::to_string(visit.visit_id), DoubtRank::Stop,
+      doubts_.add(
+          doubt::kOtherDevice, {ofVisit(visit)},
           fmt::format("In visit {} the other graphics device rendered: {}", visit.planned, visit.rendered_elsewhere),
-          "Make the workload use the device under test, or name the right device in the question", Place::Bench);
+          "Make the workload use the device under test, or name the right device in the question");
     if (!visit.not_as_its_level.empty())
-      add(unlikeItsLevelId(visit), DoubtRank::Stop,
-          fmt::format("Visit {} was not like its level: {}", visit.planned,
-                      joined(differenceSentences(visit.not_as_its_level))),
-          "Its passes are left out until you accept it with a reason", Place::Bench);
+      doubts_.add(doubt::kUnlikeItsLevel, {ofVisit(visit)},
+                  fmt::format("Visit {} differs from its level's other visits: {}", visit.planned,
+                              joined(differenceSentences(visit.not_as_its_level))),
+                  "Its passes are left out until you accept it with a reason");
     if (!visit.not_held.empty())
-      add("not_held/visit " + std::to_string(visit.visit_id), DoubtRank::Stop,
-          fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned,
-                      joined(differenceSentences(visit.not_held))),
-          "Look for what changed it, and repeat the visit", Place::Bench);
+      doubts_.add(doubt::kNotHeld, {ofVisit(visit)},
+                  fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned,
+                              joined(differenceSentences(visit.not_held))),
+                  "Look for what changed it, and repeat the visit");
     if (!visit.errors.empty())
-      add("errors/visit " + std::to_string(visit.visit_id), DoubtRank::Caution,
-          fmt::format("In visit {} the machine counted {}", visit.planned, visit.errors),
-          "Errors that are corrected cost time and come before worse: lower the level, reseat the part", Place::Bench);
+      doubts_.add(doubt::kErrors, {ofVisit(visit)},
+                  fmt::format("In visit {} the machine counted {}", visit.planned, visit.errors),
+                  "Errors that are corrected cost time and come before worse: lower the level, reseat the part");
     if (!visit.sagged.empty())
-      add("sagged/visit " + std::to_string(visit.visit_id), DoubtRank::Caution,
-          fmt::format("Visit {} did not hold its level under load: {}", visit.planned, visit.sagged),
-          "Look for heat, power limits and other programs, and repeat the visit", Place::Bench);
+      doubts_.add(doubt::kSagged, {ofVisit(visit)},
+                  fmt::format("Visit {} did not hold its level under load: {}", visit.planned, visit.sagged),
+                  "Look for heat, power limits and other programs, and repeat the visit");
     if (!visit.too_much.empty())
-      add("too_much/visit " + std::to_string(visit.visit_id), DoubtRank::Caution,
-          fmt::format("Visit {}: {}", visit.planned, visit.too_much),
-          "The measurement is wrong, or what was read is: look at both", Place::Bench);
+      doubts_.add(doubt::kTooMuch, {ofVisit(visit)}, fmt::format("Visit {}: {}", visit.planned, visit.too_much),
+                  "The measurement is wrong, or what was read is: look at both");
     if (!visit.unmeasured.empty())
-      add("unmeasured/visit " + std::to_string(visit.visit_id), DoubtRank::Note,
-          fmt::format("Visit {} was not measured: {}", visit.planned, visit.unmeasured), "What was read stands alone",
-          Place::Bench);
+      doubts_.add(doubt::kUnmeasured, {ofVisit(visit)},
+                  fmt::format("Visit {} was not measured: {}", visit.planned, visit.unmeasured),
+                  "What was read stands alone");
   }
 
   const Study& study_;
   const Record& record_;
   const BenchProof& proof_;
-  std::vector<Doubt> doubts_;
+  DoubtList doubts_;
 };
 
 }  // namespace

@@ -10,8 +10,6 @@
 #include "core/findings/result_row.h"
 
 namespace core {
-namespace {
-
 std::string metricNames(const Study& study) {
   std::vector<std::string> names;
   for (const Case& a_case : study.cases)
@@ -21,12 +19,33 @@ std::string metricNames(const Study& study) {
   return names.size() == 2 ? names[0] + " and " + names[1] : names[0];
 }
 
-}  // namespace
+std::vector<ClaimPart> Claim::parts() const {
+  std::vector<ClaimPart> parts{{"", "On "}, {"bench", bench}};
+  const auto add = [&](const char* words, const char* names, const std::string& text) {
+    parts.push_back({"", words});
+    parts.push_back({names, text});
+  };
+  if (shape == Shape::Chain) {
+    add(", going from ", "baseline", baseline);
+    add(steps == 1 ? " in a step to " : " in steps to ", "changed", changed);
+  } else if (shape == Shape::Crossed) {
+    add(", crossing the ", "variable", variable);
+    add(" with the ", "other", other);
+  } else {
+    add(", moving the ", "variable", variable);
+    add(shape == Shape::Ladder ? " through " : " from ", "baseline", baseline);
+    add(" to ", "changed", changed);
+  }
+  add(" changes ", "metric", metric);
+  add(" over ", "cases", cases);
+  parts.push_back({"", shape == Shape::Ladder || shape == Shape::Crossed ? ": " : " by "});
+  return parts;
+}
 
 std::string Claim::sentence() const {
-  return fmt::format("On {}, moving the {} from {} to {} changes {} over {} by {}", bench, variable, baseline, changed,
-                     metric, cases, outcome) +
-         ending();
+  std::string text;
+  for (const ClaimPart& part : parts()) text += part.text;
+  return text + outcome + ending();
 }
 
 std::string Claim::ending() const {
@@ -36,7 +55,7 @@ std::string Claim::ending() const {
 
 // Which yardstick a claim rests on is named wherever it is not the interval.
 static std::string verdictBy(const Study& study, double improvement_percent, std::optional<double> pass_sd,
-                             Verdict by_interval, const Marks& marks) {
+                             const std::string& by_interval, const Marks& marks) {
   if (study.yardstick == Yardstick::FixedBand)
     return withMarks(
         fmt::format("{} by a fixed band of {:g} %", standingName(byFixedBand(improvement_percent, study.band_percent)),
@@ -46,7 +65,7 @@ static std::string verdictBy(const Study& study, double improvement_percent, std
     return withMarks(fmt::format("{} by two run-to-run sds, {:.2g} %",
                                  standingName(byTwoSds(improvement_percent, *pass_sd)), twoSdsPercent(*pass_sd)),
                      marks);
-  return verdictText(by_interval, marks);
+  return by_interval;
 }
 
 // Of all cases that are summed up.
@@ -74,17 +93,17 @@ std::string safetyText(const Study& study, const Findings& findings) {
   int losers = 0;
   int open_cases = 0;
   bool has_result = false;
-  const double loss = lossBoundPercent(study.notice_threshold_percent);
   for (const CaseFinding& finding : findings.cases) {
     if (!study.cases[finding.case_index].shouldRespond()) continue;
     const bool is_judged = finding.effect && finding.why_no_effect.empty();
     has_result = has_result || is_judged;
     const bool is_ruled_out =
         is_judged &&
-        (finding.effect->is_log ? finding.improvement.interval && finding.improvement.interval->lo > loss
-                                : finding.verdict == Verdict::Gain || finding.verdict == Verdict::GainSizeNotSettled ||
-                                      finding.verdict == Verdict::RealButNegligible ||
-                                      finding.verdict == Verdict::NoDifferenceThatMatters);
+        (finding.effect->is_log
+             ? finding.improvement.interval && finding.improvement.interval->lo > finding.threshold.loss_percent
+             : finding.verdict == Verdict::Gain || finding.verdict == Verdict::GainSizeNotSettled ||
+                   finding.verdict == Verdict::RealButNegligible ||
+                   finding.verdict == Verdict::NoDifferenceThatMatters);
     if (is_judged && finding.verdict == Verdict::Loss) {
       ++losers;
       if (!loser || finding.improvement.value < loser->improvement.value) loser = &finding;
@@ -129,9 +148,9 @@ std::string trendText(const PresetTrend& trend) {
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
   Claim claim;
   claim.bench = study.bench;
-  claim.variable = study.variable;
-  claim.baseline = study.levels[0].name;
-  claim.changed = study.levels[1].name;
+  claim.variable = study.variable().name;
+  claim.baseline = study.nameOf(Side::Baseline);
+  claim.changed = study.nameOf(Side::Changed);
   claim.metric = metricNames(study);
   claim.outcome = "… not measured yet";
   claim.cases = study.cases.size() == 1 ? study.cases.front().title()
@@ -147,13 +166,13 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
     // A mean of cases that settle in opposite directions says nothing of any of them.
     if (findings.readings && findings.readings->gains > 0 && findings.readings->losses > 0)
       claim.outcome += fmt::format(", {} gain, {} lose", findings.readings->gains, findings.readings->losses);
-    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings), findings.suite->verdict,
-                              findings.suite->marks);
+    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings),
+                              verdictText(*findings.suite), findings.suite->marks);
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {
     const CaseFinding& only = findings.cases.front();
     claim.outcome = changeText(only.change);
-    claim.verdict = verdictBy(study, only.improvement.value, pooledPassSd(findings), only.verdict, only.marks);
+    claim.verdict = verdictBy(study, only.improvement.value, pooledPassSd(findings), verdictText(only), only.marks);
     claim.has_result = true;
   } else if (findings.cases.size() == 1 && findings.cases.front().difference) {
     const CaseFinding& only = findings.cases.front();
@@ -165,7 +184,7 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
     claim.outcome = "… not measured at both levels yet";
   }
   if (!unreachable.empty() && !claim.has_result) {
-    claim.outcome = fmt::format("… {} is not reachable here", study.level(unreachable.back().side).name);
+    claim.outcome = fmt::format("… {} is not reachable here", study.nameOf(unreachable.back().side));
     claim.verdict = unreachable.back().reason;
   }
   return claim;

@@ -14,10 +14,6 @@
 namespace core {
 namespace {
 
-constexpr std::array<std::string_view, 8> kTellingIds{"lows_disagree/",     "control_moved/",  "more_than_gained/",
-                                                      "upside_down",        "second_opinion/", "yardsticks",
-                                                      "synthetic_and_real", "carried_by_one"};
-
 class FindingDoubts {
  public:
   FindingDoubts(const Study& study, const Findings& findings, const BenchProof& proof)
@@ -33,15 +29,10 @@ class FindingDoubts {
     addYardsticks();
     addReadings();
     addLeftOutOfSuite();
-    return std::move(doubts_);
+    return doubts_.take();
   }
 
  private:
-  void add(std::string id, DoubtRank rank, std::string sentence, std::string remedy,
-           std::optional<std::size_t> case_index = {}) {
-    doubts_.push_back({std::move(id), rank, std::move(sentence), std::move(remedy), Place::Findings, case_index, {}});
-  }
-
   // Another preset of the same workload that is not held back so.
   [[nodiscard]] std::string otherPreset(const CaseFinding& finding) const {
     const Case& own = study_.cases[finding.case_index];
@@ -59,10 +50,10 @@ class FindingDoubts {
                               : bound == Bound::Capped   ? "Lift the cap"
                               : bound == Bound::Graphics ? "Try a smaller picture or lower quality"
                                                          : "Try a larger picture or higher quality";
-    add("bound_elsewhere/" + finding.title, DoubtRank::Caution,
-        fmt::format("{} is {} at both levels ({}): it cannot show the change", finding.title, boundName(bound),
-                    finding.bound[1].evidence),
-        other + "; the suite is given with and without it", finding.case_index);
+    doubts_.add(doubt::kBoundElsewhere, {finding.title, finding.case_index},
+                fmt::format("{} is {} at both levels ({}): it cannot show the change", finding.title, boundName(bound),
+                            finding.bound[1].evidence),
+                other + "; the suite is given with and without it");
   }
 
   void addSecondOpinion(const CaseFinding& finding) {
@@ -70,23 +61,23 @@ class FindingDoubts {
     const double alpha = 1 - study_.intervalConfidence();
     const double p = finding.effect->contrast.inference->p;
     if ((p < alpha) == (finding.second_opinion->p < alpha)) return;
-    add("second_opinion/" + finding.title, DoubtRank::Caution,
-        fmt::format("{}: the permutation test disagrees: p = {:.3g}, against {:.3g} by the interval", finding.title,
-                    finding.second_opinion->p, p),
-        "Look for odd passes, or a spread that differs between the levels; more passes decide it", finding.case_index);
+    doubts_.add(doubt::kSecondOpinion, {finding.title, finding.case_index},
+                fmt::format("{}: the permutation test disagrees: p = {:.3g}, against {:.3g} by the interval",
+                            finding.title, finding.second_opinion->p, p),
+                "Look for odd passes, or a spread that differs between the levels; more passes decide it");
   }
 
   void addMoreThanGained(const CaseFinding& finding) {
-    const VariableKind* kind = findVariableKind(study_.kind);
+    const VariableKind* kind = findVariableKind(study_.variable().kind);
     const MeasuredStep* step = proof_.decidingStep();
     // Only where the resource itself was to grow, and surely did.
     if (!kind || !kind->bounds_gain || !step || *step->expected <= 1 || step->ratio_lo <= 1) return;
     const double gained = 100 * (step->ratio_hi - 1);
     if (!finding.improvement.interval || finding.improvement.interval->lo <= gained) return;
-    add("more_than_gained/" + finding.title, DoubtRank::Caution,
-        fmt::format("{} gained {}, more than the {} that the resource itself gained", finding.title,
-                    percentText(finding.improvement.value), percentText(gained)),
-        "Something else moved with it, or the measurement of the resource is wrong", finding.case_index);
+    doubts_.add(doubt::kMoreThanGained, {finding.title, finding.case_index},
+                fmt::format("{} gained {}, more than the {} that the resource itself gained", finding.title,
+                            percentText(finding.improvement.value), percentText(gained)),
+                "Something else moved with it, or the measurement of the resource is wrong");
   }
 
   // The level that yields more is the slower one.
@@ -98,9 +89,10 @@ class FindingDoubts {
     const bool is_weaker = step->ratio_hi < 1 && step->ratio < 1 - kAlike;
     const PercentInterval& interval = *findings_.suite->improvement.interval;
     if ((is_stronger && interval.hi < 0) || (is_weaker && interval.lo > 0))
-      add("upside_down", DoubtRank::Caution,
+      doubts_.add(
+          doubt::kUpsideDown,
           fmt::format("The order is upside down: {} was measured to be the stronger level, and is the slower one",
-                      study_.level(is_stronger ? Side::Changed : Side::Baseline).name),
+                      study_.nameOf(is_stronger ? Side::Changed : Side::Baseline)),
           "Look what came along with it: latency, heat, a limit");
   }
 
@@ -117,23 +109,24 @@ class FindingDoubts {
       if (own != *finding.by_band || own != *finding.by_two_sds) titles.push_back(finding.title);
     }
     if (titles.empty()) return;
-    add("yardsticks", DoubtRank::Note,
-        fmt::format("Another yardstick judges {} differently from the interval",
-                    titles.size() == 1 ? titles.front() : fmt::format("{} cases", titles.size())),
-        "All three stand in the evidence; say which one a claim rests on");
+    doubts_.add(doubt::kYardsticks,
+                fmt::format("Another yardstick judges {} differently from the interval",
+                            titles.size() == 1 ? titles.front() : fmt::format("{} cases", titles.size())),
+                "All three stand in the evidence; say which one a claim rests on");
   }
 
   void addReadings() {
     if (!findings_.readings) return;
     const SuiteReadings& readings = *findings_.readings;
     if (readings.doSyntheticAndRealDisagree())
-      add("synthetic_and_real", DoubtRank::Caution,
-          fmt::format("Synthetic and real cases disagree: {} against {}", changeText(readings.kinds[1].improvement),
-                      changeText(readings.kinds[0].improvement)),
-          "Decide by the real ones; a synthetic case shows what could be, not what is");
+      doubts_.add(doubt::kSyntheticAndReal,
+                  fmt::format("Synthetic and real cases disagree: {} against {}",
+                              changeText(readings.kinds[1].improvement), changeText(readings.kinds[0].improvement)),
+                  "Decide by the real ones; a synthetic case shows what could be, not what is");
     if (readings.without_one.empty()) return;
     const SuiteReading& strongest = readings.without_one.front();
-    add("carried_by_one", DoubtRank::Note,
+    doubts_.add(
+        doubt::kCarriedByOne,
         fmt::format("One case carries the suite: {} it shows {}", strongest.name, changeText(strongest.improvement)),
         "Read the cases, not only their mean");
   }
@@ -146,9 +139,9 @@ class FindingDoubts {
         if (findings_.suite && (side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) == 0)
           titles.push_back(finding.title);
       if (titles.empty()) continue;
-      add(side == Side::Baseline ? "not_in_suite/baseline" : "not_in_suite/changed", DoubtRank::Caution,
-          fmt::format("Not in the suite, since no pass counts at {}: {}", study_.level(side).name,
-                      fmt::join(titles, "; ")),
+      doubts_.add(
+          doubt::kNotInSuite, {side == Side::Baseline ? "baseline" : "changed"},
+          fmt::format("Not in the suite, since no pass counts at {}: {}", study_.nameOf(side), fmt::join(titles, "; ")),
           "That it does not run at a level is a result of its own; read why on the run sheet");
     }
   }
@@ -156,18 +149,13 @@ class FindingDoubts {
   const Study& study_;
   const Findings& findings_;
   const BenchProof& proof_;
-  std::vector<Doubt> doubts_;
+  DoubtList doubts_;
 };
 
 }  // namespace
 
 std::vector<Doubt> findingDoubts(const Study& study, const Findings& findings, const BenchProof& proof) {
   return FindingDoubts(study, findings, proof).all();
-}
-
-bool tellsOfEffect(const Doubt& doubt) {
-  return std::any_of(kTellingIds.begin(), kTellingIds.end(),
-                     [&](std::string_view id) { return doubt.id.starts_with(id); });
 }
 
 }  // namespace core

@@ -12,7 +12,4 @@ namespace core {
 /// than there was to gain. `proof` tells how much the resource gained.
 [[nodiscard]] std::vector<Doubt> findingDoubts(const Study& study, const Findings& findings, const BenchProof& proof);
 
-/// Does a doubt tell of the effect, so that it waits until sealed results are opened?
-[[nodiscard]] bool tellsOfEffect(const Doubt& doubt);
-
 }  // namespace core

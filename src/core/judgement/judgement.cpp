@@ -1,11 +1,17 @@
 #include "core/judgement/judgement.h"
 
+#include <iterator>
+#include <set>
+
 #include <fmt/format.h>
 
+#include "core/judgement/bench_doubts.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/finding_doubts.h"
 #include "core/judgement/pass_doubts.h"
+#include "core/judgement/shape_doubts.h"
 #include "core/record/looks.h"
+#include "core/record/pair_visits.h"
 
 namespace core {
 
@@ -15,33 +21,73 @@ static void seal(Judgement& judgement) {
   judgement.claim.has_result = false;
   judgement.claim.verdict.clear();
   judgement.claim.safety.clear();
-  judgement.claim.outcome = fmt::format("… sealed until pass {} of {}", planned, planned);
-  std::erase_if(judgement.doubts, tellsOfEffect);
+  judgement.claim.outcome = fmt::format("… sealed until all {} passes are done", planned);
+  std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
+}
+
+// Of every step; what is said of a visit is said once, what is said of a step names it.
+static std::vector<Doubt> stepDoubts(const Study& study, const Record& record, std::span<const StepProof> steps) {
+  std::vector<Doubt> doubts;
+  std::set<std::string> ids;
+  for (const StepProof& step : steps) {
+    const std::vector<Visit> visits = pairVisits(record.visits, step.pair);
+    const Study two = pairStudyOf(study, step.pair);
+    for (Doubt& doubt : benchDoubts(two, pairRecordOf(record, step.pair, visits), step.proof)) {
+      const bool is_of_kind = doubt.kind == &doubt::kKindNotDeclared;
+      const bool is_of_visit = doubt.id.find("/visit ") != std::string::npos || doubt.kind == &doubt::kVirtualMachine;
+      if (study.variables.size() > 1 && is_of_kind) {
+        doubt.id += "/" + two.variable().name;
+      } else if (study.shape != Shape::Pair && !is_of_visit && !is_of_kind) {
+        const std::string between = fmt::format("{} to {}", two.nameOf(Side::Baseline), two.nameOf(Side::Changed));
+        doubt.id += "/" + between;
+        doubt.sentence = between + ": " + doubt.sentence;
+      }
+      if (ids.insert(doubt.id).second) doubts.push_back(std::move(doubt));
+    }
+  }
+  return doubts;
+}
+
+static BenchProof proofOf(const Study& study, const Record& record, std::span<const StepProof> steps, PairOf pair) {
+  for (const StepProof& step : steps)
+    if (step.pair == pair) return step.proof;
+  return movedBetween(study, pair.from, pair.to).size() == 1 ? provePair(study, record, pair) : BenchProof{};
 }
 
 Judgement judgementOf(const Study& study, const Record& record) {
-  return judgementOf(study, record, proveBench(study, record));
+  return judgementOf(study, record, proveSteps(study, record));
 }
 
-Judgement judgementOf(const Study& study, const Record& record, BenchProof proof) {
+Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
+                      std::optional<PairOf> pair) {
   Judgement judgement;
-  judgement.proof = std::move(proof);
-  const auto retired = retiredVisits(judgement.proof, record.acceptances);
-  judgement.findings = findingsOf(study, record, retired);
+  judgement.pair = pair.value_or(headlinePair(study));
+  judgement.pair_study = pairStudyOf(study, judgement.pair);
+  judgement.proof = proofOf(study, record, steps, judgement.pair);
+  judgement.steps = std::move(steps);
+  const auto retired = retiredVisits(study, record, judgement.steps);
+  judgement.findings = findingsOf(study, record, retired, judgement.pair);
   judgement.findings.opened_early = record.opened_early;
+  judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired);
   if (judgement.findings.excluded_passes > 0) {
     std::vector<Pass> all(record.passes.begin(), record.passes.end());
     for (Pass& pass : all) pass.excluded_because.clear();
     Record with_all = record;
     with_all.passes = all;
-    judgement.with_all = findingsOf(study, with_all, retired);
+    judgement.with_all = findingsOf(study, with_all, retired, judgement.pair);
   }
   judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
                         !judgement.findings.is_plan_complete && !judgement.look;
-  std::vector<Doubt> found = passDoubts(study, record, judgement.findings);
-  for (Doubt& doubt : findingDoubts(study, judgement.findings, judgement.proof)) found.push_back(std::move(doubt));
-  judgement.doubts = doubtsOf(study, judgement.findings, record, judgement.proof, std::move(found));
+  std::vector<Doubt> found;
+  const auto add = [&](std::vector<Doubt> more) {
+    found.insert(found.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
+  };
+  if (judgement.findings.recorded_passes > 0) add(stepDoubts(study, record, judgement.steps));
+  add(passDoubts(study, record, judgement.findings));
+  add(findingDoubts(judgement.pair_study, judgement.findings, judgement.proof));
+  add(shapeDoubts(study, judgement.shape));
+  judgement.doubts = doubtsOf(study, judgement.findings, record, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;
   judgement.pins = record.pins;
@@ -50,7 +96,8 @@ Judgement judgementOf(const Study& study, const Record& record, BenchProof proof
   const std::vector<Slot> schedule = scheduleOf(study);
   for (const Pass& pass : record.passes)
     if (pass.slot < schedule.size()) judgement.pass_names[pass.id] = passName(schedule[pass.slot]);
-  judgement.claim = claimOf(study, judgement.findings, record.unreachable);
+  judgement.claim = study.shape == Shape::Pair ? claimOf(study, judgement.findings, record.unreachable)
+                                               : shapeClaimOf(study, judgement.findings, judgement.shape);
   if (judgement.is_sealed) seal(judgement);
   // Doubts come worst first, accepted ones last.
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&

@@ -4,17 +4,22 @@
 #include <vector>
 
 #include "core/findings/findings.h"
+#include "core/findings/shape_findings.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
 #include "core/planning/extension.h"
-#include "core/proof/proof.h"
+#include "core/proof/step_proofs.h"
 
 namespace core {
 
 /// Everything that a study says so far, worked out once for window, command line and report.
 struct Judgement {
+  PairOf pair;       ///< the two configurations that `proof` and `findings` are about
+  Study pair_study;  ///< the same as a study of two levels: of a pair the study itself
   BenchProof proof;
+  std::vector<StepProof> steps;  ///< every step that the study takes; of a pair its only one
   Findings findings;
+  ShapeFindings shape;               ///< every contrast that the study asks
   std::optional<Findings> with_all;  ///< the findings with what people left out, where anything was
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
@@ -30,7 +35,9 @@ struct Judgement {
 
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);
 
-/// The same with a proof that was worked out before: captures change far less often than passes.
-[[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, BenchProof proof);
+/// The same with proofs that were worked out before, since captures change far less often than passes, and about two
+/// configurations that somebody chose; else about those that the study is about in one line.
+[[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
+                                    std::optional<PairOf> pair = {});
 
 }  // namespace core

@@ -63,15 +63,10 @@ class PassDoubts {
     addOnBattery();
     addPutBack();
     addChangesOfPlan();
-    return std::move(doubts_);
+    return doubts_.take();
   }
 
  private:
-  void add(std::string id, DoubtRank rank, std::string sentence, std::string remedy, Place place,
-           std::optional<std::size_t> case_index = {}) {
-    doubts_.push_back({std::move(id), rank, std::move(sentence), std::move(remedy), place, case_index, {}});
-  }
-
   // Every finished pass of a case ran with the settings of its first one, or it was another workload.
   void addPresetReset(std::size_t case_index) {
     const Pass* first = nullptr;
@@ -80,12 +75,11 @@ class PassDoubts {
         continue;
       if (!first) first = &pass;
       if (pass.settings == first->settings) continue;
-      add("preset_reset/" + study_.cases[case_index].title(), DoubtRank::Stop,
-          fmt::format("{}: its settings were not the same in every pass: in visit {}, {}",
-                      study_.cases[case_index].title(), schedule_[pass.slot].visit,
-                      firstDifference(first->settings, pass.settings)),
-          "A preset that resets itself is another workload: set it right and repeat the study", Place::RunSheet,
-          case_index);
+      doubts_.add(doubt::kPresetReset, {study_.cases[case_index].title(), case_index},
+                  fmt::format("{}: its settings were not the same in every pass: in visit {}, {}",
+                              study_.cases[case_index].title(), schedule_[pass.slot].visit,
+                              firstDifference(first->settings, pass.settings)),
+                  "A preset that resets itself is another workload: set it right and repeat the study");
       return;
     }
   }
@@ -99,28 +93,31 @@ class PassDoubts {
              schedule_[pass.slot].case_index == case_index && pass.settings.empty();
     });
     if (unread == 0) return;
-    add("settings_unread/" + a_case.title(), DoubtRank::Caution,
-        fmt::format("{}: in {} of its passes nothing could be read from {}", a_case.title(), unread,
-                    a_case.settings_file),
-        "Name the file as it is seen from the study's folder, up to 64 KiB", Place::Question, case_index);
+    doubts_.add(doubt::kSettingsUnread, {a_case.title(), case_index},
+                fmt::format("{}: in {} of its passes nothing could be read from {}", a_case.title(), unread,
+                            a_case.settings_file),
+                "Name the file as it is seen from the study's folder, up to 64 KiB");
   }
 
   void addDeclared(std::size_t case_index) {
     const Case& a_case = study_.cases[case_index];
     const bool is_rate = a_case.metric.unit == "FPS";
     if (const std::string made = a_case.declaredFact("generated_frames"); !made.empty() && is_rate)
-      add("generated_frames/" + a_case.title(), DoubtRank::Caution,
+      doubts_.add(
+          doubt::kGeneratedFrames, {a_case.title(), case_index},
           fmt::format("{}: its frames are in part generated ({}); they count as frames here", a_case.title(), made),
-          "Turn them off, or decide by what a person feels", Place::Question, case_index);
+          "Turn them off, or decide by what a person feels");
     if (const std::string automatic = a_case.declaredFact("automatic_quality");
         !automatic.empty() && automatic != "off")
-      add("automatic_quality/" + a_case.title(), DoubtRank::Caution,
+      doubts_.add(
+          doubt::kAutomaticQuality, {a_case.title(), case_index},
           fmt::format("{}: its quality adapts by itself ({}), which can hide the change", a_case.title(), automatic),
-          "Fix the quality", Place::Question, case_index);
+          "Fix the quality");
     if (const std::string cap = a_case.declaredFact("frame_cap"); !cap.empty() && cap != "off")
-      add("frame_cap/" + a_case.title(), DoubtRank::Caution,
+      doubts_.add(
+          doubt::kFrameCap, {a_case.title(), case_index},
           fmt::format("{}: its frame rate is capped ({}), and a capped case cannot show a gain", a_case.title(), cap),
-          "Lift the cap, or look at the frames below it only", Place::Question, case_index);
+          "Lift the cap, or look at the frames below it only");
   }
 
   void addControlMoved(std::size_t case_index) {
@@ -131,10 +128,10 @@ class PassDoubts {
     const bool is_small =
         finding.verdict == Verdict::NoDifferenceThatMatters || finding.verdict == Verdict::RealButNegligible;
     if (!interval || is_small || (interval->lo <= 0 && interval->hi >= 0)) return;
-    add("control_moved/" + a_case.title(), DoubtRank::Caution,
-        fmt::format("{} moved by {}, and it should not respond: something else moved too", a_case.title(),
-                    changeText(finding.change)),
-        "Look for what else changed; the other cases carry it too", Place::Findings, case_index);
+    doubts_.add(doubt::kControlMoved, {a_case.title(), case_index},
+                fmt::format("{} moved by {}, and it should not respond: something else moved too", a_case.title(),
+                            changeText(finding.change)),
+                "Look for what else changed; the other cases carry it too");
   }
 
   // One sentence for all cases; the passes page names each.
@@ -143,18 +140,18 @@ class PassDoubts {
     std::string first;
     for (const CaseFinding& finding : findings_.cases) {
       for (const int visit : finding.odd_visits)
-        add(fmt::format("odd_visit/{}/{}", finding.title, visit), DoubtRank::Caution,
-            fmt::format("{}: visit {} differs from its level's other visits", finding.title, visit),
-            "Look for what was different then", Place::Passes, finding.case_index);
+        doubts_.add(doubt::kOddVisit, {fmt::format("{}/{}", finding.title, visit), finding.case_index},
+                    fmt::format("{}: visit {} differs from its level's other visits", finding.title, visit),
+                    "Look for what was different then");
       if (!finding.odd_passes.empty() && first.empty()) first = finding.title;
       passes += finding.odd_passes.size();
     }
     if (passes == 0) return;
-    add("odd_passes", DoubtRank::Note,
-        fmt::format("{} far from {} level's other passes: {}",
-                    passes == 1 ? "1 pass lies" : fmt::format("{} passes lie", passes), passes == 1 ? "its" : "their",
-                    first + (passes > 1 ? " and others" : "")),
-        "Look at it; leave a pass out only for a physical cause", Place::Passes);
+    doubts_.add(doubt::kOddPasses,
+                fmt::format("{} far from {} level's other passes: {}",
+                            passes == 1 ? "1 pass lies" : fmt::format("{} passes lie", passes),
+                            passes == 1 ? "its" : "their", first + (passes > 1 ? " and others" : "")),
+                "Look at it; leave a pass out only for a physical cause");
   }
 
   // Of the cases that drift, the one whose order could pretend the most.
@@ -169,24 +166,25 @@ class PassDoubts {
     const Drift& drift = *worst->drift;
     const double pretends =
         percentOfLn(std::abs(drift.biasLo()) > std::abs(drift.biasHi()) ? drift.biasLo() : drift.biasHi());
-    const bool is_small = std::abs(pretends) < study_.notice_threshold_percent / 10;
-    add("drift", is_small ? DoubtRank::Note : DoubtRank::Caution,
+    const bool is_small = std::abs(pretends) < worst->threshold.gain_percent / 10;
+    Doubt& added = doubts_.add(
+        doubt::kDrift, {"", worst->case_index},
         fmt::format("The bench drifts: {} by {} over the {} of the study; drift alone could explain up to {}",
                     worst->title, percentText(percentOfLn(drift.per_hour * drift.span_hours)),
                     durationText(drift.span_hours * 3600), percentText(pretends)),
-        is_small ? "The order of the visits cancels it" : "Let it warm up first, or let the order of rounds cancel it",
-        Place::Passes, worst->case_index);
+        is_small ? "The order of the visits cancels it" : "Let it warm up first, or let the order of rounds cancel it");
+    if (is_small) added.rank = DoubtRank::Note;
   }
 
   void addWarmUp() {
     for (const CaseFinding& finding : findings_.cases) {
       if (!finding.warm_up || !finding.warm_up->inference || finding.warm_up->inference->p >= 0.05) continue;
       const double percent = percentOfLn(*finding.warm_up->difference);
-      if (std::abs(percent) < study_.notice_threshold_percent / 4) continue;
-      return add("warm_up", DoubtRank::Note,
-                 fmt::format("{}: the first pass of a visit differs by {} from the others", finding.title,
-                             percentText(percent)),
-                 "One more warm-up pass, or a longer settling, keeps it out", Place::Passes, finding.case_index);
+      if (std::abs(percent) < finding.threshold.gain_percent / 4) continue;
+      return void(doubts_.add(doubt::kWarmUp, {"", finding.case_index},
+                              fmt::format("{}: the first pass of a visit differs by {} from the others", finding.title,
+                                          percentText(percent)),
+                              "One more warm-up pass, or a longer settling, keeps it out"));
     }
   }
 
@@ -194,9 +192,10 @@ class PassDoubts {
     const auto count =
         std::count_if(record_.passes.begin(), record_.passes.end(), [](const Pass& pass) { return pass.is_damaged; });
     if (count == 0) return;
-    add("damaged_passes", DoubtRank::Caution,
+    doubts_.add(
+        doubt::kDamagedPasses,
         fmt::format("{} {} damaged in the study file and left out", count, count == 1 ? "pass is" : "passes are"),
-        "Restore the file from a copy, or repeat what is lost", Place::Passes);
+        "Restore the file from a copy, or repeat what is lost");
   }
 
   void addExcluded() {
@@ -204,12 +203,12 @@ class PassDoubts {
     std::string cause;
     for (const Pass& pass : record_.passes)
       if (!pass.excluded_because.empty()) cause = pass.excluded_because;
-    add("excluded", DoubtRank::Note,
-        fmt::format(
-            "{} left out by a person: {}",
-            findings_.excluded_passes == 1 ? "1 pass was" : fmt::format("{} passes were", findings_.excluded_passes),
-            cause),
-        "Each finding shows what it would be with them", Place::Passes);
+    doubts_.add(doubt::kExcluded,
+                fmt::format("{} left out by a person: {}",
+                            findings_.excluded_passes == 1 ? "1 pass was"
+                                                           : fmt::format("{} passes were", findings_.excluded_passes),
+                            cause),
+                "Each finding shows what it would be with them");
   }
 
   void addNoisyBench() {
@@ -217,10 +216,10 @@ class PassDoubts {
       return pass.others_busy_percent.value_or(0) > kQuietPercent;
     });
     if (noisy == 0) return;
-    add("others_at_work", DoubtRank::Caution,
-        fmt::format("Other programs kept more than {:.0f} % of a core busy in {} of {} passes", kQuietPercent, noisy,
-                    record_.passes.size()),
-        "Close them, or let each pass wait until the bench is quiet", Place::RunSheet);
+    doubts_.add(doubt::kOthersAtWork,
+                fmt::format("Other programs kept more than {:.0f} % of a core busy in {} of {} passes", kQuietPercent,
+                            noisy, record_.passes.size()),
+                "Close them, or let each pass wait until the bench is quiet");
   }
 
   // Size, present mode, device and interface of a case's pictures must not change with anything.
@@ -233,9 +232,9 @@ class PassDoubts {
       if (ways.size() < 2) continue;
       std::string told;
       for (const auto& [way, passes] : ways) told += fmt::format("{}{} in {}", told.empty() ? "" : "; ", way, passes);
-      add("presented/" + study_.cases[index].title(), DoubtRank::Stop,
-          fmt::format("{} was not shown alike in all passes: {}", study_.cases[index].title(), told),
-          "Set picture size, device and synchronisation the same, and repeat the others", Place::Passes);
+      doubts_.add(doubt::kPresented, {study_.cases[index].title()},
+                  fmt::format("{} was displayed differently from pass to pass: {}", study_.cases[index].title(), told),
+                  "Set picture size, device and synchronisation the same, and repeat the others");
     }
   }
 
@@ -246,99 +245,109 @@ class PassDoubts {
       ranges += pass.typed->is_range;
       const Slot& slot = schedule_[pass.slot];
       if (const std::string slip = typingSlip(schedule_, record_.passes, pass); !slip.empty())
-        add(fmt::format("typed/{}", pass.id), DoubtRank::Caution,
-            fmt::format("{}, visit {}, pass {}: {}", study_.cases[slot.case_index].title(), slot.visit, slot.number,
-                        slip),
-            "Look at its picture or its note; type it again where it is wrong", Place::Passes);
+        doubts_.add(doubt::kTyped, {std::to_string(pass.id)},
+                    fmt::format("{}, visit {}, pass {}: {}", study_.cases[slot.case_index].title(), slot.visit,
+                                slot.number, slip),
+                    "Look at its picture or its note; type it again where it is wrong");
     }
     if (ranges > 0)
-      add("typed_ranges", DoubtRank::Caution,
-          fmt::format("{} typed as a range: a lower grade",
-                      ranges == 1 ? "1 result was" : fmt::format("{} results were", ranges)),
-          "Their interval is at least as wide as the range; read the numbers exactly where you can", Place::Passes);
+      doubts_.add(doubt::kTypedRanges,
+                  fmt::format("{} typed as a range: less precise",
+                              ranges == 1 ? "1 result was" : fmt::format("{} results were", ranges)),
+                  "Their interval is at least as wide as the range; read the numbers exactly where you can");
   }
 
   void addUpdates() {
     if (record_.updates.empty()) return;
-    add("updating", DoubtRank::Caution,
-        fmt::format("{} was installing as {} began", record_.updates.back(),
-                    record_.updates.size() == 1 ? "a pass" : fmt::format("{} passes", record_.updates.size())),
-        "Let it end and switch automatic updates off; repeat those passes", Place::RunSheet);
+    doubts_.add(doubt::kUpdating,
+                fmt::format("{} was installing software when {} began", record_.updates.back(),
+                            record_.updates.size() == 1 ? "a pass" : fmt::format("{} passes", record_.updates.size())),
+                "Let it end and switch automatic updates off; repeat those passes");
   }
 
+  [[nodiscard]] std::string nameAt(std::size_t place) const { return study_.nameOf(configurationAt(place)); }
+
   void addThrottled() {
-    std::array<int, 2> passes{};
+    std::vector<int> passes(study_.configurationCount(), 0);
     for (const Pass& pass : record_.passes)
-      if (pass.throttled.value_or(0) > 0 && pass.slot < schedule_.size())
-        ++passes[static_cast<std::size_t>(schedule_[pass.slot].side)];
-    if (passes[0] + passes[1] == 0) return;
+      if (pass.throttled.value_or(0) > 0 && pass.slot < schedule_.size()) ++passes[placeOf(schedule_[pass.slot].side)];
+    if (std::count(passes.begin(), passes.end(), 0) == static_cast<std::ptrdiff_t>(passes.size())) return;
+    std::string where;
+    for (std::size_t i = 0; i < passes.size(); ++i)
+      if (passes[i] > 0 || passes.size() == 2)
+        where += where.empty() ? fmt::format("{} at {}", countText(passes[i], "pass", "passes"), nameAt(i))
+                               : fmt::format(" and {} at {}", passes[i], nameAt(i));
     const bool may_not = study_.school == School::WithHeadroom;
-    add("throttled", may_not ? DoubtRank::Stop : DoubtRank::Caution,
-        fmt::format("A heat or power limit set in during {} at {} and {} at {}", countText(passes[0], "pass", "passes"),
-                    study_.levels[0].name, passes[1], study_.levels[1].name),
-        may_not ? "With headroom no limit may set in: cool better or raise it, and repeat"
-                : "The limit is a part of the answer only if users run into it as well",
-        Place::RunSheet);
+    Doubt& added = doubts_.add(doubt::kThrottled, fmt::format("A heat or power limit set in during {}", where),
+                               may_not ? "With headroom no limit may set in: cool better or raise it, and repeat"
+                                       : "The limit is a part of the answer only if users run into it as well");
+    if (may_not) added.rank = DoubtRank::Stop;
   }
 
   void addUntested() {
-    const VariableKind* kind = findVariableKind(study_.kind);
-    if (!kind || !kind->needs_stability_test || study_.is_null || record_.passes.empty()) return;
-    for (std::size_t side = 0; side < study_.levels.size(); ++side)
-      if (!record_.is_stable[side])
-        add(fmt::format("untested/{}", side == 0 ? "baseline" : "changed"), DoubtRank::Caution,
-            fmt::format("Nobody has tested {} for errors", study_.levels[side].name),
-            "Let the sheet test it, or test it off-line for hours and enter the result", Place::RunSheet);
+    const bool is_due = std::any_of(study_.variables.begin(), study_.variables.end(), [](const Variable& one) {
+      const VariableKind* kind = findVariableKind(one.kind);
+      return kind && kind->needs_stability_test;
+    });
+    if (!is_due || study_.is_null || record_.passes.empty()) return;
+    for (const ConfigurationId one : configurationsOf(study_))
+      if (!record_.stable.contains(one))
+        doubts_.add(doubt::kUntested,
+                    {study_.shape != Shape::Pair        ? study_.nameOf(one)
+                     : one == ConfigurationId::Baseline ? "baseline"
+                                                        : "changed"},
+                    fmt::format("Nobody has tested {} for errors", study_.nameOf(one)),
+                    "Let the sheet test it, or test it off-line for hours and enter the result");
   }
 
   void addOnBattery() {
     for (const VisitCapture& capture : record_.captures)
       for (const Fact& fact : capture.capture.below("power/"))
         if (fact.name.ends_with("/online") && fact.value == "0")
-          return add("on_battery", DoubtRank::Caution, "The bench ran on its battery",
-                     "Plug it in: on battery the limits are others", Place::Bench);
+          return void(doubts_.add(doubt::kOnBattery, "The bench ran on its battery",
+                                  "Plug it in: on battery other limits apply"));
   }
 
   // What a program that died had left set was put back; only a visit since shows that it is.
   void addPutBack() {
     if (record_.put_back.empty()) return;
-    add("put_back", DoubtRank::Stop,
-        fmt::format("A crash had left settings behind; they were put back: {}", record_.put_back),
-        "Begin the next visit: its capture proves what the machine is now", Place::RunSheet);
+    doubts_.add(doubt::kPutBack,
+                fmt::format("A crash had left settings behind; they were put back: {}", record_.put_back),
+                "Begin the next visit: its capture proves what the machine is now");
   }
 
   void addChangesOfPlan() {
     if (record_.is_stopped_at_look)
-      add("stopped_at_look", DoubtRank::Note, "The study was stopped at a planned look",
-          "Its intervals are wider, so that all looks together keep the confidence", Place::Question);
+      doubts_.add(doubt::kStoppedAtLook, "The study was stopped at a planned look",
+                  "Its intervals are wider, so that all looks together keep the confidence");
     if (!record_.skipped.empty())
-      add("skipped", DoubtRank::Note,
-          fmt::format(
-              "{} left out of the sheet: {}",
-              record_.skipped.size() == 1 ? "1 pass was" : fmt::format("{} passes were", record_.skipped.size()),
-              record_.skipped.back().reason),
-          "Passes that are left out for their result make false findings", Place::RunSheet);
+      doubts_.add(doubt::kSkipped,
+                  fmt::format("{} left out of the sheet: {}",
+                              record_.skipped.size() == 1 ? "1 pass was"
+                                                          : fmt::format("{} passes were", record_.skipped.size()),
+                              record_.skipped.back().reason),
+                  "Passes that are left out for their result make false findings");
     if (!record_.plan_changes.empty())
-      add("plan_changed", DoubtRank::Note, fmt::format("The plan was changed: {}", record_.plan_changes.back()),
-          "It stands in the logbook", Place::RunSheet);
+      doubts_.add(doubt::kPlanChanged, fmt::format("The plan was changed: {}", record_.plan_changes.back()),
+                  "It stands in the logbook");
     for (const JudgingChange& change : record_.judging_changes)
       if (change.was_seen)
-        return add("judged_after", DoubtRank::Caution,
-                   fmt::format("How results are judged was changed after they could be seen: {}", change.what),
-                   "A yardstick that is chosen afterwards fits the result; say what the planned one says",
-                   Place::Question);
+        return void(
+            doubts_.add(doubt::kJudgedAfter,
+                        fmt::format("How results are judged was changed after they could be seen: {}", change.what),
+                        "A yardstick that is chosen afterwards fits the result; say what the planned one says"));
     if (!record_.judging_changes.empty())
-      add("judged_otherwise", DoubtRank::Note,
-          fmt::format("How results are judged was changed before any could be seen: {}",
-                      record_.judging_changes.back().what),
-          "It stands in the logbook", Place::Question);
+      doubts_.add(doubt::kJudgedOtherwise,
+                  fmt::format("How results are judged was changed before any could be seen: {}",
+                              record_.judging_changes.back().what),
+                  "It stands in the logbook");
   }
 
   const Study& study_;
   const Record& record_;
   const Findings& findings_;
   std::vector<Slot> schedule_;
-  std::vector<Doubt> doubts_;
+  DoubtList doubts_;
 };
 
 }  // namespace

@@ -25,7 +25,8 @@ constexpr std::string_view kFirmware =
     "capture again.";
 constexpr std::string_view kMemory =
     "Never above the voltage printed on the module. The first start trains the memory and may stay dark for minutes: "
-    "do not cut the power. Test it for errors before you believe a result, with no only copy of data mounted.";
+    "do not cut the power. Test it for errors before you believe a result, with no drive mounted that holds an only "
+    "copy.";
 constexpr std::string_view kCable =
     "Certified for the speed and short; the same cable at both levels unless the cable is the variable. Never unplug a "
     "card in use.";
@@ -33,7 +34,7 @@ constexpr std::string_view kCooling =
     "Take the cooler off warm and with a twist, mind pins and lands, use fresh paste, and never start without a "
     "cooler.";
 constexpr std::string_view kUpdate =
-    "Mains power, no interruption, only the file for this board's revision, the way back known beforehand. Some "
+    "Mains power, no interruption, only the file for this board's revision, and know how to go back. Some "
     "versions cannot be rolled back.";
 constexpr std::string_view kEncryption =
     "Disk encryption bound to measured boot asks for its recovery key after such a change: have it at hand.";
@@ -82,6 +83,7 @@ VariableKind kind(std::string_view id, std::string_view title, std::string_view 
   return made;
 }
 
+// NOLINTNEXTLINE(readability-function-size): a table
 std::vector<VariableKind> linkKinds() {
   VariableKind generation = kind("pcie_generation", "PCIe generation", "link");
   generation.acts_on = ActsOn::Link;
@@ -140,9 +142,8 @@ std::vector<VariableKind> linkKinds() {
   external.measures = kCopyRate;
   external.expects = ExpectedStep::LinkRate;
   external.cautions = {kCable,
-                       "An open-frame box has live parts: power off before you touch it. Watts and plugs enough; only "
-                       "the maker's charger; "
-                       "no bridged start.",
+                       "An open-frame box has live parts: power off before you touch it. Check wattage and plugs; only "
+                       "the maker's charger; never bridge the power-on pins.",
                        kChain, kHot, kManual};
 
   VariableKind aspm = kind("aspm", "link power saving", "link power saving");
@@ -250,6 +251,7 @@ std::vector<VariableKind> processorKinds() {
   return {count, type, smt, governor};
 }
 
+// NOLINTNEXTLINE(readability-function-size): a table
 std::vector<VariableKind> wholeKinds() {
   VariableKind firmware = kind("firmware_version", "firmware version", "firmware");
   firmware.needs_reboot = true;
@@ -342,6 +344,16 @@ std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const
   std::vector<std::string> copy{"iron-lever-probe", "copy"};
   if (!device.empty()) copy.insert(copy.end(), {"--pci", device});
   return copy;
+}
+
+double usualFlipMinutes(const VariableKind& kind) {
+  constexpr double kPart = 30;
+  constexpr double kRestart = 5;
+  constexpr double kSwap = 10;
+  constexpr double kSetting = 0.1;
+  if (kind.is_whole) return kPart;
+  if (kind.needs_reboot || kind.restarts_by_hand) return kRestart;
+  return kind.writes.empty() ? kSwap : kSetting;
 }
 
 std::vector<std::string> suggestedStabilityCommand(const VariableKind& kind) {

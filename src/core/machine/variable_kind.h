@@ -63,6 +63,10 @@ struct VariableKind {
 /// Nothing for an id that is not known.
 [[nodiscard]] const VariableKind* findVariableKind(std::string_view id);
 
+/// What a flip of a kind usually takes, in minutes: a setting that a running system takes is a matter of seconds, one
+/// of the firmware needs a restart, a part somebody's hands.
+[[nodiscard]] double usualFlipMinutes(const VariableKind& kind);
+
 /// The probe's command that measures a kind; empty where measuring proves nothing. `device` may be empty.
 [[nodiscard]] std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const std::string& device);
 

@@ -1,11 +1,15 @@
 #include "core/planning/candidate_plans.h"
 
 #include <algorithm>
+#include <array>
+#include <cmath>
+#include <span>
 
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
 #include "core/study/schedule.h"
+#include "core/values/percent.h"
 
 namespace core {
 namespace {
@@ -25,29 +29,76 @@ PlanDesign designOf(Order order) {
   return PlanDesign::Rounds;
 }
 
-// For the exposure any balanced order will do: the drawn one differs little, and is not drawn yet.
-double exposureOf(const CandidatePlan& plan, const PlanningOrder& planning) {
+NoiseFloor noiseOf(const PlanningOrder& planning) {
+  NoiseFloor noise = planning.noise;
+  noise.pass_sd *= std::sqrt(planning.pass_share);
+  noise.flip_sd *= std::sqrt(planning.flip_share);
+  return noise;
+}
+
+RoundOrder forwardOrBack(int round) {
+  const RoundOrder forward{ConfigurationId::Baseline, ConfigurationId::Changed};
+  return round % 2 == 0 ? forward : RoundOrder(forward.rbegin(), forward.rend());
+}
+
+// For minutes and exposure any fair order will do: the drawn one differs little, and is not drawn yet.
+std::vector<RoundOrder> roundsOf(int rounds, const PlanningOrder& planning) {
+  if (!planning.blocks.empty()) return drawBlockedRounds(planning.blocks, rounds, 1);
+  if (planning.configurations != 2) return drawRounds(planning.configurations, rounds, 1);
+  std::vector<RoundOrder> alternating;
+  for (int round = 0; round < rounds; ++round) alternating.push_back(forwardOrBack(round));
+  return alternating;
+}
+
+// The visits of a plan of this size.
+std::vector<PlannedVisit> visitsFor(Order order, int size, int passes_per_visit, const PlanningOrder& planning) {
   Plan shape;
-  shape.order = plan.order;
-  shape.passes_per_level = plan.order == Order::Blocked ? plan.size : 2 * plan.passes_per_visit;
-  shape.rounds = plan.size;
-  shape.passes_per_visit = plan.passes_per_visit;
-  for (int round = 0; plan.order == Order::BalancedShuffle && round < plan.size; ++round)
-    shape.drawn.push_back(round % 2 == 0 ? Side::Baseline : Side::Changed);
-  std::vector<TimedVisit> visits;
-  for (const PlannedVisit& visit : visitsOf(shape)) visits.push_back({visit.side, visit.passes});
-  return exposureHours(visits, planning.warm_ups, planning.times);
+  shape.order = order;
+  shape.passes_per_level = order == Order::Blocked ? size : 2 * passes_per_visit;
+  shape.rounds = size;
+  shape.passes_per_visit = passes_per_visit;
+  if (order == Order::BalancedShuffle) shape.drawn = roundsOf(size, planning);
+  return visitsOf(shape, planning.configurations);
+}
+
+// With flips that take different times, what one takes on the average.
+BenchTimes timesOf(std::span<const PlannedVisit> visits, const PlanningOrder& planning) {
+  BenchTimes times = planning.times;
+  if (planning.flip_minutes.empty()) return times;
+  double minutes = 0;
+  for (std::size_t i = 0; i < visits.size(); ++i) {
+    const std::size_t from = placeOf(visits[i > 0 ? i - 1 : 0].side);  // the first needs a flip of its own
+    minutes += planning.flip_minutes[from][placeOf(visits[i].side)];
+  }
+  times.flip = minutes / static_cast<double>(visits.size());
+  return times;
+}
+
+double exposureOf(std::span<const PlannedVisit> visits, const PlanningOrder& planning) {
+  std::vector<TimedVisit> timed;
+  for (const PlannedVisit& visit : visits) timed.push_back({visit.side, visit.passes});
+  return exposureHours(timed, configurationAt(0), configurationAt(planning.configurations - 1), planning.warm_ups,
+                       timesOf(visits, planning));
+}
+
+int visitsIn(Order order, int size, const PlanningOrder& planning) {
+  const auto configurations = static_cast<int>(planning.configurations);
+  return configurations * (order == Order::Blocked ? 1 : order == Order::ThereAndBack ? 2 : size);
 }
 
 double minutesOf(Order order, int size, int passes_per_visit, const PlanningOrder& planning) {
-  const int visits = order == Order::Blocked ? 2 : order == Order::ThereAndBack ? 4 : 2 * size;
-  return planMinutes(visits, order == Order::Blocked ? size : passes_per_visit, planning.warm_ups, planning.times);
+  // All flips take the same for most: then nothing needs to be laid out.
+  const BenchTimes times = planning.flip_minutes.empty()
+                               ? planning.times
+                               : timesOf(visitsFor(order, size, passes_per_visit, planning), planning);
+  return planMinutes(visitsIn(order, size, planning), order == Order::Blocked ? size : passes_per_visit,
+                     planning.warm_ups, times);
 }
 
 // Before a swap for good the baseline is visited again and again: what those restarts differ is what a flip adds. They
 // come in pairs, the rounds of a null study.
 int restartsFor(int passes, const PlanningOrder& planning) {
-  NoiseFloor noise = planning.noise;
+  NoiseFloor noise = noiseOf(planning);
   if (noise.null && noise.null->isUsable()) return 0;
   for (int restarts = kFewestRestarts; restarts <= kMostRestarts; restarts += 2) {
     noise.null = NoiseFloor::Null{restarts, passes, 1};
@@ -82,13 +133,50 @@ std::optional<CandidatePlan> sufficient(Order order, int passes_per_visit, const
     const CandidatePlan plan = candidateOf(order, 2, passes_per_visit, planning);
     return plan.is_sufficient ? std::optional(plan) : std::nullopt;
   }
-  const auto size = smallestSize(designOf(order), passes_per_visit, planning.noise, planning.aim);
+  const auto size = smallestSize(designOf(order), passes_per_visit, noiseOf(planning), planning.aim);
   if (!size || (order == Order::BalancedShuffle && *size > kMostRounds)) return std::nullopt;
   const CandidatePlan plan = candidateOf(order, *size, passes_per_visit, planning);
   return plan.is_sufficient ? std::optional(plan) : std::nullopt;
 }
 
+// A main effect is a mean over the other variable's levels, of as many visits; of the flips of the variable that visits
+// are grouped by a whole block shares one. An interaction is a difference of two differences.
+void addShares(const Study& study, PlanningOrder& planning) {
+  if (study.shape != Shape::Crossed || study.plan.planned_for == PlannedFor::Difference) return;
+  if (study.plan.planned_for == PlannedFor::Interaction) {
+    planning.pass_share = planning.flip_share = 2;
+    return;
+  }
+  const std::array levels{study.variables[0].levels.size(), study.variables[1].levels.size()};
+  const std::size_t other = planning.blocks.empty()                            ? std::min(levels[0], levels[1])
+                            : study.variables[0].name == study.plan.grouped_by ? levels[1]
+                                                                               : levels[0];
+  planning.pass_share = 1.0 / static_cast<double>(other);
+  planning.flip_share = planning.blocks.empty() ? planning.pass_share : 1;
+}
+
 }  // namespace
+
+PlanningOrder planningOf(const Study& study) {
+  constexpr double kPower = 0.9;
+  const PlanningGuess& guess = study.plan.guess;
+  PlanningOrder planning{{lnOfPercent(guess.pass_spread_percent), lnOfPercent(guess.flip_spread_percent), {}},
+                         {study.notice_threshold_percent, study.intervalConfidence(), kPower},
+                         {flipMinutes(study, study.variable()), 0, guess.visit_pass_minutes, 0},
+                         study.plan.warm_ups,
+                         study.plan.is_one_way,
+                         study.configurationCount()};
+  planning.blocks = blocksOf(study, study.plan.grouped_by);
+  if (planning.blocks.size() < 2) planning.blocks.clear();
+  addShares(study, planning);
+  if (study.variables.size() == 1) return planning;
+  const std::vector<ConfigurationId> all = configurationsOf(study);
+  for (const ConfigurationId from : all) {
+    auto& row = planning.flip_minutes.emplace_back();
+    for (const ConfigurationId to : all) row.push_back(flipMinutes(study, from, to));
+  }
+  return planning;
+}
 
 CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, const PlanningOrder& planning) {
   const int size = order == Order::ThereAndBack ? 2 : asked_size;  // two visits at each level, always
@@ -96,17 +184,19 @@ CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, con
   plan.order = order;
   plan.size = size;
   plan.passes_per_visit = order == Order::Blocked ? size : passes_per_visit;
-  plan.visits = order == Order::Blocked ? 2 : order == Order::ThereAndBack ? 4 : 2 * size;
+  plan.configurations = planning.configurations;
+  plan.blocks = planning.blocks;
+  plan.visits = visitsIn(order, size, planning);
   if (order == Order::Blocked && planning.is_one_way) plan.null_visits = restartsFor(size, planning);
   plan.minutes = minutesOf(order, size, plan.passes_per_visit, planning) +
                  planMinutes(plan.null_visits, plan.passes_per_visit, planning.warm_ups, planning.times);
   const PlanDesign design = designOf(order);
-  const NoiseFloor noise = noiseAfter(plan.null_visits, plan.passes_per_visit, planning.noise);
+  const NoiseFloor noise = noiseAfter(plan.null_visits, plan.passes_per_visit, noiseOf(planning));
   plan.value = planValue(design, size, plan.passes_per_visit, noise, planning.aim);
   plan.smallest_detectable_percent =
       smallestDetectablePercent(design, size, plan.passes_per_visit, noise, planning.aim);
   plan.is_sufficient = plan.value.reaches(planning.aim) && !plan.value.is_flip_unseen;
-  plan.exposure_hours = exposureOf(plan, planning);
+  plan.exposure_hours = exposureOf(visitsFor(order, size, plan.passes_per_visit, planning), planning);
   return plan;
 }
 
@@ -152,14 +242,33 @@ std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& pla
   return best;
 }
 
+std::optional<std::string> groupingOffer(const Study& study, const std::string& variable,
+                                         const PlanningOrder& planning) {
+  if (study.plan.order != Order::BalancedShuffle) return std::nullopt;
+  const auto planned = [&](const std::string& grouped_by) {
+    Study other = study;
+    other.plan.grouped_by = grouped_by;
+    other.plan.planned_for = PlannedFor::MainEffect;
+    PlanningOrder order = planningOf(other);
+    order.noise = planning.noise;
+    return candidateOf(Order::BalancedShuffle, study.plan.rounds, study.plan.passes_per_visit, order);
+  };
+  if (blocksOf(study, variable).size() < 2) return std::nullopt;
+  const CandidatePlan grouped = planned(variable);
+  const CandidatePlan free = planned("");
+  return fmt::format("Grouped by {}: {} instead of {}; its main effect is detected from {:.2g} % instead of {:.2g} %",
+                     variable, durationText(60 * grouped.minutes), durationText(60 * free.minutes),
+                     grouped.smallest_detectable_percent, free.smallest_detectable_percent);
+}
+
 std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) {
   std::string what;
   switch (plan.order) {
     case Order::Blocked:
       what = fmt::format("blocked, {} at each level", countText(plan.size, "pass", "passes"));
       if (plan.null_visits > 0)
-        what = fmt::format("{} restarts before the swap, then one visit each, {} passes in all of them",
-                           plan.null_visits, plan.size);
+        what = fmt::format("{} restarts before the swap, then blocked, {} passes in each visit", plan.null_visits,
+                           plan.size);
       break;
     case Order::ThereAndBack:
       what = fmt::format("there and back with {} a visit", countText(plan.passes_per_visit, "pass", "passes"));
@@ -170,11 +279,15 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
       break;
   }
   std::string text =
-      fmt::format("{}: {} flips, {}, sees {:.2g} % with {:.0f} % power", what, plan.visits + plan.null_visits,
-                  durationText(60 * plan.minutes), plan.smallest_detectable_percent, 100 * planning.aim.power);
+      fmt::format("{}: {} flips, {}, detects {:.2g} %{} in {:.0f} of 100 studies", what, plan.visits + plan.null_visits,
+                  durationText(60 * plan.minutes), plan.smallest_detectable_percent,
+                  planning.pass_share > 1   ? " of interaction"
+                  : planning.pass_share < 1 ? " of a main effect"
+                                            : "",
+                  100 * planning.aim.power);
   if (plan.value.is_flip_unseen)
     text +=
-        fmt::format("; flips are not seen: with {:.2g} % of their own its interval is right in {:.0f} of 100 studies",
+        fmt::format("; flips are not seen: if each adds {:.2g} % (sd), its interval is right in {:.0f} of 100 studies",
                     100 * plan.value.assumed_flip_sd, 100 * plan.value.interval_right);
   return text;
 }
@@ -188,7 +301,8 @@ Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed) {
       plan.rounds = candidate.size;
       plan.passes_per_visit = candidate.passes_per_visit;
       plan.seed = seed;
-      plan.drawn = drawRounds(plan.rounds, seed);
+      plan.drawn = candidate.blocks.empty() ? drawRounds(candidate.configurations, plan.rounds, seed)
+                                            : drawBlockedRounds(candidate.blocks, plan.rounds, seed);
       break;
   }
   return plan;

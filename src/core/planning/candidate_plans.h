@@ -18,7 +18,9 @@ struct CandidatePlan {
   int null_visits = 0;  ///< restarts before a swap that nobody undoes, each with as many passes: a null study
   double minutes = 0;   ///< with those
   double smallest_detectable_percent = 0;
-  double exposure_hours = 0;
+  double exposure_hours = 0;  ///< of the last configuration against the first
+  std::size_t configurations = 2;
+  std::vector<RoundOrder> blocks = {};  ///< of the planning that it comes from
   PlanValue value;
   bool is_sufficient = false;  ///< reaches the aim, and its flips are seen or known
 };
@@ -29,8 +31,21 @@ struct PlanningOrder {
   PlanAim aim;
   BenchTimes times;
   int warm_ups = 1;
-  bool is_one_way = false;  ///< nobody undoes the flip: one visit a level, and restarts before it
+  bool is_one_way = false;         ///< nobody undoes the flip: one visit a level, and restarts before it
+  std::size_t configurations = 2;  ///< each round, or leg, visits all of them
+  /// Minutes of a flip from one configuration to another; to itself, of one of its own. Empty: each takes times.flip.
+  std::vector<std::vector<double>> flip_minutes = {};
+  std::vector<RoundOrder> blocks = {};  ///< that follow each other within a round; empty: every order
+  /// How much of the noise of passes, and of flips, the contrast that the value is of has: variances by those of one
+  /// configuration against another.
+  double pass_share = 1;
+  double flip_share = 1;
 };
+
+/// The planning of a study's plan, but for the noise: what its flips take, and what it is to be large enough for.
+/// Source  the weights of the contrast; where visits are grouped, the flips of the variable that they are grouped by
+/// are shared by a whole block
+[[nodiscard]] PlanningOrder planningOf(const Study& study);
 
 /// One plan. Shapes  `size`: passes a level, or rounds; of no account for ThereAndBack, which has four visits
 [[nodiscard]] CandidatePlan candidateOf(Order order, int size, int passes_per_visit, const PlanningOrder& planning);
@@ -47,6 +62,11 @@ struct PlanningOrder {
 
 /// The plan that sees the smallest change within a time budget; nothing where not even the smallest fits.
 [[nodiscard]] std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& planning);
+
+/// What grouping the visits of crossed variables by one of them would save, and what it would cost in certainty of that
+/// variable's main effect; nothing where they cannot be grouped so. `planning` tells the noise.
+[[nodiscard]] std::optional<std::string> groupingOffer(const Study& study, const std::string& variable,
+                                                       const PlanningOrder& planning);
 
 /// What a plan costs and buys, and why it and no other, in one sentence.
 [[nodiscard]] std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning);

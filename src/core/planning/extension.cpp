@@ -14,12 +14,25 @@ constexpr int kMost = 1000;
 
 ExtensionSize sizeOf(const HalfWidth& half_width, double threshold_percent) {
   ExtensionSize size{kShareOfThreshold * lnOfPercent(threshold_percent), half_width(0), {}, {}};
+  if (size.goal <= 0) return size;
   for (int more = 0; more <= kMost && !size.further; ++more) {
     if (half_width(more) > size.goal) continue;
     size.further = more;
     size.then = half_width(more);
   }
   return size;
+}
+
+// Of a pair the level that has begun less often begins.
+RoundOrder roundAfter(const Study& study) {
+  const Plan& plan = study.plan;
+  const RoundOrder drawn = drawRoundsOf(study, plan, 1, plan.seed + plan.rounds).front();
+  if (study.shape != Shape::Pair) return drawn;
+  const auto first = std::count_if(plan.drawn.begin(), plan.drawn.end(),
+                                   [](const RoundOrder& round) { return round.front() == ConfigurationId::Baseline; });
+  const auto other = static_cast<std::ptrdiff_t>(plan.drawn.size()) - first;
+  if (first == other) return drawn;
+  return pairRounds({first < other ? ConfigurationId::Baseline : ConfigurationId::Changed}).front();
 }
 
 }  // namespace
@@ -31,7 +44,7 @@ std::optional<ExtensionSize> extensionSize(const Effect& effect, double threshol
 
 std::optional<Extension> extensionOf(const Study& study, const Findings& findings) {
   if (!findings.is_plan_complete || study.plan.extension_rounds > 0 || study.is_null || !study.plan.looks.empty() ||
-      study.plan.order != Order::BalancedShuffle || study.notice_threshold_percent <= 0)
+      study.plan.order != Order::BalancedShuffle)
     return std::nullopt;
   std::optional<ExtensionSize> size;
   if (findings.suite && findings.suite->summary.design.estimator == Estimator::Rounds) {
@@ -39,10 +52,11 @@ std::optional<Extension> extensionOf(const Study& study, const Findings& finding
     if (!suite.this_suite.inference || !suite.this_suite.se) return std::nullopt;
     const int rounds = suite.design.complete_rounds;
     size = sizeOf(halfWidthOfRounds(*suite.this_suite.se * std::sqrt(rounds), rounds, study.confidence),
-                  study.notice_threshold_percent);
+                  findings.suite->threshold.gain_percent);
   } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log &&
              findings.cases.front().effect->design.estimator == Estimator::Rounds) {
-    size = extensionSize(*findings.cases.front().effect, study.notice_threshold_percent, study.confidence);
+    size =
+        extensionSize(*findings.cases.front().effect, findings.cases.front().threshold.gain_percent, study.confidence);
   }
   if (!size || !size->further || *size->further == 0) return std::nullopt;
   return Extension{*size->further, percentOfLn(size->now), percentOfLn(*size->then)};
@@ -52,18 +66,14 @@ Study extended(const Study& study, const Extension& extension) {
   Study more = study;
   more.plan.rounds += extension.rounds;
   more.plan.extension_rounds = extension.rounds;
-  const std::vector<Side> drawn = drawRounds(extension.rounds, study.plan.seed + 1);
+  const auto drawn = drawRoundsOf(study, study.plan, extension.rounds, study.plan.seed + 1);
   more.plan.drawn.insert(more.plan.drawn.end(), drawn.begin(), drawn.end());
   return more;
 }
 
 Study withOneMoreRound(const Study& study) {
   Study more = study;
-  const auto first = std::count(study.plan.drawn.begin(), study.plan.drawn.end(), Side::Baseline);
-  const auto other = static_cast<std::ptrdiff_t>(study.plan.drawn.size()) - first;
-  more.plan.drawn.push_back(first == other  ? drawRounds(1, study.plan.seed + study.plan.rounds).front()
-                            : first < other ? Side::Baseline
-                                            : Side::Changed);
+  more.plan.drawn.push_back(roundAfter(study));
   ++more.plan.rounds;
   if (!more.plan.looks.empty()) more.plan.looks.back() = more.plan.rounds;  // the last look is at the end
   return more;

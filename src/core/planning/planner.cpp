@@ -5,6 +5,8 @@
 #include <boost/math/distributions/normal.hpp>
 #include <boost/math/distributions/students_t.hpp>
 #include <cmath>
+#include <map>
+#include <utility>
 
 #include "core/planning/power.h"
 #include "core/values/percent.h"
@@ -106,21 +108,21 @@ double planMinutes(int visits, int passes_per_visit, int warm_ups, const BenchTi
   return visits * (times.flip + times.settle) + visits * (passes_per_visit + warm_ups) * (times.pass + times.pause);
 }
 
-double exposureHours(std::span<const TimedVisit> visits, int warm_ups, const BenchTimes& times) {
+double exposureHours(std::span<const TimedVisit> visits, ConfigurationId from, ConfigurationId to, int warm_ups,
+                     const BenchTimes& times) {
   const double each = times.pass + times.pause;
-  double at = 0;  // minutes since the beginning
-  double sums[2] = {0, 0};
-  int counts[2] = {0, 0};
+  double at = 0;                                             // minutes since the beginning
+  std::map<ConfigurationId, std::pair<double, int>> starts;  // their sum, and how many
   for (const TimedVisit& visit : visits) {
     const double first = at + times.flip + times.settle + warm_ups * each;
-    const auto side = static_cast<std::size_t>(visit.side);
-    sums[side] += first + (visit.passes - 1) / 2.0 * each;  // mean start of its counted passes
-    ++counts[side];
+    auto& [sum, count] = starts[visit.configuration];
+    sum += first + (visit.passes - 1) / 2.0 * each;  // mean start of its counted passes
+    ++count;
     at = first + visit.passes * each;
   }
-  if (counts[0] == 0 || counts[1] == 0) return 0;
+  if (!starts.contains(from) || !starts.contains(to)) return 0;
   constexpr double kMinutesPerHour = 60;
-  return (sums[1] / counts[1] - sums[0] / counts[0]) / kMinutesPerHour;
+  return (starts[to].first / starts[to].second - starts[from].first / starts[from].second) / kMinutesPerHour;
 }
 
 }  // namespace core

@@ -78,12 +78,13 @@ struct BenchTimes {
 /// Minutes for a sequence of visits; the first one counts a flip too.
 [[nodiscard]] double planMinutes(int visits, int passes_per_visit, int warm_ups, const BenchTimes& times);
 
-/// Mean time of the changed level's visits minus the baseline's, in hours: a drift of x %/h pretends an effect of x
-/// times that. Shapes  one side and number of counted passes a visit, in order
+/// Mean time of one configuration's visits minus another's, in hours: a drift of x %/h pretends an effect of x times
+/// that. Shapes  one configuration and number of counted passes a visit, in order; 0 where one is not visited
 struct TimedVisit {
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
   int passes = 1;
 };
-[[nodiscard]] double exposureHours(std::span<const TimedVisit> visits, int warm_ups, const BenchTimes& times);
+[[nodiscard]] double exposureHours(std::span<const TimedVisit> visits, ConfigurationId from, ConfigurationId to,
+                                   int warm_ups, const BenchTimes& times);
 
 }  // namespace core

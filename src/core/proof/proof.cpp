@@ -55,9 +55,10 @@ class Proving {
         records_(recordsOf(record.visits, record.captures)),
         measurements_(record.measurements),
         passes_(record.passes) {
-    const VariableKind* declared = findVariableKind(study.is_null ? "other" : study.kind);
-    const std::string device =
-        study.device.empty() && !records_.empty() ? likelyGraphicsDevice(*records_.front().best()) : study.device;
+    const VariableKind* declared = findVariableKind(study.is_null ? "other" : study.variable().kind);
+    const std::string device = study.variable().device.empty() && !records_.empty()
+                                   ? likelyGraphicsDevice(*records_.front().best())
+                                   : study.variable().device;
     proof_.is_declared = declared != nullptr;
     declared_ = comparisonOrderOf(study, device, "the baseline", "the changed level");
     expected_ = expectedReadings(study);
@@ -110,7 +111,8 @@ class Proving {
       if (record.visit->side != side) continue;
       constexpr std::size_t kAnotherLevel = 1'000'000;
       const std::size_t accidents =
-          (baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size() : 0) +
+          (baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size()
+                    : differencesFromFellows(record)) +
           (answerAt(record, side).answer == ReadAtLevel::Answer::Disagrees || isFlipMissed(record) ? kAnotherLevel : 0);
       if (!best || accidents < fewest) {
         best = &record;
@@ -118,6 +120,15 @@ class Proving {
       }
     }
     return best;
+  }
+
+  // The baseline has nothing to be held against but the other visits at it: the odd one among them is not it.
+  [[nodiscard]] std::size_t differencesFromFellows(const VisitRecord& record) const {
+    std::size_t differences = 0;
+    for (const VisitRecord& other : records_)
+      if (&other != &record && other.visit->side == record.visit->side)
+        differences += compareCaptures(*other.best(), *record.best(), alike_).must_not.size();
+    return differences;
   }
 
   [[nodiscard]] bool isFlipMissed(const VisitRecord& record) const {
@@ -154,7 +165,7 @@ class Proving {
     } else if (is_none_right) {
       std::vector<std::string> said;
       for (std::size_t side = 0; side < 2; ++side)
-        said.push_back(fmt::format("{} is to read {}, and {} was read", study_.levels[side].name,
+        said.push_back(fmt::format("{} is to read {}, and {} was read", study_.variable().levels[side].name,
                                    expected_[side]->value, shown[side]));
       proof_.names_disagree = fmt::format("{}", fmt::join(said, "; "));
     } else {
@@ -166,8 +177,8 @@ class Proving {
     const ReadAtLevel read = answerAt(record, visit.side);
     if (read.answer != ReadAtLevel::Answer::Disagrees) return;
     const auto side = static_cast<std::size_t>(visit.side);
-    visit.not_its_name =
-        fmt::format("{} is to read {}, and {} was read", study_.levels[side].name, expected_[side]->value, read.shown);
+    visit.not_its_name = fmt::format("{} is to read {}, and {} was read", study_.variable().levels[side].name,
+                                     expected_[side]->value, read.shown);
   }
 
   void remarkOnMemory(const VisitRecord* baseline, const VisitRecord* changed) {
@@ -175,10 +186,10 @@ class Proving {
     for (const VisitRecord* record : {baseline, changed}) {
       if (!record) continue;
       const MemoryRating rating = memoryRating(*record->best());
-      for (const std::string& remark : rating.above) levels[remark].push_back(study_.level(record->visit->side).name);
+      for (const std::string& remark : rating.above) levels[remark].push_back(study_.nameOf(record->visit->side));
       // Which rate runs is the question itself where memory speed is the variable.
-      if (study_.kind != "memory_speed")
-        for (const std::string& remark : rating.below) levels[remark].push_back(study_.level(record->visit->side).name);
+      if (study_.variable().kind != "memory_speed")
+        for (const std::string& remark : rating.below) levels[remark].push_back(study_.nameOf(record->visit->side));
     }
     for (const auto& [remark, at] : levels)
       proof_.memory_remarks.push_back(at.size() == 2 ? remark : fmt::format("At {}: {}", at.front(), remark));
@@ -231,7 +242,8 @@ class Proving {
 
   // Of any of the visit's passes.
   [[nodiscard]] std::string renderedElsewhereIn(const VisitRecord& record) const {
-    const std::string device = study_.device.empty() ? likelyGraphicsDevice(*record.best()) : study_.device;
+    const std::string device =
+        study_.variable().device.empty() ? likelyGraphicsDevice(*record.best()) : study_.variable().device;
     for (const Pass& pass : passes_) {
       if (pass.visit_id != record.visit->id) continue;
       if (std::string elsewhere = renderedElsewhere(pass.loads, device); !elsewhere.empty()) return elsewhere;
@@ -332,10 +344,10 @@ const Capture* bestCaptureOf(std::int64_t visit_id, std::span<const VisitCapture
 
 ComparisonOrder comparisonOrderOf(const Study& study, const std::string& device, const std::string& baseline_name,
                                   const std::string& changed_name) {
-  const VariableKind* kind = findVariableKind(study.is_null ? "other" : study.kind);
+  const VariableKind* kind = findVariableKind(study.is_null ? "other" : study.variable().kind);
   return {kind ? kind : findVariableKind("other"),
           device,
-          study.fields,
+          study.variable().fields,
           baseline_name,
           changed_name,
           study.held,
@@ -352,13 +364,11 @@ const MeasuredStep* BenchProof::decidingStep() const {
   return deciding;
 }
 
-std::string unlikeItsLevelId(const VisitProof& visit) {
-  return "unlike_its_level/visit " + std::to_string(visit.visit_id);
+static std::string idOfVisit(const char* kind, std::int64_t visit_id) {
+  return std::string(kind) + "/visit " + std::to_string(visit_id);
 }
-std::string notItsNameId(const VisitProof& visit) {
-  return "level_not_reached/visit " + std::to_string(visit.visit_id);
-}
-std::string missedFlipId(const MissedFlip& flip) { return "flip_not_performed/visit " + std::to_string(flip.visit_id); }
+std::string unlikeItsLevelId(const VisitProof& visit) { return idOfVisit(kUnlikeItsLevelId, visit.visit_id); }
+std::string missedFlipId(const MissedFlip& flip) { return idOfVisit(kFlipNotPerformedId, flip.visit_id); }
 
 std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances) {
   std::vector<std::int64_t> retired;
@@ -370,7 +380,7 @@ std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const
   };
   for (const VisitProof& visit : proof.visits) {
     if (!visit.not_as_its_level.empty()) retire(visit.visit_id, unlikeItsLevelId(visit));
-    if (!visit.not_its_name.empty()) retire(visit.visit_id, notItsNameId(visit));
+    if (!visit.not_its_name.empty()) retire(visit.visit_id, idOfVisit(kLevelNotReachedId, visit.visit_id));
   }
   for (const MissedFlip& flip : proof.missed_flips)
     if (!flip.is_same_level) retire(flip.visit_id, missedFlipId(flip));

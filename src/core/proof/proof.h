@@ -71,13 +71,16 @@ struct BenchProof {
 [[nodiscard]] ComparisonOrder comparisonOrderOf(const Study& study, const std::string& device,
                                                 const std::string& baseline_name, const std::string& changed_name);
 
+/// The kinds of doubt for which a visit's passes are left out.
+inline constexpr const char* kUnlikeItsLevelId = "unlike_its_level";
+inline constexpr const char* kLevelNotReachedId = "level_not_reached";
+inline constexpr const char* kFlipNotPerformedId = "flip_not_performed";
+
 /// The ids of the doubts for which a visit's passes are left out; accepting it lets them count.
 [[nodiscard]] std::string unlikeItsLevelId(const VisitProof& visit);
-[[nodiscard]] std::string notItsNameId(const VisitProof& visit);
 [[nodiscard]] std::string missedFlipId(const MissedFlip& flip);
 
 /// Visits whose passes are left out: unlike their level, not what their level is called, or at another level without a
 /// restart that it would need; and nobody has accepted it.
 [[nodiscard]] std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances);
-
 }  // namespace core

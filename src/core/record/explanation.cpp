@@ -28,14 +28,4 @@ std::string Explanation::sentence() const {
   return fmt::format("{}: {} ({})", grade_first, text, person);
 }
 
-std::string Explanation::filed() const { return fmt::format("{}: {}", gradeName(grade), text); }
-
-std::optional<Explanation> Explanation::fromFiled(const std::string& case_title, const std::string& text,
-                                                  const std::string& person) {
-  const std::size_t colon = text.find(": ");
-  const auto grade = gradeNamed(std::string_view(text).substr(0, colon));
-  if (colon == std::string::npos || !grade) return std::nullopt;
-  return Explanation{case_title, *grade, text.substr(colon + 2), person};
-}
-
 }  // namespace core

@@ -27,10 +27,6 @@ struct Explanation {
 
   /// "Conjecture: the cache holds it all (M. Osei)".
   [[nodiscard]] std::string sentence() const;
-  /// "conjecture: the cache holds it all", as it is filed, and back again; nothing for another text.
-  [[nodiscard]] std::string filed() const;
-  [[nodiscard]] static std::optional<Explanation> fromFiled(const std::string& case_title, const std::string& text,
-                                                            const std::string& person);
   bool operator==(const Explanation&) const = default;
 };
 

@@ -15,7 +15,10 @@ struct FlipGuide {
   std::vector<std::string> cautions;  ///< the maker's manual has the last word
 };
 
+/// Does a person have to set anything for a visit? `before` as below.
+[[nodiscard]] bool isFlippedByHand(const Study& study, ConfigurationId to, const std::optional<Visit>& before);
+
 /// `before`: the visit that the bench comes from, nothing at the start. Empty steps where the program sets the level.
-[[nodiscard]] FlipGuide flipGuide(const Study& study, Side to, const std::optional<Visit>& before);
+[[nodiscard]] FlipGuide flipGuide(const Study& study, ConfigurationId to, const std::optional<Visit>& before);
 
 }  // namespace core

@@ -49,4 +49,11 @@ bool isNoiseOf(const CaseNoise& noise, const Case& a_case) {
   return a_case.is_played ? noise.title.starts_with(a_case.title() + kPlayedBy) : noise.title == a_case.title();
 }
 
+std::vector<std::vector<double>> nullVisitsOf(const Case& a_case, const std::optional<NullRecord>& known) {
+  if (!known) return {};
+  for (const NullRecord::OfCase& one : known->cases)
+    if (isNoiseOf({one.title, {}, {}}, a_case)) return one.visits;
+  return {};
+}
+
 }  // namespace core

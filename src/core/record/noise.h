@@ -1,10 +1,12 @@
 #pragma once
 
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
 
 #include "core/estimate/null_study.h"
+#include "core/record/null_record.h"
 #include "core/record/pass.h"
 #include "core/study/study.h"
 
@@ -24,6 +26,10 @@ struct CaseNoise {
 [[nodiscard]] std::string noiseTitle(const Case& a_case, const std::string& player);
 /// Is this the noise of that case, whoever plays it?
 [[nodiscard]] bool isNoiseOf(const CaseNoise& noise, const Case& a_case);
+
+/// What a study's null record says of a case's flips: the values of each visit. A case that somebody plays has the
+/// noise of its player; where several played, the first. Empty where nothing is known.
+[[nodiscard]] std::vector<std::vector<double>> nullVisitsOf(const Case& a_case, const std::optional<NullRecord>& known);
 
 /// What the visits of a null study say about each case; cases that it cannot tell of are left out.
 /// Shapes  visits and passes in any order; both sides count, since the level stays

@@ -1,29 +1,75 @@
 #include "core/record/performed_flips.h"
 
-#include <utility>
+#include <algorithm>
+#include <optional>
+#include <string>
 
 #include "core/machine/variable_kind.h"
 
 namespace core {
 
-bool doesFlipRestart(const Study& study) {
-  const VariableKind* kind = findVariableKind(study.kind);
-  return kind && (kind->needs_reboot || (kind->restarts_by_hand && isSetByHand(study)));
+bool doesFlipRestart(const Variable& variable) {
+  const VariableKind* kind = findVariableKind(variable.kind);
+  return kind && (kind->needs_reboot || (kind->restarts_by_hand && isSetByHand(variable)));
 }
+
+bool doesFlipRestart(const Study& study) {
+  return std::any_of(study.variables.begin(), study.variables.end(),
+                     [](const Variable& one) { return doesFlipRestart(one); });
+}
+
+namespace {
+
+bool needsReboot(const Variable& variable) {
+  const VariableKind* kind = findVariableKind(variable.kind);
+  return kind && kind->needs_reboot;
+}
+
+/// The visits of one boot: where the machine has been since it started.
+class Boot {
+ public:
+  explicit Boot(const Study& study) : study_(study) {}
+
+  std::optional<MissedFlip> add(const Visit& visit) {
+    const auto missed = visits_.empty() ? std::nullopt : missedBy(visit);
+    visits_.push_back(&visit);
+    return missed;
+  }
+
+ private:
+  [[nodiscard]] std::optional<MissedFlip> missedBy(const Visit& visit) const {
+    const Visit& first = *visits_.front();
+    const auto moved = movedBetween(study_, first.side, visit.side);
+    if (moved.empty() || study_.is_null)
+      return wasLeft(visit) ? std::nullopt : std::optional(MissedFlip{visit.id, first.id, true});
+    // What a person may have changed without a restart after all, the captures tell.
+    const bool cannot_be =
+        std::any_of(moved.begin(), moved.end(), [&](std::size_t one) { return needsReboot(study_.variables[one]); });
+    return cannot_be ? std::optional(MissedFlip{visit.id, first.id, false}) : std::nullopt;
+  }
+
+  // Has a variable that needs no restart been elsewhere meanwhile, so that the configuration was set anew?
+  [[nodiscard]] bool wasLeft(const Visit& visit) const {
+    return std::any_of(visits_.begin(), visits_.end(), [&](const Visit* other) {
+      const auto moved = movedBetween(study_, other->side, visit.side);
+      return std::any_of(moved.begin(), moved.end(),
+                         [&](std::size_t one) { return !doesFlipRestart(study_.variables[one]); });
+    });
+  }
+
+  const Study& study_;
+  std::vector<const Visit*> visits_;
+};
+
+}  // namespace
 
 std::vector<MissedFlip> missedFlips(const Study& study, std::span<const Visit> visits) {
   std::vector<MissedFlip> missed;
   if (!doesFlipRestart(study)) return missed;
-  const VariableKind* kind = findVariableKind(study.kind);
-  std::map<std::string, const Visit*> first_of_boot;
-  for (const Visit& visit : visits) {
-    if (visit.boot_id.empty()) continue;
-    const auto [first, is_new] = first_of_boot.try_emplace(visit.boot_id, &visit);
-    if (is_new) continue;
-    const bool is_same_level = first->second->side == visit.side || study.is_null;
-    // What a person may have changed without a restart after all, the captures tell.
-    if (is_same_level || kind->needs_reboot) missed.push_back({visit.id, first->second->id, is_same_level});
-  }
+  std::map<std::string, Boot> boots;
+  for (const Visit& visit : visits)
+    if (!visit.boot_id.empty())
+      if (const auto one = boots.try_emplace(visit.boot_id, study).first->second.add(visit)) missed.push_back(*one);
   return missed;
 }
 

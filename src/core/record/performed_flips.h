@@ -10,8 +10,10 @@
 
 namespace core {
 
-/// Does a flip of this study need a restart of the machine? By its kind always, or because a person does it in the
+/// Does a flip of this variable need a restart of the machine? By its kind always, or because a person does it in the
 /// firmware's menu or with the machine switched off. Such a flip that brought no new boot was not performed.
+[[nodiscard]] bool doesFlipRestart(const Variable& variable);
+/// Of any of its variables.
 [[nodiscard]] bool doesFlipRestart(const Study& study);
 
 /// A visit that began in the boot of an earlier one although its flip needs a restart.

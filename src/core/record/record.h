@@ -1,15 +1,16 @@
 #pragma once
 
-#include <array>
 #include <cstdint>
 #include <map>
 #include <optional>
+#include <set>
 #include <span>
 #include <string>
 #include <utility>
 #include <vector>
 
 #include "core/machine/fact.h"
+#include "core/record/act.h"
 #include "core/record/explanation.h"
 #include "core/record/level_measurement.h"
 #include "core/record/null_record.h"
@@ -43,22 +44,10 @@ struct Felt {
   std::string word;  ///< "smooth", "hitches" or "unusable"
 };
 
-/// A pass that a person left out of the sheet.
-struct Skipped {
-  std::size_t slot = 0;
-  std::string reason;
-};
-
 /// A level was to be set.
 struct FlipAttempt {
   int visit = 1;           ///< the planned visit
   std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
-};
-
-/// How results are judged was changed after the first pass.
-struct JudgingChange {
-  std::string what;       ///< "threshold 2 % became 1 %: M. Osei asked for it"
-  bool was_seen = false;  ///< results could be seen by then
 };
 
 /// Everything recorded in a study that a judgement rests on. The spans are whoever's who made it.
@@ -84,7 +73,7 @@ struct Record {
   std::vector<Fact> stated_afterwards = {};         ///< about the bench, said after its last capture
   std::vector<FlipAttempt> flips = {};              ///< every time that a level was to be set
   std::optional<NullRecord> null_study = {};        ///< what is known of this bench's flips
-  std::array<bool, 2> is_stable{false, false};      ///< was tested for errors, baseline and changed, and had none
+  std::set<ConfigurationId> stable = {};            ///< were tested for errors, and had none
 };
 
 }  // namespace core

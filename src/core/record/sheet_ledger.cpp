@@ -5,7 +5,7 @@
 namespace core {
 
 SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record)
-    : pending_(schedule.size(), false) {
+    : schedule_(schedule), pending_(schedule.size(), false) {
   if (record.is_stopped_at_look) return;
   std::vector<int> attempts_left(schedule.size(), 1 + study.plan.retries);
   std::vector<bool> is_settled(schedule.size(), false);
@@ -18,8 +18,19 @@ SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, con
     --attempts_left[pass.slot];
     if (pass.status == PassStatus::Finished) is_settled[pass.slot] = true;
   }
+  // A pair without one of its levels has no answer; more than two go on without it.
+  if (study.shape != Shape::Pair)
+    for (const Unreachable& one : record.unreachable)
+      for (std::size_t slot = 0; slot < schedule.size(); ++slot)
+        if (schedule[slot].side == one.side) is_settled[slot] = true;
   for (std::size_t slot = 0; slot < schedule.size(); ++slot)
     pending_[slot] = !is_settled[slot] && attempts_left[slot] > 0;
+}
+
+bool SheetLedger::awaits(std::size_t case_index, ConfigurationId configuration) const {
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
+    if (pending_[slot] && schedule_[slot].counts(case_index, configuration)) return true;
+  return false;
 }
 
 std::optional<std::size_t> SheetLedger::next() const {

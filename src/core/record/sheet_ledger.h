@@ -15,16 +15,20 @@ namespace core {
 /// as the plan's retries, and what people granted on top, allow.
 class SheetLedger {
  public:
+  /// `schedule` must outlive it.
   SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record);
 
   [[nodiscard]] bool isPending(std::size_t slot) const { return pending_[slot]; }
   [[nodiscard]] const std::vector<bool>& pending() const { return pending_; }
+  /// Does a case still have a pass to come at a configuration that would count? A warm-up would not.
+  [[nodiscard]] bool awaits(std::size_t case_index, ConfigurationId configuration) const;
   /// The slot that comes next; nothing when every slot is settled.
   [[nodiscard]] std::optional<std::size_t> next() const;
   /// Nothing is still to come, and something was planned.
   [[nodiscard]] bool isComplete() const { return !pending_.empty() && !next(); }
 
  private:
+  std::span<const Slot> schedule_;
   std::vector<bool> pending_;
 };
 

@@ -109,7 +109,7 @@ std::optional<ExpectedReading> ofWord(std::string_view kind_id, const std::strin
 
 // What a part or a version is called by the machine itself.
 std::vector<std::string> namesOf(const Study& study, const Capture& capture, const std::string& device) {
-  const VariableKind* kind = findVariableKind(study.kind);
+  const VariableKind* kind = findVariableKind(study.variable().kind);
   if (!kind || (!kind->is_whole && kind->id != "firmware_version")) return {};
   std::vector<std::string> names;
   for (const std::string& fact :
@@ -136,10 +136,12 @@ std::optional<ExpectedReading> proposedReading(std::string_view kind_id, std::st
 }
 
 std::array<std::optional<ExpectedReading>, 2> expectedReadings(const Study& study) {
-  std::array<std::optional<ExpectedReading>, 2> expected{study.levels[0].reads, study.levels[1].reads};
+  std::array<std::optional<ExpectedReading>, 2> expected{study.variable().levels[0].reads,
+                                                         study.variable().levels[1].reads};
   if (study.is_null) return {};
   std::array<std::optional<ExpectedReading>, 2> proposed;
-  for (std::size_t side = 0; side < 2; ++side) proposed[side] = proposedReading(study.kind, study.levels[side].name);
+  for (std::size_t side = 0; side < 2; ++side)
+    proposed[side] = proposedReading(study.variable().kind, study.variable().levels[side].name);
   // A number that both names share says nothing about the variable: "x16 slot, cable A" and "x16 slot, cable B".
   const bool is_shared = proposed[0] && proposed[0] == proposed[1];
   for (std::size_t side = 0; side < 2; ++side)
@@ -186,8 +188,8 @@ ReadAtLevel readAtLevel(const ExpectedReading& expected, const Capture& capture,
 
 bool areNamesSwapped(const Study& study, const Capture& baseline, const Capture& changed, const std::string& device) {
   constexpr std::size_t kTelling = 3;  // letters or digits; less fits anything
-  const std::string first = lower(study.levels[0].name);
-  const std::string second = lower(study.levels[1].name);
+  const std::string first = lower(study.nameOf(Side::Baseline));
+  const std::string second = lower(study.nameOf(Side::Changed));
   if (first.size() < kTelling || second.size() < kTelling) return false;
   const auto holds = [](const std::vector<std::string>& names, const std::string& word) {
     return std::any_of(names.begin(), names.end(),

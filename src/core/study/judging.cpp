@@ -6,10 +6,13 @@
 
 namespace core {
 
-Judging judgingOf(const Study& study) { return {study.notice_threshold_percent, study.yardstick, study.band_percent}; }
+Judging judgingOf(const Study& study) {
+  return {study.notice_threshold_percent, study.notice_threshold_ms, study.yardstick, study.band_percent};
+}
 
 Study judgedBy(Study study, const Judging& judging) {
   study.notice_threshold_percent = judging.notice_threshold_percent;
+  study.notice_threshold_ms = judging.notice_threshold_ms;
   study.yardstick = judging.yardstick;
   study.band_percent = judging.band_percent;
   return study;
@@ -20,6 +23,10 @@ std::string judgingChange(const Judging& from, const Judging& to) {
   if (from.notice_threshold_percent != to.notice_threshold_percent)
     changes.push_back(
         fmt::format("threshold {:g} % became {:g} %", from.notice_threshold_percent, to.notice_threshold_percent));
+  const auto in_ms = [](const std::optional<double>& ms) { return ms ? fmt::format("{:g} ms a frame", *ms) : "none"; };
+  if (from.notice_threshold_ms != to.notice_threshold_ms)
+    changes.push_back(
+        fmt::format("threshold in time {} became {}", in_ms(from.notice_threshold_ms), in_ms(to.notice_threshold_ms)));
   if (from.yardstick != to.yardstick)
     changes.push_back(
         fmt::format("yardstick {} became {}", yardstickName(from.yardstick), yardstickName(to.yardstick)));

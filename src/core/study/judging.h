@@ -1,5 +1,6 @@
 #pragma once
 
+#include <optional>
 #include <string>
 
 #include "core/study/study.h"
@@ -10,6 +11,7 @@ namespace core {
 /// record.
 struct Judging {
   double notice_threshold_percent = 2;
+  std::optional<double> notice_threshold_ms = {};
   Yardstick yardstick = Yardstick::Interval;
   double band_percent = 3;
 

@@ -52,8 +52,8 @@ class Matcher {
     switch (part.kind) {
       case Part::Kind::Text: return after(part.text);
       case Part::Kind::Level:
-        for (const Side side : {Side::Baseline, Side::Changed})
-          if (after(bare(study_.level(side).name))) return found_side = side, true;
+        for (const ConfigurationId side : configurationsOf(study_))
+          if (after(bare(study_.nameOf(side)))) return found_side = side, true;
         return false;
       case Part::Kind::Case:
         for (std::size_t i = 0; i < study_.cases.size(); ++i)

@@ -16,6 +16,10 @@ struct Slot {
   int number = 1;  ///< which warm-up or counted pass of this case in this visit, from 1
 
   bool operator==(const Slot&) const = default;
+  /// Of this case at this configuration, and no warm-up.
+  [[nodiscard]] bool counts(std::size_t a_case, ConfigurationId at) const {
+    return !is_warm_up && case_index == a_case && side == at;
+  }
 };
 
 /// A planned stay at one level.
@@ -26,9 +30,10 @@ struct PlannedVisit {
   int passes = 0;  ///< counted passes of each case
 };
 
-/// The visits of the plan in order. There and back shares out the passes so that each level's visits have the same mean
-/// place in the order: a steady drift then cancels.
-[[nodiscard]] std::vector<PlannedVisit> visitsOf(const Plan& plan);
+/// The visits of the plan to so many configurations, in order. There and back shares out the passes so that each
+/// level's visits have the same mean place in the order: a steady drift then cancels.
+[[nodiscard]] std::vector<PlannedVisit> visitsOf(const Plan& plan, std::size_t configurations);
+[[nodiscard]] std::vector<PlannedVisit> visitsOf(const Study& study);
 
 /// All passes of the study in the order in which they run: visit by visit, case by case, warm-ups first.
 [[nodiscard]] std::vector<Slot> scheduleOf(const Study& study);

@@ -1,47 +1,31 @@
 #pragma once
 
-#include <array>
 #include <cstdint>
 #include <map>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <utility>
 #include <vector>
 
-#include "core/estimate/effect.h"
+#include "core/estimate/units.h"
 #include "core/estimate/yardsticks.h"
 #include "core/study/case.h"
-#include "core/study/expected_reading.h"
+#include "core/study/variable.h"
 #include "core/values/result.h"
 
 namespace core {
 
-/// A setting that a running Linux takes: a text written into a file of the kernel's.
-struct SettingWrite {
-  std::string path;  ///< below /sys/ or /proc/sys/; * stands for any text between two slashes
-  std::string value;
-  auto operator<=>(const SettingWrite&) const = default;
-};
-
-/// One setting of the variable: how a pass runs at it, and how the bench is brought to it.
-struct Level {
-  std::string name;
-  Command prefix;  ///< put before every command of a pass, e.g. {"taskset", "-c", "0"}; may be empty
-  std::vector<std::pair<std::string, std::string>> environment;  ///< set for every pass
-  Command set_command;               ///< run once at the start of each visit to bring the level about; may be empty
-  std::vector<SettingWrite> writes;  ///< done at the start of each visit and taken back after it; may be empty
-  std::string menu_path;             ///< where a person finds it on this bench: "Advanced > Memory > Profile 1"
-  std::optional<ExpectedReading> reads = {};  ///< what a capture must read at it; else its name lets expect something
-
-  bool operator==(const Level&) const = default;
-};
-
-/// In which order the levels are visited. `Blocked`: all passes of the baseline, then all of the changed level.
-/// `ThereAndBack`: baseline, changed, changed, baseline, with a flip before each: a rough look that sees flips.
-/// `BalancedShuffle`: rounds of one visit at each level; as many begin with the baseline as with the changed level,
-/// which ones is drawn. The order that a steady drift and a careless habit can do least to.
+/// In which order the configurations are visited. `Blocked`: all passes of the first, then all of the next.
+/// `ThereAndBack`: first to last and back, with a flip before each: a rough look that sees flips. `BalancedShuffle`:
+/// rounds of one visit at each; every configuration comes as often in every place as the number of rounds allows, and
+/// follows each other one as often; which round has which order is drawn. The order that a steady drift and a careless
+/// habit can do least to.
 enum class Order { Blocked, ThereAndBack, BalancedShuffle };
 [[nodiscard]] const char* orderName(Order order);
+
+/// The configurations of one round, in the order in which they are visited.
+using RoundOrder = std::vector<ConfigurationId>;
 
 /// What is known of the bench's noise and of how long its work takes, or guessed: for planning only.
 struct PlanningGuess {
@@ -53,16 +37,24 @@ struct PlanningGuess {
   bool operator==(const PlanningGuess&) const = default;
 };
 
+/// Which question of crossed variables a plan is to be large enough for: one configuration against another, what a
+/// variable does on the whole, or whether it does the same at each level of the other.
+enum class PlannedFor { Difference, MainEffect, Interaction };
+
 /// How often, in what order. Fixed before the first pass.
 struct Plan {
   int passes_per_level = 5;  ///< for Blocked and ThereAndBack
   int warm_ups = 1;          ///< at the start of each visit, for each case; recorded, never counted
   Order order = Order::ThereAndBack;
-  double time_limit_s = 600;     ///< for one pass; then it is stopped and kept as failed
-  int rounds = 5;                ///< for BalancedShuffle
-  int passes_per_visit = 2;      ///< for BalancedShuffle, of each case
-  int seed = 0;                  ///< from which the order was drawn; the order is what counts
-  std::vector<Side> drawn = {};  ///< for BalancedShuffle: the level that each round begins with
+  double time_limit_s = 600;           ///< for one pass; then it is stopped and kept as failed
+  int rounds = 5;                      ///< for BalancedShuffle
+  int passes_per_visit = 2;            ///< for BalancedShuffle, of each case
+  int seed = 0;                        ///< from which the order was drawn; the order is what counts
+  std::vector<RoundOrder> drawn = {};  ///< for BalancedShuffle: what each round visits, in order
+  /// For BalancedShuffle of two crossed variables: the variable that is flipped as rarely as can be, for it takes long.
+  /// Within a round the visits at one of its levels follow each other. Empty: each order comes as often.
+  std::string grouped_by = {};
+  PlannedFor planned_for = PlannedFor::Difference;
   PlanningGuess guess = {};
   double settle_s = 0;             ///< waited at the start of each visit, before anything is measured
   double settle_to_c = 0;          ///< and until the hottest part is this cool, °C; 0: time alone decides
@@ -81,9 +73,19 @@ struct Plan {
   bool operator==(const Plan&) const = default;
 };
 
-/// A balanced shuffle's order: which level each of so many rounds begins with. An odd one out is drawn too.
+/// A balanced shuffle's order: what each of so many rounds visits. Of a pair as many rounds begin with the one as with
+/// the other; of more the rows of balanced squares, each used before any comes again. What is left over is drawn too.
 /// The same seed yields the same order on every machine.
-[[nodiscard]] std::vector<Side> drawRounds(int rounds, int seed);
+/// Source  Williams 1949
+[[nodiscard]] std::vector<RoundOrder> drawRounds(std::size_t configurations, int rounds, int seed);
+
+/// Rounds in which the configurations of a block follow each other. Which block comes first, and the order within each,
+/// are balanced and drawn as above; a round that begins in the block where the one before ended begins with the same
+/// configuration.
+[[nodiscard]] std::vector<RoundOrder> drawBlockedRounds(const std::vector<RoundOrder>& blocks, int rounds, int seed);
+
+/// The rounds of a pair, by what each begins with.
+[[nodiscard]] std::vector<RoundOrder> pairRounds(const std::vector<ConfigurationId>& first);
 
 /// So many looks spread evenly over the rounds, the last at their end; none before the third round, which is the first
 /// with an interval. Empty for one look or fewer, and where there are too few rounds.
@@ -97,14 +99,15 @@ enum class School { AsDelivered, WithHeadroom };
 /// What a school asks of the bench before the first pass, as sentences.
 [[nodiscard]] std::vector<std::string> schoolAsks(School school);
 
-/// One question about one bench. levels[0] is the baseline.
+/// One question about one bench.
 struct Study {
   std::string bench;
-  std::string variable;
-  std::string kind;    ///< id of a core::VariableKind; empty: not declared, so nothing can prove that it moved
-  std::string device;  ///< PCI address of the device under test; empty: the graphics device that shows the picture
-  std::vector<std::string> fields;  ///< for the kind "other": the facts that must change, * stands for any text
-  std::vector<std::string> held;    ///< facts that the tester holds equal besides, * stands for any text
+  Shape shape = Shape::Pair;
+  std::vector<Variable> variables = std::vector<Variable>(1);  ///< at least one
+  /// Those that are measured, where the design lists them: always of a chain, of a crossing that leaves cells out.
+  /// Empty: what follows from the variables.
+  std::vector<Configuration> configurations = {};
+  std::vector<std::string> held;                ///< facts that the tester holds equal besides, * stands for any text
   std::map<std::string, std::string> released;  ///< held conditions and facts that may differ after all, and why
   Command measure_command;    ///< prints what a level yields, as one JSON object; empty: nothing is measured
   Command stability_command;  ///< exits with 0 when a level works without error; empty: a person says so, or nobody
@@ -113,10 +116,10 @@ struct Study {
   std::string machine;   ///< a folder that stands for the bench, seen from the study's; empty: this machine
   /// Is the bench the computer that the program runs on? Where nobody says so: unless every result is typed by hand.
   std::optional<bool> is_this_machine = {};
-  std::array<Level, 2> levels;
   std::vector<Case> cases;
   Plan plan;
   double notice_threshold_percent = 2;
+  std::optional<double> notice_threshold_ms = {};  ///< a frame; of the two the larger one holds in each case
   double confidence = 0.95;
   double target_fps = 60;
   double band_percent = 3;                    ///< of the fixed band, a yardstick beside the interval
@@ -125,7 +128,16 @@ struct Study {
   /// The confidence of every interval: with planned looks it is higher, so that all looks together keep what was asked.
   /// Source  Bonferroni over three looks
   [[nodiscard]] double intervalConfidence() const { return plan.looks.empty() ? confidence : 1 - (1 - confidence) / 3; }
-  [[nodiscard]] const Level& level(Side side) const { return levels[static_cast<std::size_t>(side)]; }
+  /// The first variable: of a pair and of a ladder the only one.
+  [[nodiscard]] Variable& variable() { return variables.front(); }
+  [[nodiscard]] const Variable& variable() const { return variables.front(); }
+  [[nodiscard]] std::size_t configurationCount() const;
+  /// One level of each variable, by their places.
+  [[nodiscard]] std::vector<std::size_t> levelsAt(ConfigurationId configuration) const;
+  /// A level's name; "Gen 4, on" where variables are crossed; what a chain calls it.
+  [[nodiscard]] std::string nameOf(ConfigurationId configuration) const;
+  /// The one that the others are compared with: each variable at its baseline; the first of a chain.
+  [[nodiscard]] ConfigurationId baseline() const;
   bool operator==(const Study&) const = default;
 };
 
@@ -133,16 +145,46 @@ struct Study {
 /// what they read off another one.
 [[nodiscard]] bool isBenchHere(const Study& study);
 
-/// Does a person bring the levels about, with no command, variable or setting that would? Only a study that declares
-/// its kind says so; one without a kind may well compare a thing with itself.
+/// Does a person bring a variable's levels about, with no command, variable or setting that would? Only one that
+/// declares its kind says so; one without a kind may well compare a thing with itself.
+[[nodiscard]] bool isSetByHand(const Variable& variable);
+/// Any of its variables.
 [[nodiscard]] bool isSetByHand(const Study& study);
 
-/// Does a level write a limit of power, voltage or clock beyond which the maker did not go? Such a level is not left
+/// The configurations of two crossed variables by the level of one of them; empty for any other study, and for a name
+/// that is none of its variables'.
+[[nodiscard]] std::vector<RoundOrder> blocksOf(const Study& study, const std::string& grouped_by);
+/// Rounds as the study's plan wants them drawn.
+[[nodiscard]] std::vector<RoundOrder> drawRoundsOf(const Study& study, const Plan& plan, int rounds, int seed);
+
+/// Does the plan's guess say what a flip of the variable takes? Where the design does not, of the only variable, and of
+/// one whose kind nobody knows.
+[[nodiscard]] bool isFlipGuessed(const Study& study, const Variable& variable);
+/// What bringing one variable to another level takes, in minutes: as the design says, by the plan's guess, or as its
+/// kind usually does.
+[[nodiscard]] double flipMinutes(const Study& study, const Variable& variable);
+/// The same from one configuration to another: of the variables that move; of all where none does, since then a flip of
+/// its own is due, or where there was none before.
+[[nodiscard]] double flipMinutes(const Study& study, std::optional<ConfigurationId> from, ConfigurationId to);
+
+/// Every configuration of a study, in order.
+[[nodiscard]] std::vector<ConfigurationId> configurationsOf(const Study& study);
+/// Nothing where none is called so.
+[[nodiscard]] std::optional<ConfigurationId> findConfiguration(const Study& study, std::string_view name);
+[[nodiscard]] Setup setupOf(const Study& study, ConfigurationId configuration);
+/// The variables, by their places, in which two configurations differ.
+[[nodiscard]] std::vector<std::size_t> movedBetween(const Study& study, ConfigurationId from, ConfigurationId to);
+
+/// Does a setup write a limit of power, voltage or clock beyond which the maker did not go? Such a level is not left
 /// unattended: each of its visits waits for a person.
-[[nodiscard]] bool raisesLimits(const Level& level);
+[[nodiscard]] bool raisesLimits(const Setup& setup);
 
 /// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
 [[nodiscard]] std::vector<Error> problemsOf(const Study& study);
+
+/// Those of them that everything else takes for granted: how many variables, levels and configurations there are, and
+/// that each place exists. No other function takes a study that has any.
+[[nodiscard]] std::vector<Error> shapeProblems(const Study& study);
 
 /// Those of them that are a number out of its range: no plan is made and nothing is judged by such a study, not even
 /// one that a file holds.
@@ -157,13 +199,13 @@ struct ExactCommand {
 };
 
 /// The exact command of a pass ("{log}" still in it), and of setting a level.
-[[nodiscard]] ExactCommand passCommand(const Level& level, const Case& a_case);
+[[nodiscard]] ExactCommand passCommand(const Setup& setup, const Case& a_case);
 
-/// The exact command by which a level is measured; empty where it is not.
-[[nodiscard]] ExactCommand measureCommand(const Study& study, Side side);
+/// The exact command by which a configuration is measured; empty where it is not.
+[[nodiscard]] ExactCommand measureCommand(const Study& study, ConfigurationId configuration);
 
-/// The exact command by which a level is tested for errors; empty where it is not.
-[[nodiscard]] ExactCommand stabilityCommand(const Study& study, Side side);
+/// The exact command by which a configuration is tested for errors; empty where it is not.
+[[nodiscard]] ExactCommand stabilityCommand(const Study& study, ConfigurationId configuration);
 
 /// Every different command that running the study would start, in the order of first use.
 [[nodiscard]] std::vector<ExactCommand> commandsOf(const Study& study);

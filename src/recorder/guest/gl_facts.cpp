@@ -4,7 +4,8 @@
 
 #include <atomic>
 
-#include "recorder/guest/real_functions.h"
+#include "recorder/guest/gl_library.h"
+#include "recorder/guest/own_process.h"
 #include "recorder/guest/streams.h"
 
 namespace recorder {
@@ -14,27 +15,15 @@ constexpr unsigned kGlRenderer = 0x1F01;
 constexpr unsigned kGlViewport = 0x0BA2;
 std::atomic<int> swap_interval = Stream::kIntervalNotSet;
 
-template <class Function>
-Function* function(const char* name, const void* beside) {
-  return reinterpret_cast<Function*>(functionBehindUs(name, beside));
-}
-
-// Of OpenGL itself: beside the window system's functions, or by their own way of asking.
-template <class Function>
-Function* glFunction(const char* name, const void* swap, const char* get_address) {
-  if (const auto found = function<Function>(name, swap)) return found;
-  const auto address = function<void*(const char*)>(get_address, swap);
-  return address == nullptr ? nullptr : reinterpret_cast<Function*>(address(name));
-}
-
 // Only where a context is current: without one some libraries fail. The viewport is the picture as it is drawn.
-void describeContext(Stream& stream, const void* swap, const char* current_context, const char* get_address) {
-  const auto current = function<void*()>(current_context, swap);
+void describeContext(Stream& stream, const GlLibrary& library) {
+  auto* const current = library.function<void*()>(library.current_context);
   if (current == nullptr || current() == nullptr) return;
-  if (const auto get_string = glFunction<const char*(unsigned)>("glGetString", swap, get_address))
+  if (wanted().device_time && !stream.timer) stream.timer = std::make_unique<GlTimer>(library, current);
+  if (auto* const get_string = library.glFunction<const char*(unsigned)>("glGetString"))
     stream.ring.describe(get_string(kGlRenderer), nullptr);
   int viewport[4] = {};
-  if (const auto get_integers = glFunction<void(unsigned, int*)>("glGetIntegerv", swap, get_address))
+  if (auto* const get_integers = library.glFunction<void(unsigned, int*)>("glGetIntegerv"))
     get_integers(kGlViewport, viewport);
   if (viewport[2] > 0 && viewport[3] > 0)
     stream.ring.resize(static_cast<std::uint32_t>(viewport[2]), static_cast<std::uint32_t>(viewport[3]));
@@ -43,14 +32,13 @@ void describeContext(Stream& stream, const void* swap, const char* current_conte
 }  // namespace
 
 void describeGlx(Stream& stream, const void* swap, void* display, unsigned long drawable) {
-  const auto name = function<char*(void*)>("XDisplayString", swap);
+  const GlLibrary library = GlLibrary::glx(swap);
+  auto* const name = library.function<char*(void*)>("XDisplayString");
   stream.ring.place(name != nullptr && display != nullptr ? name(display) : nullptr, drawable);
-  describeContext(stream, swap, "glXGetCurrentContext", "glXGetProcAddressARB");
+  describeContext(stream, library);
 }
 
-void describeEgl(Stream& stream, const void* swap) {
-  describeContext(stream, swap, "eglGetCurrentContext", "eglGetProcAddress");
-}
+void describeEgl(Stream& stream, const void* swap) { describeContext(stream, GlLibrary::egl(swap)); }
 
 void setSwapInterval(int interval) { swap_interval = interval; }
 

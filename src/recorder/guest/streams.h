@@ -3,6 +3,7 @@
 #include <cstdint>
 #include <memory>
 
+#include "recorder/guest/gl_timer.h"
 #include "recorder/guest/ring_writer.h"
 #include "recorder/guest/wayland_feedback.h"
 
@@ -24,6 +25,7 @@ struct Stream {
   RingWriter ring;
   int swap_interval = kIntervalNotSet;
   std::unique_ptr<WaylandFeedback> feedback;  ///< where a Wayland compositor says what was shown
+  std::unique_ptr<GlTimer> timer;             ///< of OpenGL, where device times are wanted
   bool is_described = false;                  ///< false again with every surface that goes on in it
 };
 

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <cstdint>
-#include <initializer_list>
+#include <map>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -12,14 +12,17 @@
 #include <nlohmann/json.hpp>
 
 #include "core/study/case.h"
+#include "core/study/variable.h"
 #include "core/values/result.h"
 
 namespace store {
 
+using DesignJson = nlohmann::ordered_json;  // keeps the order in which a person wrote the fields
+
 /// Reads fields of one object and remembers the first thing that is wrong, so that a long list of fields reads as one.
 class Fields {
  public:
-  using json = nlohmann::ordered_json;  // keeps the order in which a person wrote the fields
+  using json = DesignJson;
 
   Fields(const json& object, std::string where, std::optional<core::Error>& error)
       : object_(object), where_(std::move(where)), error_(error) {
@@ -27,7 +30,7 @@ class Fields {
       fail(core::ErrorKind::Malformed, "an object { } is expected here", where_, "See docs/study-format.md");
   }
 
-  void allow(std::initializer_list<const char*> names) {
+  void allow(const std::vector<const char*>& names) {
     if (!object_.is_object()) return;
     for (const auto& [key, value] : object_.items())
       if (std::find(names.begin(), names.end(), std::string_view(key)) == names.end())
@@ -46,9 +49,9 @@ class Fields {
     else
       optional(name, target);
   }
-  /// One of a few words; `words` in the order of the values.
-  template <class Enum>
-  void choice(const char* name, std::initializer_list<std::pair<const char*, Enum>> words, Enum& target) {
+  /// One of a few words, each with its value.
+  template <class Words, class Enum>
+  void choice(const char* name, const Words& words, Enum& target) {
     std::string word;
     optional(name, word);
     if (word.empty()) return;
@@ -68,11 +71,11 @@ class Fields {
     return found == object_.end() ? nullptr : &*found;
   }
   [[nodiscard]] std::string path(const std::string& name) const { return where_.empty() ? name : where_ + "." + name; }
-
- private:
   void fail(core::ErrorKind kind, std::string what, std::string where, std::string remedy) {
     if (!error_) error_ = core::Error{kind, std::move(what), std::move(where), std::move(remedy)};
   }
+
+ private:
   void read(const json& value, const char* name, std::string& target) {
     if (value.is_string())
       target = value.get<std::string>();
@@ -124,6 +127,34 @@ class Fields {
         return fail(core::ErrorKind::Malformed, "a text is expected here", path(name) + "." + key, "Put it in quotes");
       target.emplace_back(key, text.get<std::string>());
     }
+  }
+  void read(const json& value, const char* name, std::vector<std::pair<std::string, double>>& target) {
+    if (!value.is_object())
+      return fail(core::ErrorKind::Malformed, "an object of numbers is expected here", path(name),
+                  R"(Write {"NAME": 1.5})");
+    for (const auto& [key, number] : value.items()) {
+      target.emplace_back(key, 0);
+      read(number, (std::string(name) + "." + key).c_str(), target.back().second);
+    }
+  }
+  void read(const json& value, const char* name, std::vector<std::vector<double>>& target) {
+    const auto is_numbers = [](const json& list) {
+      return list.is_array() && std::all_of(list.begin(), list.end(), [](const json& one) { return one.is_number(); });
+    };
+    if (value.is_array() && std::all_of(value.begin(), value.end(), is_numbers))
+      target = value.get<std::vector<std::vector<double>>>();
+    else
+      fail(core::ErrorKind::Malformed, "lists of numbers are expected here", path(name), "Write [[1.5, 2], [3]]");
+  }
+  void read(const json& value, const char* name, std::map<std::string, std::string>& target) {
+    std::vector<std::pair<std::string, std::string>> texts;
+    read(value, name, texts);
+    target.insert(texts.begin(), texts.end());
+  }
+  void read(const json& value, const char* name, std::vector<core::SettingWrite>& target) {
+    std::vector<std::pair<std::string, std::string>> texts;
+    read(value, name, texts);
+    for (auto& [setting, text] : texts) target.push_back({std::move(setting), std::move(text)});
   }
 
   const json& object_;

@@ -1,29 +1,28 @@
 #include "store/json/null_record_json.h"
 
-#include "store/json/json_text.h"
+#include "store/json/field_table.h"
 
 namespace store {
 
-using json = nlohmann::ordered_json;
+using json = DesignJson;
 
-std::string nullRecordToJson(const core::NullRecord& record) {
-  json object{{"date", record.date}, {"cases", json::array()}};
-  for (const core::NullRecord::OfCase& one : record.cases)
-    object["cases"].push_back({{"case", one.title}, {"visits", one.visits}});
-  return jsonText(object);
-}
+namespace {
+
+constexpr auto kCaseFields = [](auto& table, auto& of_case) {
+  table.required("case", of_case.title);
+  table.required("visits", of_case.visits);
+};
+constexpr auto kRecordFields = [](auto& table, auto& record) {
+  table.required("date", record.date);
+  table.list("cases", kCaseFields, record.cases, "List the cases");
+};
+
+}  // namespace
+
+std::string nullRecordToJson(const core::NullRecord& record) { return jsonText(writeFields(kRecordFields, record)); }
 
 std::optional<core::NullRecord> nullRecordFromJson(const std::string& text) {
-  try {
-    const json object = parseJson(text);
-    core::NullRecord record{object.at("date").get<std::string>(), {}};
-    for (const json& one : object.at("cases"))
-      record.cases.push_back(
-          {one.at("case").get<std::string>(), one.at("visits").get<std::vector<std::vector<double>>>()});
-    return record;
-  } catch (const json::exception&) {
-    return std::nullopt;
-  }
+  return objectFrom<core::NullRecord>(text, kRecordFields);
 }
 
 std::string visitsToJson(const std::vector<std::vector<double>>& visits) { return jsonText(json(visits)); }

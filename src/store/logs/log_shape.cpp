@@ -205,7 +205,7 @@ Error noTime(const LogShape& shape, const LogRows& rows, const std::string& log_
     if (first_flaw == rows.fields.size() || 2 * numbers < rows.fields.size()) continue;
     const auto& fields = rows.fields[first_flaw];
     return {ErrorKind::Malformed,
-            "'" + std::string(c < fields.size() ? core::cutText(fields[c], 40) : "") + "' is no number",
+            "'" + std::string(c < fields.size() ? core::cutText(fields[c], 40) : "") + "' is not a number",
             log_name + ", line " + std::to_string(rows.numbers[first_flaw]) + ", column '" + shape.columns[c] + "'",
             "Correct the log or its shape; nothing was imported"};
   }

@@ -140,7 +140,7 @@ bool RowParser::take(std::size_t column, std::string_view field, double number, 
   }
   const bool must_be_number = column == shape_.time.column || !(shape_.is_text.at(column) || isGap(field));
   if (std::isnan(number) && must_be_number)
-    return fail(block, shape_.columns[column], fmt::format("'{}' is no number", core::cutText(trimmed(field), 40)));
+    return fail(block, shape_.columns[column], fmt::format("'{}' is not a number", core::cutText(trimmed(field), 40)));
   block.columns[place_[column]][block.rows] = number;
   return true;
 }

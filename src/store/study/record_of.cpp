@@ -1,13 +1,10 @@
 // What the events of a study say, for whoever judges it.
+#include <limits>
 #include <map>
 #include <optional>
 
 #include "core/machine/stated_fact.h"
-#include "core/values/number_text.h"
-#include "store/json/null_record_json.h"
-#include "store/study/event_kinds.h"
 #include "store/study/study_file.h"
-#include "store/study/study_rows.h"
 
 namespace store {
 namespace {
@@ -35,27 +32,106 @@ class Latest {
   std::vector<std::optional<Value>> values_;
 };
 
-std::optional<core::Prediction> predictionFrom(const Event& event) {
-  const auto percent = core::numberOf(event.text);
-  return percent ? std::optional(core::Prediction{event.person, *percent}) : std::nullopt;
+/// Takes one event after the other into what a judgement rests on.
+class Fold {
+ public:
+  Fold(core::Record& record, const Recorded& recorded) : record_(record), recorded_(recorded) {}
+
+  void take(const Event& event) {
+    event_ = &event;
+    std::visit(*this, event.act);
+  }
+  void finish() {
+    record_.predictions = predictions_.take();
+    record_.explanations = explanations_.take();
+  }
+
+  void operator()(const core::DoubtAccepted& act) { record_.acceptances.emplace_back(act.doubt_id, act.reason); }
+  void operator()(const core::OpenedEarly& act) {
+    if (record_.opened_early.empty()) record_.opened_early = act.reason;
+  }
+  void operator()(const core::Unreachable& act) { record_.unreachable.push_back(act); }
+  void operator()(const core::LevelStable& act) { record_.stable.insert(act.side); }
+  void operator()(const core::ChangePredicted& act) {
+    predictions_.put(event_->person,
+                     act.percent ? std::optional(core::Prediction{event_->person, *act.percent}) : std::nullopt);
+  }
+  void operator()(const core::PassFelt& act) { record_.felt.push_back({act.pass_id, event_->person, act.word}); }
+  void operator()(const core::CauseGiven& act) {
+    explanations_.put({act.case_title, event_->person},
+                      act.text.empty()
+                          ? std::nullopt
+                          : std::optional(core::Explanation{act.case_title, act.grade, act.text, event_->person}));
+  }
+  void operator()(const core::CasePinned& act) {
+    record_.pins.erase(act.case_title);
+    if (!act.remark.empty()) record_.pins[act.case_title] = act.remark;
+  }
+  void operator()(const core::NullStudyTaken& act) { record_.null_study = act.record; }
+  void operator()(const core::StoppedAtLook&) { record_.is_stopped_at_look = true; }
+  void operator()(const core::SettingPutBack& act) {
+    const bool is_proved_since = !recorded_.visits.empty() && recorded_.visits.back().started_ms > event_->at_ms;
+    if (!is_proved_since) record_.put_back = act.what;
+  }
+  void operator()(const core::Skipped& act) { record_.skipped.push_back(act); }
+  void operator()(const core::AttemptGranted& act) { record_.repeats.push_back(act.slot); }
+  void operator()(const core::FlipBegun& act) { record_.flips.push_back({act.visit, event_->at_ms}); }
+  void operator()(const core::UpdateSeen& act) { record_.updates.push_back(act.program); }
+  void operator()(const core::PlanChanged& act) { record_.plan_changes.push_back(act.what); }
+  void operator()(const core::JudgingChange& act) { record_.judging_changes.push_back(act); }
+  // Of these a judgement knows by other ways, or they are for the logbook alone.
+  void operator()(const core::PassExcluded&) {}
+  void operator()(const core::PassIncluded&) {}
+  void operator()(const core::FactStated&) {}
+  void operator()(const core::LimitReached&) {}
+  void operator()(const core::NoteMade&) {}
+  void operator()(const core::OtherAct&) {}
+
+ private:
+  core::Record& record_;
+  const Recorded& recorded_;
+  const Event* event_ = nullptr;
+  Latest<std::string, core::Prediction> predictions_;
+  Latest<std::pair<std::string, std::string>, core::Explanation> explanations_;
+};
+
+/// What people stated about the bench after `since_ms`: of each fact the latest, by its id.
+std::map<std::string, core::Fact> statedSince(const Recorded& recorded, std::int64_t since_ms) {
+  std::map<std::string, core::Fact> said;
+  for (const Event& event : recorded.events) {
+    const auto* stated = std::get_if<core::FactStated>(&event.act);
+    if (stated == nullptr || event.at_ms <= since_ms) continue;
+    said.erase(stated->fact_id);
+    if (stated->value.empty()) continue;
+    if (auto fact = core::statedFact(stated->fact_id, stated->value, event.person))
+      said[stated->fact_id] = *std::move(fact);
+  }
+  return said;
+}
+
+std::vector<core::Fact> factsOf(std::map<std::string, core::Fact> said) {
+  std::vector<core::Fact> facts;
+  for (auto& [id, fact] : said) facts.push_back(std::move(fact));
+  return facts;
+}
+
+// What was said of the bench when its last capture had been taken, so that no capture holds it.
+std::vector<core::Fact> statedAfterwards(const Recorded& recorded) {
+  std::int64_t last_ms = 0;
+  for (const core::VisitCapture& one : recorded.captures) last_ms = std::max(last_ms, one.capture.taken_ms);
+  return factsOf(statedSince(recorded, last_ms));
 }
 
 }  // namespace
 
-// What was said of the bench when its last capture had been taken, so that no capture holds it.
-static std::vector<core::Fact> statedAfterwards(const Recorded& recorded) {
-  std::int64_t last_ms = 0;
-  for (const core::VisitCapture& one : recorded.captures) last_ms = std::max(last_ms, one.capture.taken_ms);
-  std::map<std::string, core::Fact> said;
-  for (const Event& event : recorded.events) {
-    if (event.kind != events::kStated || event.at_ms <= last_ms) continue;
-    said.erase(event.subject);
-    if (!event.text.empty())
-      if (auto fact = core::statedFact(event.subject, event.text, event.person)) said[event.subject] = *std::move(fact);
-  }
-  std::vector<core::Fact> facts;
-  for (auto& [id, fact] : said) facts.push_back(std::move(fact));
-  return facts;
+void enter(Event event, Recorded& recorded) {
+  const auto leave_out = [&](std::int64_t pass_id, const std::string& cause) {
+    const auto place = static_cast<std::size_t>(pass_id);  // they count from 1
+    if (place >= 1 && place <= recorded.passes.size()) recorded.passes[place - 1].excluded_because = cause;
+  };
+  if (const auto* out = std::get_if<core::PassExcluded>(&event.act)) leave_out(out->pass_id, out->cause);
+  if (const auto* in = std::get_if<core::PassIncluded>(&event.act)) leave_out(in->pass_id, "");
+  recorded.events.push_back(std::move(event));
 }
 
 core::Record recordOf(const Recorded& recorded) {
@@ -64,51 +140,15 @@ core::Record recordOf(const Recorded& recorded) {
   record.passes = recorded.passes;
   record.captures = recorded.captures;
   record.measurements = recorded.measurements;
-  Latest<std::string, core::Prediction> predictions;
-  Latest<std::pair<std::string, std::string>, core::Explanation> explanations;
-  for (const Event& event : recorded.events) {
-    if (event.kind == events::kAccepted) record.acceptances.emplace_back(event.subject, event.text);
-    if (event.kind == events::kOpenedEarly && record.opened_early.empty()) record.opened_early = event.text;
-    if (event.kind == events::kNotReachable) record.unreachable.push_back({events::sideOf(event.subject), event.text});
-    if (event.kind == events::kStable) record.is_stable[static_cast<std::size_t>(events::sideOf(event.subject))] = true;
-    if (event.kind == events::kPredicted) predictions.put(event.person, predictionFrom(event));
-    if (event.kind == events::kFelt)
-      record.felt.push_back({numberedSubject(event).value_or(0), event.person, event.text});
-    if (event.kind == events::kExplained)
-      explanations.put({event.subject, event.person},
-                       core::Explanation::fromFiled(event.subject, event.text, event.person));
-    if (event.kind == events::kPinned) {
-      record.pins.erase(event.subject);
-      if (!event.text.empty()) record.pins[event.subject] = event.text;
-    }
-    if (event.kind == events::kNullStudy) record.null_study = nullRecordFromJson(event.text);
-    if (event.kind == events::kStoppedAtLook) record.is_stopped_at_look = true;
-    const bool is_proved_since = !recorded.visits.empty() && recorded.visits.back().started_ms > event.at_ms;
-    if (event.kind == events::kRestored && !is_proved_since) record.put_back = event.text;
-    const std::int64_t number = numberedSubject(event).value_or(0);
-    if (event.kind == events::kSkip) record.skipped.push_back({static_cast<std::size_t>(number), event.text});
-    if (event.kind == events::kRepeat) record.repeats.push_back(static_cast<std::size_t>(number));
-    if (event.kind == events::kFlip) record.flips.push_back({static_cast<int>(number), event.at_ms});
-    if (event.kind == events::kUpdating) record.updates.push_back(event.text);
-    if (event.kind == events::kPlanChanged) record.plan_changes.push_back(event.text);
-    if (event.kind == events::kJudgingChanged)
-      record.judging_changes.push_back({event.text, event.subject == events::kSeen});
-  }
-  record.predictions = predictions.take();
-  record.explanations = explanations.take();
+  Fold fold(record, recorded);
+  for (const Event& event : recorded.events) fold.take(event);
+  fold.finish();
   record.stated_afterwards = statedAfterwards(recorded);
   return record;
 }
 
 std::vector<core::Fact> statedFactsOf(const Recorded& recorded) {
-  std::map<std::string, const Event*> latest;
-  for (const Event& event : recorded.events)
-    if (event.kind == events::kStated) latest[event.subject] = &event;
-  std::vector<core::Fact> facts;
-  for (const auto& [id, event] : latest)
-    if (!event->text.empty())
-      if (auto fact = core::statedFact(id, event->text, event->person)) facts.push_back(*std::move(fact));
-  return facts;
+  return factsOf(statedSince(recorded, std::numeric_limits<std::int64_t>::min()));
 }
 
 }  // namespace store

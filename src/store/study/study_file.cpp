@@ -12,6 +12,7 @@
 #include "store/json/capture_json.h"
 #include "store/json/measurement_json.h"
 #include "store/json/study_json.h"
+#include "store/study/act_row.h"
 #include "store/study/frame_codec.h"
 #include "store/study/row_sum.h"
 #include "store/study/schema.h"
@@ -146,7 +147,12 @@ Status StudyFile::replaceStudy(const core::Study& study) {
     if (has_passes)
       return Error{ErrorKind::NotAllowed, "the question is locked since the first pass was recorded", path(),
                    "Make a new study from this one to ask another question"};
-    return writeDesign(study);
+    if (auto designed = writeDesign(study); !designed) return designed;
+    if (const auto fitting = StudyRows(study, path()).readAll(database_); !fitting)
+      return Error{ErrorKind::NotAllowed,
+                   "a pass that was skipped, or a visit that was begun, has no place in this question", path(),
+                   "Make a new study from this one to ask it"};
+    return core::Done{};
   };
   Status written = database_.inTransaction(write);
   if (written) study_ = study;
@@ -226,8 +232,9 @@ Status StudyFile::insertEvent(const Event& event) {
   auto statement =
       database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");
   if (!statement) return statement.error();
-  statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(event.kind));
-  return insertRow("event", statement->bind(4, std::string_view(event.subject)).bind(5, std::string_view(event.text)));
+  const ActRow act = rowOf(event.act);
+  statement->bind(1, event.at_ms).bind(2, std::string_view(event.person)).bind(3, std::string_view(act.kind));
+  return insertRow("event", statement->bind(4, std::string_view(act.subject)).bind(5, std::string_view(act.text)));
 }
 
 Status StudyFile::addCapture(const core::VisitCapture& capture) {
@@ -248,40 +255,65 @@ Status StudyFile::addMeasurement(const core::VisitMeasurement& measurement) {
   });
 }
 
+// When the first visit began; nothing before that.
+static core::Result<std::optional<std::int64_t>> firstVisitOf(const std::string& path) {
+  auto database = Database::open(path, Database::Mode::OpenExisting);
+  if (!database) return database.error();
+  auto statement = database->prepare("SELECT started_ms FROM visit WHERE id = 1");
+  if (!statement) return statement.error();
+  const auto row = statement->step();
+  if (!row) return row.error();
+  return *row ? std::optional(statement->integer(0)) : std::optional<std::int64_t>();
+}
+
 // A copy that holds something is replaced only by the study that it is of: the first visit began at the same moment.
-Status StudyFile::checkIsCopy(const std::string& path) {
+Status StudyFile::checkIsCopy(const std::string& ours, const std::string& path) {
   if (auto checked = checkHeader(path); !checked) return checked;
-  auto copy = Database::open(path, Database::Mode::OpenExisting);
-  if (!copy) return copy.error();
-  const auto begun = [](Database& database) -> core::Result<std::optional<std::int64_t>> {
-    auto statement = database.prepare("SELECT started_ms FROM visit WHERE id = 1");
-    if (!statement) return statement.error();
-    const auto row = statement->step();
-    if (!row) return row.error();
-    return *row ? std::optional(statement->integer(0)) : std::optional<std::int64_t>();
-  };
-  const auto of_copy = begun(*copy);
+  const auto of_copy = firstVisitOf(path);
   if (!of_copy) return of_copy.error();
-  const auto ours = begun(database_);
-  if (!ours) return ours.error();
-  if (!*of_copy || *of_copy == *ours) return core::Done{};
+  const auto own = firstVisitOf(ours);
+  if (!own) return own.error();
+  if (!*of_copy || *of_copy == *own) return core::Done{};
   return Error{ErrorKind::NotAllowed, "a copy of another study lies there; it was left as it is", path,
                "Name another folder for this study's copies"};
+}
+
+static Error notCopied(ErrorKind kind, const std::string& why, const std::string& path) {
+  return {kind, "the copy could not be made: " + why, path,
+          "Check the folder and its free space; the study itself is safe"};
+}
+
+Status StudyFile::snapshotTo(const std::string& path) {
+  std::error_code code;
+  std::filesystem::remove(path, code);
+  auto statement = database_.prepare("VACUUM INTO ?1");
+  if (!statement) return statement.error();
+  const auto copied = stepOnce(statement->bind(1, std::string_view(path)));
+  if (copied) return core::Done{};
+  std::filesystem::remove(path, code);
+  return notCopied(copied.error().kind, copied.error().what, path);
+}
+
+Status StudyFile::placeCopy(const std::string& snapshot, const std::string& path) {
+  std::error_code code;
+  if (std::filesystem::exists(path, code))
+    if (auto checked = checkIsCopy(snapshot, path); !checked) return checked;
+  const std::string fresh = path + ".new";
+  std::filesystem::remove(fresh, code);
+  if (!std::filesystem::copy_file(snapshot, fresh, code)) {
+    const std::string why = code.message();
+    std::filesystem::remove(fresh, code);
+    return notCopied(ErrorKind::Io, why, path);
+  }
+  return putInPlace(fresh, path);
 }
 
 Status StudyFile::copyTo(const std::string& path) {
   std::error_code code;
   if (std::filesystem::exists(path, code))
-    if (auto checked = checkIsCopy(path); !checked) return checked;
+    if (auto checked = checkIsCopy(this->path(), path); !checked) return checked;
   const std::string fresh = path + ".new";
-  std::filesystem::remove(fresh, code);
-  auto statement = database_.prepare("VACUUM INTO ?1");
-  if (!statement) return statement.error();
-  if (auto copied = stepOnce(statement->bind(1, std::string_view(fresh))); !copied) {
-    std::filesystem::remove(fresh, code);
-    return Error{copied.error().kind, "the copy could not be made: " + copied.error().what, path,
-                 "Check the folder and its free space; the study itself is safe"};
-  }
+  if (auto made = snapshotTo(fresh); !made) return made;
   return putInPlace(fresh, path);
 }
 

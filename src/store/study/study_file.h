@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/findings/findings.h"
+#include "core/record/act.h"
 #include "core/record/pass.h"
 #include "core/record/record.h"
 #include "core/study/study.h"
@@ -19,9 +20,7 @@ struct Event {
   std::int64_t id = 0;
   std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
   std::string person;
-  std::string kind;     ///< "created", "accepted", "approved", "repeat", ...
-  std::string subject;  ///< what it is about: a doubt's id, a slot
-  std::string text;
+  core::Act act;
 };
 
 /// Everything recorded, without the bulky outputs and frame series.
@@ -46,7 +45,8 @@ class StudyFile {
   [[nodiscard]] const std::string& path() const { return database_.path(); }
   [[nodiscard]] const core::Study& study() const { return study_; }
 
-  /// Replaces question and plan. Errors besides: NotAllowed once a pass is recorded
+  /// Replaces question and plan. Errors besides: NotAllowed once a pass is recorded, or where something else on record
+  /// would have no place in it
   core::Status replaceStudy(const core::Study& study);
 
   /// Changes the plan after the first pass, with the event that says why, in one transaction. What is planned so far
@@ -81,6 +81,10 @@ class StudyFile {
   /// Errors besides: ForeignFile where something else lies there, NotAllowed where it is another study (it is left as
   /// it is)
   core::Status copyTo(const std::string& path);
+  /// The same in two steps, where the second may take long: everything as it is now into a file near by, whatever was
+  /// there; and that file to where the copy belongs, which any thread may do.
+  core::Status snapshotTo(const std::string& path);
+  static core::Status placeCopy(const std::string& snapshot, const std::string& path);
 
   /// Everything recorded; study() is as the file has it from then on.
   [[nodiscard]] core::Result<Recorded> recorded();
@@ -100,7 +104,7 @@ class StudyFile {
   [[nodiscard]] core::Error damagedFile() const;
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
-  core::Status checkIsCopy(const std::string& path);
+  static core::Status checkIsCopy(const std::string& ours, const std::string& path);
   /// Errors  NotAllowed where the file's last visit is not the one that we know: it is another study's, or another
   /// program went on with it
   core::Status checkLastVisit();
@@ -115,6 +119,9 @@ class StudyFile {
   [[nodiscard]] core::Result<std::optional<VisitBegin>> lastVisit();
   std::optional<VisitBegin> last_visit_;
 };
+
+/// Enters an event into what is recorded; one that leaves a pass out, or takes it back, is about one that is there.
+void enter(Event event, Recorded& recorded);
 
 /// What a judgement rests on; looks into `recorded`, which must outlive it.
 [[nodiscard]] core::Record recordOf(const Recorded& recorded);

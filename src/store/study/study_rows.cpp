@@ -1,9 +1,7 @@
 #include "store/study/study_rows.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <limits>
 
 #include <fmt/format.h>
 
@@ -13,7 +11,7 @@
 #include "store/json/measurement_json.h"
 #include "store/json/pass_json.h"
 #include "store/json/samples_json.h"
-#include "store/study/event_kinds.h"
+#include "store/study/act_row.h"
 #include "store/study/frame_codec.h"
 #include "store/study/row_sum.h"
 
@@ -64,18 +62,6 @@ core::Pass damagedPass(const core::Pass& read, const std::string& what) {
 
 }  // namespace
 
-std::optional<std::int64_t> numberedSubject(const Event& event) {
-  constexpr std::array kNumbered{events::kExcluded, events::kIncluded, events::kFelt,
-                                 events::kSkip,     events::kRepeat,   events::kFlip};
-  if (event.subject.empty()) return std::nullopt;  // most are notes
-  const bool is_numbered =
-      std::any_of(kNumbered.begin(), kNumbered.end(), [&](const char* kind) { return event.kind == kind; });
-  const auto number = is_numbered ? core::numberOf(event.subject) : std::nullopt;
-  constexpr double kMost = std::numeric_limits<int>::max();
-  if (!number || *number < 0 || *number > kMost || *number != std::floor(*number)) return std::nullopt;
-  return static_cast<std::int64_t>(*number);
-}
-
 Error damagedRow(const std::string& path, const std::string& what) {
   return {ErrorKind::DamagedFile, "the study file is damaged: " + what, path,
           "Restore it from a copy; this one was left as it is"};
@@ -118,7 +104,8 @@ Status StudyRows::takeVisit(const Statement& row) {
   const std::int64_t configuration = row.integer(4);
   const int most_visit = schedule_.empty() ? 0 : schedule_.back().visit;
   const int most_round = schedule_.empty() ? 0 : schedule_.back().round;
-  if (planned < 1 || planned > most_visit || round < 1 || round > most_round || configuration < 0 || configuration > 1)
+  if (planned < 1 || planned > most_visit || round < 1 || round > most_round || configuration < 0 ||
+      configuration >= static_cast<std::int64_t>(study_.configurationCount()))
     return damaged(fmt::format("visit {} is none of the plan's", id));
   if (!core::isMoment(row.integer(6))) return damaged(fmt::format("visit {} began at no moment", id));
   recorded_.visits.push_back({id, static_cast<int>(planned), static_cast<int>(round),
@@ -154,7 +141,7 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
   pass.duration_s = row.real(8);
   if (!row.isNull(9)) pass.value = row.real(9);
   if (!std::isfinite(pass.duration_s) || (pass.value && !std::isfinite(*pass.value)))
-    return damaged("its value is no number");
+    return damaged("its value is not a number");
   pass.loads = loadsFrom(row.text(13));
   if (auto read = readFrames(row, pass); !read) return read;
   if (!row.isNull(14)) pass.others_busy_percent = row.real(14);
@@ -187,21 +174,28 @@ Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
   return isValueOf(pass, a_case.metric) ? Status(core::Done{}) : Status(damaged("its value is not that of its frames"));
 }
 
+const char* StudyRows::missingOf(const core::Act& act) const {
+  return std::visit(
+      [this](const auto& one) -> const char* {
+        if constexpr (requires { one.side; })
+          if (core::placeOf(one.side) >= study_.configurationCount()) return "a level that the study has not";
+        if constexpr (requires { one.pass_id; })
+          if (one.pass_id < 1 || one.pass_id > static_cast<std::int64_t>(recorded_.passes.size()))
+            return "a pass that is not there";
+        if constexpr (requires { one.slot; })
+          if (one.slot >= schedule_.size()) return "a pass that the plan has not";
+        return nullptr;
+      },
+      act);
+}
+
 Status StudyRows::takeEvent(const Statement& row) {
-  Event event{row.integer(1), row.integer(2), row.text(3), row.text(4), row.text(5), row.text(6)};
-  if (!core::isMoment(event.at_ms)) return damaged(fmt::format("event {} is of no moment", event.id));
-  const auto number = numberedSubject(event);
-  const bool is_of_pass =
-      event.kind == events::kExcluded || event.kind == events::kIncluded || event.kind == events::kFelt;
-  const bool is_of_slot = event.kind == events::kSkip || event.kind == events::kRepeat;
-  if (is_of_pass && (!number || *number < 1 || *number > static_cast<std::int64_t>(recorded_.passes.size())))
-    return damaged(fmt::format("event {} is about a pass that is not there", event.id));
-  if (is_of_slot && (!number || *number >= static_cast<std::int64_t>(schedule_.size())))
-    return damaged(fmt::format("event {} is about a pass that the plan has not", event.id));
-  if (event.kind == events::kExcluded || event.kind == events::kIncluded)
-    recorded_.passes[static_cast<std::size_t>(*number - 1)].excluded_because =
-        event.kind == events::kExcluded ? event.text : std::string();
-  recorded_.events.push_back(std::move(event));
+  const std::int64_t id = row.integer(1);
+  if (!core::isMoment(row.integer(2))) return damaged(fmt::format("event {} is of no moment", id));
+  auto act = actOf({row.text(4), row.text(5), row.text(6)});
+  if (!act) return damaged(fmt::format("event {} does not say what its kind says", id));
+  if (const char* missing = missingOf(*act)) return damaged(fmt::format("event {} is about {}", id, missing));
+  enter({id, row.integer(2), row.text(3), *std::move(act)}, recorded_);
   return core::Done{};
 }
 

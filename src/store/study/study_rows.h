@@ -8,10 +8,6 @@
 
 namespace store {
 
-/// The number that is an event's subject: a slot, a pass, a visit. Nothing for any other event, and for one whose
-/// subject is no number.
-[[nodiscard]] std::optional<std::int64_t> numberedSubject(const Event& event);
-
 /// A study file says that the file is damaged: what, and where.
 [[nodiscard]] core::Error damagedRow(const std::string& path, const std::string& what);
 
@@ -38,6 +34,8 @@ class StudyRows {
   core::Status readPass(const Statement& row, core::Pass& pass) const;
   core::Status readFrames(const Statement& row, core::Pass& pass) const;
   core::Result<core::CaptureMoment> momentOf(std::int64_t moment, const char* table) const;
+  /// What an act is about that is not there; nullptr where all of it is.
+  [[nodiscard]] const char* missingOf(const core::Act& act) const;
   [[nodiscard]] bool hasVisit(std::int64_t id) const;
   [[nodiscard]] core::Error damaged(const std::string& what) const { return damagedRow(path_, what); }
 

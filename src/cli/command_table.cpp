@@ -1,0 +1,274 @@
+#include "cli/command_table.h"
+
+#include <iostream>
+
+#include "cli/options.h"
+#include "session/demo_study.h"
+
+namespace cli {
+namespace {
+
+core::Result<ExitCode> ended(const core::Status& done) {
+  if (!done) return done.error();
+  return ExitCode::Done;
+}
+
+std::vector<std::string> demoIds() {
+  std::vector<std::string> ids;
+  for (const session::DemoStudy& one : session::demoStudies()) ids.emplace_back(one.id);
+  return ids;
+}
+
+RunOptions runOptionsOf(const Given& said) {
+  RunOptions options = said.run_options;
+  options.is_approved = !said.approved.empty();
+  if (said.approved != "true") options.digest = said.approved;  // a bare flag
+  return options;
+}
+
+}  // namespace
+
+Commands::Commands(CLI::App& app) : app_(app) {
+  app.require_subcommand(1);
+  given_.demo_id = demoIds().front();
+  addStudies();
+  addPasses();
+  addActs();
+  addJudging();
+  addFrames();
+  addBenches();
+}
+
+core::Result<ExitCode> Commands::run(std::ostream& out) const {
+  return acts_.at(app_.get_subcommands().front())(given_, out);
+}
+
+CLI::App* Commands::add(const char* name, const char* words, Act act) {
+  CLI::App* command = app_.add_subcommand(name, words);
+  acts_[command] = std::move(act);
+  return command;
+}
+
+CLI::App* Commands::addAct(const char* name, const char* words, const char* first, const char* second, Act act) {
+  CLI::App* command = add(name, words, std::move(act));
+  command->add_option("study", given_.path, "The study file")->required();
+  if (first) command->add_option("about", given_.what, first)->required();
+  if (second) command->add_option("text", given_.text, second)->required();
+  return command;
+}
+
+void Commands::addStudies() {
+  Given& g = given_;
+  CLI::App* make = add("new", "Make a study file from a design", [](const Given& said, std::ostream& out) {
+    return ended(newCommand(said.path, said.design, out));
+  });
+  make->add_option("study", g.path, "The file to make")->required();
+  make->add_option("--design", g.design, "The design (JSON)")->required();
+  CLI::App* run = add("run", "Run a study, or go on where it stood",
+                      [](const Given& said, std::ostream& out) { return runCommand(runOptionsOf(said), out); });
+  run->add_option("study", g.run_options.study_path, "The study file")->required();
+  // A flag that may carry a value behind =, so that the study may stand on either side of it.
+  run->add_flag("--approve", g.approved,
+                "I have read what this study does and approve it; --approve=DIGEST: exactly that");
+  run->add_flag("--repeat-failed", g.run_options.repeats_failed, "Try failed passes once more");
+  run->add_flag("--quiet", g.run_options.is_quiet, "Print no line for each pass");
+  CLI::App* plan = add("plan", "Print what a study's plan costs and buys, and which is enough",
+                       [](const Given& said, std::ostream& out) {
+                         return ended(planCommand(said.path, said.minutes, said.as_json, out));
+                       });
+  plan->add_option("study", g.path, "The study file")->required();
+  plan->add_option("--minutes", g.minutes, "The best plan within so many minutes instead")
+      ->check(numberWithin(1, 1e6, "minutes"));
+  plan->add_flag("--json", g.as_json, "For scripts");
+  CLI::App* status = add("status", "Print where a study's sheet stands", [](const Given& said, std::ostream& out) {
+    return ended(statusCommand(said.path, said.as_json, out));
+  });
+  status->add_option("study", g.path, "The study file")->required();
+  status->add_flag("--json", g.as_json, "For scripts");
+  CLI::App* resume = add("resume", "Go on with every sheet that a restart interrupted",
+                         [](const Given& said, std::ostream& out) -> core::Result<ExitCode> {
+                           if (said.installs || said.removes)
+                             return ended(said.installs ? installResume(out) : removeResume(out));
+                           return resumeCommand(out);
+                         });
+  auto* install_flag =
+      resume->add_flag("--install", g.installs, "Do so at each start, by a systemd unit for this user");
+  resume->add_flag("--remove", g.removes, "Take that unit away")->excludes(install_flag);
+  CLI::App* findings = add("findings", "Print what a study found", [](const Given& said, std::ostream& out) {
+    return ended(findingsCommand(said.path, said.as_json, said.open_because, out));
+  });
+  findings->add_option("study", g.path, "The study file")->required();
+  findings->add_flag("--json", g.as_json, "For scripts");
+  findings->add_option("--open", g.open_because, "Open sealed results early, for this reason; it is recorded");
+  CLI::App* report =
+      add("report", "Write what a study found as one page of HTML",
+          [](const Given& said, std::ostream&) { return ended(reportCommand(said.path, said.page_path)); });
+  report->add_option("study", g.path, "The study file")->required();
+  report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
+  CLI::App* demo =
+      add("demo", "Make the demo study and run it on its simulated bench",
+          [](const Given& said, std::ostream& out) { return ended(demoCommand(said.path, said.demo_id, out)); });
+  demo->add_option("folder", g.path, "Where to")->required();
+  demo->add_option("--study", g.demo_id, "Which of them; the first where nothing is said")
+      ->check(CLI::IsMember(demoIds()));
+}
+
+void Commands::addBenches() {
+  Given& g = given_;
+  CLI::App* compute =
+      add("compute", "One calculation: JSON on standard input, JSON out",
+          [](const Given& said, std::ostream& out) { return ended(computeCommand(said.group, std::cin, out)); });
+  compute->add_option("group", g.group, "Which calculation; an unknown one lists them")->required();
+  CLI::App* capture =
+      add("capture", "Read everything that this machine says about itself",
+          [](const Given& said, std::ostream& out) { return ended(captureCommand(said.capture_options, out)); });
+  capture->add_option("--root", g.capture_options.root, "A folder that stands for a machine, with its proc and sys");
+  capture->add_option("--root-facts", g.capture_options.root_facts, "The folder that iron-lever-root-facts wrote");
+  capture->add_option("--device", g.capture_options.device, "PCI address of the device under test");
+  capture->add_flag("--json", g.capture_options.as_json, "For scripts");
+  CLI::App* diff = add("diff", "Compare two captures: did the variable move, and what moved with it",
+                       [](const Given& said, std::ostream& out) { return ended(diffCommand(said.diff_options, out)); });
+  diff->add_option("baseline", g.diff_options.baseline_path, "A capture (JSON)")->required();
+  diff->add_option("changed", g.diff_options.changed_path, "A capture (JSON)")->required();
+  diff->add_option("--variable", g.diff_options.kind, "The kind of variable; an unknown one lists them")->required();
+  diff->add_option("--device", g.diff_options.device, "PCI address of the device under test");
+  diff->add_option("--field", g.diff_options.fields, "For 'other': a fact that must change; * stands for any text");
+  diff->add_flag("--json", g.diff_options.as_json, "For scripts");
+  CLI::App* benches = add(
+      "benches", "List the benches that were worked on, or what one was when",
+      [](const Given& said, std::ostream& out) { return ended(benchesCommand(said.bench_name, said.as_json, out)); });
+  benches->add_option("bench", g.bench_name, "One of them");
+  benches->add_flag("--json", g.as_json, "For scripts");
+  CLI::App* state =
+      add("state", "Record what only you know about a study's bench",
+          [](const Given& said, std::ostream&) { return ended(stateCommand(said.path, said.what, said.text)); });
+  state->add_option("study", g.path, "The study file")->required();
+  state->add_option("fact", g.what, "room_temperature, cooler, cable ...; an unknown one lists them")->required();
+  state->add_option("value", g.text, "Empty takes it back")->required();
+  CLI::App* unreachable =
+      add("not-reachable", "Record that a level cannot be reached: a result",
+          [](const Given& said, std::ostream&) { return ended(notReachableCommand(said.path, said.what, said.text)); });
+  unreachable->add_option("study", g.path, "The study file")->required();
+  unreachable->add_option("level", g.what, "Its name")->required();
+  unreachable->add_option("reason", g.text, "What was tried, and what happened")->required();
+}
+
+void Commands::addFrames() {
+  Given& g = given_;
+  CLI::App* measure =
+      add("measure", "Read a log of frames of any shape, and print what it says",
+          [](const Given& said, std::ostream& out) { return ended(measureCommand(said.measure_options, out)); });
+  measure->add_option("log", g.measure_options.path, "Delimited text, JSON lines, or one number a line")->required();
+  auto* column = measure->add_option("--column", g.measure_options.column, "The column that tells the time");
+  measure->add_flag("--stamps", g.measure_options.are_stamps, "That column holds moments, not durations")
+      ->needs(column);
+  measure->add_option("--unit", g.measure_options.unit, "s, ms, us or ns");
+  measure->add_option("--target", g.measure_options.target_fps, "The target rate, FPS")
+      ->check(numberWithin(1, 10000, "FPS"));
+  measure->add_flag("--json", g.measure_options.as_json, "For scripts");
+  CLI::App* record = add("record", "Run a program and record its frames, without its help",
+                         [](const Given& said, std::ostream& out) { return recordCommand(said.record_options, out); });
+  record->add_option("command", g.record_options.command, "The program and its arguments, after --")->required();
+  record->add_option("--out", g.record_options.out_path, "Where the frame times go");
+  auto* seconds = record->add_option("--seconds", g.record_options.seconds, "Count so many, then end the program")
+                      ->check(numberWithin(0.1, 86400, "s"));
+  record->add_option("--frames", g.record_options.frames, "Count so many, then end the program")
+      ->check(numberWithin(1, 1e9, "frames"))
+      ->excludes(seconds);
+  record->add_flag("--start-key", g.record_options.has_start_key,
+                   "Count from the moment at which Ctrl+Alt+Space is pressed, not from the first frame");
+  record->add_option("--program", g.record_options.program,
+                     "Whose frames count, or the title of its window; else of who shows most");
+  record->add_flag("--device-time", g.record_options.has_device_time,
+                   "Also time the graphics device's work on each frame; it hands the device commands of ours");
+  record->add_flag("--quiet", g.record_options.is_quiet, "Keep what the program prints off the terminal");
+  record->add_option("--target", g.record_options.target_fps, "The target rate, FPS")
+      ->check(numberWithin(1, 10000, "FPS"));
+  record->add_flag("--json", g.record_options.as_json, "For scripts");
+}
+
+void Commands::addPasses() {
+  Given& g = given_;
+  CLI::App* passes = add("passes", "Print every pass of a study", [](const Given& said, std::ostream& out) {
+    return ended(passesCommand(said.path, said.as_json, out));
+  });
+  passes->add_option("study", g.path, "The study file")->required();
+  passes->add_flag("--json", g.as_json, "For scripts");
+  CLI::App* exclude =
+      add("exclude", "Leave a pass out of every result, for a physical cause",
+          [](const Given& said, std::ostream&) { return ended(excludeCommand(said.path, said.pass_id, said.cause)); });
+  exclude->add_option("study", g.path, "The study file")->required();
+  exclude->add_option("pass", g.pass_id, "Its id, as `passes` prints it")->required();
+  exclude->add_option("cause", g.cause, "Its number; an unknown one lists them; 0 takes it back")->required();
+  CLI::App* type =
+      add("type", "Enter the result of the next pass that is run by hand",
+          [](const Given& said, std::ostream&) { return ended(typeCommand(said.path, said.what, said.decimal)); });
+  type->add_option("study", g.path, "The study file")->required();
+  type->add_option("result", g.what, "57.3, or a range such as '50 to 60'")->required();
+  type->add_option("--decimal", g.decimal, "What parts the decimals of 4,780: comma or point")
+      ->check(CLI::IsMember({"comma", "point"}));
+  CLI::App* import =
+      add("import", "File logs from elsewhere as planned passes",
+          [](const Given& said, std::ostream& out) { return ended(importCommand(said.import_options, out)); });
+  import->add_option("study", g.import_options.study_path, "The study file")->required();
+  import->add_option("logs", g.import_options.paths, "The logs, in the order in which they were made")->required();
+  import->add_option("--pattern", g.import_options.pattern, "How they are named: {case}, {level}, {any}");
+  auto* level = import->add_option("--level", g.import_options.level, "The level of all of them");
+  import->add_option("--unit", g.import_options.unit, "In which unit they tell the time: ms, s, us or ns");
+  import->add_option("--case", g.import_options.case_title, "The case of all of them")->needs(level);
+}
+
+void Commands::addActs() {
+  Given& g = given_;
+  addAct("tested", "Record that a level was tested and made no errors", "The level", "How, how long",
+         [](const Given& said, std::ostream&) { return ended(testedCommand(said.path, said.what, said.text)); });
+  addAct("skip", "Leave the next pass out of the sheet", "Why", nullptr,
+         [](const Given& said, std::ostream&) { return ended(skipCommand(said.path, said.what)); });
+  addAct("add-round", "One more round at the end of a sealed plan", "Why", nullptr,
+         [](const Given& said, std::ostream&) { return ended(addRoundCommand(said.path, said.what)); });
+  addAct("extend", "Extend a finished plan once, by what its spread asks for", nullptr, nullptr,
+         [](const Given& said, std::ostream& out) { return ended(extendCommand(said.path, out)); });
+  addAct("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr,
+         [](const Given& said, std::ostream&) { return ended(copyToCommand(said.path, said.what)); });
+  addAct("accept", "Accept a doubt; it stays on record", "Its id, as findings print it", "Why",
+         [](const Given& said, std::ostream&) { return ended(acceptCommand(said.path, said.what, said.text)); });
+  addAct("note", "A remark for the logbook", "What happened", nullptr,
+         [](const Given& said, std::ostream&) { return ended(noteCommand(said.path, said.what)); });
+  addAct("repeat", "Ask the same question again, in a new study", "The file to make", nullptr,
+         [](const Given& said, std::ostream& out) { return ended(repeatCommand(said.path, said.what, out)); });
+  CLI::App* confirm = addAct(
+      "confirm", "Confirm one case's finding, in a new study", "The file to make", nullptr,
+      [](const Given& said, std::ostream& out) { return ended(confirmCommand(said.path, said.what, said.text, out)); });
+  confirm->add_option("--case", g.text, "Its title; may be left out where there is only one");
+  CLI::App* predict = addAct(
+      "predict", "What somebody expects, before the first counted pass", "Who", nullptr,
+      [](const Given& said, std::ostream&) { return ended(predictCommand(said.path, said.what, said.percent)); });
+  predict->add_option("percent", g.percent, "The change of the headline metric")
+      ->required()
+      ->check(numberWithin(-100, 1e6, "%"));
+}
+
+void Commands::addJudging() {
+  Given& g = given_;
+  CLI::App* explain = add("explain", "Record why a case's finding is so, with how well that is founded",
+                          [](const Given& said, std::ostream&) {
+                            return ended(explainCommand(said.path, said.what, said.grade, said.text));
+                          });
+  explain->add_option("study", g.path, "The study file")->required();
+  explain->add_option("case", g.what, "As findings name it")->required();
+  explain->add_option("grade", g.grade, "measured, 'ruled out', conjecture or unexplained")->required();
+  explain->add_option("cause", g.text, "Empty takes it back")->required();
+  CLI::App* judge = add("judge-by", "Judge results differently from the plan; it stays on record",
+                        [](const Given& said, std::ostream&) { return ended(judgeCommand(said.judge_options)); });
+  judge->add_option("study", g.judge_options.study_path, "The study file")->required();
+  judge->add_option("reason", g.judge_options.reason, "Why")->required();
+  judge->add_option("--threshold", g.judge_options.threshold_percent, "The threshold, percent")
+      ->check(numberWithin(0, 1000, "%"));
+  judge->add_option("--threshold-ms", g.judge_options.threshold_ms, "And in ms a frame; the larger one holds; 0: none")
+      ->check(numberWithin(0, 1000, "ms"));
+  judge->add_option("--yardstick", g.judge_options.yardstick, "interval, fixed_band or two_run_to_run_sds");
+  judge->add_option("--band", g.judge_options.band_percent, "Of the fixed band, percent")
+      ->check(numberWithin(0.01, 99.99, "%"));
+}
+
+}  // namespace cli

@@ -1,0 +1,78 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/estimate/notice_threshold.h"
+#include "core/estimate/suite.h"
+#include "core/record/case_passes.h"
+#include "core/record/record.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// A contrast with what a verdict on it must know.
+struct ShapeEstimate {
+  Estimator estimator = Estimator::Passes;
+  Contrast contrast;  ///< improvement scale
+  bool is_log = true;
+  bool is_flip_unseen = false;
+};
+
+/// Whatever can say something about any contrast of a study's configurations: a case, or all cases as a suite.
+class Comparable {
+ public:
+  virtual ~Comparable() = default;
+  /// Nothing for the suite.
+  [[nodiscard]] virtual std::optional<std::size_t> caseIndex() const = 0;
+  /// Nothing where a configuration of the contrast has no result.
+  [[nodiscard]] virtual std::optional<ShapeEstimate> estimate(Weights weights) const = 0;
+  /// Its own visits, improvement scale; empty where it has no logarithms.
+  [[nodiscard]] virtual std::vector<VisitValues> lnVisits() const = 0;
+  [[nodiscard]] virtual const NoticeThreshold& threshold() const = 0;
+  /// Does it have a counted pass there?
+  [[nodiscard]] virtual bool hasResultAt(ConfigurationId configuration) const = 0;
+};
+
+/// One case with its counted passes, and what a null study says of it.
+class ComparableCase : public Comparable {
+ public:
+  ComparableCase(std::size_t case_index, const Study& study, SuiteCase values);
+  [[nodiscard]] std::optional<std::size_t> caseIndex() const override { return case_index_; }
+  [[nodiscard]] std::optional<ShapeEstimate> estimate(Weights weights) const override;
+  [[nodiscard]] std::vector<VisitValues> lnVisits() const override;
+  [[nodiscard]] bool hasResultAt(ConfigurationId configuration) const override;
+  [[nodiscard]] const NoticeThreshold& threshold() const override { return threshold_; }
+  [[nodiscard]] const SuiteCase& values() const { return values_; }
+  /// Geometric where the metric is a ratio; nothing without a counted pass.
+  [[nodiscard]] std::optional<double> meanAt(ConfigurationId configuration) const;
+
+ private:
+  [[nodiscard]] bool isLog() const;
+  std::size_t case_index_;
+  Scale scale_;
+  double confidence_;
+  SuiteCase values_;
+  NoticeThreshold threshold_;
+};
+
+/// The cases that are summed up, as one: each visit and round has its own value first.
+class ComparableSuite : public Comparable {
+ public:
+  ComparableSuite(std::span<const ComparableCase* const> cases, const Study& study);
+  [[nodiscard]] std::optional<std::size_t> caseIndex() const override { return std::nullopt; }
+  [[nodiscard]] std::optional<ShapeEstimate> estimate(Weights weights) const override;
+  [[nodiscard]] std::vector<VisitValues> lnVisits() const override { return suiteVisits(cases_); }
+  [[nodiscard]] bool hasResultAt(ConfigurationId configuration) const override;
+  [[nodiscard]] const NoticeThreshold& threshold() const override { return threshold_; }
+  [[nodiscard]] std::size_t size() const { return cases_.size(); }
+
+ private:
+  std::vector<SuiteCase> cases_;
+  double confidence_;
+  NoticeThreshold threshold_;
+};
+
+}  // namespace core

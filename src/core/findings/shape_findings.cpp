@@ -1,0 +1,175 @@
+#include "core/findings/shape_findings.h"
+
+#include <algorithm>
+#include <map>
+
+#include "core/estimate/holm.h"
+#include "core/findings/missing_results.h"
+#include "core/findings/shape_cases.h"
+#include "core/findings/shape_ladder.h"
+#include "core/record/noise.h"
+#include "core/record/pair_visits.h"
+#include "core/record/sheet_ledger.h"
+
+namespace core {
+namespace {
+
+Verdict verdictFor(const ContrastFinding& finding, const Contrast& improvement, const Study& study) {
+  if (finding.is_log) return verdictOf(finding.improvement.interval, finding.threshold);
+  const Metric& metric = study.cases[*finding.case_index].metric;
+  if (metric.scale == Scale::Ratio || !improvement.inference) return Verdict::NotSettled;
+  return verdictWithin(improvement.inference->lo, improvement.inference->hi, -metric.threshold, metric.threshold);
+}
+
+// A case is told on the metric's own scale, its improvement beside it.
+std::optional<ContrastFinding> findingFor(std::size_t asked, const AskedContrast& contrast, const Comparable& of,
+                                          const Study& study, bool is_plan_complete) {
+  const auto estimate = of.estimate(contrast.weights);
+  if (!estimate) return std::nullopt;
+  ContrastFinding finding;
+  finding.asked = asked;
+  finding.case_index = of.caseIndex();
+  finding.estimator = estimate->estimator;
+  finding.is_log = estimate->is_log;
+  finding.threshold = of.threshold();
+  if (finding.is_log) finding.improvement = percentChangeOf(estimate->contrast);
+  finding.contrast = finding.case_index
+                         ? *onImprovementScale(estimate->contrast, study.cases[*finding.case_index].metric.direction)
+                         : estimate->contrast;
+  finding.verdict = verdictFor(finding, estimate->contrast, study);
+  finding.marks = marksOf(finding.verdict, {is_plan_complete, estimate->is_flip_unseen, std::nullopt, 0.05, 1});
+  return finding;
+}
+
+// One family for each kind of contrast over all cases; the suite is no case.
+void adjustForFamilies(ShapeFindings& findings, const Study& study) {
+  std::map<ContrastKind, std::vector<ContrastFinding*>> families;
+  for (ContrastFinding& one : findings.contrasts)
+    if (one.case_index) families[findings.asked[one.asked].kind].push_back(&one);
+  for (auto& [kind, family] : families) {
+    std::vector<std::optional<double>> p;
+    for (const ContrastFinding* one : family) {
+      const bool has_verdict = one->is_log || study.cases[*one->case_index].metric.scale == Scale::Difference;
+      const auto& inference = one->contrast.inference;
+      p.push_back(has_verdict && inference ? std::optional(inference->p) : std::nullopt);
+    }
+    const auto adjusted = holmAdjusted(p);
+    const auto size = static_cast<int>(
+        std::count_if(p.begin(), p.end(), [](const std::optional<double>& one) { return one.has_value(); }));
+    for (std::size_t i = 0; i < family.size(); ++i) {
+      family[i]->p_holm = adjusted[i];
+      const Marks& own = family[i]->marks;
+      family[i]->marks = marksOf(family[i]->verdict, {!own.is_so_far, own.holds_if_flips_add_nothing, adjusted[i],
+                                                      1 - study.intervalConfidence(), size,
+                                                      study.shape == Shape::Pair ? "cases" : "contrasts"});
+    }
+  }
+}
+
+// Summed up are the cases that should respond, in percent, and that have a result wherever any of them has one or may
+// still get one.
+std::vector<const ComparableCase*> suiteCases(const Study& study, std::span<const ComparableCase> cases,
+                                              const SheetLedger& ledger) {
+  std::vector<ConfigurationId> measured;
+  for (const ConfigurationId one : configurationsOf(study))
+    if (std::any_of(cases.begin(), cases.end(), [&](const ComparableCase& of) { return of.hasResultAt(one); }))
+      measured.push_back(one);
+  std::vector<const ComparableCase*> kept;
+  for (const ComparableCase& one : cases) {
+    const Case& a_case = study.cases[*one.caseIndex()];
+    const bool is_everywhere = std::all_of(measured.begin(), measured.end(), [&](ConfigurationId at) {
+      return one.hasResultAt(at) || ledger.awaits(*one.caseIndex(), at);
+    });
+    if (!a_case.shouldRespond() || a_case.metric.scale != Scale::Ratio || !is_everywhere || one.lnVisits().empty())
+      continue;
+    kept.push_back(&one);
+  }
+  return kept;
+}
+
+template <class List>
+auto* entryOf(const List& list, std::optional<std::size_t> case_index) {
+  const auto found =
+      std::find_if(list.begin(), list.end(), [&](const auto& one) { return one.case_index == case_index; });
+  return found == list.end() ? nullptr : &*found;
+}
+
+// Against the baseline, wherever that is.
+ValuesOf valuesFor(const Comparable& of, const Study& study) {
+  ValuesOf values{of.caseIndex(), {}};
+  const auto* one_case = dynamic_cast<const ComparableCase*>(&of);
+  const ConfigurationId baseline = study.baseline();
+  for (const ConfigurationId at : configurationsOf(study)) {
+    ValueAt value;
+    if (one_case) value.mean = one_case->meanAt(at);
+    if (at == baseline && of.hasResultAt(at)) value.improvement = PercentChange{0, {}};
+    if (at != baseline)
+      if (const auto estimate =
+              of.estimate(differenceWeights(study.configurationCount(), placeOf(baseline), placeOf(at)));
+          estimate && estimate->is_log)
+        value.improvement = percentChangeOf(estimate->contrast);
+    values.at.push_back(value);
+  }
+  return values;
+}
+
+}  // namespace
+
+const ContrastFinding* ShapeFindings::find(std::size_t asked_place, std::optional<std::size_t> case_index) const {
+  for (const ContrastFinding& one : contrasts)
+    if (one.asked == asked_place && one.case_index == case_index) return &one;
+  return nullptr;
+}
+
+const ValuesOf* ShapeFindings::valuesOf(std::optional<std::size_t> case_index) const {
+  return entryOf(values, case_index);
+}
+const LadderFinding* ShapeFindings::ladderOf(std::optional<std::size_t> case_index) const {
+  return entryOf(ladders, case_index);
+}
+const ChainFinding* ShapeFindings::chainOf(std::optional<std::size_t> case_index) const {
+  return entryOf(chains, case_index);
+}
+
+std::optional<std::size_t> ShapeFindings::headlineCase() const {
+  for (const ContrastFinding& one : contrasts)
+    if (!one.case_index) return std::nullopt;
+  return 0;
+}
+
+ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_plan_complete,
+                              std::span<const std::int64_t> retired_visits) {
+  const std::vector<Slot> schedule = scheduleOf(study);
+  const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
+  const auto counted = countedByCase(study, schedule, visits, record.passes);
+  std::vector<ComparableCase> cases;
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    cases.emplace_back(
+        i, study,
+        SuiteCase{study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
+                  nullVisitsOf(study.cases[i], record.null_study)});
+  const ComparableSuite suite(suiteCases(study, cases, SheetLedger(study, schedule, record)), study);
+  std::vector<const Comparable*> all;
+  if (suite.size() >= 2) all.push_back(&suite);
+  for (const ComparableCase& one : cases) all.push_back(&one);
+
+  ShapeFindings findings;
+  findings.suite_cases = static_cast<int>(suite.size());
+  findings.asked = contrastsOf(study);
+  findings.resources = levelResources(study, record);
+  for (const Comparable* one : all)
+    for (std::size_t i = 0; i < findings.asked.size(); ++i)
+      if (auto finding = findingFor(i, findings.asked[i], *one, study, is_plan_complete))
+        findings.contrasts.push_back(*std::move(finding));
+  adjustForFamilies(findings, study);
+  for (const Comparable* one : all) findings.values.push_back(valuesFor(*one, study));
+  if (study.shape == Shape::Ladder)
+    for (const Comparable* one : all) findings.ladders.push_back(core::ladderOf(*one, study, findings));
+  if (study.shape == Shape::Chain)
+    for (const Comparable* one : all)
+      if (auto chain = core::chainOf(*one, study)) findings.chains.push_back(*std::move(chain));
+  findings.missing = missingResults(study, record, schedule, cases, retired_visits);
+  return findings;
+}
+
+}  // namespace core

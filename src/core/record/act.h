@@ -1,0 +1,116 @@
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <variant>
+
+#include "core/estimate/units.h"
+#include "core/record/explanation.h"
+#include "core/record/null_record.h"
+#include "core/record/unreachable.h"
+
+namespace core {
+
+// What happened in a study beside its passes, or was decided: one type each. A field that several share has one name,
+// so that whoever checks it needs no list of them: `pass_id`, `slot` and `side` are of the study itself.
+
+struct DoubtAccepted {
+  std::string doubt_id;
+  std::string reason;
+};
+struct PassExcluded {
+  std::int64_t pass_id = 0;
+  std::string cause;
+};
+struct PassIncluded {
+  std::int64_t pass_id = 0;
+};
+struct CauseGiven {
+  std::string case_title;
+  Grade grade = Grade::Conjecture;
+  std::string text;  ///< empty: taken back
+};
+/// How a pass felt to the person who played or watched it, said before any number was shown.
+struct PassFelt {
+  std::int64_t pass_id = 0;
+  std::string word;  ///< "smooth", "hitches" or "unusable"
+};
+/// A level was to be set; on record before it is tried.
+struct FlipBegun {
+  int visit = 1;        ///< the planned visit
+  std::string boot_id;  ///< of the boot in which it was begun; empty where the machine tells none
+};
+/// How results are judged was changed after the first pass.
+struct JudgingChange {
+  std::string what;       ///< "threshold 2 % became 1 %: M. Osei asked for it"
+  bool was_seen = false;  ///< results could be seen by then
+};
+struct LimitReached {
+  std::string what;
+};
+struct NoteMade {
+  std::string moment;  ///< of a pass's frames, as "3@1.5": pass and second; empty for the study as a whole
+  std::string text;
+};
+/// The null study that this one rests on.
+struct NullStudyTaken {
+  NullRecord record;
+};
+struct OpenedEarly {
+  std::string reason;
+};
+struct CasePinned {
+  std::string case_title;
+  std::string remark;  ///< empty: no longer pinned
+};
+struct PlanChanged {
+  std::string what;
+};
+/// What a person expects before the first counted pass.
+struct ChangePredicted {
+  std::optional<double> percent;  ///< change of the headline metric; none: taken back
+};
+struct AttemptGranted {
+  std::size_t slot = 0;
+};
+/// A setting that a program that died had left was put back.
+struct SettingPutBack {
+  std::string what;
+};
+/// A pass that a person left out of the sheet.
+struct Skipped {
+  std::size_t slot = 0;
+  std::string reason;
+};
+/// A level was tested for errors, and had none.
+struct LevelStable {
+  Side side = Side::Baseline;
+  std::string how;
+};
+struct FactStated {
+  std::string fact_id;
+  std::string value;  ///< empty: taken back
+};
+struct StoppedAtLook {
+  int round = 0;  ///< after which the look was planned
+};
+/// Something was being installed as a pass began.
+struct UpdateSeen {
+  std::size_t before_slot = 0;
+  std::string program;
+};
+/// Of a kind that this version does not know.
+struct OtherAct {
+  std::string kind;
+  std::string subject;
+  std::string text;
+};
+
+using Act = std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, JudgingChange,
+                         LimitReached, Unreachable, NoteMade, NullStudyTaken, OpenedEarly, CasePinned, PlanChanged,
+                         ChangePredicted, AttemptGranted, SettingPutBack, Skipped, LevelStable, FactStated,
+                         StoppedAtLook, UpdateSeen, OtherAct>;
+
+}  // namespace core

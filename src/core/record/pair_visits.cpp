@@ -1,0 +1,36 @@
+#include "core/record/pair_visits.h"
+
+#include <algorithm>
+
+namespace core {
+
+std::vector<Visit> visitsWithout(std::span<const std::int64_t> retired, std::span<const Visit> visits) {
+  std::vector<Visit> kept;
+  for (const Visit& visit : visits)
+    if (std::find(retired.begin(), retired.end(), visit.id) == retired.end()) kept.push_back(visit);
+  return kept;
+}
+
+std::vector<Visit> pairVisits(std::span<const Visit> visits, PairOf pair) {
+  std::vector<Visit> of_pair;
+  for (Visit visit : visits) {
+    if (visit.side != pair.from && visit.side != pair.to) continue;
+    visit.side = visit.side == pair.from ? ConfigurationId::Baseline : ConfigurationId::Changed;
+    of_pair.push_back(std::move(visit));
+  }
+  return of_pair;
+}
+
+Record pairRecordOf(const Record& record, PairOf pair, std::span<const Visit> visits) {
+  Record of_pair = record;
+  of_pair.visits = visits;
+  of_pair.unreachable.clear();
+  for (Unreachable one : record.unreachable) {
+    if (one.side != pair.from && one.side != pair.to) continue;
+    one.side = one.side == pair.from ? ConfigurationId::Baseline : ConfigurationId::Changed;
+    of_pair.unreachable.push_back(std::move(one));
+  }
+  return of_pair;
+}
+
+}  // namespace core

@@ -1,0 +1,71 @@
+#include <algorithm>
+
+#include <fmt/format.h>
+
+#include "core/study/study.h"
+#include "core/values/shown_text.h"
+
+namespace core {
+namespace {
+
+// A setup's prefix and variables hold for whatever runs at it.
+ExactCommand atSetup(const Setup& setup, const Command& command) {
+  ExactCommand exact{setup.environment, setup.prefix, {}};
+  exact.command.insert(exact.command.end(), command.begin(), command.end());
+  return exact;
+}
+
+}  // namespace
+
+ExactCommand passCommand(const Setup& setup, const Case& a_case) { return atSetup(setup, a_case.command); }
+
+ExactCommand measureCommand(const Study& study, ConfigurationId configuration) {
+  return study.measure_command.empty() ? ExactCommand{} : atSetup(setupOf(study, configuration), study.measure_command);
+}
+
+ExactCommand stabilityCommand(const Study& study, ConfigurationId configuration) {
+  return study.stability_command.empty() ? ExactCommand{}
+                                         : atSetup(setupOf(study, configuration), study.stability_command);
+}
+
+std::vector<ExactCommand> commandsOf(const Study& study) {
+  std::vector<ExactCommand> commands;
+  const auto add = [&](ExactCommand exact) {
+    if (!exact.command.empty() && std::find(commands.begin(), commands.end(), exact) == commands.end())
+      commands.push_back(std::move(exact));
+  };
+  for (const ConfigurationId configuration : configurationsOf(study)) {
+    const Setup setup = setupOf(study, configuration);
+    for (const Command& command : setup.set_commands) add({{}, command, {}});
+    add(stabilityCommand(study, configuration));
+    add(measureCommand(study, configuration));
+    for (const Case& a_case : study.cases)
+      if (a_case.source != ResultSource::ByHand) add(passCommand(setup, a_case));
+  }
+  return commands;
+}
+
+std::vector<ExactCommand> actsOf(const Study& study) {
+  std::vector<ExactCommand> acts = commandsOf(study);
+  for (const Variable& variable : study.variables)
+    for (const Level& level : variable.levels)
+      for (const SettingWrite& write : level.writes) acts.push_back({{}, {}, write});
+  return acts;
+}
+
+bool isSettingPath(const std::string& path) {
+  return (path.starts_with("/sys/") || path.starts_with("/proc/sys/")) && path.find("/../") == std::string::npos &&
+         path.find('\0') == std::string::npos && !path.ends_with("/..") && !path.ends_with('/');
+}
+
+std::string displayText(const ExactCommand& command) {
+  if (command.write)
+    return fmt::format("write {} to {}", shownWord(command.write->value), shownWord(command.write->path));
+  std::string text;
+  for (const auto& [name, value] : command.environment) text += shownWord(name) + "=" + shownWord(value) + " ";
+  for (const std::string& part : command.command) text += shownWord(part) + " ";
+  if (!text.empty()) text.pop_back();
+  return text;
+}
+
+}  // namespace core

@@ -1,0 +1,304 @@
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include <fmt/format.h>
+
+#include "core/machine/held_conditions.h"
+#include "core/machine/variable_kind.h"
+#include "core/study/study.h"
+
+namespace core {
+namespace {
+
+class Problems {
+ public:
+  void unless(bool is_fine, ErrorKind kind, std::string where, std::string what, std::string remedy) {
+    if (!is_fine) list_.push_back({kind, std::move(what), std::move(where), std::move(remedy)});
+  }
+  std::vector<Error> take() { return std::move(list_); }
+
+ private:
+  std::vector<Error> list_;
+};
+
+bool hasText(const std::string& text) { return text.find_first_not_of(" \t\n") != std::string::npos; }
+
+bool mentionsLog(const Case& a_case) {
+  return std::any_of(a_case.command.begin(), a_case.command.end(),
+                     [](const std::string& word) { return word.find("{log}") != std::string::npos; });
+}
+
+void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
+  const std::string where =
+      "case " + std::to_string(number) + (hasText(a_case.workload) ? " (" + a_case.title() + ")" : "");
+  problems.unless(hasText(a_case.workload), ErrorKind::Missing, where, "the workload has no name", "Name it");
+  const bool is_by_hand = a_case.source == ResultSource::ByHand;
+  problems.unless(is_by_hand || (!a_case.command.empty() && hasText(a_case.command.front())), ErrorKind::Missing, where,
+                  "there is no command to run", "Enter the program and its arguments");
+  if (a_case.source == ResultSource::FrameLog)
+    problems.unless(a_case.command.empty() || mentionsLog(a_case), ErrorKind::Missing, where,
+                    "the command does not say where to write the frame log",
+                    "Put {log} where the workload takes the path of its log");
+  problems.unless(hasText(a_case.field) || is_by_hand || a_case.source == ResultSource::Recorded, ErrorKind::Missing,
+                  where, "the place of the result is empty",
+                  "Name the log's column, or the JSON field such as result.seconds");
+  problems.unless(hasText(a_case.metric.name) && hasText(a_case.metric.unit), ErrorKind::Missing, where,
+                  "the metric needs a name and a unit", "Enter both, for example render time and s");
+  if (a_case.hasFrames()) {
+    const bool is_rate = a_case.metric.unit == "FPS" && a_case.metric.direction == Direction::HigherIsBetter;
+    const bool is_time = a_case.metric.unit == "ms" && a_case.metric.direction == Direction::LowerIsBetter;
+    problems.unless(is_rate || is_time, ErrorKind::OutOfRange, where,
+                    "a frame log yields a rate in FPS or a mean frame time in ms",
+                    "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
+  }
+  problems.unless(
+      a_case.metric.scale == Scale::Ratio || (!a_case.hasFrames() && a_case.metric.threshold >= 0),
+      ErrorKind::OutOfRange, where, "a difference needs a number as its result, and a threshold of 0 or more",
+      "Enter the smallest difference worth acting on, in the metric's unit; a frame log is compared in percent");
+  problems.unless(!a_case.is_played || (a_case.played_s >= 1 && a_case.played_s <= 7200), ErrorKind::OutOfRange, where,
+                  "the stretch that is played must last 1 to 7200 s", "A minute is usual");
+  problems.unless(!a_case.is_played || hasText(a_case.route), ErrorKind::Missing, where,
+                  "nobody knows what is to be played", "Write the route in words, the same for every pass");
+  problems.unless(a_case.trim_first_s >= 0 && a_case.trim_last_s >= 0, ErrorKind::OutOfRange, where,
+                  "seconds to leave out must be 0 or more", "Enter 0 to keep all frames");
+}
+
+void checkLevel(Problems& problems, const Level& level) {
+  problems.unless(hasText(level.name), ErrorKind::Missing, "levels", "a level has no name", "Name both levels");
+  problems.unless(!level.reads || (hasText(level.reads->fact) && hasText(level.reads->value)), ErrorKind::Missing,
+                  level.name, "what a capture must read at this level is incomplete",
+                  "Name a fact and its value, for example cpu/cores = 8");
+  for (const SettingWrite& write : level.writes) {
+    problems.unless(isSettingPath(write.path), ErrorKind::OutOfRange, level.name,
+                    "'" + write.path + "' is no setting of the kernel's", "Use a path below /sys/ or /proc/sys/");
+    problems.unless(hasText(write.value), ErrorKind::Missing, level.name, "nothing is to be written to " + write.path,
+                    "Enter PATH=VALUE");
+  }
+}
+
+// Of a pair as many rounds begin with each level, give or take one; of more a round is a round of all.
+bool areDrawnFairly(const Study& study) {
+  const Plan& plan = study.plan;
+  if (static_cast<int>(plan.drawn.size()) != plan.rounds) return false;
+  const std::vector<ConfigurationId> all = configurationsOf(study);
+  for (RoundOrder round : plan.drawn) {
+    std::sort(round.begin(), round.end());
+    if (round != all) return false;
+  }
+  if (all.size() != 2) return true;
+  const auto first = std::count_if(plan.drawn.begin(), plan.drawn.end(),
+                                   [&](const RoundOrder& round) { return round.front() == all.front(); });
+  const int most_uneven = plan.extension_rounds > 0 ? 2 : 1;  // an extension is a balanced shuffle of its own
+  return std::abs(2 * first - plan.rounds) <= most_uneven;
+}
+
+void checkRounds(Problems& problems, const Study& study) {
+  const Plan& plan = study.plan;
+  problems.unless(plan.rounds >= 3 && plan.rounds <= 500, ErrorKind::OutOfRange, "plan", "rounds must be 3 to 500",
+                  "Three are the fewest for an interval over rounds");
+  problems.unless(plan.passes_per_visit >= 1 && plan.passes_per_visit <= 100, ErrorKind::OutOfRange, "plan",
+                  "passes in a visit must be 1 to 100", "One to four are usual; more rounds help more");
+  const bool are_looks_fine =
+      plan.looks.empty() || (plan.looks.size() <= 3 && plan.looks.back() == plan.rounds && plan.looks.front() >= 3 &&
+                             std::is_sorted(plan.looks.begin(), plan.looks.end()));
+  problems.unless(are_looks_fine, ErrorKind::OutOfRange, "plan",
+                  "looks are at most three, after the third round or later, the last at the end of the plan",
+                  "List the rounds in order, for example 4 and 8 of 8");
+  problems.unless(!plan.is_one_way || plan.order == Order::Blocked, ErrorKind::OutOfRange, "plan",
+                  "a flip that nobody undoes allows one visit at each level",
+                  "Choose all of the baseline first, then all of the changed level");
+  problems.unless(plan.grouped_by.empty() || !blocksOf(study, plan.grouped_by).empty(), ErrorKind::OutOfRange,
+                  "plan.grouped_by", "'" + plan.grouped_by + "' is not one of two crossed variables",
+                  "Name the variable that is to be flipped rarely, or leave it out");
+  problems.unless(plan.planned_for == PlannedFor::Difference || study.shape == Shape::Crossed, ErrorKind::OutOfRange,
+                  "plan.planned_for", "only crossed variables have a main effect and an interaction",
+                  "Plan for a difference");
+  problems.unless(areDrawnFairly(study), ErrorKind::OutOfRange, "plan",
+                  "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
+                  "Leave it out, and it is drawn anew");
+}
+
+void checkPlan(Problems& problems, const Study& study) {
+  const Plan& plan = study.plan;
+  if (plan.order == Order::BalancedShuffle) checkRounds(problems, study);
+  const int fewest = plan.order == Order::ThereAndBack ? 2 : 1;
+  problems.unless(
+      plan.order == Order::BalancedShuffle || (plan.passes_per_level >= fewest && plan.passes_per_level <= 1000),
+      ErrorKind::OutOfRange, "plan",
+      "passes at each level must be " + std::to_string(fewest) + " to 1000 in this order",
+      "At least 2 are needed for an interval");
+  problems.unless(plan.warm_ups >= 0 && plan.warm_ups <= 100, ErrorKind::OutOfRange, "plan",
+                  "warm-ups must be 0 to 100", "One is usual");
+  problems.unless(plan.settle_s >= 0 && plan.settle_s <= 86400, ErrorKind::OutOfRange, "plan",
+                  "settling must take 0 to 86400 s", "A minute or two is usual after a restart");
+  problems.unless(plan.settle_to_c == 0 || (plan.settle_to_c >= 15 && plan.settle_to_c <= 110), ErrorKind::OutOfRange,
+                  "plan", "the temperature to settle to must be 15 to 110 °C", "Enter 0 to go by time alone");
+  problems.unless(plan.most_settle_s >= 0 && plan.most_settle_s <= 86400, ErrorKind::OutOfRange, "plan",
+                  "settling to a temperature must take 0 to 86400 s", "A quarter of an hour is usual");
+  problems.unless(plan.quiet_wait_s >= 0 && plan.quiet_wait_s <= 86400, ErrorKind::OutOfRange, "plan",
+                  "waiting for quiet must take 0 to 86400 s", "Enter 0 not to wait");
+  problems.unless(plan.retries >= 0 && plan.retries <= 10, ErrorKind::OutOfRange, "plan", "retries must be 0 to 10",
+                  "A pass that fails more often will not succeed by chance");
+  problems.unless(plan.most_failures_in_a_row >= 1 && plan.most_failures_in_a_row <= 1000, ErrorKind::OutOfRange,
+                  "plan", "failures in a row must be 1 to 1000", "Five are usual");
+  problems.unless(plan.time_limit_s > 0 && plan.time_limit_s <= 1e7, ErrorKind::OutOfRange, "plan",
+                  "the time limit of a pass must be above 0 s and below 116 days",
+                  "Use a few times the usual length of a pass");
+}
+
+// How many passes the plan has, as a number that no plan overflows.
+double plannedPasses(const Study& study) {
+  const Plan& plan = study.plan;
+  const bool is_shuffle = plan.order == Order::BalancedShuffle;
+  const auto levels = static_cast<double>(study.configurationCount());
+  const double visits = levels * (is_shuffle ? plan.rounds : plan.order == Order::ThereAndBack ? 2 : 1);
+  const double counted = is_shuffle ? visits * plan.passes_per_visit : levels * plan.passes_per_level;
+  return static_cast<double>(study.cases.size()) * (counted + visits * plan.warm_ups);
+}
+
+// Every number that a study is judged and planned by.
+void checkNumbers(Problems& problems, const Study& study) {
+  checkPlan(problems, study);
+  problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
+                  "threshold", "the threshold must be 0 to 1000 %", "2 % is a usual choice");
+  problems.unless(!study.notice_threshold_ms || (*study.notice_threshold_ms > 0 && *study.notice_threshold_ms <= 1000),
+                  ErrorKind::OutOfRange, "threshold", "the threshold in ms a frame must be above 0 and at most 1000",
+                  "Say what a person could notice, or leave it out");
+  problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
+                  "the confidence must be at least 50 % and below 100 %", "95 % is usual");
+  problems.unless(study.band_percent > 0 && study.band_percent < 100, ErrorKind::OutOfRange, "yardstick",
+                  "the fixed band must lie between 0 and 100 %", "3 % is usual");
+  problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
+                  "the target rate must be above 0 FPS", "60 FPS is a usual choice");
+  constexpr double kMostPasses = 200'000;
+  problems.unless(plannedPasses(study) <= kMostPasses, ErrorKind::OutOfRange, "plan",
+                  "the plan has more than 200000 passes", "Plan fewer cases, rounds or passes");
+}
+
+void checkVariable(Problems& problems, const Variable& variable) {
+  problems.unless(hasText(variable.name), ErrorKind::Missing, "variable", "the variable has no name",
+                  "Say what is changed");
+  problems.unless(variable.kind.empty() || findVariableKind(variable.kind), ErrorKind::OutOfRange, "variable",
+                  "the kind '" + variable.kind + "' is not known here", "Choose one from the list");
+  problems.unless(variable.kind != "other" || !variable.fields.empty(), ErrorKind::Missing, "variable",
+                  "no fact is named that the setting changes",
+                  "Name one as the capture calls it, for example kernel/swappiness");
+  problems.unless(!variable.flip_minutes || (*variable.flip_minutes >= 0 && *variable.flip_minutes <= 1440),
+                  ErrorKind::OutOfRange, variable.name, "a flip must take 0 to 1440 minutes",
+                  "Leave it out: it is then what its kind usually takes");
+  std::set<std::string> names;
+  for (const Level& level : variable.levels) {
+    checkLevel(problems, level);
+    problems.unless(
+        names.insert(level.name).second, ErrorKind::OutOfRange, "levels",
+        variable.levels.size() == 2 ? "both levels have the same name" : "two levels are called '" + level.name + "'",
+        "Give them different names");
+    problems.unless(!level.resource || (*level.resource > 0 && std::isfinite(*level.resource)), ErrorKind::OutOfRange,
+                    level.name, "what a level offers must be above 0",
+                    "Enter it in the variable's unit, or leave it out");
+  }
+}
+
+// Whoever reads a table or names a level tells configurations and variables apart by their names.
+void checkNames(Problems& problems, const Study& study) {
+  std::set<std::string> names;
+  for (const ConfigurationId one : configurationsOf(study))
+    problems.unless(names.insert(study.nameOf(one)).second || study.variables.size() == 1, ErrorKind::OutOfRange,
+                    "configurations", "two configurations are called '" + study.nameOf(one) + "'",
+                    "Give them different names");
+  problems.unless(study.variables.size() == 1 || study.variables[0].name != study.variables[1].name,
+                  ErrorKind::OutOfRange, "variables", "two variables have the same name", "Give them different names");
+}
+
+// What everything else takes for granted: how many of each there are, and that each place exists.
+void checkShape(Problems& problems, const Study& study) {
+  constexpr std::size_t kMost = 12;
+  const auto wants = [&](bool is_fine, const char* what, const char* remedy) {
+    problems.unless(is_fine, ErrorKind::OutOfRange, "shape", what, remedy);
+  };
+  const std::size_t variables = study.variables.size();
+  bool has_levels = variables > 0;
+  for (const Variable& one : study.variables)
+    has_levels = has_levels && one.levels.size() >= 2 && one.levels.size() <= kMost && one.baseline < one.levels.size();
+  wants(has_levels, "a variable has 2 to 12 levels, one of them its baseline", "List them");
+  if (!has_levels) return;
+  switch (study.shape) {
+    case Shape::Pair:
+      wants(variables == 1 && study.variable().levels.size() == 2 && study.variable().baseline == 0,
+            "a pair is one variable with two levels, its baseline first", "Choose another shape for more");
+      break;
+    case Shape::Ladder: wants(variables == 1, "a ladder is one variable", "Cross two, or list a chain"); break;
+    case Shape::Crossed: wants(variables == 2, "two variables are crossed", "List two"); break;
+    case Shape::Chain: wants(variables <= 8, "a chain has at most 8 variables", "Leave out what stays"); break;
+  }
+  const bool is_listed = study.shape == Shape::Crossed || study.shape == Shape::Chain;
+  wants(is_listed || study.configurations.empty(), "only a chain or a crossing lists its configurations",
+        "Leave them out: each level is one");
+  wants(study.shape != Shape::Chain || !study.configurations.empty(), "a chain lists its configurations, in order",
+        "List at least two");
+  std::set<std::vector<std::size_t>> seen;
+  for (const Configuration& one : study.configurations) {
+    bool is_placed = one.levels.size() == variables;
+    for (std::size_t i = 0; is_placed && i < variables; ++i)
+      is_placed = one.levels[i] < study.variables[i].levels.size();
+    wants(is_placed, "a configuration names one level of each variable", "Name them");
+    wants(seen.insert(one.levels).second, "a configuration is listed twice", "Leave one of them out");
+  }
+  const std::size_t groups = static_cast<std::size_t>(
+      std::count_if(study.variables.begin(), study.variables.end(), [](const Variable& one) { return one.is_group; }));
+  wants(groups == 0 || (study.shape == Shape::Crossed && groups == 1),
+        "a group is crossed with the variable that is asked about", "Cross the two, and mark one of them only");
+  std::size_t count = study.configurations.empty() ? 1 : study.configurations.size();
+  for (const Variable& one : study.variables) count *= study.configurations.empty() ? one.levels.size() : 1;
+  wants(count >= 2 && count <= kMost, "a study measures 2 to 12 configurations", "List those that matter most");
+}
+
+}  // namespace
+
+static std::string heldNames() {
+  std::string names;
+  for (const HeldCondition& one : heldConditions()) names += (names.empty() ? "" : ", ") + std::string(one.id);
+  return names;
+}
+
+std::vector<Error> shapeProblems(const Study& study) {
+  Problems problems;
+  checkShape(problems, study);
+  return problems.take();
+}
+
+std::vector<Error> problemsOf(const Study& study) {
+  if (auto broken = shapeProblems(study); !broken.empty()) return broken;
+  Problems problems;
+  problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name",
+                  "Name the machine under test");
+  for (const Variable& variable : study.variables) checkVariable(problems, variable);
+  for (const auto& [id, reason] : study.released) {
+    problems.unless(findHeldCondition(id) || std::find(study.held.begin(), study.held.end(), id) != study.held.end(),
+                    ErrorKind::OutOfRange, "released", "'" + id + "' is not held, so it cannot be released",
+                    "Use a fact that is listed under held, or one of " + heldNames());
+    problems.unless(hasText(reason), ErrorKind::Missing, "released", "'" + id + "' is released without a reason",
+                    "Say why it may differ");
+  }
+  checkNames(problems, study);
+  problems.unless(!study.cases.empty(), ErrorKind::Missing, "cases", "there is nothing to run", "Add a case");
+  std::set<std::string> titles;
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    checkCase(problems, study.cases[i], i + 1);
+    problems.unless(titles.insert(study.cases[i].title()).second, ErrorKind::OutOfRange,
+                    "case " + std::to_string(i + 1), "another case has the same workload and preset",
+                    "Rename one of them");
+  }
+  checkNumbers(problems, study);
+  return problems.take();
+}
+
+std::vector<Error> numbersOutOfRange(const Study& study) {
+  if (auto broken = shapeProblems(study); !broken.empty()) return broken;
+  Problems problems;
+  checkNumbers(problems, study);
+  return problems.take();
+}
+
+}  // namespace core

@@ -1,0 +1,98 @@
+#include "core/study/reshaped.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+namespace core {
+namespace {
+
+constexpr std::size_t kMostLevels = 12;
+
+// A second variable to be named; its two levels as well.
+Variable another() {
+  Variable variable;
+  variable.name = "second variable";
+  variable.levels[0].name = "off";
+  variable.levels[1].name = "on";
+  return variable;
+}
+
+void swapPlaces(std::size_t& place, std::size_t a, std::size_t b) {
+  if (place == a)
+    place = b;
+  else if (place == b)
+    place = a;
+}
+
+}  // namespace
+
+Study redrawn(Study study) {
+  const std::size_t count = study.configurationCount();
+  const auto fits = [&](const RoundOrder& round) { return round.size() == count; };
+  if (!std::all_of(study.plan.drawn.begin(), study.plan.drawn.end(), fits))
+    study.plan.drawn = drawRoundsOf(study, study.plan, study.plan.rounds, study.plan.seed);
+  return study;
+}
+
+Study reshaped(Study study, Shape shape) {
+  if (study.shape == shape) return study;
+  study.shape = shape;
+  study.configurations.clear();
+  study.plan.grouped_by.clear();
+  study.plan.planned_for = PlannedFor::Difference;
+  for (Variable& one : study.variables) one.is_group = false;
+  if (shape == Shape::Pair) {
+    Variable& variable = study.variable();
+    const std::size_t last = variable.baseline + 1 == variable.levels.size() ? 0 : variable.levels.size() - 1;
+    variable.levels = {variable.levels[variable.baseline], variable.levels[last]};
+    variable.baseline = 0;
+  }
+  if (shape == Shape::Pair || shape == Shape::Ladder) {
+    study.variables.resize(1);
+    study.variable().flip_minutes.reset();  // of the only variable the plan says it
+  }
+  if (shape == Shape::Crossed || shape == Shape::Chain)
+    while (study.variables.size() < 2) study.variables.push_back(another());
+  if (shape == Shape::Crossed) study.variables.resize(2);
+  if (shape == Shape::Chain) {
+    std::vector<std::size_t> levels(study.variables.size(), 0);
+    study.configurations = {{"as it is", levels}};
+    levels[0] = 1;
+    study.configurations.push_back({"one step on", levels});
+  }
+  return redrawn(std::move(study));
+}
+
+Study withLevelAdded(Study study, std::size_t variable) {
+  auto& levels = study.variables[variable].levels;
+  if (levels.size() >= kMostLevels) return study;
+  Level level;
+  level.name = fmt::format("level {}", levels.size() + 1);
+  levels.push_back(level);
+  return redrawn(std::move(study));
+}
+
+Study withLevelRemoved(Study study, std::size_t variable, std::size_t level) {
+  Variable& one = study.variables[variable];
+  const bool is_named = std::any_of(study.configurations.begin(), study.configurations.end(),
+                                    [&](const Configuration& at) { return at.levels[variable] == level; });
+  if (one.levels.size() <= 2 || is_named) return study;
+  one.levels.erase(one.levels.begin() + static_cast<std::ptrdiff_t>(level));
+  if (one.baseline == level) one.baseline = 0;
+  if (one.baseline > level) --one.baseline;
+  for (Configuration& at : study.configurations)
+    if (at.levels[variable] > level) --at.levels[variable];
+  return redrawn(std::move(study));
+}
+
+Study withLevelRaised(Study study, std::size_t variable, std::size_t level) {
+  if (level == 0) return study;
+  Variable& one = study.variables[variable];
+  std::swap(one.levels[level], one.levels[level - 1]);
+  swapPlaces(one.baseline, level, level - 1);
+  for (Configuration& at : study.configurations) swapPlaces(at.levels[variable], level, level - 1);
+  return study;
+}
+
+}  // namespace core

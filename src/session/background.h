@@ -1,0 +1,42 @@
+#pragma once
+
+#include <QObject>
+#include <QThreadPool>
+#include <functional>
+
+namespace session {
+
+/// One thread beside the session's own for what may take long: reading a machine that answers slowly, copying to a slow
+/// folder. Works are done in the order in which they were asked, and each is told of in the thread that asked. Whoever
+/// destroys it waits for what has begun; nothing is told any more then.
+class Background final : public QObject {
+  Q_OBJECT
+ public:
+  explicit Background(QObject* parent = nullptr) : QObject(parent) { pool_.setMaxThreadCount(1); }
+  ~Background() override { pool_.waitForDone(); }
+
+  /// Has something been asked that is not told yet?
+  [[nodiscard]] bool isBusy() const { return open_ > 0; }
+
+  /// `work` holds by value whatever it touches.
+  template <class T>
+  void run(std::function<T()> work, std::function<void(const T&)> then) {
+    ++open_;
+    pool_.start([this, work = std::move(work), then = std::move(then)] {
+      const T result = work();
+      QMetaObject::invokeMethod(
+          this,
+          [this, then, result] {
+            --open_;
+            then(result);
+          },
+          Qt::QueuedConnection);
+    });
+  }
+
+ private:
+  QThreadPool pool_;
+  int open_ = 0;  ///< of the asking thread alone
+};
+
+}  // namespace session

@@ -1,0 +1,67 @@
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "session/launcher.h"
+#include "session/machine.h"
+#include "session/open_study.h"
+#include "session/setting_journal.h"
+#include "session/visit_captures.h"
+
+namespace session {
+
+/// Brings the bench to the level of a visit, proves that it is there, and puts back what it has written.
+class LevelSetter {
+ public:
+  /// How a step came out; nothing where a person stopped it.
+  using Then = std::function<void(const std::optional<core::Status>&)>;
+
+  /// All outlive it. `journal`: the file that remembers what stood before each setting.
+  LevelSetter(OpenStudy& open, Machine& machine, Launcher& launcher, const VisitCaptures& captures, std::string journal)
+      : open_(open), machine_(machine), launcher_(launcher), captures_(captures), settings_(std::move(journal)) {}
+
+  /// Writes and commands of the level of a visit. `is_resumed`: after a restart with nobody there; it gives up where
+  /// restart after restart brings no visit.
+  void set(const core::Slot& slot, bool is_resumed, const Then& then);
+  /// The settings alone. Errors of SettingJournal
+  core::Status apply(core::ConfigurationId configuration);
+  core::Status restore();
+  /// Are they on, written by this program and not yet put back?
+  [[nodiscard]] bool isOn() const { return is_on_; }
+  /// Where that can be done while the machine runs: after a limit was reached.
+  void backToBaseline(const Then& then);
+  /// A level that a person sets waits until they have.
+  [[nodiscard]] bool waitsForPerson(const core::Slot& slot) const;
+
+  /// Does the visit that was begun last go on with this slot?
+  [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
+  /// Can the end of the last visit still be seen?
+  [[nodiscard]] bool isVisitOpen() const;
+  [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;
+  void measure(core::CaptureMoment moment, const Then& then);
+  [[nodiscard]] bool isStabilityDue() const;
+  void testStability(const Then& then);
+
+ private:
+  [[nodiscard]] const core::Study& study() const { return open_.study(); }
+  [[nodiscard]] const store::Recorded& recorded() const { return open_.recorded(); }
+  [[nodiscard]] bool isFlippedByRestart(const core::Slot& slot) const;
+  [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;
+  [[nodiscard]] bool needsRestartFor(const core::Slot& slot) const;
+  [[nodiscard]] std::string settingOf(const core::Slot& slot) const;
+  void runSetCommands(const core::Slot& slot, std::vector<core::Command> left, const std::string& boot,
+                      const Then& then);
+  void runOneByOne(std::vector<core::Command> left, const Then& then);
+
+  OpenStudy& open_;
+  Machine& machine_;
+  Launcher& launcher_;
+  const VisitCaptures& captures_;
+  SettingJournal settings_;
+  bool is_on_ = false;
+};
+
+}  // namespace session

@@ -1,0 +1,87 @@
+#include "session/open_study.h"
+
+#include <QFileInfo>
+#include <algorithm>
+
+#include "session/clock.h"
+
+namespace session {
+
+core::Status OpenStudy::read() {
+  auto recorded = file_.recorded();
+  schedule_ = core::scheduleOf(study());
+  if (!recorded) return recorded.error();
+  recorded_ = *std::move(recorded);
+  return core::Done{};
+}
+
+std::string OpenStudy::absolutePath() const {
+  return QFileInfo(QString::fromStdString(path())).absoluteFilePath().toStdString();
+}
+
+std::string OpenStudy::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
+
+int OpenStudy::attemptsOf(std::size_t slot) const {
+  return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(),
+                                        [&](const core::Pass& pass) { return pass.slot == slot; }));
+}
+
+std::vector<std::size_t> OpenStudy::openSlots(std::size_t case_index, core::ConfigurationId configuration) const {
+  const core::SheetLedger ledger = this->ledger();
+  std::vector<std::size_t> open;
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
+    if (ledger.isPending(slot) && schedule_[slot].counts(case_index, configuration)) open.push_back(slot);
+  return open;
+}
+
+core::Status OpenStudy::note(core::Act act, const std::string& who) {
+  const store::Event event{0, now(), who.empty() ? person_ : who, std::move(act)};
+  if (auto added = file_.addEvent(event); !added) return added;
+  store::enter(event, recorded_);
+  return core::Done{};
+}
+
+core::Status OpenStudy::replace(const core::Study& study) {
+  if (auto replaced = file_.replaceStudy(study); !replaced) return replaced;
+  schedule_ = core::scheduleOf(this->study());
+  return core::Done{};
+}
+
+core::Status OpenStudy::change(const core::Study& study, core::Act why) {
+  const store::Event event{0, now(), person_, std::move(why)};
+  if (auto changed = file_.changePlan(study, event); !changed) return changed;
+  store::enter(event, recorded_);
+  schedule_ = core::scheduleOf(this->study());
+  return core::Done{};
+}
+
+core::Result<core::Visit> OpenStudy::addVisit(const core::Slot& slot, const std::string& boot,
+                                              std::int64_t started_ms) {
+  auto visit = file_.addVisit({0, slot.visit, slot.round, slot.side, boot, started_ms});
+  if (visit) recorded_.visits.push_back(*visit);
+  return visit;
+}
+
+core::Status OpenStudy::addCapture(core::VisitCapture capture) {
+  if (auto filed = file_.addCapture(capture); !filed) return filed;
+  recorded_.captures.push_back(std::move(capture));
+  return core::Done{};
+}
+
+core::Status OpenStudy::addMeasurement(core::VisitMeasurement measurement) {
+  if (auto filed = file_.addMeasurement(measurement); !filed) return filed;
+  recorded_.measurements.push_back(std::move(measurement));
+  return core::Done{};
+}
+
+core::Result<core::Pass> OpenStudy::addPass(const core::Pass& pass, const std::vector<double>& frame_ms,
+                                            const core::Samples& samples) {
+  auto filed = file_.addPass(pass, frame_ms, samples);
+  if (!filed) return filed;
+  filed->output.clear();
+  filed->error_output.clear();
+  recorded_.passes.push_back(*filed);
+  return filed;
+}
+
+}  // namespace session

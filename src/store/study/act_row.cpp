@@ -1,0 +1,210 @@
+#include "store/study/act_row.h"
+
+#include <cmath>
+#include <limits>
+#include <utility>
+
+#include <fmt/format.h>
+
+#include "core/values/number_text.h"
+#include "store/json/null_record_json.h"
+
+namespace store {
+namespace {
+
+using core::Act;
+using Read = std::optional<Act>;
+
+// Written into study files; never renamed.
+namespace kinds {
+constexpr const char* kAccepted = "accepted";
+constexpr const char* kExcluded = "excluded";
+constexpr const char* kExplained = "explained";
+constexpr const char* kFelt = "felt";
+constexpr const char* kFlip = "flip";
+constexpr const char* kIncluded = "included";
+constexpr const char* kJudgingChanged = "judging_changed";
+constexpr const char* kLimit = "limit";
+constexpr const char* kNotReachable = "not_reachable";
+constexpr const char* kNote = "note";
+constexpr const char* kNullStudy = "null_study";
+constexpr const char* kOpenedEarly = "opened_early";
+constexpr const char* kPinned = "pinned";
+constexpr const char* kPlanChanged = "plan_changed";
+constexpr const char* kPredicted = "predicted";
+constexpr const char* kRepeat = "repeat";
+constexpr const char* kRestored = "restored";
+constexpr const char* kSkip = "skip";
+constexpr const char* kStable = "stable";
+constexpr const char* kStated = "stated";
+constexpr const char* kStoppedAtLook = "stopped_at_look";
+constexpr const char* kUpdating = "updating";
+}  // namespace kinds
+
+/// The subject of a change of judging after results could be seen.
+constexpr const char* kSeen = "seen";
+
+/// The first two configurations are named as those of a pair, the others by their number.
+std::string nameOf(core::ConfigurationId configuration) {
+  if (configuration == core::ConfigurationId::Baseline) return "baseline";
+  if (configuration == core::ConfigurationId::Changed) return "changed";
+  return std::to_string(core::placeOf(configuration));
+}
+
+std::optional<std::int64_t> wholeNumber(const std::string& text) {
+  constexpr double kMost = std::numeric_limits<int>::max();
+  const auto number = core::numberOf(text);
+  if (!number || *number < 0 || *number > kMost || *number != std::floor(*number)) return std::nullopt;
+  return static_cast<std::int64_t>(*number);
+}
+
+std::optional<core::ConfigurationId> configurationNamed(const std::string& name) {
+  if (name == "baseline") return core::ConfigurationId::Baseline;
+  if (name == "changed") return core::ConfigurationId::Changed;
+  const auto place = wholeNumber(name);
+  constexpr std::int64_t kMost = std::numeric_limits<std::uint16_t>::max();
+  if (!place || *place < 2 || *place > kMost) return std::nullopt;
+  return core::configurationAt(static_cast<std::size_t>(*place));
+}
+
+struct Writer {
+  ActRow operator()(const core::DoubtAccepted& act) const { return {kinds::kAccepted, act.doubt_id, act.reason}; }
+  ActRow operator()(const core::PassExcluded& act) const {
+    return {kinds::kExcluded, std::to_string(act.pass_id), act.cause};
+  }
+  ActRow operator()(const core::PassIncluded& act) const { return {kinds::kIncluded, std::to_string(act.pass_id), ""}; }
+  ActRow operator()(const core::CauseGiven& act) const {
+    return {kinds::kExplained, act.case_title,
+            act.text.empty() ? "" : fmt::format("{}: {}", core::gradeName(act.grade), act.text)};
+  }
+  ActRow operator()(const core::PassFelt& act) const { return {kinds::kFelt, std::to_string(act.pass_id), act.word}; }
+  ActRow operator()(const core::FlipBegun& act) const { return {kinds::kFlip, std::to_string(act.visit), act.boot_id}; }
+  ActRow operator()(const core::JudgingChange& act) const {
+    return {kinds::kJudgingChanged, act.was_seen ? kSeen : "", act.what};
+  }
+  ActRow operator()(const core::LimitReached& act) const { return {kinds::kLimit, "", act.what}; }
+  ActRow operator()(const core::Unreachable& act) const { return {kinds::kNotReachable, nameOf(act.side), act.reason}; }
+  ActRow operator()(const core::NoteMade& act) const { return {kinds::kNote, act.moment, act.text}; }
+  ActRow operator()(const core::NullStudyTaken& act) const {
+    return {kinds::kNullStudy, "", nullRecordToJson(act.record)};
+  }
+  ActRow operator()(const core::OpenedEarly& act) const { return {kinds::kOpenedEarly, "", act.reason}; }
+  ActRow operator()(const core::CasePinned& act) const { return {kinds::kPinned, act.case_title, act.remark}; }
+  ActRow operator()(const core::PlanChanged& act) const { return {kinds::kPlanChanged, "", act.what}; }
+  ActRow operator()(const core::ChangePredicted& act) const {
+    return {kinds::kPredicted, "", act.percent ? fmt::format("{:g}", *act.percent) : ""};
+  }
+  ActRow operator()(const core::AttemptGranted& act) const {
+    return {kinds::kRepeat, std::to_string(act.slot), "another attempt at a failed pass"};
+  }
+  ActRow operator()(const core::SettingPutBack& act) const { return {kinds::kRestored, "", act.what}; }
+  ActRow operator()(const core::Skipped& act) const { return {kinds::kSkip, std::to_string(act.slot), act.reason}; }
+  ActRow operator()(const core::LevelStable& act) const { return {kinds::kStable, nameOf(act.side), act.how}; }
+  ActRow operator()(const core::FactStated& act) const { return {kinds::kStated, act.fact_id, act.value}; }
+  ActRow operator()(const core::StoppedAtLook& act) const {
+    return {kinds::kStoppedAtLook, std::to_string(act.round), ""};
+  }
+  ActRow operator()(const core::UpdateSeen& act) const {
+    return {kinds::kUpdating, std::to_string(act.before_slot), act.program};
+  }
+  ActRow operator()(const core::OtherAct& act) const { return {act.kind, act.subject, act.text}; }
+};
+
+// Acts about a number: a pass, a slot, a visit, a round.
+Read numberedAct(const ActRow& row) {
+  const auto number = wholeNumber(row.subject);
+  if (!number) return std::nullopt;
+  const auto slot = static_cast<std::size_t>(*number);
+  if (row.kind == kinds::kExcluded) return core::PassExcluded{*number, row.text};
+  if (row.kind == kinds::kIncluded) return core::PassIncluded{*number};
+  if (row.kind == kinds::kFelt) return core::PassFelt{*number, row.text};
+  if (row.kind == kinds::kSkip) return core::Skipped{slot, row.text};
+  if (row.kind == kinds::kRepeat) return core::AttemptGranted{slot};
+  if (row.kind == kinds::kUpdating) return core::UpdateSeen{slot, row.text};
+  if (row.kind == kinds::kFlip) return core::FlipBegun{static_cast<int>(*number), row.text};
+  return core::StoppedAtLook{static_cast<int>(*number)};
+}
+
+Read levelAct(const ActRow& row) {
+  const auto configuration = configurationNamed(row.subject);
+  if (!configuration) return std::nullopt;
+  if (row.kind == kinds::kStable) return core::LevelStable{*configuration, row.text};
+  return core::Unreachable{*configuration, row.text};
+}
+
+Read explained(const ActRow& row) {
+  if (row.text.empty()) return core::CauseGiven{row.subject, {}, {}};
+  const std::size_t colon = row.text.find(": ");
+  const auto grade = core::gradeNamed(std::string_view(row.text).substr(0, colon));
+  if (colon == std::string::npos || !grade) return std::nullopt;
+  return core::CauseGiven{row.subject, *grade, row.text.substr(colon + 2)};
+}
+
+Read predicted(const ActRow& row) {
+  const auto percent = core::numberOf(row.text);
+  if (!percent && !row.text.empty()) return std::nullopt;
+  return core::ChangePredicted{percent};
+}
+
+Read nullStudy(const ActRow& row) {
+  auto record = nullRecordFromJson(row.text);
+  if (!record) return std::nullopt;
+  return core::NullStudyTaken{*std::move(record)};
+}
+
+struct Kind {
+  const char* name;
+  Read (*read)(const ActRow& row);
+};
+
+constexpr Kind kKinds[] = {
+    {kinds::kAccepted,
+     [](const ActRow& row) -> Read {
+       return core::DoubtAccepted{row.subject, row.text};
+     }},
+    {kinds::kExcluded, numberedAct},
+    {kinds::kExplained, explained},
+    {kinds::kFelt, numberedAct},
+    {kinds::kFlip, numberedAct},
+    {kinds::kIncluded, numberedAct},
+    {kinds::kJudgingChanged,
+     [](const ActRow& row) -> Read {
+       return core::JudgingChange{row.text, row.subject == kSeen};
+     }},
+    {kinds::kLimit, [](const ActRow& row) -> Read { return core::LimitReached{row.text}; }},
+    {kinds::kNotReachable, levelAct},
+    {kinds::kNote,
+     [](const ActRow& row) -> Read {
+       return core::NoteMade{row.subject, row.text};
+     }},
+    {kinds::kNullStudy, nullStudy},
+    {kinds::kOpenedEarly, [](const ActRow& row) -> Read { return core::OpenedEarly{row.text}; }},
+    {kinds::kPinned,
+     [](const ActRow& row) -> Read {
+       return core::CasePinned{row.subject, row.text};
+     }},
+    {kinds::kPlanChanged, [](const ActRow& row) -> Read { return core::PlanChanged{row.text}; }},
+    {kinds::kPredicted, predicted},
+    {kinds::kRepeat, numberedAct},
+    {kinds::kRestored, [](const ActRow& row) -> Read { return core::SettingPutBack{row.text}; }},
+    {kinds::kSkip, numberedAct},
+    {kinds::kStable, levelAct},
+    {kinds::kStated,
+     [](const ActRow& row) -> Read {
+       return core::FactStated{row.subject, row.text};
+     }},
+    {kinds::kStoppedAtLook, numberedAct},
+    {kinds::kUpdating, numberedAct},
+};
+
+}  // namespace
+
+ActRow rowOf(const Act& act) { return std::visit(Writer(), act); }
+
+std::optional<Act> actOf(ActRow row) {
+  for (const Kind& kind : kKinds)
+    if (row.kind == kind.name) return kind.read(row);
+  return core::OtherAct{std::move(row.kind), std::move(row.subject), std::move(row.text)};
+}
+
+}  // namespace store

@@ -1,0 +1,88 @@
+// The manual inside the program: what it explains, and that every link of it leads somewhere.
+#include <QRegularExpression>
+#include <QScrollBar>
+#include <QTextBlock>
+
+#include "app/shell/doubts_tray.h"
+#include "app/shell/help_window.h"
+#include "core/estimate/verdict.h"
+#include "support/window.h"
+
+namespace {
+
+class Help : public support::WindowTest {
+ protected:
+  [[nodiscard]] const app::HelpBrowser& browser() const { return *find<app::HelpBrowser>("helpBrowser"); }
+  [[nodiscard]] bool isInSight(const char* heading) const {
+    const int place =
+        browser().placeOf(app::fragmentOf(QLatin1String(heading))) - browser().verticalScrollBar()->value();
+    return place >= 0 && place < browser().viewport()->height();
+  }
+  [[nodiscard]] std::string firstHeading() const {
+    QTextBlock block = browser().document()->begin();
+    while (block.isValid() && block.blockFormat().headingLevel() == 0) block = block.next();
+    return block.text().toStdString();
+  }
+};
+
+TEST_F(Help, ExplainsThePageThatIsOpenWithItsPicture) {
+  open();
+  press("welcomeNewButton");
+  for (const auto& [action, title] :
+       {std::pair{"questionAction", "Question"}, std::pair{"benchAction", "Bench"},
+        std::pair{"runSheetAction", "Run sheet"}, std::pair{"passesAction", "Passes"},
+        std::pair{"findingsAction", "Findings"}, std::pair{"reportPlaceAction", "Report"}}) {
+    trigger(action);
+    trigger("helpAction");
+    EXPECT_EQ(firstHeading(), title);
+    EXPECT_GT(browser().document()->size().height(), 500) << title << ": its picture has a height";
+    EXPECT_EQ(browser().horizontalScrollBar()->maximum(), 0) << title << ": it is no wider than its room";
+  }
+}
+
+TEST_F(Help, ExplainsTheChosenDoubt) {
+  openDemo();
+  find<app::DoubtsTray>("doubtsTray")->setOpen(true);
+  press("explainDoubtButton");
+  EXPECT_TRUE(isInSight("unlike_its_level"));
+  EXPECT_FALSE(isInSight("did_not_move"));
+}
+
+TEST_F(Help, ExplainsAVerdict) {
+  openDemo();
+  trigger("findingsAction");
+  Q_EMIT find<QLabel>("evidenceLabel")->linkActivated(QStringLiteral("verdict:gain, size not settled"));
+  EXPECT_TRUE(isInSight("gain, size not settled"));
+  EXPECT_TRUE(textOf("evidenceLabel").contains(QStringLiteral("verdict:gain")));
+}
+
+TEST_F(Help, LeadsNowhereThatIsNotThere) {
+  open();
+  static const QRegularExpression kLink(QStringLiteral("\\]\\(([^)]+)\\)"));
+  for (const char* page : {"question", "bench", "run-sheet", "passes", "findings", "report", "doubts", "verdicts"}) {
+    app::HelpBrowser shown;
+    const QUrl url(QStringLiteral("qrc:/docs/help/%1.md").arg(QLatin1String(page)));
+    shown.setSource(url);
+    QFile file(QLatin1Char(':') + url.path());
+    ASSERT_TRUE(file.open(QIODevice::ReadOnly)) << page;
+    auto links = kLink.globalMatch(QString::fromUtf8(file.readAll()));
+    while (links.hasNext()) {
+      const QUrl link = url.resolved(QUrl(links.next().captured(1).simplified().remove(QLatin1Char(' '))));
+      EXPECT_TRUE(QFile::exists(QLatin1Char(':') + link.path())) << page << ": " << link.toString().toStdString();
+      if (link.fragment().isEmpty()) continue;
+      shown.setSource(link);
+      EXPECT_GE(shown.placeOf(link.fragment()), 0) << page << ": " << link.toString().toStdString();
+    }
+  }
+}
+
+TEST_F(Help, KnowsEveryVerdict) {
+  open();
+  app::HelpBrowser shown;
+  shown.setSource(QUrl(QStringLiteral("qrc:/docs/help/verdicts.md")));
+  for (int one = 0; one <= static_cast<int>(core::Verdict::NotSettled); ++one)
+    EXPECT_GE(shown.placeOf(app::fragmentOf(QLatin1String(core::verdictName(static_cast<core::Verdict>(one))))), 0)
+        << one;
+}
+
+}  // namespace

@@ -1,0 +1,69 @@
+// The programs as they are installed: in a folder of their own, reached by their names in the path.
+#include <filesystem>
+
+#include "support/programs.h"
+
+namespace {
+
+namespace fs = std::filesystem;
+
+class Installation : public support::ProgramsTest {
+ protected:
+  Installation() {
+    // Sanitizers want to be the first library of a program; with what we load into it they are not.
+    environment_.insert(QStringLiteral("ASAN_OPTIONS"), environment_.value(QStringLiteral("ASAN_OPTIONS")) +
+                                                            QStringLiteral(":verify_asan_link_order=0:detect_leaks=0"));
+    QProcess install;
+    install.start(QStringLiteral("cmake"), {QStringLiteral("--install"), QStringLiteral(IRON_LEVER_BUILD),
+                                            QStringLiteral("--prefix"), QString::fromStdString(folder_ / "usr")});
+    EXPECT_TRUE(install.waitForFinished(120000));
+    EXPECT_EQ(install.exitCode(), 0) << install.readAllStandardError().toStdString();
+  }
+  support::Outcome installed(const char* program, const QStringList& arguments) const {
+    QProcess process;
+    process.setProcessEnvironment(environment_);
+    process.setWorkingDirectory(QString::fromStdString(folder_.path()));
+    process.start(QString::fromStdString(folder_ / "usr/bin/") + QLatin1String(program), arguments);
+    EXPECT_TRUE(process.waitForFinished(60000)) << program;
+    return {process.exitCode(), process.readAllStandardOutput().toStdString(),
+            process.readAllStandardError().toStdString()};
+  }
+};
+
+TEST_F(Installation, RunsAStudyAndRecordsFromWhereItWasPut) {
+  EXPECT_EQ(installed("iron-lever-cli", {QStringLiteral("--version")}).code, 0);
+  ASSERT_EQ(installed("iron-lever-cli", {QStringLiteral("demo"), QStringLiteral("demo"), QStringLiteral("--study"),
+                                         QStringLiteral("memory-speed")})
+                .code,
+            0)
+      << "it finds its simulated bench";
+  const QString beside = QCoreApplication::applicationDirPath();
+  const support::Outcome recorded = installed(
+      "iron-lever-cli",
+      {QStringLiteral("record"), QStringLiteral("--json"), QStringLiteral("--quiet"), QStringLiteral("--"),
+       beside + QStringLiteral("/own_gl_program"), QStringLiteral("private"), beside + QStringLiteral("/libown_gl.so"),
+       QStringLiteral("200"), QStringLiteral("0"), QStringLiteral("exit"), QString::fromStdString(folder_ / "called")});
+  ASSERT_EQ(recorded.code, 0) << recorded.err;
+  EXPECT_EQ(QJsonDocument::fromJson(QByteArray::fromStdString(recorded.out))[QStringLiteral("frames")].toInt(), 199)
+      << "it finds what it loads into programs";
+}
+
+TEST_F(Installation, BringsWhatADesktopWants) {
+  for (const char* file :
+       {"share/applications/iron-lever.desktop", "share/mime/packages/iron-lever.xml",
+        "share/metainfo/local.ironlever.IronLever.metainfo.xml", "share/icons/hicolor/scalable/apps/iron-lever.svg",
+        "share/bash-completion/completions/iron-lever-cli", "share/doc/iron-lever/docs/method.md"})
+    EXPECT_TRUE(fs::exists(fs::path(folder_ / "usr") / file)) << file;
+  // Each program that can be started has its page in the manual.
+  int programs = 0;
+  for (const auto& program : fs::directory_iterator(folder_ / "usr/bin")) {
+    const std::string name = program.path().filename().string();
+    const bool has_page = fs::exists(fs::path(folder_ / "usr/share/man/man1") / (name + ".1")) ||
+                          fs::exists(fs::path(folder_ / "usr/share/man/man8") / (name + ".8"));
+    EXPECT_TRUE(has_page && fs::exists(program)) << name;
+    ++programs;
+  }
+  EXPECT_GE(programs, 4);
+}
+
+}  // namespace

@@ -1,0 +1,171 @@
+// The proof of more than two configurations: each step by itself, and what of it retires a visit of the whole study.
+#include "core/proof/step_proofs.h"
+
+#include <gtest/gtest.h>
+
+#include <set>
+
+#include "core/findings/derived_studies.h"
+#include "core/findings/level_resources.h"
+#include "core/judgement/judgement.h"
+#include "core/planning/extension.h"
+#include "support/recorded_study.h"
+
+namespace {
+
+using core::CaptureMoment;
+using core::configurationAt;
+
+core::Fact fact(const std::string& name, double number, const std::string& unit = "") {
+  core::Fact made;
+  made.name = name;
+  made.value = std::to_string(static_cast<int>(number));
+  made.number = number;
+  made.unit = unit;
+  return made;
+}
+
+/// A ladder of memory rates, each visit captured as the level is called; Gen's names stand for MT/s here.
+class StepProofs : public testing::Test {
+ protected:
+  StepProofs() {
+    recorded_.study = support::ladderOf(3, 1);
+    core::Variable& variable = recorded_.study.variable();
+    variable.name = "memory speed";
+    variable.kind = "memory_speed";
+    variable.resource_unit.clear();
+    const char* names[] = {"4800 MT/s", "5600 MT/s", "6000 MT/s", "6400 MT/s"};
+    for (std::size_t i = 0; i < 4; ++i) {
+      variable.levels[i].name = names[i];
+      variable.levels[i].resource.reset();
+    }
+    recorded_.record([](core::Pass& pass, const core::Slot& slot) {
+      pass.value = 60 + 2 * static_cast<double>(core::placeOf(slot.side)) + 0.01 * (slot.visit % 5);
+    });
+    for (const core::Visit& visit : recorded_.visits) say(visit.id, kRates[core::placeOf(visit.side)]);
+  }
+  void say(std::int64_t visit, double mts, double lanes = 16) {
+    std::erase_if(captures_, [&](const core::VisitCapture& one) { return one.visit_id == visit; });
+    core::Capture capture;
+    capture.boot_id = "boot " + std::to_string(visit);
+    capture.put(fact("dmi/memory/DIMM_A2/configured_speed", mts, "MT/s"));
+    capture.put(fact("pci/0000:00:01.0/current_link_width", lanes));
+    captures_.push_back({visit, CaptureMoment::Start, capture});
+  }
+  core::Judgement judged() {
+    recorded_.also.captures = captures_;
+    return recorded_.judged();
+  }
+  std::int64_t firstVisitAt(std::size_t place) const {
+    for (const core::Visit& visit : recorded_.visits)
+      if (visit.side == configurationAt(place)) return visit.id;
+    return 0;
+  }
+  static std::set<std::string> idsOf(const core::Judgement& judgement) {
+    std::set<std::string> ids;
+    for (const core::Doubt& doubt : judgement.doubts) ids.insert(doubt.id);
+    return ids;
+  }
+
+  static constexpr double kRates[] = {4800, 5600, 6000, 6400};
+  support::RecordedStudy recorded_{support::ladderOf()};
+  std::vector<core::VisitCapture> captures_;
+};
+
+TEST_F(StepProofs, AreMadeForEachStepOfALadderAndForItsEnds) {
+  const core::Judgement judgement = judged();
+  ASSERT_EQ(judgement.steps.size(), 4U);  // three neighbours, and the top against the baseline
+  for (const core::StepProof& step : judgement.steps)
+    EXPECT_EQ(step.proof.verdict, core::ProofVerdict::MovedAsDeclared) << step.proof.reason;
+  EXPECT_FALSE(judgement.claim.is_stopped);
+  EXPECT_EQ(judgement.findings.retired_passes, 0);
+}
+
+TEST_F(StepProofs, NameTheStepThatDidNotMove) {
+  for (const core::Visit& visit : recorded_.visits)
+    if (visit.side == configurationAt(2)) say(visit.id, 5600);
+  const core::Judgement judgement = judged();
+  const auto ids = idsOf(judgement);
+  EXPECT_TRUE(ids.contains("did_not_move/5600 MT/s to 6000 MT/s")) << testing::PrintToString(ids);
+  EXPECT_FALSE(ids.contains("did_not_move/4800 MT/s to 5600 MT/s"));
+  EXPECT_TRUE(judgement.claim.is_stopped);
+}
+
+TEST_F(StepProofs, RetireAVisitUnlikeItsLevelOnceWhicheverStepFindsIt) {
+  const std::int64_t visit = firstVisitAt(1);
+  say(visit, 5600, 8);
+  const core::Judgement judgement = judged();
+  EXPECT_EQ(judgement.findings.retired_passes, 1);
+  const std::string id = "unlike_its_level/visit " + std::to_string(visit);
+  EXPECT_EQ(std::count_if(judgement.doubts.begin(), judgement.doubts.end(),
+                          [&](const core::Doubt& doubt) { return doubt.id == id; }),
+            1);
+  // Only the contrasts that need that level lose a round; the ladder's other steps keep all of theirs.
+  for (std::size_t i = 0; i < judgement.shape.asked.size(); ++i) {
+    const core::AskedContrast& asked = judgement.shape.asked[i];
+    const bool needs_it = asked.from == "5600 MT/s" || asked.to == "5600 MT/s";
+    const bool has_all_rounds = judgement.shape.find(i, 0)->estimator == core::Estimator::Rounds;
+    EXPECT_NE(has_all_rounds, needs_it) << core::contrastName(asked);
+  }
+  recorded_.also.acceptances = {{id, "the cable was reseated"}};
+  EXPECT_EQ(judged().findings.retired_passes, 0);
+}
+
+TEST_F(StepProofs, AFactOfTheLevelIsItsResourceWhereTheDesignSaysNone) {
+  const core::Judgement judgement = judged();
+  ASSERT_EQ(judgement.shape.resources.size(), 4U);
+  for (std::size_t i = 0; i < 4; ++i) {
+    ASSERT_TRUE(judgement.shape.resources[i]);
+    EXPECT_EQ(judgement.shape.resources[i]->value, kRates[i]);
+    EXPECT_EQ(judgement.shape.resources[i]->unit, "MT/s");
+    EXPECT_EQ(judgement.shape.resources[i]->source, core::ResourceSource::Read);
+  }
+  EXPECT_FALSE(judgement.shape.ladderOf(0)->model);  // MT/s is not something that data go over
+  // What was measured comes before what was read, and what the design says before both.
+  std::vector<core::VisitMeasurement> measured;
+  for (const core::Visit& visit : recorded_.visits)
+    measured.push_back(
+        {visit.id,
+         CaptureMoment::Start,
+         {{"read_GBps", {{kRates[core::placeOf(visit.side)] / 100, kRates[core::placeOf(visit.side)] / 100}}}},
+         {}});
+  recorded_.also.measurements = measured;
+  EXPECT_EQ(judged().shape.resources[1]->source, core::ResourceSource::Measured);
+  EXPECT_EQ(judged().shape.resources[1]->value, 56);
+  recorded_.study.variable().levels[1].resource = 44.8;
+  EXPECT_EQ(judged().shape.resources[1]->source, core::ResourceSource::Design);
+}
+
+TEST(DerivedStudies, OfAShapeAreTheTwoConfigurationsThatMatter) {
+  for (core::Study study : {support::ladderOf(), support::crossedOf(), support::chainOf()}) {
+    support::RecordedStudy recorded{study};
+    recorded.record([](core::Pass& pass, const core::Slot& slot) {
+      pass.value = 60 + static_cast<double>(core::placeOf(slot.side)) + 0.01 * (slot.visit % 3);
+    });
+    const core::Judgement judged = recorded.judged();
+    core::Study again = core::confirmationOf(study, judged.findings, 0, judged.pair);
+    again = core::startedAnew(again, 7);
+    EXPECT_TRUE(core::problemsOf(again).empty()) << core::problemsOf(again).front().sentence();
+    EXPECT_EQ(again.configurationCount(), 2U);
+    EXPECT_EQ(again.nameOf(configurationAt(0)), study.nameOf(judged.pair.from));
+    EXPECT_EQ(again.nameOf(configurationAt(1)), study.nameOf(judged.pair.to));
+    // What brings each about is brought along whole.
+    EXPECT_EQ(core::setupOf(again, configurationAt(1)).environment, core::setupOf(study, judged.pair.to).environment);
+    const core::Study null_study = core::startedAnew(core::nullStudyOf(study, 0), 3);
+    EXPECT_TRUE(core::problemsOf(null_study).empty()) << core::problemsOf(null_study).front().sentence();
+    EXPECT_EQ(null_study.shape, core::Shape::Pair);
+  }
+}
+
+TEST(Extensions, OfALadderAreWholeRounds) {
+  const core::Study study = support::ladderOf();
+  const core::Study more = core::withOneMoreRound(study);
+  ASSERT_EQ(more.plan.drawn.size(), 6U);
+  EXPECT_EQ(more.plan.drawn.back().size(), 4U);
+  EXPECT_TRUE(core::problemsOf(more).empty());
+  const core::Study extended = core::extended(study, {3, 0, 0});
+  EXPECT_EQ(core::scheduleOf(extended).size(), 8U * 4 * 2);
+  EXPECT_TRUE(core::problemsOf(extended).empty());
+}
+
+}  // namespace
