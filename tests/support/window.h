@@ -118,8 +118,11 @@ class WindowTest : public testing::Test {
     open();
     trigger("openStudyAction");
   }
-  /// The demo with something to find out.
+  /// The demo with something to find out: as the whole run of tests recorded it once, else recorded here.
   void openDemo() {
+    const std::filesystem::path recorded(IRON_LEVER_RECORDED_DEMO);
+    if (std::filesystem::exists(recorded))
+      std::filesystem::copy(recorded, folder_ / "demo", std::filesystem::copy_options::recursive);
     open();
     trigger("demoAccidentAction");
     ASSERT_TRUE(waitUntil([this] { return study_->hasStudy() && !study_->session().isRunning(); }));
