@@ -35,9 +35,10 @@ Options parse(const QApplication& application) {
                                 QStringLiteral("folder"));
   const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."),
                                 QStringLiteral("file"));
-  const QCommandLineOption place(QStringLiteral("place"),
-                                 QStringLiteral("question, bench, sheet, passes, frames, findings or report."),
-                                 QStringLiteral("name"));
+  const QCommandLineOption place(
+      QStringLiteral("place"),
+      QStringLiteral("question, question-2 to question-5, bench, sheet, passes, frames, findings or report."),
+      QStringLiteral("name"));
   parser.addOptions({theme, demo, shot, place});
   parser.process(application);
   return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot),
@@ -50,7 +51,8 @@ app::ThemeName themeFrom(const QString& asked) {
 }
 
 void goTo(app::MainWindow& window, const QString& place) {
-  if (place == QLatin1String("question")) window.goTo(core::Place::Question);
+  if (place.startsWith(QLatin1String("question"))) window.goTo(core::Place::Question);
+  if (place.startsWith(QLatin1String("question-"))) window.showStep(place.mid(9).toInt());
   if (place == QLatin1String("bench")) window.goTo(core::Place::Bench);
   if (place == QLatin1String("sheet")) window.goTo(core::Place::RunSheet);
   if (place == QLatin1String("passes")) window.goTo(core::Place::Passes);

@@ -15,6 +15,8 @@ std::string Machine::root() const {
   return mayRead(place) ? place.full : "/nonexistent";
 }
 
+bool Machine::awaitsApproval() const { return stand_in_ && !mayRead(studyPath(open_.study().machine, open_.folder())); }
+
 std::string Machine::boot() const { return core::isBenchHere(open_.study()) ? bench::bootId(bench()) : std::string(); }
 
 core::Status Machine::approve() {

@@ -31,6 +31,8 @@ class Machine {
   [[nodiscard]] std::string root() const;
   /// How the bench is called in the register: a stand-in is not the bench that it stands for.
   [[nodiscard]] std::string registeredName() const { return open_.study().bench + (stand_in_ ? " (stand-in)" : ""); }
+  /// Does a folder stand for the bench that nobody has approved yet? Then nothing of it can be read.
+  [[nodiscard]] bool awaitsApproval() const;
   /// Of this start of the machine; empty where the passes run on a machine that is not here.
   [[nodiscard]] std::string boot() const;
 

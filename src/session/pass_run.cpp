@@ -13,6 +13,7 @@
 #include "core/machine/variable_kind.h"
 #include "session/clock.h"
 #include "session/frame_channels.h"
+#include "session/log_place.h"
 #include "store/logs/frame_log.h"
 
 namespace session {
@@ -27,14 +28,6 @@ constexpr int kSampleMs = 1000;
 constexpr int kUnderLoadMs = 1500;
 // A settings file larger than this is none.
 constexpr std::size_t kLargestSettings = 64 * 1024;
-
-core::ExactCommand withLogPath(core::ExactCommand exact, const std::string& path) {
-  constexpr std::string_view kPlace = "{log}";
-  for (std::string& word : exact.command)
-    for (auto at = word.find(kPlace); at != std::string::npos; at = word.find(kPlace, at + path.size()))
-      word.replace(at, kPlace.size(), path);
-  return exact;
-}
 
 }  // namespace
 

@@ -147,6 +147,7 @@ core::Status Session::begin() {
   is_stopping_ = is_suspending_ = false;
   takeNullStudy();
   running_.add(open_.absolutePath());
+  (void)benches_.addWorkloads(machine_.registeredName(), study().cases, now());
   is_level_confirmed_ = true;
   failures_in_a_row_ = 0;
   is_player_ready_ = is_quiet_ = false;

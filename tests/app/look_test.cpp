@@ -103,6 +103,14 @@ class Look : public support::WindowTest {
       QCoreApplication::processEvents();
       check(std::string(action));
     }
+    trigger("questionAction");
+    for (auto* fold : window_->findChildren<app::Fold*>()) fold->setOpen(true);
+    for (int step = 1; step <= 5; ++step) {
+      window_->showStep(step);
+      QCoreApplication::processEvents();
+      check("step " + std::to_string(step) + " with its details");
+    }
+    window_->showStep(1);
   }
 };
 

@@ -70,6 +70,7 @@ TEST_F(Window, NamesWhatTheQuestionLacks) {
   open();
   press("welcomeNewButton");
   EXPECT_EQ(nextText(), QStringLiteral("Complete the question"));
+  type("benchEdit", QString());
   EXPECT_TRUE(textOf("questionProblemLabel").contains(QStringLiteral("the bench has no name")));
   type("benchEdit", QStringLiteral("Dome node 3"));
   EXPECT_TRUE(textOf("questionProblemLabel").contains(QStringLiteral("the variable has no name")));
@@ -79,16 +80,15 @@ TEST_F(Window, TakesTheKindOfVariableItsDeviceAndItsFields) {
   open();
   press("welcomeNewButton");
   EXPECT_FALSE(find<QLineEdit>("fieldsEdit")->isVisible());
-  const auto* kinds = find<QComboBox>("kindBox");
-  choose("kindBox", kinds->findData(QStringLiteral("pcie_generation")));
+  chooseKind(QStringLiteral("pcie_generation"));
   type("deviceEdit", QStringLiteral("0000:03:00.0"));
   EXPECT_EQ(study_->study().variable().kind, "pcie_generation");
   EXPECT_EQ(study_->study().variable().device, "0000:03:00.0");
-  choose("kindBox", kinds->findData(QStringLiteral("other")));
+  chooseKind(QStringLiteral("other"));
   EXPECT_FALSE(study_->problems().empty());
   type("fieldsEdit", QStringLiteral("kernel/swappiness cpu/epp"));
   EXPECT_EQ(study_->study().variable().fields, (std::vector<std::string>{"kernel/swappiness", "cpu/epp"}));
-  choose("kindBox", 0);
+  chooseKind({});
   EXPECT_TRUE(study_->study().variable().kind.empty());
 }
 
@@ -114,7 +114,7 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   find<QDoubleSpinBox>("flipMinutesSpin")->setValue(12);
   find<QDoubleSpinBox>("passMinutesSpin")->setValue(4);
   choose("orderBox", static_cast<int>(core::Order::Blocked));
-  choose("kindBox", find<QComboBox>("kindBox")->findData(QStringLiteral("governor")));
+  chooseKind(QStringLiteral("governor"));
   EXPECT_EQ(study_->study().measure_command.front(), "iron-lever-probe");  // the kind brings what measures it
   type("measureEdit", QStringLiteral("own-tool --json"));
   type("stabilityEdit", QStringLiteral("own-test --hours 1"));
@@ -138,7 +138,7 @@ TEST_F(Window, KeepsEverySettingOfTheQuestion) {
   press("predictButton");
   EXPECT_TRUE(textOf("predictionsLabel").contains(QStringLiteral("+4.5 %")));
   EXPECT_TRUE(find<QListWidget>("casesList")->item(0)->text().contains(QStringLiteral("synthetic · by command")));
-  const auto file = store::StudyFile::open(prompts_.path->toStdString());  // what the disk says, not the screen
+  const auto file = store::StudyFile::open(study_->session().open().path());  // what the disk says, not the screen
   ASSERT_TRUE(file.ok());
   const core::Study& kept = file->study();
   EXPECT_EQ(kept.notice_threshold_percent, 3.125);
@@ -596,7 +596,7 @@ TEST_F(Window, RecallsWhereALevelWasFoundOnThisBench) {
   ASSERT_TRUE(benches.setMenuPath("Dome node 3", "smt", "off", "Advanced > Processor").ok());
   press("welcomeNewButton");
   type("benchEdit", QStringLiteral("Dome node 3"));
-  choose("kindBox", find<QComboBox>("kindBox")->findData(QStringLiteral("smt")));
+  chooseKind(QStringLiteral("smt"));
   type("changedNameEdit", QStringLiteral("off"));
   EXPECT_EQ(find<QLineEdit>("changedMenuPathEdit")->text(), QStringLiteral("Advanced > Processor"));
 }

@@ -220,7 +220,7 @@ TEST(VariableKinds, EachHasAFieldStepsAndCautions) {
     EXPECT_EQ(kind.must_change.empty() && kind.any_of.empty(), kind.id == "other") << kind.id;
     EXPECT_FALSE(kind.steps.empty() || kind.cautions.empty()) << kind.id;
   }
-  EXPECT_EQ(ids.size(), 18U);
+  EXPECT_EQ(ids.size(), 20U);
   EXPECT_EQ(core::findVariableKind("warp"), nullptr);
 }
 

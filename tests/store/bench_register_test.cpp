@@ -55,6 +55,23 @@ TEST_F(Registers, KeepMenuPathsByBenchKindAndLevel) {
   EXPECT_EQ(*benches_.menuPath("Dome node 1", "memory_speed", "6000 MT/s"), "");
 }
 
+TEST_F(Registers, RememberHowAWorkloadIsRunByBench) {
+  core::Case ring;
+  ring.workload = "Ring pass";
+  ring.command = {"ring", "--out", "{log}"};
+  core::Case typed;
+  typed.workload = "Nebula volume";
+  typed.source = core::ResultSource::ByHand;
+  typed.metric.unit = "points";
+  ASSERT_TRUE(benches_.addWorkloads("Dome node 3", {ring, typed}, 1000).ok());
+  ring.command = {"ring", "--quiet", "--out", "{log}"};  // run otherwise since
+  ASSERT_TRUE(benches_.addWorkloads("Dome node 3", {ring}, 2000).ok());
+  const auto known = benches_.workloads("Dome node 3");
+  ASSERT_TRUE(known.ok());
+  EXPECT_EQ(*known, (std::vector<core::Case>{ring, typed}));  // the latest first
+  EXPECT_TRUE(benches_.workloads("Dome node 1")->empty());
+}
+
 TEST_F(Registers, ThatCannotBeReadSayWhich) {
   std::filesystem::create_directories(folder_ / "deep/down");
   std::ofstream(path_) << "this is not a database, whatever its name says; it is long enough to be taken for one";

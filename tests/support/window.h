@@ -11,10 +11,12 @@
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTableView>
+#include <QTreeWidget>
 #include <map>
 #include <memory>
 #include <optional>
 
+#include "app/question/step_card.h"
 #include "app/shell/main_window.h"
 #include "bench/local_bench.h"
 #include "support/run_session.h"
@@ -26,7 +28,7 @@ namespace support {
 class ScriptedPrompts final : public app::Prompts {
  public:
   [[nodiscard]] std::optional<QString> openStudyPath(QWidget*) override { return path; }
-  [[nodiscard]] std::optional<QString> newStudyPath(QWidget*) override { return path; }
+  [[nodiscard]] std::optional<QString> keptPath(QWidget*) override { return path; }
   [[nodiscard]] std::optional<QString> reason(QWidget*, const QString& what) override {
     asked << what;
     return answer;
@@ -136,15 +138,24 @@ class WindowTest : public testing::Test {
   }
   void press(const char* name) const {
     auto* button = find<QPushButton>(name);
+    app::reveal(button);
     ASSERT_TRUE(button->isEnabled()) << name;
     button->click();
   }
   void trigger(const char* action) const { find<QAction>(action)->trigger(); }
   void type(const char* name, const QString& text) const {
     auto* edit = find<QLineEdit>(name);
+    app::reveal(edit);
     ASSERT_TRUE(edit->isEnabled() && edit->isVisible()) << name;
     edit->setText(text);
     Q_EMIT edit->editingFinished();
+  }
+  /// A kind of variable; empty: none is declared.
+  void chooseKind(const QString& id) const {
+    auto* kinds = find<QTreeWidget>("kindList");
+    app::reveal(kinds);
+    for (QTreeWidgetItemIterator it(kinds); *it; ++it)
+      if ((*it)->parent() && (*it)->data(0, Qt::UserRole).toString() == id) kinds->setCurrentItem(*it);
   }
   void choose(const char* name, int index) const {
     auto* box = find<QComboBox>(name);

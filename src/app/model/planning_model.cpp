@@ -76,4 +76,10 @@ PlanningView planningView(const StudyModel& model) {
   return view;
 }
 
+std::optional<core::CandidatePlan> planWithin(const StudyModel& model, double minutes) {
+  const auto [planning, measured] =
+      session::planningBasis(model.study(), model.benches(), model.session().machine().registeredName());
+  return core::bestWithin(minutes, planning);
+}
+
 }  // namespace app

@@ -35,4 +35,7 @@ struct PlanningView {
 /// hundredths of a second.
 [[nodiscard]] PlanningView planningView(const StudyModel& study);
 
+/// The plan that sees the smallest change of the open study within that time; nothing where none is so short.
+[[nodiscard]] std::optional<core::CandidatePlan> planWithin(const StudyModel& study, double minutes);
+
 }  // namespace app

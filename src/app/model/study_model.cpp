@@ -3,6 +3,9 @@
 #include "session/demo_study.h"
 #include "session/person.h"
 
+#include <QDate>
+#include <QDir>
+#include <QFileInfo>
 #include <QRandomGenerator>
 #include <algorithm>
 
@@ -30,8 +33,34 @@ void StudyModel::openStudy(const QString& path) {
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
 
+QString StudyModel::newStudyPath() const {
+  const QDir folder(QString::fromStdString(files_.studies));
+  (void)folder.mkpath(QStringLiteral("."));  // where it cannot be made, making the study says why
+  const QString day = QDate::currentDate().toString(Qt::ISODate);
+  for (int number = 1;; ++number) {
+    const QString path = folder.filePath(tr("question %1 of %2.ironlever").arg(number).arg(day));
+    if (!QFile::exists(path)) return path;
+  }
+}
+
+void StudyModel::keepElsewhere(const QString& path) {
+  if (!hasStudy()) return;
+  if (session_->isRunning())
+    return report(core::Error{core::ErrorKind::NotAllowed, "passes run", "study", "Move it when they have ended"});
+  const QString from = QString::fromStdString(session_->open().path());
+  if (QFileInfo(from) == QFileInfo(path)) return;
+  session_.reset();  // nobody writes to it while it moves
+  // Never over another file: the dialog's question whether to replace it is answered by choosing another name.
+  const bool is_moved = !QFile::exists(path) && QFile::rename(from, path);
+  openStudy(is_moved ? path : from);
+  if (!is_moved)
+    report(core::Error{core::ErrorKind::Io, "the study could not be moved; it stays where it was", path.toStdString(),
+                       "Choose a name that is not taken, in a folder that you may write to"});
+}
+
 void StudyModel::newStudy(const QString& path, bool copies_current) {
   core::Study fresh;
+  fresh.bench = tr("this machine").toStdString();
   fresh.plan.order = core::Order::BalancedShuffle;
   create(path, copies_current && hasStudy() ? study() : fresh);
 }

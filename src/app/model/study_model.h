@@ -41,9 +41,15 @@ class StudyModel final : public QObject {
   /// Why the question cannot be edited, as a sentence: from the first recorded pass on, and while passes run. Empty
   /// when it can.
   [[nodiscard]] QString whyLocked() const;
+  /// Where commands are started: this machine.
+  [[nodiscard]] bench::BenchConnection& machineHere() const { return bench_; }
+  /// Where a new study is kept until somebody wants it elsewhere, and under which name: a file that is not there yet.
+  [[nodiscard]] QString newStudyPath() const;
 
  public Q_SLOTS:
   void openStudy(const QString& path);
+  /// Keeps the open study's file there from now on. Nothing is lost where it cannot be moved.
+  void keepElsewhere(const QString& path);
   /// Makes a new study file; with `copies_current` it asks the same question as the one that is open.
   void newStudy(const QString& path, bool copies_current);
   /// Makes a new study that asks the same with the next lower level in place of the one that could not be reached. How

@@ -6,10 +6,12 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QVBoxLayout>
 
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
+#include "app/question/step_card.h"
 #include "app/shell/theme.h"
 #include "core/study/expected_reading.h"
 
@@ -80,21 +82,27 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
   QFormLayout* form = formOn(this);
   title_->setFont(textFont(TextSize::Normal, true));
   form->addRow(title_);
-  form->setVerticalSpacing(3);  // seven rows on a page that has many
+  form->setVerticalSpacing(3);
   addRow(form, tr("name"), name_, name_prefix + QStringLiteral("NameEdit"), tr("one core"),
          tr("As it is to stand in the claim"));
   addRow(form, tr("must read"), reads_, name_prefix + QStringLiteral("ReadsEdit"), {},
          tr("What a capture must read at this level: FACT = VALUE, such as cpu/cores = 8. Empty: what its name lets "
             "expect, shown in grey. A visit that reads something else is left out"));
-  addRow(form, tr("command prefix"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"),
-         tr("Put before every command of a pass. ") + words);
-  addRow(form, tr("environment"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"),
-         tr("Variables set for every pass. ") + words);
-  addRow(form, tr("set command"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"),
-         tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
-  addRow(form, tr("kernel settings"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
   addRow(form, tr("menu path"), menu_path_, name_prefix + QStringLiteral("MenuPathEdit"), tr("Advanced > Memory"),
          tr("Where a person finds it on this bench; kept for the next study and printed on the card"));
+  auto* fold = new Fold(tr("How it is set"), name_prefix + QStringLiteral("Fold"), this);
+  auto* details = new QWidget(fold);
+  fold->body()->addWidget(details);
+  QFormLayout* set = formOn(details);
+  set->setVerticalSpacing(3);
+  addRow(set, tr("command prefix"), prefix_, name_prefix + QStringLiteral("PrefixEdit"), tr("taskset -c 0"),
+         tr("Put before every command of a pass. ") + words);
+  addRow(set, tr("environment"), environment_, name_prefix + QStringLiteral("EnvironmentEdit"), tr("NAME=value"),
+         tr("Variables set for every pass. ") + words);
+  addRow(set, tr("set command"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"),
+         tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
+  addRow(set, tr("kernel settings"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
+  form->addRow(fold);
   offerWrites({}, {});
   for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
     connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);

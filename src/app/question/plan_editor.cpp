@@ -6,9 +6,10 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <cmath>
 
 #include "app/question/number_field.h"
-#include "app/question/planning_chart.h"
+#include "app/question/step_card.h"
 #include "app/shell/theme.h"
 
 namespace app {
@@ -34,6 +35,30 @@ PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(6);
+  minutes_ = numberField<DecimalBox>(this, "budgetSpin", 1.0, 14400.0, tr(" min"));
+  minutes_->setDecimals(0);
+  minutes_->setAccessibleName(tr("minutes at the bench"));
+  minutes_->setToolTip(tr("The plan that sees the smallest change within that time is taken"));
+  auto* time = new QHBoxLayout;
+  auto* label = new QLabel(tr("at most"), this);
+  label->setBuddy(minutes_);
+  time->addWidget(label);
+  time->addWidget(minutes_);
+  for (const auto& [text, minutes] :
+       {std::pair{tr("10 min"), 10.0}, {tr("1 hour"), 60.0}, {tr("an afternoon"), 240.0}, {tr("overnight"), 720.0}}) {
+    auto* usual = new QPushButton(text, this);
+    usual->setObjectName(QStringLiteral("budget%1Button").arg(minutes));
+    time->addWidget(usual);
+    usual_.push_back(usual);
+    connect(usual, &QPushButton::clicked, this, [this, minutes = minutes] { Q_EMIT minutesChosen(minutes); });
+  }
+  time->addStretch(1);
+  column->addLayout(time);
+  connect(minutes_, &QDoubleSpinBox::editingFinished, this, [this] {
+    if (minutes_->value() != shown_minutes_) Q_EMIT minutesChosen(minutes_->value());
+  });
+  fold_ = new Fold(tr("Details of the plan"), QStringLiteral("planFold"), this);
+  QVBoxLayout* details = fold_->body();
   order_ = new QComboBox(this);
   order_->setObjectName(QStringLiteral("orderBox"));
   order_->setAccessibleName(tr("order"));
@@ -41,26 +66,13 @@ PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
                     tr("there and back: a rough look that sees flips"),
                     tr("rounds in a drawn order: drift and habit can do least"),
                     tr("a swap for good, which nobody undoes: restarts before it, then blocked")});
-  column->addWidget(order_);
-  buildSizes(column);
-  buildCrossed(column);
-  buildGuess(column);
-  chart_ = new PlanningChart(this);
-  column->addWidget(chart_, 1);
-  current_ = softLabel("planLabel", this);
-  proposed_ = softLabel("proposedPlanLabel", this);
-  take_ = new QPushButton(tr("Take it"), this);
-  take_->setObjectName(QStringLiteral("takeProposedButton"));
-  auto* proposal = new QHBoxLayout;
-  proposal->addWidget(proposed_, 1);
-  proposal->addWidget(take_, 0, Qt::AlignTop);
-  column->addWidget(current_);
-  column->addLayout(proposal);
+  details->addWidget(order_);
+  buildSizes(details);
+  buildCrossed(details);
+  buildGuess(details);
+  column->addWidget(fold_);
+  column->addStretch(1);
   connect(order_, &QComboBox::activated, this, &PlanEditor::edited);
-  connect(chart_, &PlanningChart::chosen, this, &PlanEditor::choose);
-  connect(take_, &QPushButton::clicked, this, [this] {
-    if (view_.proposed) choose(*view_.proposed);
-  });
 }
 
 void PlanEditor::makeRest() {
@@ -146,8 +158,6 @@ void PlanEditor::buildGuess(QVBoxLayout* column) {
     box->setAccessibleName(box->toolTip());
     guess->addWidget(box);
   }
-  noise_ = softLabel("noiseLabel", this);
-  column->addWidget(noise_);
   column->addLayout(guess);
   for (QDoubleSpinBox* box : {pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
@@ -220,16 +230,13 @@ void PlanEditor::load(const core::Study& study, const PlanningView& view, bool c
   flip_spread_->setVisible(!view.is_flip_spread_measured);
   flip_minutes_->setVisible(std::any_of(study.variables.begin(), study.variables.end(),
                                         [&](const core::Variable& one) { return core::isFlipGuessed(study, one); }));
-  noise_->setText(view.noise);
-  current_->setText(tr("Now: %1. %2").arg(view.current_text, view.current_chances));
-  proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
-  take_->setVisible(view.proposed.has_value() && can_edit);
   loadCrossed(study, can_edit);
-  chart_->setChoosable(can_edit);
-  chart_->show(view);
-  for (QWidget* widget : std::initializer_list<QWidget*>{order_, looks_, passes_, rounds_, passes_per_visit_, warm_ups_,
-                                                         time_limit_, settle_, settle_to_, quiet_, retries_, sealed_,
-                                                         pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
+  shown_minutes_ = std::round(view.current.minutes);
+  minutes_->setValue(shown_minutes_);
+  for (QPushButton* usual : usual_) usual->setEnabled(can_edit);
+  for (QWidget* widget : std::initializer_list<QWidget*>{
+           minutes_, order_, looks_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_, settle_, settle_to_,
+           quiet_, retries_, sealed_, pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     widget->setEnabled(can_edit);
 }
 
@@ -268,6 +275,7 @@ void PlanEditor::choose(const core::CandidatePlan& candidate) {
 }
 
 void PlanEditor::focusSize() {
+  fold_->setOpen(true);
   if (rounds_->isVisible())
     rounds_->setFocus();
   else

@@ -14,9 +14,9 @@ class QVBoxLayout;
 
 namespace app {
 
-class PlanningChart;
+class Fold;
 
-/// How often, in what order; and what that costs and buys.
+/// How long it may take; folded below it how often, and in what order. What that costs and buys is PlanOutlook's.
 class PlanEditor final : public QWidget {
   Q_OBJECT
  public:
@@ -25,10 +25,13 @@ class PlanEditor final : public QWidget {
   /// The plan that was loaded, with the fields put in. Another number of rounds is drawn anew, from the same seed.
   [[nodiscard]] core::Plan plan() const;
   void focusSize();
+  void choose(const core::CandidatePlan& candidate);
 
  Q_SIGNALS:
   void edited();
   void planChosen(const core::Plan& plan);
+  /// A person wants the best plan that takes at most so long.
+  void minutesChosen(double minutes);
 
  private:
   void buildSizes(QVBoxLayout* column);
@@ -36,7 +39,6 @@ class PlanEditor final : public QWidget {
   void buildCrossed(QVBoxLayout* column);
   void loadCrossed(const core::Study& study, bool can_edit);
   void buildGuess(QVBoxLayout* column);
-  void choose(const core::CandidatePlan& candidate);
   core::Plan loaded_;
   core::Study study_;  ///< as it was loaded
   PlanningView view_;
@@ -56,15 +58,14 @@ class PlanEditor final : public QWidget {
   QDoubleSpinBox* flip_spread_ = nullptr;
   QDoubleSpinBox* flip_minutes_ = nullptr;
   QDoubleSpinBox* pass_minutes_ = nullptr;
-  PlanningChart* chart_ = nullptr;
+  QDoubleSpinBox* minutes_ = nullptr;
+  double shown_minutes_ = 0;
+  std::vector<QPushButton*> usual_;  ///< times that are chosen with one press
+  Fold* fold_ = nullptr;
   QComboBox* planned_for_ = nullptr;
   QComboBox* grouped_by_ = nullptr;
   QWidget* crossed_ = nullptr;  ///< what only two crossed variables need
   QLabel* groupings_ = nullptr;
-  QLabel* noise_ = nullptr;
-  QLabel* current_ = nullptr;
-  QLabel* proposed_ = nullptr;
-  QPushButton* take_ = nullptr;
 };
 
 }  // namespace app

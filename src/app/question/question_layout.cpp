@@ -8,23 +8,23 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/question/bench_now_view.h"
 #include "app/question/case_dialog.h"
 #include "app/question/editors.h"
+#include "app/question/kind_chooser.h"
+#include "app/question/level_offers.h"
 #include "app/question/number_field.h"
 #include "app/question/plan_editor.h"
+#include "app/question/plan_outlook.h"
 #include "app/question/question_page.h"
 #include "app/question/shape_editor.h"
+#include "app/question/shelf.h"
+#include "app/question/step_card.h"
 #include "app/shell/theme.h"
 #include "core/machine/variable_kind.h"
 
 namespace app {
 namespace {
-
-QLabel* heading(const QString& text, QWidget* parent) {
-  auto* label = new QLabel(text, parent);
-  label->setFont(textFont(TextSize::Large, true));
-  return label;
-}
 
 QLabel* softLabel(QWidget* parent) {
   auto* label = new QLabel(parent);
@@ -42,14 +42,7 @@ void QuestionPage::makeFields() {
   variable_ = new QLineEdit(this);
   variable_->setObjectName(QStringLiteral("variableEdit"));
   variable_->setPlaceholderText(tr("the one setting that is changed"));
-  kind_ = new QComboBox(this);
-  kind_->setObjectName(QStringLiteral("kindBox"));
-  kind_->setAccessibleName(tr("kind of variable"));
-  kind_->setToolTip(tr("What may change with the variable, and what proves that it moved"));
-  kind_->addItem(tr("kind not declared"), QString());
-  for (const core::VariableKind& kind : core::variableKinds())
-    kind_->addItem(QString::fromUtf8(kind.title.data(), static_cast<qsizetype>(kind.title.size())),
-                   QString::fromUtf8(kind.id.data(), static_cast<qsizetype>(kind.id.size())));
+  kind_ = new KindChooser(this);
   device_ = new QLineEdit(this);
   device_->setObjectName(QStringLiteral("deviceEdit"));
   device_->setAccessibleName(tr("device"));
@@ -78,36 +71,58 @@ void QuestionPage::makeShape() {
       tr("How much is enough? A ladder. Does it still help there? Two crossed. Where does the loss go? A chain"));
 }
 
-void QuestionPage::buildLeft(QVBoxLayout* column) {
-  auto* head = new QHBoxLayout;
-  head->addWidget(heading(tr("The question"), this), 1);
-  column->addLayout(head);
+void QuestionPage::buildSteps(QVBoxLayout* column) {
+  steps_ = column;
+  makeFields();
+  makeShape();
+  makeJudging();
+  makeChecks();
   locked_ = softLabel(this);
   locked_->setObjectName(QStringLiteral("questionLockedLabel"));
   column->addWidget(locked_);
-  makeFields();
-  auto* form = new QFormLayout;
-  form->setVerticalSpacing(6);
-  auto* bench_row = new QHBoxLayout;
-  bench_row->setSpacing(6);
-  bench_row->addWidget(bench_, 1);
-  auto* device_label = new QLabel(tr("device"), this);
-  device_label->setBuddy(device_);
-  bench_row->addSpacing(8);
-  bench_row->addWidget(device_label);
-  bench_row->addWidget(device_);
-  auto* variable_row = new QHBoxLayout;
-  variable_row->setSpacing(6);
-  for (QWidget* widget : std::initializer_list<QWidget*>{variable_, kind_, fields_}) variable_row->addWidget(widget, 1);
-  makeShape();
+  const QString questions[] = {tr("What do you change?"), tr("Between which levels?"), tr("What do you measure with?"),
+                               tr("What would matter?"), tr("How long may it take?")};
+  for (const QString& question : questions) {
+    const int number = static_cast<int>(cards_.size()) + 1;
+    cards_.push_back(new StepCard(number, question, this));
+    column->addWidget(cards_.back());
+    connect(cards_.back(), &StepCard::openRequested, this, [this, number] { openStep(number); });
+  }
+  buildVariable(cards_[0]->body());
+  buildLevels(cards_[1]->body());
+  buildCases(cards_[2]->body());
+  buildJudging(cards_[3]->body());
+  plan_ = new PlanEditor(this);
+  cards_[4]->body()->addWidget(plan_);
+  problem_ = new QLabel(this);
+  problem_->setObjectName(QStringLiteral("questionProblemLabel"));
+  problem_->setWordWrap(true);
+  problem_->setFont(textFont(TextSize::Normal, true));
+  column->addWidget(problem_);
+  column->addStretch(0);
+}
+
+void QuestionPage::buildVariable(QVBoxLayout* column) {
+  column->addWidget(kind_, 1);
+  column->addLayout(fieldsRow({{tr("called"), variable_}, {tr("on bench"), bench_}}));
+  auto* fold = new Fold(tr("Which device"), QStringLiteral("deviceFold"), this);
+  fold->body()->addLayout(fieldsRow({{tr("device under test"), device_}}));
+  column->addWidget(fields_);
+  column->addWidget(fold);
+}
+
+void QuestionPage::buildLevels(QVBoxLayout* column) {
+  auto* head = new QHBoxLayout;
   auto* shape_label = new QLabel(tr("asks about"), this);
   shape_label->setBuddy(shape_);
   head->addWidget(shape_label);
   head->addWidget(shape_);
+  head->addStretch(1);
   head->addWidget(held_);
-  form->addRow(tr("bench"), bench_row);
-  form->addRow(tr("variable"), variable_row);
-  column->addLayout(form);
+  column->addLayout(head);
+  offers_ = new LevelOffers(this);
+  offers_->hide();
+  column->addWidget(offers_);
   baseline_ = new LevelEditor(tr("Baseline"), QStringLiteral("baseline"), this);
   changed_ = new LevelEditor(tr("Changed level"), QStringLiteral("changed"), this);
   auto* levels = new QHBoxLayout;
@@ -118,27 +133,62 @@ void QuestionPage::buildLeft(QVBoxLayout* column) {
   levels_->hide();
   levels->addWidget(changed_, 1);
   column->addLayout(levels);
-  column->addSpacing(6);
-  buildCases(column);
+  auto* fold = new Fold(tr("How a level is looked at"), QStringLiteral("checksFold"), this);
+  fold->body()->addLayout(fieldsRow({{tr("measured by"), measure_}, {tr("tested by"), stability_}}));
+  column->addWidget(fold);
+  column->addStretch(1);
 }
 
 void QuestionPage::buildCases(QVBoxLayout* column) {
+  shelf_ = new Shelf(this);
+  column->addWidget(shelf_, 2);
+  buildOwnCases(column);
   auto* line = new QHBoxLayout;
-  line->addWidget(heading(tr("Cases"), this), 1);
-  add_case_ = new QPushButton(tr("Add a case"), this);
-  add_case_->setObjectName(QStringLiteral("addCaseButton"));
+  auto* title = new QLabel(tr("In the study"), this);
+  title->setFont(textFont(TextSize::Normal, true));
+  line->addWidget(title, 1);
   remove_case_ = new QPushButton(tr("Remove"), this);
   remove_case_->setObjectName(QStringLiteral("removeCaseButton"));
-  line->addWidget(add_case_);
   line->addWidget(remove_case_);
   column->addLayout(line);
   cases_ = new QListWidget(this);
   cases_->setObjectName(QStringLiteral("casesList"));
   cases_->setAccessibleName(tr("Cases"));
-  cases_->setMinimumHeight(36);
+  cases_->setMinimumHeight(44);
   column->addWidget(cases_, 1);
+  case_fold_ = new Fold(tr("Details of the chosen case"), QStringLiteral("caseFold"), this);
   case_editor_ = new CaseEditor(this);
-  column->addWidget(case_editor_);
+  case_fold_->body()->addWidget(case_editor_);
+  column->addWidget(case_fold_);
+}
+
+// What the shelf does not have.
+void QuestionPage::buildOwnCases(QVBoxLayout* column) {
+  auto* line = new QHBoxLayout;
+  line->setSpacing(6);
+  line->addWidget(new QLabel(tr("or"), this));
+  const auto add = [&](const QString& text, const char* name, const QString& hint, const core::Case& a_case) {
+    auto* button = new QPushButton(text, this);
+    button->setObjectName(QLatin1String(name));
+    button->setToolTip(hint);
+    line->addWidget(button);
+    connect(button, &QPushButton::clicked, this, [this, a_case] { addCase(a_case); });
+    own_cases_.push_back(button);
+    return button;
+  };
+  core::Case drawing;
+  drawing.source = core::ResultSource::Recorded;
+  core::Case played = drawing;
+  played.is_played = true;
+  core::Case typed;
+  typed.source = core::ResultSource::ByHand;
+  add(tr("a command"), "addCaseButton", tr("A program that writes a frame log, or prints a number"), {});
+  add(tr("a program"), "addProgramButton", tr("Any that draws: its frames are noted without its help"), drawing);
+  add(tr("a scene I play"), "addPlayedButton", tr("A route in words; a key begins and ends what counts"), played);
+  add(tr("logs or numbers"), "addTypedButton",
+      tr("What another program measures: its logs are brought in later, or its number is read off and typed"), typed);
+  line->addStretch(1);
+  column->addLayout(line);
 }
 
 // What a result is judged by.
@@ -189,30 +239,26 @@ void QuestionPage::makeChecks() {
          "test of hours off-line can be entered under Bench work"));
 }
 
-void QuestionPage::buildRight(QVBoxLayout* column) {
-  auto* line = predictionRow();
-  line->insertWidget(0, heading(tr("What matters"), this));
-  column->addLayout(line);
+void QuestionPage::buildJudging(QVBoxLayout* column) {
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
-  makeJudging();
-  makeChecks();
-  form->addRow(tr("the machine is"), schoolRow());
   form->addRow(tr("threshold"),
-               fieldsRow({{QString(), threshold_}, {tr("or"), threshold_ms_}, {tr("target rate"), target_}}));
-  form->addRow(tr("a change is judged by"),
-               fieldsRow({{QString(), yardstick_}, {tr("band"), band_}, {tr("confidence"), confidence_}}));
-  form->addRow(tr("a level is measured by"), fieldsRow({{QString(), measure_}, {tr("tested by"), stability_}}));
+               fieldsRow({{QString(), threshold_}, {tr("or"), threshold_ms_}, {tr("must hold"), target_}}));
+  form->addRow(tr("the machine is"), schoolRow());
+  form->addRow(tr("expected"), predictionRow());
   column->addLayout(form);
-  column->addSpacing(8);
-  column->addWidget(heading(tr("The plan"), this));
-  plan_ = new PlanEditor(this);
-  column->addWidget(plan_, 1);
-  problem_ = new QLabel(this);
-  problem_->setObjectName(QStringLiteral("questionProblemLabel"));
-  problem_->setWordWrap(true);
-  problem_->setFont(textFont(TextSize::Normal, true));
-  column->addWidget(problem_);
+  auto* fold = new Fold(tr("How a change is judged"), QStringLiteral("judgingFold"), this);
+  fold->body()->addLayout(fieldsRow({{tr("by"), yardstick_}, {tr("band"), band_}, {tr("confidence"), confidence_}}));
+  column->addWidget(fold);
+  column->addStretch(1);
+}
+
+// Always in sight, whatever step is open.
+void QuestionPage::buildOutlook(QVBoxLayout* column) {
+  outlook_ = new PlanOutlook(this);
+  column->addWidget(outlook_, 1);
+  bench_now_ = new BenchNowView(this);
+  column->addWidget(bench_now_);
 }
 
 // Several fields on one line, each but the first with its name before it.
@@ -247,7 +293,6 @@ QWidget* QuestionPage::schoolRow() {
 QBoxLayout* QuestionPage::predictionRow() {
   predictions_ = softLabel(this);
   predictions_->setObjectName(QStringLiteral("predictionsLabel"));
-  predictions_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   predict_ = new QPushButton(tr("Predict …"), this);
   predict_->setObjectName(QStringLiteral("predictButton"));
   predict_->setToolTip(tr("What each of you expects; locked at the first counted pass, shown beside the result"));

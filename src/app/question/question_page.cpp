@@ -10,11 +10,16 @@
 #include <QVBoxLayout>
 
 #include "app/model/command_text.h"
+#include "app/model/question_answers.h"
 #include "app/question/case_dialog.h"
 #include "app/question/editors.h"
+#include "app/question/kind_chooser.h"
 #include "app/question/number_field.h"
 #include "app/question/plan_editor.h"
+#include "app/question/plan_outlook.h"
 #include "app/question/shape_editor.h"
+#include "app/question/shelf.h"
+#include "app/question/step_card.h"
 #include "app/shell/theme.h"
 #include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
@@ -23,21 +28,29 @@
 
 namespace app {
 
-QuestionPage::QuestionPage(StudyModel& study, QWidget* parent) : QWidget(parent), study_(study) {
+QuestionPage::QuestionPage(StudyModel& study, QWidget* parent)
+    : QWidget(parent), study_(study), trial_(study.machineHere()) {
   setObjectName(QStringLiteral("questionPage"));
   auto* columns = new QHBoxLayout(this);
   columns->setContentsMargins(20, 16, 20, 12);
   columns->setSpacing(28);
   auto* left = new QVBoxLayout;
   auto* right = new QVBoxLayout;
-  left->setSpacing(8);
+  left->setSpacing(6);
   right->setSpacing(8);
   columns->addLayout(left, 11);
   columns->addLayout(right, 9);
-  buildLeft(left);
-  buildRight(right);
+  buildSteps(left);
+  buildOutlook(right);
+  openStep(1);
   connectEdits();
+  connectSteps();
   connect(&study_, &StudyModel::changed, this, &QuestionPage::load);
+  connect(&study_, &StudyModel::studyOpened, this, [this] {
+    openStep(std::max(1, firstOpenStep(study_.study())));
+    fillShelf();
+    lookAtBench();
+  });
 }
 
 void QuestionPage::loadPredictions() {
@@ -64,7 +77,6 @@ void QuestionPage::connectEdits() {
   for (QDoubleSpinBox* box : {threshold_, threshold_ms_, band_})
     connect(box, &QDoubleSpinBox::editingFinished, this, &QuestionPage::askForJudging);
   connect(yardstick_, &QComboBox::activated, this, &QuestionPage::askForJudging);
-  connect(kind_, &QComboBox::activated, this, &QuestionPage::takeKind);
   connect(shape_, &QComboBox::activated, this, &QuestionPage::takeShape);
   connect(levels_, &ShapeEditor::changed, this, [this](const core::Study& study) { study_.replaceStudy(study); });
   connect(levels_, &ShapeEditor::chosen, this, &QuestionPage::load);
@@ -76,7 +88,6 @@ void QuestionPage::connectEdits() {
   });
   connect(case_editor_, &CaseEditor::changed, this, &QuestionPage::save);
   connect(cases_, &QListWidget::currentRowChanged, this, &QuestionPage::showCase);
-  connect(add_case_, &QPushButton::clicked, this, &QuestionPage::addCase);
   connect(remove_case_, &QPushButton::clicked, this, &QuestionPage::removeCase);
 }
 
@@ -88,7 +99,7 @@ void QuestionPage::load() {
   const core::Variable& variable = study.variables[variableInHand()];
   if (bench_->text() != toQt(study.bench)) bench_->setText(toQt(study.bench));
   if (variable_->text() != toQt(variable.name)) variable_->setText(toQt(variable.name));
-  kind_->setCurrentIndex(std::max(0, kind_->findData(toQt(variable.kind))));
+  kind_->choose(variable.kind);
   if (device_->text() != toQt(variable.device)) device_->setText(toQt(variable.device));
   if (const QString command = textOf(study.measure_command); measure_->text() != command) measure_->setText(command);
   if (!measure_->hasFocus()) measure_->setCursorPosition(0);  // the program first
@@ -124,7 +135,7 @@ void QuestionPage::load() {
   locked_->setVisible(!can_edit);
   for (QWidget* widget :
        std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
-                                       baseline_, changed_, confidence_, target_, add_case_, held_, shape_})
+                                       baseline_, changed_, confidence_, target_, held_, shape_})
     widget->setEnabled(can_edit);
   levels_->setCanEdit(can_edit);
   for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, threshold_ms_, yardstick_, band_})
@@ -133,6 +144,10 @@ void QuestionPage::load() {
   loadPlan(can_edit);
   problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
   problem_->setVisible(!study_.problems().empty());
+  for (QPushButton* own : own_cases_) own->setEnabled(can_edit);
+  loadOffers();
+  shelf_->load(study, can_edit);
+  loadAnswers();
   is_loading_ = false;
 }
 
@@ -141,7 +156,10 @@ void QuestionPage::loadPlan(bool can_edit) {
   if (planned_ == study_.study() && was_editable_ == can_edit) return;
   planned_ = study_.study();
   was_editable_ = can_edit;
-  plan_->load(*planned_, planningView(study_), can_edit);
+  const PlanningView view = planningView(study_);
+  plan_->load(*planned_, view, can_edit);
+  outlook_->load(view, can_edit);
+  cards_[4]->setAnswer(howLong(view));
 }
 
 void QuestionPage::showEvent(QShowEvent* event) {
@@ -171,7 +189,7 @@ void QuestionPage::save() {
   const std::string named = variable_->text().trimmed().toStdString();
   if (study.plan.grouped_by == variable.name) study.plan.grouped_by = named;
   variable.name = named;
-  variable.kind = kind_->currentData().toString().toStdString();
+  variable.kind = kind_->kind();
   variable.device = device_->text().trimmed().toStdString();
   variable.fields = wordsOf(fields_->text());
   study.measure_command = wordsOf(measure_->text());
@@ -230,22 +248,6 @@ void QuestionPage::takeShape(int shape) {
   study_.replaceStudy(core::reshaped(study_.study(), static_cast<core::Shape>(shape)));
 }
 
-// A kind brings the command that measures it, unless the person has written another one.
-void QuestionPage::takeKind() {
-  const core::VariableKind* before = core::findVariableKind(study_.study().variables[variableInHand()].kind);
-  const core::VariableKind* kind = core::findVariableKind(kind_->currentData().toString().toStdString());
-  const std::string device = device_->text().trimmed().toStdString();
-  const core::Command written = wordsOf(measure_->text());
-  const bool is_own = !written.empty() && !(before && written == core::suggestedMeasureCommand(*before, device));
-  if (!is_own && study_.study().machine.empty())
-    measure_->setText(kind ? textOf(core::suggestedMeasureCommand(*kind, device)) : QString());
-  const core::Command tested = wordsOf(stability_->text());
-  const bool is_own_test = !tested.empty() && !(before && tested == core::suggestedStabilityCommand(*before));
-  if (!is_own_test && study_.study().machine.empty())
-    stability_->setText(kind ? textOf(core::suggestedStabilityCommand(*kind)) : QString());
-  save();
-}
-
 void QuestionPage::offerWrites() {
   const core::VariableKind* kind = core::findVariableKind(study_.study().variables[variableInHand()].kind);
   const auto text = [](std::string_view view) {
@@ -278,11 +280,12 @@ void QuestionPage::recallMenuPaths(core::Study& study) const {
   }
 }
 
-void QuestionPage::addCase() {
+void QuestionPage::addCase(const core::Case& a_case) {
   core::Study study = study_.study();
-  study.cases.emplace_back();
+  study.cases.push_back(a_case);
   study_.replaceStudy(study);
   cases_->setCurrentRow(cases_->count() - 1);
+  case_fold_->setOpen(true);
   case_editor_->focusName();
 }
 
@@ -295,33 +298,44 @@ void QuestionPage::removeCase() {
 }
 
 void QuestionPage::focusPart(const QString& part) {
-  if (part == QLatin1String("bench"))
-    bench_->setFocus();
-  else if (part == QLatin1String("variable"))
-    variable_->setFocus();
-  else if (part == QLatin1String("baseline"))
-    baseline_->focusName();
-  else if (part == QLatin1String("changed"))
-    changed_->focusName();
-  else if (part == QLatin1String("metric"))
-    case_editor_->focusMetric();
-  else
+  if (part == QLatin1String("bench") || part == QLatin1String("variable")) {
+    openStep(1);
+    (part == QLatin1String("bench") ? static_cast<QWidget*>(bench_) : kind_)->setFocus();
+  } else if (part == QLatin1String("baseline") || part == QLatin1String("changed")) {
+    openStep(2);
+    (part == QLatin1String("baseline") ? baseline_ : changed_)->focusName();
+  } else {
+    openStep(3);
+    if (part == QLatin1String("metric")) {
+      case_fold_->setOpen(true);
+      return case_editor_->focusMetric();
+    }
     cases_->setFocus();
+  }
 }
 
 void QuestionPage::focusProblem() {
   if (study_.problems().empty()) return;
   const std::string& where = study_.problems().front().where;
-  if (where == "levels")
-    return study_.study().shape == core::Shape::Pair && study_.study().nameOf(core::Side::Baseline).empty()
-               ? baseline_->focusName()
-               : changed_->focusName();
-  if (where == "cases") return add_case_->setFocus();
+  if (where == "levels") {
+    const bool is_baseline =
+        study_.study().shape == core::Shape::Pair && study_.study().nameOf(core::Side::Baseline).empty();
+    return focusPart(is_baseline ? QStringLiteral("baseline") : QStringLiteral("changed"));
+  }
+  if (where == "cases") {
+    openStep(3);
+    return shelf_->setFocus();
+  }
   if (where.starts_with("case ")) {
+    openStep(3);
+    case_fold_->setOpen(true);
     cases_->setCurrentRow(std::max(0, std::atoi(where.c_str() + 5) - 1));
     return case_editor_->focusName();
   }
-  if (where == "plan") return plan_->focusSize();
+  if (where == "plan") {
+    openStep(5);
+    return plan_->focusSize();
+  }
   focusPart(toQt(where));
 }
 

@@ -6,6 +6,10 @@
 #include <vector>
 
 #include "app/model/study_model.h"
+#include "bench/offers.h"
+#include "core/study/shelf.h"
+#include "session/background.h"
+#include "session/trial.h"
 
 class QBoxLayout;
 class QComboBox;
@@ -20,13 +24,20 @@ class QVBoxLayout;
 
 namespace app {
 
+class BenchNowView;
 class CaseEditor;
+class Fold;
+class KindChooser;
 class LevelEditor;
+class LevelOffers;
 class PlanEditor;
+class PlanOutlook;
 class ShapeEditor;
+class Shelf;
+class StepCard;
 
-/// Place 1: the variable, its levels, the cases, and how often they are run. Every edit is saved as soon as it is
-/// finished.
+/// Place 1: the question, asked in five steps, one open at a time; beside them what the plan buys, and the bench as it
+/// is now. Every edit is saved as soon as it is finished.
 class QuestionPage final : public QWidget {
   Q_OBJECT
  public:
@@ -36,6 +47,8 @@ class QuestionPage final : public QWidget {
   void focusPart(const QString& part);
   /// Puts the cursor where the first problem is.
   void focusProblem();
+  /// Opens one step, 1 to 5, and closes the others.
+  void openStep(int number);
 
   void restyle();
 
@@ -55,22 +68,35 @@ class QuestionPage final : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
-  void buildLeft(QVBoxLayout* column);
   void makeFields();
   void makeShape();
   void makeJudging();
   void makeChecks();
-  void buildRight(QVBoxLayout* column);
+  void buildSteps(QVBoxLayout* column);
+  void buildOutlook(QVBoxLayout* column);
+  void buildVariable(QVBoxLayout* column);
+  void buildLevels(QVBoxLayout* column);
   void buildCases(QVBoxLayout* column);
+  void buildOwnCases(QVBoxLayout* column);
+  void buildJudging(QVBoxLayout* column);
+  void loadAnswers();
+  void lookAtBench();
+  void loadOffers();
+  void takeOffered(std::size_t level, const std::string& before);
+  void fillShelf();
+  void tryOnce(const core::ShelfItem& item);
+  void showTried(const session::MeasuredPass& measured, double seconds);
+  void takeMinutes(double minutes);
   [[nodiscard]] QWidget* schoolRow();
   [[nodiscard]] QBoxLayout* predictionRow();
   [[nodiscard]] QLayout* fieldsRow(const std::vector<std::pair<QString, QWidget*>>& fields);
   void connectEdits();
+  void connectSteps();
   /// From the study into the fields; does nothing to a field that already says the same.
   void load();
   /// From the fields into the study.
   void save();
-  void addCase();
+  void addCase(const core::Case& a_case);
   void removeCase();
   void showCase(int row);
   void loadPlan(bool can_edit);
@@ -88,9 +114,21 @@ class QuestionPage final : public QWidget {
   bool is_loading_ = false;
   bool was_editable_ = false;
   std::optional<core::Study> planned_;  ///< what the planning chart was last made from
+  std::optional<bench::BenchNow> now_;
+  bool awaits_approval_ = false;    ///< the bench is read once somebody approves it
+  session::Background background_;  ///< in which the bench is read
+  session::Trial trial_;
+  std::string tried_;  ///< the title of what is tried
+  QVBoxLayout* steps_ = nullptr;
+  std::vector<StepCard*> cards_;
+  LevelOffers* offers_ = nullptr;
+  Shelf* shelf_ = nullptr;
+  Fold* case_fold_ = nullptr;
+  PlanOutlook* outlook_ = nullptr;
+  BenchNowView* bench_now_ = nullptr;
   QLabel* locked_ = nullptr;
   QLineEdit* bench_ = nullptr;
-  QComboBox* kind_ = nullptr;
+  KindChooser* kind_ = nullptr;
   QLineEdit* device_ = nullptr;
   QLineEdit* fields_ = nullptr;
   QLineEdit* variable_ = nullptr;
@@ -105,7 +143,7 @@ class QuestionPage final : public QWidget {
   QComboBox* shape_ = nullptr;
   ShapeEditor* levels_ = nullptr;  ///< in place of the baseline's fields where there are more than two
   QListWidget* cases_ = nullptr;
-  QPushButton* add_case_ = nullptr;
+  std::vector<QPushButton*> own_cases_;  ///< what adds a case that is not on the shelf
   QPushButton* remove_case_ = nullptr;
   CaseEditor* case_editor_ = nullptr;
   QDoubleSpinBox* threshold_ = nullptr;

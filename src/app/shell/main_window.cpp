@@ -283,12 +283,12 @@ void MainWindow::pressNext() {
     case NextIntent::TypeResults: return typeResults();
     case NextIntent::EndStretch: return void(study_.act([&](session::Session& s) { return s.pass().endStretch(); }));
     case NextIntent::NewFromThis: return newStudy(true);
-    case NextIntent::AskLower:
-      if (const auto path = prompts_.newStudyPath(this)) study_.newStudyWithLowerLevel(*path);
-      return;
+    case NextIntent::AskLower: return study_.newStudyWithLowerLevel(study_.newStudyPath());
     case NextIntent::None: return;
   }
 }
+
+void MainWindow::showStep(int number) { question_->openStep(number); }
 
 void MainWindow::toggleNight() {
   const ThemeName next = currentThemeName() == ThemeName::Paper ? ThemeName::Night : ThemeName::Paper;

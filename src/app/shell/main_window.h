@@ -46,6 +46,8 @@ class MainWindow final : public QMainWindow {
   void restorePlace();
   /// The passes, frame by frame.
   void showFrames();
+  /// Opens one of the question's steps, 1 to 5.
+  void showStep(int number);
   [[nodiscard]] core::Place place() const { return place_; }
 
  public Q_SLOTS:
@@ -73,6 +75,7 @@ class MainWindow final : public QMainWindow {
   void openPart(const QString& part);
   void newStudy(bool copies_current);
   void newNullStudy();
+  void keepElsewhere();
   void openStudy();
   void openDemo();
   void fillRecentStudies();

@@ -67,7 +67,7 @@ void MainWindow::newConfirmation() {
   if (!study_.hasStudy() || study_.judgement().is_sealed) return;
   const auto chosen = findings_->chosenCase();
   if (!chosen) return prompts_.tell(this, tr("Choose the case that surprises you on the findings page first."));
-  if (const auto path = prompts_.newStudyPath(this)) study_.newConfirmation(*path, *chosen);
+  study_.newConfirmation(study_.newStudyPath(), *chosen);
 }
 
 void MainWindow::askTested() {

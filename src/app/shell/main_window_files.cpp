@@ -20,13 +20,15 @@ namespace app {
 // Of charts that are sent, pixels at the usual fineness.
 static constexpr int kChartWidth = 960;
 
-void MainWindow::newStudy(bool copies_current) {
-  if (const auto path = prompts_.newStudyPath(this)) study_.newStudy(*path, copies_current);
-}
+void MainWindow::newStudy(bool copies_current) { study_.newStudy(study_.newStudyPath(), copies_current); }
 
 void MainWindow::newNullStudy() {
+  if (study_.hasStudy()) study_.newNullStudy(study_.newStudyPath());
+}
+
+void MainWindow::keepElsewhere() {
   if (!study_.hasStudy()) return;
-  if (const auto path = prompts_.newStudyPath(this)) study_.newNullStudy(*path);
+  if (const auto path = prompts_.keptPath(this)) study_.keepElsewhere(*path);
 }
 
 void MainWindow::openStudy() {

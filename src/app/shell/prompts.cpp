@@ -34,8 +34,8 @@ std::optional<QString> DialogPrompts::openStudyPath(QWidget* parent) {
   return unlessEmpty(QFileDialog::getOpenFileName(parent, tr("Open a study"), {}, filter()));
 }
 
-std::optional<QString> DialogPrompts::newStudyPath(QWidget* parent) {
-  QString path = QFileDialog::getSaveFileName(parent, tr("Where to keep the new study"), {}, filter());
+std::optional<QString> DialogPrompts::keptPath(QWidget* parent) {
+  QString path = QFileDialog::getSaveFileName(parent, tr("Where to keep the study"), {}, filter());
   const QString ending = QStringLiteral(".ironlever");
   if (!path.isEmpty() && !path.endsWith(ending)) path += ending;
   return unlessEmpty(path);

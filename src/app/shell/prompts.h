@@ -20,7 +20,7 @@ class Prompts {
   virtual ~Prompts() = default;
   /// Empty when the person thinks better of it.
   [[nodiscard]] virtual std::optional<QString> openStudyPath(QWidget* parent) = 0;
-  [[nodiscard]] virtual std::optional<QString> newStudyPath(QWidget* parent) = 0;
+  [[nodiscard]] virtual std::optional<QString> keptPath(QWidget* parent) = 0;
   [[nodiscard]] virtual std::optional<QString> reason(QWidget* parent, const QString& what) = 0;
   [[nodiscard]] virtual std::optional<QString> note(QWidget* parent) = 0;
   /// What only a person knows about the bench, by the fact's id; `known` is what was stated before.
@@ -76,7 +76,7 @@ class Prompts {
 class DialogPrompts final : public Prompts {
  public:
   [[nodiscard]] std::optional<QString> openStudyPath(QWidget* parent) override;
-  [[nodiscard]] std::optional<QString> newStudyPath(QWidget* parent) override;
+  [[nodiscard]] std::optional<QString> keptPath(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> reason(QWidget* parent, const QString& what) override;
   [[nodiscard]] std::optional<QString> note(QWidget* parent) override;
   [[nodiscard]] std::optional<std::map<QString, QString>> statedFacts(QWidget* parent,

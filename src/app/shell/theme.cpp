@@ -113,6 +113,12 @@ QString styleSheetOf(const Theme& t) {
     QScrollBar:horizontal { background: $paper; height: 10px; } QScrollBar::handle:horizontal { background: $line; min-width: 24px; border-radius: 4px; }
     QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
     QLabel[soft="true"] { color: $soft; }
+    QLabel[accent="true"] { color: $changed; }
+    QFrame[card="true"] { background: $sheet; border: 1px solid $line; border-radius: 4px; }
+    QFrame[card="true"] QPushButton[flatLink="true"]:checked { border-bottom: 1px solid $focus; padding-bottom: 3px; }
+    QTreeWidget { background: $sheet; border: 1px solid $line; }
+    QTreeWidget::item { padding: 1px 4px; }
+    QTreeWidget::item:selected { background: $focus; color: $sheet; }
   )");
   const std::pair<const char*, QColor> colours[] = {
       {"$sheet", t.sheet},   {"$paper", t.paper},          {"$line", t.line},       {"$ink", t.ink},

@@ -41,8 +41,8 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   add(tr("Open the demo"), "welcomeDemoButton",
       tr("Memory speed on a simulated planetarium computer: seven cases, measured in a few seconds while you watch."),
       &Welcome::demoRequested);
-  add(tr("New study …"), "welcomeNewButton", tr("One file holds the question, every pass and every decision."),
-      &Welcome::newRequested);
+  add(tr("New study"), "welcomeNewButton",
+      tr("Asked step by step; one file holds the question, every pass and every decision."), &Welcome::newRequested);
   add(tr("Open a study …"), "welcomeOpenButton", tr("Goes on where it stood, also after a crash or a power cut."),
       &Welcome::openRequested);
   recent_ = new QVBoxLayout;

@@ -37,16 +37,18 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
   const QString look = tr("Look");
   const QString help = tr("Help");
   return {
-      {id("newStudyAction"), study, tr("New …"), QKeySequence(QStringLiteral("Ctrl+N")), [&w] { w.newStudy(false); }},
-      {id("newFromThisAction"), study, tr("Repeat this study, or ask the next …"),
+      {id("newStudyAction"), study, tr("New study"), QKeySequence(QStringLiteral("Ctrl+N")),
+       [&w] { w.newStudy(false); }},
+      {id("newFromThisAction"), study, tr("Repeat this study, or ask the next"),
        QKeySequence(QStringLiteral("Ctrl+Shift+F")), [&w] { w.newStudy(true); }},
-      {id("newNullAction"), study, tr("New null study of this bench …"), {}, [&w] { w.newNullStudy(); }},
+      {id("newNullAction"), study, tr("New null study of this bench"), {}, [&w] { w.newNullStudy(); }},
       {id("confirmAction"),
        study,
-       tr("Confirm the chosen case in a study of its own …"),
+       tr("Confirm the chosen case in a study of its own"),
        {},
        [&w] { w.newConfirmation(); }},
       {id("openStudyAction"), study, tr("Open …"), QKeySequence(QStringLiteral("Ctrl+O")), [&w] { w.openStudy(); }},
+      {id("keepElsewhereAction"), study, tr("Keep it elsewhere …"), {}, [&w] { w.keepElsewhere(); }},
       {id("undoAction"), study, tr("Undo"), QKeySequence::Undo, [&w] { w.study_.undo(); }},
       {id("openDemoAction"), study, tr("Open the demo"), {}, [&w] { w.openDemo(); }},
       {id("demoAccidentAction"),

@@ -14,11 +14,7 @@ class Missing {
  public:
   Missing(const Study& study, const Record& record, std::span<const Slot> schedule,
           std::span<const std::int64_t> retired_visits)
-      : study_(study),
-        record_(record),
-        schedule_(schedule),
-        retired_(retired_visits),
-        ledger_(study, schedule, record) {}
+      : record_(record), schedule_(schedule), retired_(retired_visits), ledger_(study, schedule, record) {}
 
   [[nodiscard]] std::string reason(std::size_t case_index, ConfigurationId at) const {
     for (const Unreachable& one : record_.unreachable)
@@ -46,7 +42,6 @@ class Missing {
     return slot < schedule_.size() && schedule_[slot].counts(case_index, at);
   }
 
-  const Study& study_;
   const Record& record_;
   std::span<const Slot> schedule_;
   std::span<const std::int64_t> retired_;

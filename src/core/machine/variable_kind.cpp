@@ -198,7 +198,21 @@ std::vector<VariableKind> memoryKinds() {
   carve_out.expects = ExpectedStep::None;
   carve_out.tolerance = 0.02;
   carve_out.cautions = {kFirmware, kManual};
-  return {speed, capacity, carve_out};
+
+  VariableKind huge = kind("huge_pages", "huge pages", "page size");
+  huge.acts_on = ActsOn::Processor;
+  huge.must_change = {"kernel/huge_pages"};
+  huge.steps = kRunningSteps;
+  huge.writes = {{"huge pages", "/sys/kernel/mm/transparent_hugepage/enabled", "never, madvise, always"}};
+  huge.cautions = {kManual};
+
+  VariableKind swappiness = kind("swappiness", "swappiness", "swappiness");
+  swappiness.acts_on = ActsOn::Processor;
+  swappiness.must_change = {"kernel/swappiness"};
+  swappiness.steps = kRunningSteps;
+  swappiness.writes = {{"swappiness", "/proc/sys/vm/swappiness", "0 to 200"}};
+  swappiness.cautions = {kManual};
+  return {speed, capacity, carve_out, huge, swappiness};
 }
 
 std::vector<VariableKind> processorKinds() {

@@ -73,6 +73,7 @@ const std::vector<NamePattern>& namePatterns() {
       {"memory_capacity", R"((?:^|[^x0-9 ])\s*([0-9]{1,4}) ?gi?b\b)", "memory/installed", " GiB"},
       {"core_count", R"(\b([0-9]{1,3}) cores?\b)", "cpu/cores", ""},
       {"core_count", R"(\b([0-9]{1,3}) threads?\b)", "cpu/logical", ""},
+      {"swappiness", R"(^(?:swappiness )?([0-9]{1,3})$)", "kernel/swappiness", ""},
       {"resizable_bar", R"(\b([0-9]{1,4}) ?gi?b\b)", "pci/{device}/aperture_size", " GiB"},
       {"resizable_bar", R"(\b([0-9]{1,4}) ?mi?b\b)", "pci/{device}/aperture_size", " MiB"}};
   return patterns;
@@ -103,7 +104,9 @@ std::optional<ExpectedReading> ofWord(std::string_view kind_id, const std::strin
                                                 "ondemand",    "conservative", "userspace"};
   static const std::set<std::string> kPolicies{"default", "performance", "powersave", "powersupersave"};
   if (kind_id == "governor" && kGovernors.contains(low_name)) return ExpectedReading{"cpu/governor", low_name};
+  static const std::set<std::string> kHugePages{"never", "madvise", "always"};
   if (kind_id == "aspm" && kPolicies.contains(low_name)) return ExpectedReading{"kernel/aspm_policy", low_name};
+  if (kind_id == "huge_pages" && kHugePages.contains(low_name)) return ExpectedReading{"kernel/huge_pages", low_name};
   return std::nullopt;
 }
 

@@ -8,6 +8,7 @@
 #include "core/machine/comparison.h"
 #include "store/json/capture_json.h"
 #include "store/json/null_record_json.h"
+#include "store/json/study_json.h"
 #include "store/study/frame_codec.h"
 #include "store/study/schema.h"
 
@@ -50,8 +51,10 @@ constexpr const char* kSteps[] = {
       );
     )sql",
     "ALTER TABLE noise ADD COLUMN visit_values TEXT NOT NULL DEFAULT ''",
-    "CREATE TABLE log_recipe (bench TEXT NOT NULL, columns TEXT NOT NULL, shape TEXT NOT NULL, "
-    "PRIMARY KEY (bench, columns))",
+    R"(CREATE TABLE log_recipe (bench TEXT NOT NULL, columns TEXT NOT NULL, shape TEXT NOT NULL,
+       PRIMARY KEY (bench, columns)))",
+    R"(CREATE TABLE workload (bench TEXT NOT NULL, case_title TEXT NOT NULL, at_ms INTEGER NOT NULL, design TEXT NOT NULL,
+       PRIMARY KEY (bench, case_title)))",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
@@ -230,6 +233,42 @@ Status BenchRegister::setLogRecipe(const std::string& bench, const LogShape& sha
     return stepOnce(statement->bind(1, std::string_view(bench))
                         .bind(2, std::string_view(columns))
                         .bind(3, std::string_view(recipe)));
+  });
+}
+
+core::Result<std::vector<core::Case>> BenchRegister::workloads(const std::string& bench) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement = database->prepare("SELECT design FROM workload WHERE bench = ?1 ORDER BY at_ms DESC, case_title");
+  if (!statement) return statement.error();
+  statement->bind(1, std::string_view(bench));
+  std::vector<core::Case> cases;
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return cases;
+    // One that cannot be read any more is as good as forgotten.
+    if (const auto design = studyFromJson(statement->text(0), path_); design && !design->cases.empty())
+      cases.push_back(design->cases.front());
+  }
+}
+
+Status BenchRegister::addWorkloads(const std::string& bench, const std::vector<core::Case>& cases, std::int64_t at_ms) {
+  auto database = open();
+  if (!database) return database.error();
+  return database->inTransaction([&]() -> Status {
+    for (const core::Case& one : cases) {
+      auto statement = database->prepare(
+          "INSERT INTO workload (bench, case_title, at_ms, design) VALUES (?1, ?2, ?3, ?4) "
+          "ON CONFLICT (bench, case_title) DO UPDATE SET at_ms = ?3, design = ?4");
+      if (!statement) return statement.error();
+      core::Study holder;  // a design is the one form in which a case is written
+      holder.cases = {one};
+      const std::string title = one.title();
+      const std::string design = studyToJson(holder);
+      statement->bind(1, std::string_view(bench)).bind(2, std::string_view(title)).bind(3, at_ms);
+      if (auto done = stepOnce(statement->bind(4, std::string_view(design))); !done) return done;
+    }
+    return core::Done{};
   });
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/machine/fact.h"
 #include "core/record/noise.h"
+#include "core/study/case.h"
 #include "core/values/result.h"
 #include "store/logs/log_shape.h"
 #include "store/study/database.h"
@@ -52,6 +53,10 @@ class BenchRegister {
   /// How a log with the columns of `found` was read before on this bench, where a person confirmed it.
   [[nodiscard]] core::Result<std::optional<LogShape>> logRecipe(const std::string& bench, const LogShape& found) const;
   core::Status setLogRecipe(const std::string& bench, const LogShape& shape);
+
+  /// The cases that were run on a bench, as they were run last; the latest first.
+  [[nodiscard]] core::Result<std::vector<core::Case>> workloads(const std::string& bench) const;
+  core::Status addWorkloads(const std::string& bench, const std::vector<core::Case>& cases, std::int64_t at_ms);
 
   /// Where a person finds a level on a bench; empty where nobody wrote it down.
   [[nodiscard]] core::Result<std::string> menuPath(const std::string& bench, const std::string& kind,

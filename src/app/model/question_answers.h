@@ -1,0 +1,24 @@
+#pragma once
+
+#include <QString>
+
+#include "app/model/planning_model.h"
+#include "bench/offers.h"
+#include "core/study/study.h"
+
+namespace app {
+
+/// What was chosen at each step of the question, one sentence a step: what stands on a card that is closed.
+[[nodiscard]] QString whatIsChanged(const core::Study& study);
+[[nodiscard]] QString betweenWhich(const core::Study& study);
+[[nodiscard]] QString measuredWith(const core::Study& study);
+[[nodiscard]] QString whatMatters(const core::Study& study);
+[[nodiscard]] QString howLong(const PlanningView& view);
+
+/// The first step that nobody has answered yet, 1 to 3; 0 where all are.
+[[nodiscard]] int firstOpenStep(const core::Study& study);
+
+/// What the bench is at this moment, part by part: a name and what is read. Parts that say nothing are left out.
+[[nodiscard]] std::vector<std::pair<QString, QString>> partsOf(const core::Capture& capture);
+
+}  // namespace app

@@ -1,0 +1,58 @@
+#include "app/question/bench_now_view.h"
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include "app/model/question_answers.h"
+#include "app/shell/theme.h"
+
+namespace app {
+
+BenchNowView::BenchNowView(QWidget* parent) : QWidget(parent), why_(new QLabel(this)), parts_(new QGridLayout) {
+  setObjectName(QStringLiteral("benchNow"));
+  auto* column = new QVBoxLayout(this);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(4);
+  auto* title = new QLabel(tr("This bench now"), this);
+  title->setFont(textFont(TextSize::Normal, true));
+  column->addWidget(title);
+  why_->setObjectName(QStringLiteral("benchNowLabel"));
+  why_->setProperty("soft", true);
+  why_->setWordWrap(true);
+  column->addWidget(why_);
+  parts_->setColumnStretch(1, 1);
+  parts_->setHorizontalSpacing(12);
+  parts_->setVerticalSpacing(2);
+  column->addLayout(parts_);
+}
+
+void BenchNowView::clear() {
+  while (QLayoutItem* item = parts_->takeAt(0)) {
+    item->widget()->deleteLater();
+    delete item;
+  }
+}
+
+void BenchNowView::show(const core::Capture& capture) {
+  clear();
+  why_->hide();
+  int row = 0;
+  for (const auto& [name, text] : partsOf(capture)) {
+    auto* part = new QLabel(name, this);
+    part->setProperty("soft", true);
+    auto* value = new QLabel(text, this);
+    value->setWordWrap(true);
+    value->setTextFormat(Qt::PlainText);
+    parts_->addWidget(part, row, 0, Qt::AlignTop);
+    parts_->addWidget(value, row++, 1);
+  }
+}
+
+void BenchNowView::showNothing(const QString& why) {
+  clear();
+  why_->setText(why);
+  why_->show();
+}
+
+}  // namespace app

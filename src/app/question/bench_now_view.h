@@ -1,0 +1,27 @@
+#pragma once
+
+#include <QWidget>
+
+#include "core/machine/fact.h"
+
+class QGridLayout;
+class QLabel;
+
+namespace app {
+
+/// What the bench is at this moment, part by part: what a person checks before the first flip.
+class BenchNowView final : public QWidget {
+  Q_OBJECT
+ public:
+  explicit BenchNowView(QWidget* parent = nullptr);
+  void show(const core::Capture& capture);
+  /// Where it is not here, or nobody has approved that it be read.
+  void showNothing(const QString& why);
+
+ private:
+  void clear();
+  QLabel* why_;
+  QGridLayout* parts_;
+};
+
+}  // namespace app

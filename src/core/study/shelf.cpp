@@ -1,0 +1,112 @@
+#include "core/study/shelf.h"
+
+#include <algorithm>
+#include <vector>
+
+namespace core {
+namespace {
+
+constexpr const char* kProbe = "iron-lever-probe";
+constexpr double kSceneSeconds = 10;
+constexpr double kStartSeconds = 1;  // until a program draws, or its buffers are filled
+
+ShelfItem scene(const std::string& preset) {
+  ShelfItem item{{}, "processor", "drawn by the processor, all its threads", kSceneSeconds + kStartSeconds};
+  item.a_case.workload = "Dome scene";
+  item.a_case.preset = preset;
+  item.a_case.command = {kProbe, "scene", "--size", preset, "--seconds", "10", "--out", "{log}"};
+  return item;
+}
+
+ShelfItem drawing(const std::string& load, const std::string& loads, const std::string& about) {
+  ShelfItem item{{}, loads, about, kSceneSeconds + kStartSeconds};
+  item.a_case.workload = "Dome on the device";
+  item.a_case.preset = load + ", 2k";
+  item.a_case.command = {kProbe, "draw", "--load", load, "--size", "2k", "--seconds", "10", "--out", "{log}"};
+  return item;
+}
+
+// A number out of the probe's own measurement: work made for measuring.
+ShelfItem measurement(const std::string& name, const Command& command, const std::string& field, const Metric& metric) {
+  ShelfItem item;
+  item.a_case.workload = name;
+  item.a_case.command = command;
+  item.a_case.source = ResultSource::JsonField;
+  item.a_case.field = field + ".median";
+  item.a_case.metric = metric;
+  item.a_case.is_synthetic = true;
+  return item;
+}
+
+ShelfItem described(ShelfItem item, const std::string& loads, const std::string& about, double seconds) {
+  item.loads = loads;
+  item.about = about;
+  item.pass_seconds = seconds;
+  return item;
+}
+
+Metric rate(const std::string& name, const std::string& unit) { return {name, unit, Direction::HigherIsBetter}; }
+
+std::vector<ShelfItem> makeShipped() {
+  std::vector<ShelfItem> shelf{scene("1k"), scene("2k"), scene("4k")};
+  Metric time{"time", "s", Direction::LowerIsBetter};
+  shelf.push_back(described(
+      measurement("Fixed work", {kProbe, "compute", "--threads", "0", "--million-steps", "400"}, "seconds", time),
+      "processor", "whole numbers, shared among all threads", 5));
+  shelf.push_back(described(
+      measurement("Memory sweep", {kProbe, "memory", "--threads", "0"}, "read_GBps", rate("read rate", "GB/s")),
+      "memory", "reads what no cache holds, all threads", 5));
+  shelf.push_back(drawing("shading", "graphics device", "drawn by the graphics device"));
+  shelf.push_back(drawing("textures", "link to the graphics device", "pictures that go over the link"));
+  shelf.push_back(drawing("draws", "processor and driver", "very many small objects"));
+  shelf.push_back(
+      described(measurement("Copy to the device", {kProbe, "copy"}, "to_device_GBps", rate("copy rate", "GB/s")),
+                "link to the graphics device", "copies to the graphics device", 5));
+  shelf.push_back(described(measurement("Drive sweep", {kProbe, "storage"}, "read_GBps", rate("read rate", "GB/s")),
+                            "drive", "reads a file of its own from the drive", 5));
+  return shelf;
+}
+
+}  // namespace
+
+std::span<const ShelfItem> shippedWorkloads() {
+  static const std::vector<ShelfItem> shelf = makeShipped();
+  return shelf;
+}
+
+bool mayShow(const VariableKind& kind, const ShelfItem& item) {
+  const auto loads = [&](std::string_view what) { return item.loads.find(what) != std::string::npos; };
+  if (kind.acts_on == ActsOn::Processor) return loads("processor") || loads("memory");
+  if (kind.acts_on == ActsOn::Link) return loads("link");
+  if (kind.acts_on == ActsOn::Graphics) return loads("graphics");
+  return true;
+}
+
+bool hasWorkload(const Study& study, const ShelfItem& item) {
+  return std::any_of(study.cases.begin(), study.cases.end(),
+                     [&](const Case& one) { return one.title() == item.a_case.title(); });
+}
+
+Study withWorkload(Study study, const ShelfItem& item, bool as_control) {
+  if (hasWorkload(study, item)) {
+    std::erase_if(study.cases, [&](const Case& one) { return one.title() == item.a_case.title(); });
+    return study;
+  }
+  // A case that nobody has said anything about yet gives way.
+  std::erase_if(study.cases, [](const Case& one) { return one == Case(); });
+  study.cases.push_back(item.a_case);
+  study.cases.back().is_control = as_control;
+  if (const auto minutes = knownPassMinutes(study)) study.plan.guess.visit_pass_minutes = *minutes;
+  return study;
+}
+
+std::optional<double> knownPassMinutes(const Study& study) {
+  double seconds = 0;
+  for (const ShelfItem& item : shippedWorkloads())
+    if (hasWorkload(study, item)) seconds += item.pass_seconds;
+  constexpr double kSecondsAMinute = 60;
+  if (seconds == 0) return std::nullopt;
+  return seconds / kSecondsAMinute;
+}
+
+}  // namespace core

@@ -1,0 +1,34 @@
+#pragma once
+
+#include <span>
+#include <string>
+
+#include "core/machine/variable_kind.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// A workload ready to be put into a study.
+struct ShelfItem {
+  Case a_case;
+  std::string loads;        ///< "processor", "memory": what of the machine a pass asks most of
+  std::string about;        ///< "drawn by the processor": what it does, in a few words
+  double pass_seconds = 0;  ///< what a pass of it takes, about; 0: nobody knows
+};
+
+/// The workloads that ship with the program, each with a sound length of a pass. They run on any machine; those for the
+/// graphics device need its Vulkan driver.
+[[nodiscard]] std::span<const ShelfItem> shippedWorkloads();
+
+/// Would a change of that kind be expected to show in what a workload loads? Where nothing says, it may.
+[[nodiscard]] bool mayShow(const VariableKind& kind, const ShelfItem& item);
+
+/// The study with a workload put in, or taken out where it has it already. As a control: it should not move.
+[[nodiscard]] Study withWorkload(Study study, const ShelfItem& item, bool as_control);
+[[nodiscard]] bool hasWorkload(const Study& study, const ShelfItem& item);
+
+/// What a pass of every case takes together, in minutes, as far as the shelf knows its cases; nothing where it knows
+/// none.
+[[nodiscard]] std::optional<double> knownPassMinutes(const Study& study);
+
+}  // namespace core
