@@ -1,4 +1,5 @@
 // The question, asked step by step.
+#include <QClipboard>
 #include <QTest>
 
 #include "app/model/planning_model.h"
@@ -164,6 +165,8 @@ class FirstMinutes : public Questions {
     clickRow(tree, rows[0]);
   }
   void key(QWidget* widget, const QString& text) {
+    QTest::mouseClick(widget, Qt::LeftButton);
+    QTest::keyClick(widget, Qt::Key_A, Qt::ControlModifier);
     QTest::keyClicks(widget, text);
     QTest::keyClick(widget, Qt::Key_Tab);
     ++inputs_;
@@ -172,6 +175,12 @@ class FirstMinutes : public Questions {
   void goOnUntilItRuns() {
     for (int i = 0; i < 4 && !study_->session().isRunning(); ++i) click("nextActionButton");
     ASSERT_TRUE(study_->session().isRunning()) << nextText().toStdString();
+  }
+  /// The window of a machine that stands for this one.
+  void openOn(bench::BenchConnection& machine) {
+    study_ = std::make_unique<app::StudyModel>(machine, session::UserFiles::in(folder_ / "user"));
+    window_ = std::make_unique<app::MainWindow>(*study_, prompts_, QString::fromStdString(folder_ / "demo"));
+    window_->show();
   }
   int inputs_ = 0;
 };
@@ -195,6 +204,69 @@ TEST_F(FirstMinutes, LeadInEarnestFromNothingToAFindingOnThisMachine) {
   EXPECT_LE(inputs_, 15);
   EXPECT_EQ(window_->place(), core::Place::Findings);
   EXPECT_TRUE(study_->judgement().findings.cases.at(0).change.interval);
+}
+
+// A link whose generation only a person can set, on a machine that a folder stands for.
+TEST_F(FirstMinutes, LeadToWhatALinkGenerationChangesWhereAPersonSetsIt) {
+  const std::string trees = std::string(IRON_LEVER_FIXTURES) + "/dome-node/";
+  const auto flip_to = [&](const std::string& tree) {
+    std::filesystem::remove(folder_ / "machine");
+    std::filesystem::create_directory_symlink(trees + tree, folder_ / "machine");
+  };
+  flip_to("gen3");
+  bench::LocalBench faked(folder_ / "machine");
+  openOn(faked);
+  click("welcomeNewButton");
+  waitForBench();
+  clickRow("kindList", QStringLiteral("PCIe generation"));
+  click("step3Button");
+  clickRow("shelfList", QStringLiteral("Fixed work"));
+  click("shelfPutButton");
+  click("step5Button");
+  key(find<QDoubleSpinBox>("budgetSpin"), QStringLiteral("33"));
+  click("nextActionButton");  // reads what is to be approved
+  click("nextActionButton");  // approves it
+  EXPECT_LE(inputs_, 15);
+  while (study_->session().nextSlot()) {
+    ASSERT_TRUE(nextText().contains(QStringLiteral("visit"))) << nextText().toStdString();
+    flip_to(nextText().contains(QStringLiteral("Gen 3")) ? "gen3" : "gen4");
+    click("nextActionButton");
+    ASSERT_TRUE(support::waitUntil([this] { return !study_->session().isRunning(); }));
+  }
+  EXPECT_EQ(study_->judgement().proof.levels->moved, core::Moved::Yes);
+  EXPECT_TRUE(study_->judgement().findings.cases.at(0).change.interval);
+}
+
+// Another machine's numbers, read off its screen.
+TEST_F(FirstMinutes, LeadToAFindingFromNumbersThatAPersonReadsOff) {
+  open();
+  click("welcomeNewButton");
+  waitForBench();
+  clickRow("kindList", QStringLiteral("memory speed or profile"));
+  click("step2Button");
+  key(find<QLineEdit>("baselineNameEdit"), QStringLiteral("4800 MT/s"));
+  key(find<QLineEdit>("changedNameEdit"), QStringLiteral("6000 MT/s"));
+  click("step3Button");
+  click("addTypedButton");
+  key(find<QLineEdit>("caseWorkloadEdit"), QStringLiteral("Ring pass"));
+  click("step5Button");
+  key(find<QDoubleSpinBox>("budgetSpin"), QStringLiteral("60"));
+  trigger("passesAction");
+  ++inputs_;
+  click("typingButton");
+  EXPECT_LE(inputs_, 15);
+  ASSERT_TRUE(study_->problems().empty()) << study_->problems().front().sentence();
+  auto* table = find<QTableView>("typedResults");
+  ASSERT_TRUE(table->isVisible());
+  QStringList results;
+  for (const core::Slot& slot : study_->session().open().schedule())
+    results << QString::number((slot.side == core::Side::Baseline ? 100 : 110) + results.size() % 3);
+  QGuiApplication::clipboard()->setText(results.join(QLatin1Char('\n')));
+  QTest::keySequence(table, QKeySequence::Paste);
+  ASSERT_FALSE(study_->session().nextSlot());
+  const core::PercentChange& change = study_->judgement().findings.cases.at(0).change;
+  ASSERT_TRUE(change.interval);
+  EXPECT_NEAR(change.value, 9.9, 1.5);
 }
 
 }  // namespace

@@ -19,13 +19,15 @@ ExactCommand atSetup(const Setup& setup, const Command& command) {
 
 ExactCommand passCommand(const Setup& setup, const Case& a_case) { return atSetup(setup, a_case.command); }
 
+// What is measured or tested here says nothing of a machine that is elsewhere.
 ExactCommand measureCommand(const Study& study, ConfigurationId configuration) {
-  return study.measure_command.empty() ? ExactCommand{} : atSetup(setupOf(study, configuration), study.measure_command);
+  if (study.measure_command.empty() || !isBenchHere(study)) return {};
+  return atSetup(setupOf(study, configuration), study.measure_command);
 }
 
 ExactCommand stabilityCommand(const Study& study, ConfigurationId configuration) {
-  return study.stability_command.empty() ? ExactCommand{}
-                                         : atSetup(setupOf(study, configuration), study.stability_command);
+  if (study.stability_command.empty() || !isBenchHere(study)) return {};
+  return atSetup(setupOf(study, configuration), study.stability_command);
 }
 
 std::vector<ExactCommand> commandsOf(const Study& study) {
