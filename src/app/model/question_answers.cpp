@@ -12,11 +12,10 @@ QString tr(const char* text) { return QCoreApplication::translate("QuestionAnswe
 
 QString nameOr(const std::string& name, const QString& otherwise) { return name.empty() ? otherwise : toQt(name); }
 
-QString levelsOf(const core::Variable& variable) {
+QStringList namesOf(const core::Variable& variable) {
   QStringList names;
   for (const core::Level& level : variable.levels) names << nameOr(level.name, tr("a level without a name"));
-  return names.size() == 2 ? tr("from %1 to %2").arg(names[0], names[1])
-                           : tr("levels ") + names.join(QStringLiteral(", "));
+  return names;
 }
 
 QString whoBrings(const core::Variable& variable) {
@@ -55,8 +54,10 @@ QString whatIsChanged(const core::Study& study) {
 
 QString betweenWhich(const core::Study& study) {
   if (study.shape == core::Shape::Chain) return tr("a chain of %1 configurations").arg(study.configurations.size());
+  const QStringList names = namesOf(study.variable());
+  if (study.shape == core::Shape::Pair) return tr("from %1 to %2").arg(names[0], names[1]);
   QStringList each;
-  for (const core::Variable& one : study.variables) each << levelsOf(one);
+  for (const core::Variable& one : study.variables) each << namesOf(one).join(QStringLiteral(", "));
   return each.join(tr("; crossed with "));
 }
 

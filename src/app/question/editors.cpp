@@ -150,6 +150,11 @@ core::Level LevelEditor::level() const {
 
 void LevelEditor::focusName() { name_->setFocus(); }
 
+void LevelEditor::setCanEdit(bool can_edit) {
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
+    edit->setEnabled(can_edit);
+}
+
 void LevelEditor::setTitle(const QString& title) { title_->setText(title); }
 
 void CaseEditor::dressResult() {

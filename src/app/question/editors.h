@@ -21,6 +21,8 @@ class LevelEditor final : public QWidget {
   [[nodiscard]] core::Level level() const;
   void focusName();
   void setTitle(const QString& title);
+  /// Where it cannot be edited any more, it can still be looked at.
+  void setCanEdit(bool can_edit);
   /// Offers what a running Linux can be told to take for a kind; empty where it takes nothing.
   void offerWrites(const QString& example, const QString& hint);
   /// What the name of the level lets expect for a kind; shown where a person enters nothing of their own.

@@ -133,11 +133,12 @@ void QuestionPage::load() {
   const bool can_edit = study_.whyLocked().isEmpty();
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
-  for (QWidget* widget :
-       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
-                                       baseline_, changed_, confidence_, target_, held_, shape_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_,
+                                                         stability_, school_, confidence_, target_, held_, shape_})
     widget->setEnabled(can_edit);
   levels_->setCanEdit(can_edit);
+  for (LevelEditor* editor : {baseline_, changed_}) editor->setCanEdit(can_edit);
+  for (StepCard* card : cards_) card->setCanEdit(can_edit);
   for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, threshold_ms_, yardstick_, band_})
     widget->setEnabled(!study_.session().isRunning());
   remove_case_->setEnabled(can_edit && cases_->count() > 0);

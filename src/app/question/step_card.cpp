@@ -79,6 +79,8 @@ void StepCard::setOpen(bool is_open) {
   }
 }
 
+void StepCard::setCanEdit(bool can_edit) { change_->setText(can_edit ? tr("Change") : tr("Show")); }
+
 void StepCard::mousePressEvent(QMouseEvent* event) {
   if (!is_open_) Q_EMIT openRequested();
   QFrame::mousePressEvent(event);

@@ -19,6 +19,8 @@ class StepCard final : public QFrame {
   void setAnswer(const QString& sentence);
   void setOpen(bool is_open);
   [[nodiscard]] bool isOpen() const { return is_open_; }
+  /// What its button says: a step that is locked can still be looked at.
+  void setCanEdit(bool can_edit);
 
  Q_SIGNALS:
   /// A person wants to see its fields.
