@@ -23,7 +23,7 @@ StepCard::StepCard(int number, const QString& question, QWidget* parent)
   column->setSpacing(6);
   auto* head = new QHBoxLayout;
   head->setSpacing(12);
-  auto* place = new QLabel(QString::number(number), this);
+  auto* place = new QLabel(QStringLiteral("%1").arg(number), this);
   place->setFont(textFont(TextSize::Large, true));
   place->setProperty("accent", true);
   auto* texts = new QVBoxLayout;

@@ -152,20 +152,33 @@ void* inCallersScope(const char* name, const void* caller) {
   return notFound(name);
 }
 
+// Is the C library to answer, seeing the program as its caller? RTLD_NEXT depends on it. Behind us nothing of that name
+// is ours; before us ours is what comes next, if there is a real one at all.
+bool isForTheLibrary(void* handle, const char* name, const void* caller) {
+  if (!isHooked(name) || !wanted().any()) return true;
+  return handle == RTLD_NEXT && !(isLoadedBeforeUs(caller) && functionInScope(name, nullptr) == nullptr);
+}
+
+void* ourAnswer(void* handle, const char* name, const void* caller) {
+  if (handle == RTLD_DEFAULT) return inCallersScope(name, caller);
+  if (handle == RTLD_NEXT) return notFound(name);
+  void* found = realDlsym()(handle, name);
+  return isOurs(found) ? inCallersScope(name, caller) : hooked(name, found);
+}
+
 }  // namespace
 
-// Many programs load the library themselves and ask it for its functions: they get ours around exactly that one. The
-// last call leaves by a jump, so that the C library sees the program as its caller: RTLD_NEXT depends on it.
+// One compiler leaves by a jump where it optimises, the other wants to be told.
+#if defined(__clang__)
+#define LEAVE_BY_JUMP [[clang::musttail]] return
+#else
+#define LEAVE_BY_JUMP return
+#endif
+
+// Many programs load the library themselves and ask it for its functions: they get ours around exactly that one.
 RECORDER_EXPORT void* dlsym(void* handle, const char* name) {
-  if (!isHooked(name) || !wanted().any()) return realDlsym()(handle, name);
-  if (handle == RTLD_DEFAULT) return inCallersScope(name, CALLER);
-  if (handle == RTLD_NEXT) {
-    // Behind us nothing of that name is ours; before us ours is what comes next, if there is a real one at all.
-    if (isLoadedBeforeUs(CALLER) && functionInScope(name, nullptr) == nullptr) return notFound(name);
-    return realDlsym()(handle, name);
-  }
-  void* found = realDlsym()(handle, name);
-  return isOurs(found) ? inCallersScope(name, CALLER) : hooked(name, found);
+  if (isForTheLibrary(handle, name, CALLER)) LEAVE_BY_JUMP realDlsym()(handle, name);
+  return ourAnswer(handle, name, CALLER);
 }
 
 // The environment is read before the program has threads that could change it.

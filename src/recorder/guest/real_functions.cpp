@@ -53,7 +53,7 @@ void* inAnyLibrary(const char* name, const link_map* but) {
 
 }  // namespace
 
-Dlsym realDlsym() {
+Dlsym realDlsym() noexcept {
   static const Dlsym real = [] {
     for (const char* version : {"GLIBC_2.34", "GLIBC_2.17", "GLIBC_2.2.5", "GLIBC_2.0"})
       if (void* found = dlvsym(RTLD_NEXT, "dlsym", version)) return reinterpret_cast<Dlsym>(found);

@@ -3,8 +3,8 @@
 namespace recorder {
 
 /// The C library's own dlsym: ours stands in front of it. Null where it cannot be found.
-using Dlsym = void* (*)(void*, const char*);
-[[nodiscard]] Dlsym realDlsym();
+using Dlsym = void* (*)(void*, const char*) noexcept;
+[[nodiscard]] Dlsym realDlsym() noexcept;
 
 /// Does an address lie in this library?
 [[nodiscard]] bool isOurs(const void* address);
