@@ -80,7 +80,7 @@ TEST_F(Pages, BeginTheFirstStudyAsTheReadmeSays) {
 // Each file of the pages that another names is there.
 TEST_F(Pages, LinkToWhatIsThere) {
   for (const char* name : {"README.md", "docs/house.md", "docs/method.md", "docs/study-format.md", "docs/recording.md",
-                           "docs/security.md", "docs/command-line.md"}) {
+                           "docs/security.md", "docs/command-line.md", "docs/guide.md"}) {
     const std::filesystem::path beside = std::filesystem::path(IRON_LEVER_SOURCE "/" + std::string(name)).parent_path();
     for (const QString& link : allOf(page(name), "\\]\\(([^)#:]+)[)#]"))
       EXPECT_TRUE(std::filesystem::exists(beside / link.toStdString())) << name << ": " << link.toStdString();

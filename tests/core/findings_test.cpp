@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/findings/headline.h"
 #include "core/findings/secondary.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
@@ -212,6 +213,25 @@ TEST_F(FindingsOf, TheClaimIsOneSentence) {
             "4K dome by … not measured yet");
   record(tenPercent);
   EXPECT_TRUE(core::claimOf(study_, findings()).sentence().ends_with(": gain, if flipping adds nothing"));
+}
+
+// A control beside the only case is no second case: the claim is about the one that is to respond, whichever stands first.
+TEST_F(FindingsOf, TheClaimOfOneCaseStandsBesideItsControl) {
+  addCase("2K dome");
+  study_.cases[0].is_control = true;
+  record([](const core::Slot& slot) { return slot.case_index == 1 ? tenPercent(slot) : 50 + 0.1 * (slot.number % 3); });
+  const core::Findings found = findings();
+  ASSERT_FALSE(found.suite);
+  ASSERT_NE(core::headlineCase(study_, found), nullptr);
+  EXPECT_EQ(core::headlineCase(study_, found)->title, "Ring pass, 2K dome");
+  EXPECT_EQ(core::headlineVerdict(study_, found), found.cases[1].verdict);
+  const core::Claim claim = core::claimOf(study_, found);
+  EXPECT_TRUE(claim.has_result);
+  EXPECT_NE(claim.sentence().find("over Ring pass, 2K dome by +10.0 %"), std::string::npos) << claim.sentence();
+  study_.cases[0].is_control = false;  // two that are to respond: neither stands for the other
+  core::Findings open = found;
+  open.suite.reset();
+  EXPECT_EQ(core::headlineCase(study_, open), nullptr);
 }
 
 }  // namespace

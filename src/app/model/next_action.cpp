@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/findings/headline.h"
+
 namespace app {
 namespace {
 
@@ -49,7 +51,7 @@ NextAction whenDone(const StudyModel& model, core::Place place) {
             failed == 1 ? tr("Repeat the failed pass") : tr("Repeat %1 failed passes").arg(failed),
             tr("Failed passes stay on record; each gets one more attempt."), true};
   if (const auto& extension = model.judgement().extension;
-      extension && !core::isSettled(headlineVerdict(model.judgement().findings)))
+      extension && !core::isSettled(core::headlineVerdict(model.study(), model.judgement().findings)))
     return {
         NextIntent::Extend,
         extension->rounds == 1 ? tr("Extend once by 1 round") : tr("Extend once by %1 rounds").arg(extension->rounds),
@@ -66,7 +68,7 @@ std::optional<NextAction> atLook(const StudyModel& model, core::Place place) {
   if (place != core::Place::Findings)
     return NextAction{NextIntent::ReadFindings, tr("Look at the findings"), tr("A look that was chosen with the plan."),
                       true};
-  if (!core::isSettled(headlineVerdict(model.judgement().findings))) return std::nullopt;
+  if (!core::isSettled(core::headlineVerdict(model.study(), model.judgement().findings))) return std::nullopt;
   return NextAction{NextIntent::StopAtLook, tr("Stop here: it is settled"),
                     tr("The plan allows stopping at this look. Bench work > Start goes on instead."), true};
 }

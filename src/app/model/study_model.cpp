@@ -176,11 +176,6 @@ void StudyModel::stopNow() {
   if (hasStudy()) session_->stopNow();
 }
 
-core::Verdict headlineVerdict(const core::Findings& findings) {
-  if (findings.suite) return findings.suite->verdict;
-  return findings.cases.empty() ? core::Verdict::NotSettled : findings.cases.front().verdict;
-}
-
 QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement) {
   if (judgement.unreachable.empty() || study.shape != core::Shape::Pair) return {};
   const core::Side missed = judgement.unreachable.back().side;

@@ -109,8 +109,6 @@ class StudyModel final : public QObject {
   bool is_behind_ = false;  ///< something has changed while it was quiet
 };
 
-/// Of the suite, or of the one case.
-[[nodiscard]] core::Verdict headlineVerdict(const core::Findings& findings);
 /// The next lower level than the last one that could not be reached; empty where nobody can tell.
 [[nodiscard]] QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement);
 

@@ -103,6 +103,7 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
          tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
   addRow(set, tr("kernel settings"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
   form->addRow(fold);
+  setTitle(title);
   offerWrites({}, {});
   for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
     connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
@@ -155,7 +156,13 @@ void LevelEditor::setCanEdit(bool can_edit) {
     edit->setEnabled(can_edit);
 }
 
-void LevelEditor::setTitle(const QString& title) { title_->setText(title); }
+// Two levels have the same fields: whoever hears their names must hear of which level they are.
+void LevelEditor::setTitle(const QString& title) {
+  title_->setText(title);
+  const QString part = QStringLiteral(", ");
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
+    edit->setAccessibleName(title + part + edit->accessibleName().section(part, -1));
+}
 
 void CaseEditor::dressResult() {
   command_->setFont(monoFont());

@@ -196,6 +196,7 @@ void QuestionPage::makeJudging() {
   constexpr int kDecimals = 3;  // as many as a design may say: a field never rounds what it did not change
   threshold_ = numberField<DecimalBox>(this, "thresholdSpin", 0.0, 1000.0, tr(" %"));
   threshold_->setDecimals(kDecimals);
+  threshold_->setAccessibleName(tr("threshold"));
   threshold_->setToolTip(tr(
       "Chosen before the first pass. A change afterwards needs a reason and stays on record: a threshold chosen then "
       "fits the result"));

@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/findings/headline.h"
 #include "core/findings/result_row.h"
 
 namespace core {
@@ -115,6 +116,7 @@ std::string safetyText(const Study& study, const Findings& findings) {
     }
   }
   if (!has_result) return {};
+  const CaseFinding* only = headlineCase(study, findings);
   const auto more = [](int others) { return others > 0 ? fmt::format(", and {} more", others) : std::string(); };
   if (loser) {
     const std::string lost = loser->effect->is_log ? fmt::format("{:.1f} %", std::abs(loser->improvement.value))
@@ -128,7 +130,9 @@ std::string safetyText(const Study& study, const Findings& findings) {
     return fmt::format("Open whether it is safe to leave on: a loss that matters is not ruled out for {}{}",
                        open->title, more(open_cases - 1));
   return withMarks("Safe to leave on: no case loses as much as matters",
-                   provisional(findings.suite ? findings.suite->marks : findings.cases.front().marks));
+                   provisional(only             ? only->marks
+                               : findings.suite ? findings.suite->marks
+                                                : findings.cases.front().marks));
 }
 
 std::string trendText(const PresetTrend& trend) {
@@ -153,7 +157,9 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   claim.changed = study.nameOf(Side::Changed);
   claim.metric = metricNames(study);
   claim.outcome = "… not measured yet";
+  const CaseFinding* only = headlineCase(study, findings);
   claim.cases = study.cases.size() == 1 ? study.cases.front().title()
+                : only                  ? only->title
                 : findings.suite        ? suiteCasesText(study, *findings.suite)
                                         : fmt::format("{} cases", study.cases.size());
   claim.safety = safetyText(study, findings);
@@ -169,16 +175,14 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
     claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings),
                               verdictText(*findings.suite), findings.suite->marks);
     claim.has_result = true;
-  } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log) {
-    const CaseFinding& only = findings.cases.front();
-    claim.outcome = changeText(only.change);
-    claim.verdict = verdictBy(study, only.improvement.value, pooledPassSd(findings), verdictText(only), only.marks);
+  } else if (only && only->effect && only->effect->is_log) {
+    claim.outcome = changeText(only->change);
+    claim.verdict = verdictBy(study, only->improvement.value, pooledPassSd(findings), verdictText(*only), only->marks);
     claim.has_result = true;
-  } else if (findings.cases.size() == 1 && findings.cases.front().difference) {
-    const CaseFinding& only = findings.cases.front();
-    claim.outcome = unitChangeText(*only.difference, only.metric.unit);
+  } else if (only && only->difference) {
+    claim.outcome = unitChangeText(*only->difference, only->metric.unit);
     claim.verdict =
-        only.why_no_effect.empty() ? verdictText(only.verdict, only.marks) : "in its unit, without a verdict";
+        only->why_no_effect.empty() ? verdictText(only->verdict, only->marks) : "in its unit, without a verdict";
     claim.has_result = true;
   } else if (findings.recorded_passes > 0) {
     claim.outcome = "… not measured at both levels yet";

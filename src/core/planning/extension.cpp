@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/estimate/half_width.h"
+#include "core/findings/headline.h"
 #include "core/values/percent.h"
 
 namespace core {
@@ -53,10 +54,9 @@ std::optional<Extension> extensionOf(const Study& study, const Findings& finding
     const int rounds = suite.design.complete_rounds;
     size = sizeOf(halfWidthOfRounds(*suite.this_suite.se * std::sqrt(rounds), rounds, study.confidence),
                   findings.suite->threshold.gain_percent);
-  } else if (findings.cases.size() == 1 && findings.cases.front().effect && findings.cases.front().effect->is_log &&
-             findings.cases.front().effect->design.estimator == Estimator::Rounds) {
-    size =
-        extensionSize(*findings.cases.front().effect, findings.cases.front().threshold.gain_percent, study.confidence);
+  } else if (const CaseFinding* only = headlineCase(study, findings);
+             only && only->effect && only->effect->is_log && only->effect->design.estimator == Estimator::Rounds) {
+    size = extensionSize(*only->effect, only->threshold.gain_percent, study.confidence);
   }
   if (!size || !size->further || *size->further == 0) return std::nullopt;
   return Extension{*size->further, percentOfLn(size->now), percentOfLn(*size->then)};
