@@ -215,7 +215,8 @@ TEST_F(FindingsOf, TheClaimIsOneSentence) {
   EXPECT_TRUE(core::claimOf(study_, findings()).sentence().ends_with(": gain, if flipping adds nothing"));
 }
 
-// A control beside the only case is no second case: the claim is about the one that is to respond, whichever stands first.
+// A control beside the only case is no second case: the claim is about the one that is to respond, whichever stands
+// first.
 TEST_F(FindingsOf, TheClaimOfOneCaseStandsBesideItsControl) {
   addCase("2K dome");
   study_.cases[0].is_control = true;

@@ -283,8 +283,8 @@ static Error notCopied(ErrorKind kind, const std::string& why, const std::string
           "Check the folder and its free space; the study itself is safe"};
 }
 
-// What it makes is synced once, where it is put in its place: a disk that is busy for a minute held up the sheet at each
-// pass. Nothing is written to the study itself meanwhile.
+// What it makes is synced once, where it is put in its place: a disk that is busy for a minute held up the sheet at
+// each pass. Nothing is written to the study itself meanwhile.
 Status StudyFile::snapshotTo(const std::string& path) {
   std::error_code code;
   std::filesystem::remove(path, code);
