@@ -1,6 +1,7 @@
 // The question's steps: which is open, what each closed one says, and what the bench and the shelf offer in them.
 #include <QLineEdit>
 #include <QListWidget>
+#include <QVBoxLayout>
 
 #include "app/model/command_text.h"
 #include "app/model/question_answers.h"
