@@ -53,14 +53,14 @@ std::string shownFact(const Capture& capture, std::string_view name) {
   return fact && fact->isRead() ? fact->shown() : std::string();
 }
 
-// A file that lists what it takes and marks what it has taken: "always [madvise] never".
-Offer fromChoices(const Asked& asked, const std::string& path, bool is_strongest_first = false) {
+// A file that lists what it takes, the strongest first, and marks what it has taken: "always [madvise] never".
+Offer fromChoices(const Asked& asked, const std::string& path) {
   Offer offer;
   const auto text = asked.bench.readFile(path);
   if (!text) return offer;
   offer.now = chosen(trimmed(*text));
   for (const std::string& choice : words(*text)) offer.levels.push_back(writing(choice, path, choice));
-  if (is_strongest_first) std::reverse(offer.levels.begin(), offer.levels.end());
+  std::reverse(offer.levels.begin(), offer.levels.end());
   return offer;
 }
 
@@ -112,10 +112,11 @@ Level coresOn(const std::string& name, const std::set<int>& on, const std::set<i
 }
 
 Offer coreCounts(const Asked& asked) {
+  const auto named = [](std::size_t count) { return fmt::format("{} {}", count, count == 1 ? "core" : "cores"); };
   Offer offer;
   const auto cores = coresOf(asked.capture);
   if (cores.empty()) return offer;
-  offer.now = fmt::format("{} cores", cores.size());
+  offer.now = named(cores.size());
   // Some are off already: which cores those belong to is not known before they are on.
   if (!asked.capture.text("cpu/offline").empty() || cores.size() < 2) return offer;
   std::set<int> all;
@@ -128,7 +129,7 @@ Offer coreCounts(const Asked& asked) {
     std::size_t taken = 0;
     for (const auto& [first, processors] : cores)
       if (taken++ < count) on.insert(processors.begin(), processors.end());
-    offer.levels.push_back(coresOn(fmt::format("{} {}", count, count == 1 ? "core" : "cores"), on, all));
+    offer.levels.push_back(coresOn(named(count), on, all));
   }
   return offer;
 }
@@ -138,7 +139,7 @@ Offer coreTypes(const Asked& asked) {
   const auto large = numberList(asked.capture.text("cpu/types/large"));
   const auto small = numberList(asked.capture.text("cpu/types/small"));
   if (!large || !small || large->empty() || small->empty()) return offer;
-  offer.now = fmt::format("{} large and {} small", large->size(), small->size());
+  offer.now = fmt::format("{} processors on large cores, {} on small ones", large->size(), small->size());
   std::set<int> all(large->begin(), large->end());
   const std::set<int> only_large = all;
   all.insert(small->begin(), small->end());
@@ -156,11 +157,9 @@ Offer threads(const Asked& asked) {
   return offer;
 }
 
-Offer hugePages(const Asked& asked) { return fromChoices(asked, "/sys/kernel/mm/transparent_hugepage/enabled", true); }
+Offer hugePages(const Asked& asked) { return fromChoices(asked, "/sys/kernel/mm/transparent_hugepage/enabled"); }
 
-Offer linkPowerSaving(const Asked& asked) {
-  return fromChoices(asked, "/sys/module/pcie_aspm/parameters/policy", true);
-}
+Offer linkPowerSaving(const Asked& asked) { return fromChoices(asked, "/sys/module/pcie_aspm/parameters/policy"); }
 
 Offer swappiness(const Asked& asked) {
   Offer offer;
@@ -268,6 +267,11 @@ Offer offerOf(const core::VariableKind& kind, const Capture& capture, const Benc
   Offer offer = switched(kind.id, asked);
   offer.is_switched = !offer.levels.empty();
   return offer;
+}
+
+Offer BenchNow::offerOf(std::string_view kind_id) const {
+  const auto found = offers.find(kind_id);
+  return found == offers.end() ? Offer() : found->second;
 }
 
 BenchNow benchNow(const BenchConnection& bench) {

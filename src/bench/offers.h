@@ -1,7 +1,9 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "bench/bench_connection.h"
@@ -29,6 +31,9 @@ struct Offer {
 struct BenchNow {
   core::Capture capture;
   std::map<std::string, Offer, std::less<>> offers;
+
+  /// Nothing offered for an id that is not known, as of a variable whose kind is not declared.
+  [[nodiscard]] Offer offerOf(std::string_view kind_id) const;
 };
 /// Cost  as captureBench
 [[nodiscard]] BenchNow benchNow(const BenchConnection& bench);

@@ -16,33 +16,32 @@ Trial::Trial(bench::BenchConnection& bench) : launcher_(bench) {
   });
 }
 
-void Trial::start(const core::Case& a_case, double target_fps, double time_limit_s) {
+std::string Trial::logPath() const { return logs_->filePath(QStringLiteral("frames.csv")).toStdString(); }
+
+void Trial::start(const core::Case& a_case, const std::string& folder, double target_fps, double time_limit_s) {
   if (is_running_ || !canBeTried(a_case)) return;
   is_running_ = true;
   a_case_ = a_case;
   target_fps_ = target_fps;
   time_limit_s_ = time_limit_s;
-  folder_ = std::make_unique<QTemporaryDir>();
-  core::ExactCommand exact = withLogPath(core::passCommand(core::Setup(), a_case),
-                                         folder_->filePath(QStringLiteral("frames.csv")).toStdString());
+  logs_ = std::make_unique<QTemporaryDir>();
+  core::ExactCommand exact = withLogPath(core::passCommand(core::Setup(), a_case), logPath());
   if (a_case.source == core::ResultSource::Recorded) {
     recorder_ = std::make_unique<FrameRecorder>();
     for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);
     looking_.start(recorder_->lookAgainMs());
   }
-  launcher_.launch({exact, folder_->path().toStdString(), time_limit_s, recorder_ != nullptr},
+  launcher_.launch({exact, folder, time_limit_s, recorder_ != nullptr},
                    [this](const bench::CommandOutcome& outcome) { end(outcome); });
 }
 
 void Trial::end(const bench::CommandOutcome& outcome) {
   looking_.stop();
   if (recorder_) recorder_->look();
-  const PassOrder order{
-      a_case_,         target_fps_, time_limit_s_, folder_->filePath(QStringLiteral("frames.csv")).toStdString(),
-      recorder_.get(), {},          false,         std::nullopt};
-  MeasuredPass measured = measurePass(outcome, order);
+  const MeasuredPass measured =
+      measurePass(outcome, {a_case_, target_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt});
   recorder_.reset();
-  folder_.reset();
+  logs_.reset();
   is_running_ = false;
   Q_EMIT finished(measured, outcome.duration_s);
 }

@@ -9,34 +9,19 @@
 #include <QTest>
 
 #include "app/question/step_card.h"
+#include "support/forwarding_bench.h"
 #include "support/window.h"
 
 namespace {
 
 /// A simulated machine as this one: its files are read, and what the probe would measure here is measured there.
-class SimulatedMachine final : public bench::BenchConnection {
+class SimulatedMachine final : public support::ForwardingBench {
  public:
-  explicit SimulatedMachine(std::string state) : state_(std::move(state)), files_(state_ + "/machine") {}
-  [[nodiscard]] core::Result<std::string> readFile(const std::string& path) const override {
-    return files_.readFile(path);
-  }
-  [[nodiscard]] core::Result<std::vector<std::string>> listFolder(const std::string& path) const override {
-    return files_.listFolder(path);
-  }
-  [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const override {
-    return files_.realPath(path);
-  }
-  core::Status writeFile(const std::string& path, const std::string& text) override {
-    return files_.writeFile(path, text);
-  }
-  [[nodiscard]] core::Result<std::string> findProgram(const std::string& name,
-                                                      const std::string& folder) const override {
-    return files_.findProgram(name, folder);
-  }
+  explicit SimulatedMachine(const std::string& state) : ForwardingBench(state + "/machine"), state_(state) {}
   [[nodiscard]] std::unique_ptr<bench::RunningCommand> start(const bench::CommandOrder& order) override {
     bench::CommandOrder there = order;
     core::Command& command = there.exact.command;
-    if (command.size() < 2 || command[0] != "iron-lever-probe") return files_.start(there);
+    if (command.size() < 2 || command[0] != "iron-lever-probe") return ForwardingBench::start(there);
     const std::string what = command[1];
     if (what == "memory-test") command = {"true"};
     if (what == "copy" || what == "memory") command = {"iron-lever-simbench", "measure", "--state", state_, what};
@@ -45,7 +30,7 @@ class SimulatedMachine final : public bench::BenchConnection {
       command = {"iron-lever-simbench", "run",   "--state",      state_,   "--case",
                  caseFor(is_shading),   "--out", command.back(), "--pace", "0"};
     }
-    return files_.start(there);
+    return ForwardingBench::start(there);
   }
   std::string case_of_draw = "Ring pass@4K dome";
   std::string case_of_shading = case_of_draw;
@@ -53,7 +38,6 @@ class SimulatedMachine final : public bench::BenchConnection {
  private:
   [[nodiscard]] std::string caseFor(bool is_shading) const { return is_shading ? case_of_shading : case_of_draw; }
   std::string state_;
-  bench::LocalBench files_;
 };
 
 class Guide : public support::WindowTest {

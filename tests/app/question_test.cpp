@@ -81,6 +81,36 @@ TEST_F(Questions, ProposeTheLevelsThatTheBenchOffers) {
   EXPECT_TRUE(find<QPushButton>("offer1Button")->isChecked());
 }
 
+// What was read of one bench is never shown as another's.
+TEST_F(Questions, ForgetTheBenchBeforeWithItsStudy) {
+  open();
+  press("welcomeNewButton");
+  waitForBench();
+  EXPECT_FALSE(kindRow(QStringLiteral("swappiness"))->text(1).isEmpty());
+  core::Study elsewhere = support::timedStudyOf({"true"}, 5);
+  elsewhere.is_this_machine = false;
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "elsewhere.ironlever", elsewhere).ok());
+  prompts_.path = QString::fromStdString(folder_ / "elsewhere.ironlever");
+  trigger("openStudyAction");
+  EXPECT_TRUE(kindRow(QStringLiteral("swappiness"))->text(1).isEmpty());
+  EXPECT_TRUE(textOf("benchNowLabel").contains(QStringLiteral("on another machine")));
+}
+
+TEST_F(Questions, EndATrialWhenPassesBegin) {
+  core::Study study = support::timedStudyOf({"sleep", "300"}, 1);
+  openStudy(study);
+  auto* shelf = find<QTreeWidget>("shelfList");
+  shelf->setCurrentItem(shelf->findItems(QStringLiteral("Dome scene, 1k"), Qt::MatchExactly).value(0));
+  press("shelfTryButton");
+  EXPECT_TRUE(textOf("trialLabel").contains(QStringLiteral("runs …")));
+  ASSERT_TRUE(study_->act([](session::Session& s) { return s.approve(); }));
+  study_->start();
+  ASSERT_TRUE(
+      support::waitUntil([this] { return textOf("trialLabel").contains(QStringLiteral("stopped by a person")); }));
+  study_->stopNow();
+  ASSERT_TRUE(support::waitUntil([this] { return !study_->session().isRunning(); }));
+}
+
 TEST_F(Questions, KeepLevelsThatAPersonWrote) {
   open();
   press("welcomeNewButton");
@@ -138,7 +168,7 @@ TEST_F(Questions, AreKeptWithoutAskingForAFileAndElsewhereOnWish) {
   EXPECT_FALSE(std::filesystem::exists(made));
   trigger("newStudyAction");
   trigger("keepElsewhereAction");  // onto the other one: never
-  EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("could not be moved")));
+  EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("could not be moved and stays where it was")));
   EXPECT_EQ(study_->session().open().path(), made);
   EXPECT_EQ(store::StudyFile::open(folder_ / "elsewhere.ironlever")->study().bench, "Dome node 3");
 }

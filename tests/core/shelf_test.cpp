@@ -7,6 +7,7 @@
 #include <set>
 
 #include "core/machine/kind_groups.h"
+#include "core/machine/variable_kind.h"
 #include "core/study/reshaped.h"
 
 namespace {
@@ -38,6 +39,17 @@ TEST(Shelf, PutsInOnceAndTakesOutAgain) {
   EXPECT_DOUBLE_EQ(study.plan.guess.visit_pass_minutes, item.pass_seconds / 60);
   EXPECT_TRUE(core::withWorkload(study, item, false).cases.empty());
   EXPECT_FALSE(core::knownPassMinutes(core::Study()));
+}
+
+// One that the shelf does not know may take any time: then the guess stays.
+TEST(Shelf, KnowsThePassesOnlyWhereItKnowsEveryCase) {
+  const auto shelf = shippedWorkloads();
+  core::Study study = core::withWorkload(core::withWorkload({}, shelf[0], false), shelf[3], false);
+  EXPECT_DOUBLE_EQ(study.plan.guess.visit_pass_minutes, (shelf[0].pass_seconds + shelf[3].pass_seconds) / 60);
+  study = core::withWorkload(study, shelf[0], false);  // out again
+  EXPECT_DOUBLE_EQ(study.plan.guess.visit_pass_minutes, shelf[3].pass_seconds / 60);
+  study.cases.emplace_back().workload = "Ring pass";
+  EXPECT_FALSE(core::knownPassMinutes(study));
 }
 
 TEST(Kinds, StandEachInOneGroup) {

@@ -49,11 +49,12 @@ class Trials : public testing::Test {
     std::optional<session::MeasuredPass> got;
     const auto told = QObject::connect(&trial_, &session::Trial::finished, &trial_,
                                        [&](const session::MeasuredPass& pass, double) { got = pass; });
-    trial_.start(a_case, 60, limit_s);
+    trial_.start(a_case, folder_.path(), 60, limit_s);
     EXPECT_TRUE(support::waitUntil([&] { return got.has_value(); }));
     QObject::disconnect(told);
     return got.value_or(session::MeasuredPass());
   }
+  support::TestFolder folder_;
   bench::LocalBench bench_;
   session::Trial trial_{bench_};
 };
@@ -71,6 +72,9 @@ TEST_F(Trials, YieldWhatAPassWouldAndTakeTheNextOne) {
   counted.source = core::ResultSource::JsonField;
   counted.field = "seconds";
   EXPECT_EQ(tried(counted).pass.value, 1.5);
+  folder_.write("result.json", R"({"seconds": 2.5})");  // beside the study, where a pass would find it
+  counted.command = {"cat", "result.json"};
+  EXPECT_EQ(tried(counted).pass.value, 2.5);
 }
 
 TEST_F(Trials, SayWhatWentWrong) {
@@ -91,7 +95,7 @@ TEST_F(Trials, EndAtOnceOnWish) {
   endless.command = {"sleep", "600"};
   bool has_ended = false;
   QObject::connect(&trial_, &session::Trial::finished, &trial_, [&] { has_ended = true; });
-  trial_.start(endless, 60, 600);
+  trial_.start(endless, folder_.path(), 60, 600);
   EXPECT_TRUE(trial_.isRunning());
   trial_.stop();
   EXPECT_TRUE(support::waitUntil([&] { return has_ended; }));

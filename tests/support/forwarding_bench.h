@@ -7,6 +7,8 @@ namespace support {
 
 class ForwardingBench : public bench::BenchConnection {
  public:
+  /// `root` as of bench::LocalBench.
+  explicit ForwardingBench(std::string root = "") : local_(std::move(root)) {}
   [[nodiscard]] core::Result<std::string> readFile(const std::string& path) const override {
     return local_.readFile(path);
   }

@@ -55,6 +55,7 @@ PlanningView planningView(const StudyModel& model) {
   view.is_pass_spread_measured = measured.has_value();
   view.is_flip_spread_measured = measured && !measured->measured.isPilot();
   view.current = session::currentPlan(study.plan, planning);
+  view.current_cost = toQt(core::costText(view.current));
   view.current_text = tr("%1, done at %2 if begun now")
                           .arg(toQt(core::reasonFor(view.current, planning)), endsAt(view.current.minutes));
   if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");

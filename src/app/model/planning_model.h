@@ -24,6 +24,7 @@ struct PlanningView {
   bool is_pass_spread_measured = false;         ///< by a null study or a pilot; else it is guessed
   bool is_flip_spread_measured = false;         ///< by a null study
   QString noise;                                ///< what the spreads rest on
+  QString current_cost;                         ///< what the plan costs, in a few words
   QString current_text;                         ///< what the plan costs and buys, in one sentence
   QString current_chances;                      ///< of its three verdicts, in one sentence
   QStringList groupings;                        ///< what grouping by each of two crossed variables would save and cost

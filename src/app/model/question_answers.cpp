@@ -77,8 +77,6 @@ QString whatMatters(const core::Study& study) {
   return text + (study.school == core::School::AsDelivered ? tr("the machine as delivered") : tr("with headroom"));
 }
 
-QString howLong(const PlanningView& view) { return view.current_text.section(QLatin1String(", detects"), 0, 0); }
-
 int firstOpenStep(const core::Study& study) {
   const core::Variable& variable = study.variable();
   if (variable.name.empty() && variable.kind.empty()) return 1;

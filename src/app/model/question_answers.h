@@ -2,9 +2,7 @@
 
 #include <QString>
 
-#include "app/model/planning_model.h"
-#include "bench/offers.h"
-#include "core/study/study.h"
+#include "app/model/study_model.h"
 
 namespace app {
 
@@ -13,7 +11,6 @@ namespace app {
 [[nodiscard]] QString betweenWhich(const core::Study& study);
 [[nodiscard]] QString measuredWith(const core::Study& study);
 [[nodiscard]] QString whatMatters(const core::Study& study);
-[[nodiscard]] QString howLong(const PlanningView& view);
 
 /// The first step that nobody has answered yet, 1 to 3; 0 where all are.
 [[nodiscard]] int firstOpenStep(const core::Study& study);

@@ -2,6 +2,7 @@
 
 #include "session/demo_study.h"
 #include "session/person.h"
+#include "session/study_move.h"
 
 #include <QDate>
 #include <QDir>
@@ -44,18 +45,9 @@ QString StudyModel::newStudyPath() const {
 }
 
 void StudyModel::keepElsewhere(const QString& path) {
-  if (!hasStudy()) return;
-  if (session_->isRunning())
-    return report(core::Error{core::ErrorKind::NotAllowed, "passes run", "study", "Move it when they have ended"});
-  const QString from = QString::fromStdString(session_->open().path());
-  if (QFileInfo(from) == QFileInfo(path)) return;
-  session_.reset();  // nobody writes to it while it moves
-  // Never over another file: the dialog's question whether to replace it is answered by choosing another name.
-  const bool is_moved = !QFile::exists(path) && QFile::rename(from, path);
-  openStudy(is_moved ? path : from);
-  if (!is_moved)
-    report(core::Error{core::ErrorKind::Io, "the study could not be moved; it stays where it was", path.toStdString(),
-                       "Choose a name that is not taken, in a folder that you may write to"});
+  if (!hasStudy() || QFileInfo(QString::fromStdString(session_->open().path())) == QFileInfo(path)) return;
+  if (auto moved = session::moveStudy(session_->open(), path.toStdString()); !moved) return report(moved);
+  openStudy(path);
 }
 
 void StudyModel::newStudy(const QString& path, bool copies_current) {

@@ -43,6 +43,8 @@ class StudyModel final : public QObject {
   [[nodiscard]] QString whyLocked() const;
   /// Where commands are started: this machine.
   [[nodiscard]] bench::BenchConnection& machineHere() const { return bench_; }
+  /// The folder with what only root could read of it, which the sheet's captures take in too.
+  [[nodiscard]] const std::string& rootFacts() const { return files_.root_facts; }
   /// Where a new study is kept until somebody wants it elsewhere, and under which name: a file that is not there yet.
   [[nodiscard]] QString newStudyPath() const;
 

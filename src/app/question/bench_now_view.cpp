@@ -1,5 +1,6 @@
 #include "app/question/bench_now_view.h"
 
+#include <QDateTime>
 #include <QGridLayout>
 #include <QLabel>
 #include <QVBoxLayout>
@@ -9,14 +10,14 @@
 
 namespace app {
 
-BenchNowView::BenchNowView(QWidget* parent) : QWidget(parent), why_(new QLabel(this)), parts_(new QGridLayout) {
+BenchNowView::BenchNowView(QWidget* parent)
+    : QWidget(parent), title_(new QLabel(this)), why_(new QLabel(this)), parts_(new QGridLayout) {
   setObjectName(QStringLiteral("benchNow"));
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(4);
-  auto* title = new QLabel(tr("This bench now"), this);
-  title->setFont(textFont(TextSize::Normal, true));
-  column->addWidget(title);
+  title_->setFont(textFont(TextSize::Normal, true));
+  column->addWidget(title_);
   why_->setObjectName(QStringLiteral("benchNowLabel"));
   why_->setProperty("soft", true);
   why_->setWordWrap(true);
@@ -37,6 +38,8 @@ void BenchNowView::clear() {
 void BenchNowView::show(const core::Capture& capture) {
   clear();
   why_->hide();
+  const QDateTime read = QDateTime::fromMSecsSinceEpoch(capture.taken_ms);
+  title_->setText(tr("This bench at %1").arg(read.toString(QStringLiteral("HH:mm"))));
   int row = 0;
   for (const auto& [name, text] : partsOf(capture)) {
     auto* part = new QLabel(name, this);
@@ -51,6 +54,7 @@ void BenchNowView::show(const core::Capture& capture) {
 
 void BenchNowView::showNothing(const QString& why) {
   clear();
+  title_->setText(tr("This bench"));
   why_->setText(why);
   why_->show();
 }

@@ -9,7 +9,7 @@ class QLabel;
 
 namespace app {
 
-/// What the bench is at this moment, part by part: what a person checks before the first flip.
+/// What the bench was when it was read last, part by part: what a person checks before the first flip.
 class BenchNowView final : public QWidget {
   Q_OBJECT
  public:
@@ -20,6 +20,7 @@ class BenchNowView final : public QWidget {
 
  private:
   void clear();
+  QLabel* title_;
   QLabel* why_;
   QGridLayout* parts_;
 };

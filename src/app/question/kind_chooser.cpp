@@ -73,15 +73,14 @@ std::string KindChooser::kind() const {
   return item && item->parent() ? item->data(kWhat, kId).toString().toStdString() : std::string();
 }
 
-void KindChooser::showBench(const bench::BenchNow& now) {
+void KindChooser::showBench(const bench::BenchNow* now) {
   for (QTreeWidgetItemIterator it(this); *it; ++it) {
     const core::VariableKind* kind = core::findVariableKind((*it)->data(kWhat, kId).toString().toStdString());
     if (!(*it)->parent() || !kind) continue;
-    const auto offer = now.offers.find(kind->id);
-    if (offer == now.offers.end()) continue;
-    (*it)->setText(kNow, toQt(offer->second.now));
-    (*it)->setToolTip(kNow, toQt(offer->second.now));
-    (*it)->setText(kWho, whoFlips(*kind, offer->second.is_switched));
+    const bench::Offer offer = now ? now->offerOf(kind->id) : bench::Offer();
+    (*it)->setText(kNow, toQt(offer.now));
+    (*it)->setToolTip(kNow, toQt(offer.now));
+    (*it)->setText(kWho, whoFlips(*kind, offer.is_switched));
   }
 }
 

@@ -15,7 +15,8 @@ class KindChooser final : public QTreeWidget {
   /// Marks the kind of that id; empty: none is declared.
   void choose(const std::string& id);
   [[nodiscard]] std::string kind() const;
-  void showBench(const bench::BenchNow& now);
+  /// Nothing where the bench has not been read.
+  void showBench(const bench::BenchNow* now);
 
  Q_SIGNALS:
   /// By a person.

@@ -55,36 +55,4 @@ void LevelOffers::load(const core::Variable& variable, const bench::Offer& offer
     }
 }
 
-core::Variable withOffered(core::Variable variable, const bench::Offer& offer, std::size_t pressed, bool is_pair,
-                           const std::string& before) {
-  const core::Level& wanted = offer.levels.at(pressed);
-  std::vector<core::Level> kept;
-  for (const core::Level& level : variable.levels)
-    if (has(offer.levels, level.name)) kept.push_back(level);
-  const bool was_in = has(kept, wanted.name);
-  if (was_in && !is_pair && kept.size() > 2)
-    std::erase_if(kept, [&](const core::Level& one) { return one.name == wanted.name; });
-  if (!was_in) kept.push_back(wanted);
-  if (is_pair && kept.size() > 2)
-    kept.erase(std::find_if(kept.begin(), kept.end(), [&](const core::Level& one) { return one.name != before; }));
-  if (kept.size() < 2) return variable;
-  const auto place = [&](const core::Level& level) {
-    return std::find_if(offer.levels.begin(), offer.levels.end(),
-                        [&](const core::Level& one) { return one.name == level.name; });
-  };
-  std::stable_sort(kept.begin(), kept.end(),
-                   [&](const core::Level& a, const core::Level& b) { return place(a) < place(b); });
-  variable.levels = kept;
-  variable.baseline = std::min(variable.baseline, kept.size() - 1);
-  return variable;
-}
-
-std::vector<core::Level> likelyPair(const bench::Offer& offer) {
-  if (offer.levels.size() < 2) return {};
-  const std::size_t last = offer.levels.size() - 1;
-  const std::size_t now = offer.levelNow().value_or(last);
-  const std::size_t lower = now == last ? last - 1 : now;
-  return {offer.levels[lower], offer.levels[lower + 1]};
-}
-
 }  // namespace app

@@ -28,12 +28,4 @@ class LevelOffers final : public QWidget {
   std::vector<std::string> shown_;
 };
 
-/// The variable with a pressed level put in or taken out. Of a pair the one that was pressed before it stays, the other
-/// goes; of more than two each is put in or taken out, two at least are left. In the order of the offer.
-[[nodiscard]] core::Variable withOffered(core::Variable variable, const bench::Offer& offer, std::size_t pressed,
-                                         bool is_pair, const std::string& before);
-
-/// The two levels that a person most likely means: as the bench is now, and the next one.
-[[nodiscard]] std::vector<core::Level> likelyPair(const bench::Offer& offer);
-
 }  // namespace app

@@ -9,19 +9,12 @@
 #include <cmath>
 
 #include "app/question/number_field.h"
+#include "app/question/parts.h"
 #include "app/question/step_card.h"
 #include "app/shell/theme.h"
 
 namespace app {
 namespace {
-
-QLabel* softLabel(const char* name, QWidget* parent) {
-  auto* label = new QLabel(parent);
-  label->setObjectName(QLatin1String(name));
-  label->setProperty("soft", true);
-  label->setWordWrap(true);
-  return label;
-}
 
 // The entry of the order box that is more than an order.
 constexpr int kOneWay = 3;

@@ -5,28 +5,18 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/question/parts.h"
 #include "app/question/planning_chart.h"
 #include "app/shell/theme.h"
 
 namespace app {
-namespace {
-
-QLabel* sentence(const char* name, QWidget* parent) {
-  auto* label = new QLabel(parent);
-  label->setObjectName(QLatin1String(name));
-  label->setWordWrap(true);
-  return label;
-}
-
-}  // namespace
-
 PlanOutlook::PlanOutlook(QWidget* parent)
     : QWidget(parent),
       chart_(new PlanningChart(this)),
-      noise_(sentence("noiseLabel", this)),
-      current_(sentence("planLabel", this)),
-      chances_(sentence("chancesLabel", this)),
-      proposed_(sentence("proposedPlanLabel", this)),
+      noise_(softLabel("noiseLabel", this)),
+      current_(softLabel("planLabel", this)),
+      chances_(softLabel("chancesLabel", this)),
+      proposed_(softLabel("proposedPlanLabel", this)),
       take_(new QPushButton(tr("Take it"), this)) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
@@ -34,7 +24,7 @@ PlanOutlook::PlanOutlook(QWidget* parent)
   auto* title = new QLabel(tr("What an hour at this bench buys"), this);
   title->setFont(textFont(TextSize::Large, true));
   current_->setFont(textFont(TextSize::Normal, true));
-  for (QLabel* label : {noise_, chances_, proposed_}) label->setProperty("soft", true);
+  current_->setProperty("soft", false);
   take_->setObjectName(QStringLiteral("takeProposedButton"));
   auto* proposal = new QHBoxLayout;
   proposal->addWidget(proposed_, 1);

@@ -14,6 +14,7 @@
 #include "app/question/kind_chooser.h"
 #include "app/question/level_offers.h"
 #include "app/question/number_field.h"
+#include "app/question/parts.h"
 #include "app/question/plan_editor.h"
 #include "app/question/plan_outlook.h"
 #include "app/question/question_page.h"
@@ -24,17 +25,6 @@
 #include "core/machine/variable_kind.h"
 
 namespace app {
-namespace {
-
-QLabel* softLabel(QWidget* parent) {
-  auto* label = new QLabel(parent);
-  label->setProperty("soft", true);
-  label->setWordWrap(true);
-  return label;
-}
-
-}  // namespace
-
 void QuestionPage::makeFields() {
   bench_ = new QLineEdit(this);
   bench_->setObjectName(QStringLiteral("benchEdit"));
@@ -77,8 +67,7 @@ void QuestionPage::buildSteps(QVBoxLayout* column) {
   makeShape();
   makeJudging();
   makeChecks();
-  locked_ = softLabel(this);
-  locked_->setObjectName(QStringLiteral("questionLockedLabel"));
+  locked_ = softLabel("questionLockedLabel", this);
   column->addWidget(locked_);
   const QString questions[] = {tr("What do you change?"), tr("Between which levels?"), tr("What do you measure with?"),
                                tr("What would matter?"), tr("How long may it take?")};
@@ -168,10 +157,8 @@ void QuestionPage::buildOwnCases(QVBoxLayout* column) {
   line->setSpacing(6);
   line->addWidget(new QLabel(tr("or"), this));
   const auto add = [&](const QString& text, const char* name, const QString& hint, const core::Case& a_case) {
-    auto* button = new QPushButton(text, this);
-    button->setObjectName(QLatin1String(name));
+    auto* button = addButton(line, text, name, this);
     button->setToolTip(hint);
-    line->addWidget(button);
     connect(button, &QPushButton::clicked, this, [this, a_case] { addCase(a_case); });
     own_cases_.push_back(button);
     return button;
@@ -292,8 +279,7 @@ QWidget* QuestionPage::schoolRow() {
 }
 
 QBoxLayout* QuestionPage::predictionRow() {
-  predictions_ = softLabel(this);
-  predictions_->setObjectName(QStringLiteral("predictionsLabel"));
+  predictions_ = softLabel("predictionsLabel", this);
   predict_ = new QPushButton(tr("Predict …"), this);
   predict_->setObjectName(QStringLiteral("predictButton"));
   predict_->setToolTip(tr("What each of you expects; locked at the first counted pass, shown beside the result"));

@@ -46,11 +46,7 @@ QuestionPage::QuestionPage(StudyModel& study, QWidget* parent)
   connectEdits();
   connectSteps();
   connect(&study_, &StudyModel::changed, this, &QuestionPage::load);
-  connect(&study_, &StudyModel::studyOpened, this, [this] {
-    openStep(std::max(1, firstOpenStep(study_.study())));
-    fillShelf();
-    lookAtBench();
-  });
+  connect(&study_, &StudyModel::studyOpened, this, &QuestionPage::beginStudy);
 }
 
 void QuestionPage::loadPredictions() {
@@ -130,7 +126,20 @@ void QuestionPage::load() {
     cases_->setCurrentRow(std::min(row, cases_->count() - 1));
   }
   showCase(cases_->currentRow());
+  if (study_.session().isRunning() && trial_.isRunning()) trial_.stop();  // it would disturb the pass
   const bool can_edit = study_.whyLocked().isEmpty();
+  loadLock(can_edit);
+  loadPlan(can_edit);
+  problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
+  problem_->setVisible(!study_.problems().empty());
+  loadOffers();
+  shelf_->load(study, can_edit);
+  loadAnswers();
+  is_loading_ = false;
+}
+
+// What can still be changed, and why the rest cannot.
+void QuestionPage::loadLock(bool can_edit) {
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
   for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_,
@@ -142,14 +151,7 @@ void QuestionPage::load() {
   for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, threshold_ms_, yardstick_, band_})
     widget->setEnabled(!study_.session().isRunning());
   remove_case_->setEnabled(can_edit && cases_->count() > 0);
-  loadPlan(can_edit);
-  problem_->setText(study_.problems().empty() ? QString() : toQt(study_.problems().front().sentence()));
-  problem_->setVisible(!study_.problems().empty());
   for (QPushButton* own : own_cases_) own->setEnabled(can_edit);
-  loadOffers();
-  shelf_->load(study, can_edit);
-  loadAnswers();
-  is_loading_ = false;
 }
 
 // Passes come all the time while a sheet runs; what planning rests on does not change with them.
@@ -160,12 +162,15 @@ void QuestionPage::loadPlan(bool can_edit) {
   const PlanningView view = planningView(study_);
   plan_->load(*planned_, view, can_edit);
   outlook_->load(view, can_edit);
-  cards_[4]->setAnswer(howLong(view));
+  cards_[4]->setAnswer(view.current_cost);
 }
 
 void QuestionPage::showEvent(QShowEvent* event) {
   planned_.reset();  // a null study may have measured the bench meanwhile
-  if (study_.hasStudy()) load();
+  if (study_.hasStudy()) {
+    load();
+    lookAround();
+  }
   QWidget::showEvent(event);
 }
 

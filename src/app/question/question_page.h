@@ -80,10 +80,14 @@ class QuestionPage final : public QWidget {
   void buildOwnCases(QVBoxLayout* column);
   void buildJudging(QVBoxLayout* column);
   void loadAnswers();
+  void beginStudy();
+  void forgetBench(const QString& why);
+  void lookAround();
   void lookAtBench();
+  void showBench(const bench::BenchNow& now);
+  [[nodiscard]] bench::Offer offerOf(const std::string& kind) const;
   void loadOffers();
   void takeOffered(std::size_t level, const std::string& before);
-  void fillShelf();
   void tryOnce(const core::ShelfItem& item);
   void showTried(const session::MeasuredPass& measured, double seconds);
   void takeMinutes(double minutes);
@@ -99,6 +103,7 @@ class QuestionPage final : public QWidget {
   void addCase(const core::Case& a_case);
   void removeCase();
   void showCase(int row);
+  void loadLock(bool can_edit);
   void loadPlan(bool can_edit);
   void loadPredictions();
   void takeKind();
@@ -115,8 +120,11 @@ class QuestionPage final : public QWidget {
   bool was_editable_ = false;
   std::optional<core::Study> planned_;  ///< what the planning chart was last made from
   std::optional<bench::BenchNow> now_;
-  bool awaits_approval_ = false;    ///< the bench is read once somebody approves it
-  session::Background background_;  ///< in which the bench is read
+  int look_ = 0;                  ///< what an older look at a bench finds is not shown any more
+  bool awaits_approval_ = false;  ///< the bench is read once somebody approves it
+  bool awaits_levels_ = false;    ///< a kind was chosen before the bench was read
+  std::optional<std::vector<core::ShelfItem>> installed_;  ///< looked for once
+  session::Background background_;                         ///< in which the bench is read
   session::Trial trial_;
   std::string tried_;  ///< the title of what is tried
   QVBoxLayout* steps_ = nullptr;

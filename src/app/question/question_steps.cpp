@@ -2,9 +2,11 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QVBoxLayout>
+#include <utility>
 
 #include "app/model/command_text.h"
 #include "app/model/question_answers.h"
+#include "app/model/shelf_rows.h"
 #include "app/question/bench_now_view.h"
 #include "app/question/editors.h"
 #include "app/question/kind_chooser.h"
@@ -15,9 +17,10 @@
 #include "app/question/shape_editor.h"
 #include "app/question/shelf.h"
 #include "app/question/step_card.h"
+#include "bench/capture.h"
 #include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
-#include "core/study/reshaped.h"
+#include "core/study/level_choice.h"
 #include "session/installed_programs.h"
 
 namespace app {
@@ -25,35 +28,6 @@ namespace {
 
 // The first steps hold lists, which take what room there is.
 constexpr std::size_t kStepsWithLists = 3;
-
-// "memory speed" of "memory speed or profile".
-std::string nameOfKind(const core::VariableKind& kind) {
-  const std::string_view title = kind.title;
-  return std::string(title.substr(0, std::min(title.find(" or "), title.find(','))));
-}
-
-// With the noise that was measured of them.
-std::vector<core::ShelfItem> usedBefore(const StudyModel& study) {
-  std::vector<core::ShelfItem> items;
-  const std::string bench = study.session().machine().registeredName();
-  const auto cases = study.benches().workloads(bench);
-  const auto noise = study.benches().noise(bench);
-  if (!cases) return items;
-  for (const core::Case& one : *cases) {
-    core::ShelfItem item;
-    item.a_case = one;
-    if (noise)
-      for (const store::BenchRegister::Noise& known : *noise)
-        if (known.measured.title == one.title() && known.measured.noise.pass_sd)
-          item.about = QuestionPage::tr("passes differ by %1 %")
-                           .arg(100 * *known.measured.noise.pass_sd, 0, 'f', 2)
-                           .toStdString();
-    items.push_back(std::move(item));
-  }
-  return items;
-}
-
-bool isSaid(const core::Level& level) { return level != core::Level(); }
 
 }  // namespace
 
@@ -89,96 +63,94 @@ void QuestionPage::loadAnswers() {
   cards_[3]->setAnswer(whatMatters(study));
 }
 
-// After the window stands, beside it: reading a machine may take long.
-void QuestionPage::lookAtBench() {
+// Another study: what was read, tried and offered for the one before says nothing of it.
+void QuestionPage::beginStudy() {
+  openStep(std::max(1, firstOpenStep(study_.study())));
+  if (trial_.isRunning()) trial_.stop();
+  shelf_->showTrial({}, false);
+  forgetBench(tr("Being read …"));
+  if (isVisible()) lookAround();
+}
+
+void QuestionPage::forgetBench(const QString& why) {
+  ++look_;
   now_.reset();
-  if (!study_.hasStudy()) return;
+  kind_->showBench(nullptr);
+  bench_now_->showNothing(why);
+}
+
+// When the page is seen, and beside it: reading a machine may take long. While passes run they are not disturbed.
+void QuestionPage::lookAround() {
+  if (!installed_) {
+    installed_.emplace();
+    background_.run<std::vector<core::ShelfItem>>(
+        [] { return session::installedPrograms(session::applicationFolders()); },
+        [this](const std::vector<core::ShelfItem>& found) {
+          installed_ = found;
+          if (study_.hasStudy()) shelf_->setRows(shelfRows(study_, *installed_));
+        });
+  }
+  shelf_->setRows(shelfRows(study_, *installed_));
+  if (!study_.session().isRunning()) lookAtBench();
+}
+
+void QuestionPage::lookAtBench() {
   if (!core::isBenchHere(study_.study()))
-    return bench_now_->showNothing(tr("Its passes run on another machine; nothing of it can be read here."));
-  const session::Machine& machine = study_.session().machine();
-  const auto stand_in = machine.standIn();
-  awaits_approval_ = machine.awaitsApproval();
-  if (awaits_approval_) return bench_now_->showNothing(tr("A folder stands for it, which nobody has approved yet."));
-  bench_now_->showNothing(tr("Being read …"));
+    return forgetBench(tr("Its passes run on another machine; nothing of it can be read here."));
+  awaits_approval_ = study_.session().machine().awaitsApproval();
+  if (awaits_approval_) return forgetBench(tr("A folder stands for it, which nobody has approved yet."));
+  const int look = ++look_;
   background_.run<bench::BenchNow>(
-      [stand_in, &here = study_.machineHere()] { return bench::benchNow(stand_in ? *stand_in : here); },
-      [this](const bench::BenchNow& now) {
-        now_ = now;
-        bench_now_->show(now.capture);
-        kind_->showBench(now);
-        if (study_.hasStudy()) loadOffers();
+      [stand_in = study_.session().machine().standIn(), &here = study_.machineHere(), root_facts = study_.rootFacts()] {
+        bench::BenchConnection& machine = stand_in ? *stand_in : here;
+        const auto with_root = bench::WithRootFacts::open(machine, root_facts);
+        return with_root ? bench::benchNow(*with_root) : bench::benchNow(machine);
+      },
+      [this, look](const bench::BenchNow& now) {
+        if (look == look_) showBench(now);
       });
 }
 
+void QuestionPage::showBench(const bench::BenchNow& now) {
+  now_ = now;
+  bench_now_->show(now.capture);
+  kind_->showBench(&now);
+  if (std::exchange(awaits_levels_, false) && study_.whyLocked().isEmpty()) takeKind();
+  loadOffers();
+}
+
+bench::Offer QuestionPage::offerOf(const std::string& kind) const {
+  return now_ ? now_->offerOf(kind) : bench::Offer();
+}
+
+// Where configurations are listed they name levels, so none is put in or taken out with one press.
 void QuestionPage::loadOffers() {
   if (awaits_approval_ && !study_.session().machine().awaitsApproval()) lookAtBench();
   const core::Variable& variable = study_.study().variables[variableInHand()];
-  const auto offer = now_ ? now_->offers.find(variable.kind) : decltype(now_->offers.end())();
-  const bool is_offered = now_ && offer != now_->offers.end() && study_.study().shape != core::Shape::Chain;
-  offers_->load(variable, is_offered ? offer->second : bench::Offer(), study_.whyLocked().isEmpty());
+  const bool is_listed = !study_.study().configurations.empty();
+  offers_->load(variable, is_listed ? bench::Offer() : offerOf(variable.kind), study_.whyLocked().isEmpty());
 }
 
-// A kind brings the command that measures it and the levels that this bench offers, unless the person has written
-// others; the next step is shown.
+// A bench that has not been read yet proposes its levels as soon as it is.
 void QuestionPage::takeKind() {
   if (is_loading_ || !study_.whyLocked().isEmpty()) return;
-  core::Study study = study_.study();
-  core::Variable& variable = study.variables[variableInHand()];
-  const core::VariableKind* before = core::findVariableKind(variable.kind);
-  const core::VariableKind* kind = core::findVariableKind(kind_->kind());
-  const std::string device = variable.device;
-  const bool is_own = !study.measure_command.empty() &&
-                      !(before && study.measure_command == core::suggestedMeasureCommand(*before, device));
-  if (!is_own && study.machine.empty())
-    study.measure_command = kind ? core::suggestedMeasureCommand(*kind, device) : core::Command();
-  const bool is_own_test = !study.stability_command.empty() &&
-                           !(before && study.stability_command == core::suggestedStabilityCommand(*before));
-  if (!is_own_test && study.machine.empty())
-    study.stability_command = kind ? core::suggestedStabilityCommand(*kind) : core::Command();
-  if (variable.name.empty() || (before && variable.name == nameOfKind(*before)))
-    variable.name = kind ? nameOfKind(*kind) : std::string();
-  const auto offer_of = [&](const core::VariableKind* one) {
-    const auto found = now_ && one ? now_->offers.find(one->id) : decltype(now_->offers.end())();
-    return now_ && one && found != now_->offers.end() ? found->second : bench::Offer();
+  const std::size_t place = variableInHand();
+  const auto likely = [this](const std::string& kind) {
+    const bench::Offer offer = offerOf(kind);
+    return core::likelyPair(offer.levels, offer.levelNow());
   };
-  const bool are_untouched = std::none_of(variable.levels.begin(), variable.levels.end(), isSaid) ||
-                             variable.levels == likelyPair(offer_of(before));
-  if (are_untouched) {
-    const auto likely = likelyPair(offer_of(kind));
-    variable.levels = likely.empty() ? std::vector<core::Level>(2) : likely;
-    variable.baseline = 0;
-  }
-  variable.kind = kind ? std::string(kind->id) : std::string();
-  const double usual_before = before ? core::usualFlipMinutes(*before) : core::PlanningGuess().flip_minutes;
-  if (kind && study.plan.guess.flip_minutes == usual_before)  // nobody has said otherwise
-    study.plan.guess.flip_minutes = core::usualFlipMinutes(*kind);
-  study_.replaceStudy(study);
+  const std::string chosen = kind_->kind();
+  awaits_levels_ = !now_;
+  study_.replaceStudy(core::withKind(study_.study(), place, core::findVariableKind(chosen), likely(chosen),
+                                     likely(study_.study().variables[place].kind)));
 }
 
 void QuestionPage::takeOffered(std::size_t level, const std::string& before) {
-  core::Study study = study_.study();
-  core::Variable& variable = study.variables[variableInHand()];
-  const auto offer = now_ ? now_->offers.find(variable.kind) : decltype(now_->offers.end())();
-  if (!now_ || offer == now_->offers.end() || !study_.whyLocked().isEmpty()) return load();
-  variable = withOffered(variable, offer->second, level, study.shape == core::Shape::Pair, before);
-  study_.replaceStudy(core::redrawn(study));
+  const std::size_t place = variableInHand();
+  const bench::Offer offer = offerOf(study_.study().variables[place].kind);
+  if (level < offer.levels.size() && study_.whyLocked().isEmpty())
+    study_.replaceStudy(core::withOffered(study_.study(), place, offer.levels, level, before));
   loadOffers();  // also where nothing came of it: a switch shows what is so
-}
-
-void QuestionPage::fillShelf() {
-  std::vector<Shelf::Row> rows;
-  const auto put = [&](const core::ShelfItem& item, const QString& from) {
-    const bool is_there = std::any_of(rows.begin(), rows.end(), [&](const Shelf::Row& row) {
-      return row.item.a_case.title() == item.a_case.title();
-    });
-    if (!is_there) rows.push_back({item, from});
-  };
-  for (const core::ShelfItem& item : core::shippedWorkloads()) put(item, tr("ships with the program"));
-  if (study_.hasStudy())
-    for (const core::ShelfItem& item : usedBefore(study_)) put(item, tr("used on this bench before"));
-  for (const core::ShelfItem& item : session::installedPrograms(session::applicationFolders()))
-    put(item, tr("installed here"));
-  shelf_->setRows(std::move(rows));
 }
 
 void QuestionPage::tryOnce(const core::ShelfItem& item) {
@@ -186,7 +158,8 @@ void QuestionPage::tryOnce(const core::ShelfItem& item) {
   if (study_.session().isRunning()) return shelf_->showTrial(tr("Passes run: a trial would disturb them."), false);
   tried_ = item.a_case.title();
   shelf_->showTrial(tr("%1 runs …").arg(toQt(tried_)), true);
-  trial_.start(item.a_case, study_.study().target_fps, study_.study().plan.time_limit_s);
+  trial_.start(item.a_case, study_.session().open().folder(), study_.study().target_fps,
+               study_.study().plan.time_limit_s);
 }
 
 void QuestionPage::showTried(const session::MeasuredPass& measured, double seconds) {

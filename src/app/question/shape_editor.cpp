@@ -13,21 +13,11 @@
 #include <fmt/format.h>
 
 #include "app/model/study_model.h"
+#include "app/question/parts.h"
 #include "core/study/reshaped.h"
 #include "core/values/number_text.h"
 
 namespace app {
-namespace {
-
-QPushButton* button(const QString& text, const char* name, QWidget* parent, QHBoxLayout* line) {
-  auto* made = new QPushButton(text, parent);
-  made->setObjectName(QLatin1String(name));
-  line->addWidget(made);
-  return made;
-}
-
-}  // namespace
-
 ShapeEditor::ShapeEditor(QWidget* parent) : QWidget(parent) {
   setObjectName(QStringLiteral("shapeEditor"));
   auto* column = new QVBoxLayout(this);
@@ -86,7 +76,7 @@ void ShapeEditor::buildLevels(QVBoxLayout* column) {
   head->addWidget(variables_, 1);
   variables_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   variables_->setMinimumContentsLength(8);
-  another_ = button(tr("Add"), "anotherVariableButton", this, head);
+  another_ = addButton(head, tr("Add"), "anotherVariableButton", this);
   another_->setToolTip(tr("Another variable, of which a step may be made"));
   another_->hide();
   column->addLayout(head);
@@ -97,10 +87,10 @@ void ShapeEditor::buildLevels(QVBoxLayout* column) {
   levels_->setMinimumHeight(40);
   column->addWidget(levels_, 1);
   auto* line = new QHBoxLayout;
-  auto* add = button(tr("Add"), "addLevelButton", this, line);
-  auto* remove = button(tr("Remove"), "removeLevelButton", this, line);
-  auto* raise = button(tr("Up"), "raiseLevelButton", this, line);
-  auto* baseline = button(tr("Baseline"), "baselineLevelButton", this, line);
+  auto* add = addButton(line, tr("Add"), "addLevelButton", this);
+  auto* remove = addButton(line, tr("Remove"), "removeLevelButton", this);
+  auto* raise = addButton(line, tr("Up"), "raiseLevelButton", this);
+  auto* baseline = addButton(line, tr("Baseline"), "baselineLevelButton", this);
   line->addStretch(1);
   column->addLayout(line);
   buildOffers(column);
@@ -148,8 +138,8 @@ void ShapeEditor::buildSteps(QVBoxLayout* column) {
   step_buttons_ = new QWidget(this);
   auto* line = new QHBoxLayout(step_buttons_);
   line->setContentsMargins(0, 0, 0, 0);
-  auto* add = button(tr("Add a step"), "addStepButton", step_buttons_, line);
-  auto* remove = button(tr("Remove the last"), "removeStepButton", step_buttons_, line);
+  auto* add = addButton(line, tr("Add a step"), "addStepButton", step_buttons_);
+  auto* remove = addButton(line, tr("Remove the last"), "removeStepButton", step_buttons_);
   line->addStretch(1);
   column->addWidget(step_buttons_);
   for (QWidget* widget : std::initializer_list<QWidget*>{cells_, steps_, step_buttons_}) widget->hide();

@@ -9,6 +9,7 @@
 #include <algorithm>
 
 #include "app/model/study_model.h"
+#include "app/question/parts.h"
 #include "session/trial.h"
 
 namespace app {
@@ -19,16 +20,9 @@ constexpr int kLoads = 1;
 constexpr int kPass = 2;
 constexpr int kState = 3;
 
-QPushButton* button(const QString& text, const char* name, QWidget* parent, QHBoxLayout* line) {
-  auto* made = new QPushButton(text, parent);
-  made->setObjectName(QLatin1String(name));
-  line->addWidget(made);
-  return made;
-}
-
 }  // namespace
 
-Shelf::Shelf(QWidget* parent) : QWidget(parent), list_(new QTreeWidget(this)), trial_(new QLabel(this)) {
+Shelf::Shelf(QWidget* parent) : QWidget(parent), list_(new QTreeWidget(this)), trial_(softLabel("trialLabel", this)) {
   setObjectName(QStringLiteral("shelf"));
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
@@ -44,36 +38,33 @@ Shelf::Shelf(QWidget* parent) : QWidget(parent), list_(new QTreeWidget(this)), t
     list_->header()->setSectionResizeMode(section, QHeaderView::ResizeToContents);
   column->addWidget(list_, 1);
   auto* line = new QHBoxLayout;
-  put_ = button(tr("Put in"), "shelfPutButton", this, line);
-  control_ = button(tr("Put in as a control"), "shelfControlButton", this, line);
+  put_ = addButton(line, tr("Put in"), "shelfPutButton", this);
+  control_ = addButton(line, tr("Put in as a control"), "shelfControlButton", this);
   control_->setToolTip(tr("Should not move: if it does, something else moved"));
-  try_ = button(tr("Try once"), "shelfTryButton", this, line);
+  try_ = addButton(line, tr("Try once"), "shelfTryButton", this);
   try_->setToolTip(tr("One pass, here and now, as the machine stands; nothing of it is filed"));
   line->addStretch(1);
   column->addLayout(line);
-  trial_->setObjectName(QStringLiteral("trialLabel"));
-  trial_->setProperty("soft", true);
-  trial_->setWordWrap(true);
   trial_->hide();
   column->addWidget(trial_);
   connect(list_, &QTreeWidget::currentItemChanged, this, [this] { enable(); });
   connect(list_, &QTreeWidget::itemDoubleClicked, put_, &QPushButton::click);
   connect(put_, &QPushButton::clicked, this, [this] {
-    if (const Row* row = rowInHand()) Q_EMIT putRequested(row->item, false);
+    if (const ShelfRow* row = rowInHand()) Q_EMIT putRequested(row->item, false);
   });
   connect(control_, &QPushButton::clicked, this, [this] {
-    if (const Row* row = rowInHand()) Q_EMIT putRequested(row->item, true);
+    if (const ShelfRow* row = rowInHand()) Q_EMIT putRequested(row->item, true);
   });
   connect(try_, &QPushButton::clicked, this, [this] {
-    if (const Row* row = rowInHand()) Q_EMIT tryRequested(row->item);
+    if (const ShelfRow* row = rowInHand()) Q_EMIT tryRequested(row->item);
   });
 }
 
-void Shelf::setRows(std::vector<Row> rows) {
+void Shelf::setRows(std::vector<ShelfRow> rows) {
   const int before = list_->indexOfTopLevelItem(list_->currentItem());
   rows_ = std::move(rows);
   list_->clear();
-  for (const Row& row : rows_) {
+  for (const ShelfRow& row : rows_) {
     const QString pass = row.item.pass_seconds > 0 ? tr("%1 s").arg(row.item.pass_seconds, 0, 'f', 0) : QString();
     auto* item = new QTreeWidgetItem(list_, {toQt(row.item.a_case.title()), toQt(row.item.loads), pass, QString()});
     const QString about = row.item.about.empty() ? row.from : toQt(row.item.about) + QStringLiteral("; ") + row.from;
@@ -96,13 +87,13 @@ void Shelf::load(const core::Study& study, bool can_edit) {
   enable();
 }
 
-const Shelf::Row* Shelf::rowInHand() const {
+const ShelfRow* Shelf::rowInHand() const {
   const int row = list_->indexOfTopLevelItem(list_->currentItem());
   return row < 0 ? nullptr : &rows_[static_cast<std::size_t>(row)];
 }
 
 void Shelf::enable() {
-  const Row* row = rowInHand();
+  const ShelfRow* row = rowInHand();
   const bool is_in = row && core::hasWorkload(study_, row->item);
   put_->setText(is_in ? tr("Take out") : tr("Put in"));
   put_->setEnabled(row && can_edit_);

@@ -3,7 +3,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "core/study/shelf.h"
+#include "app/model/shelf_rows.h"
 
 class QLabel;
 class QPushButton;
@@ -18,11 +18,7 @@ class Shelf final : public QWidget {
  public:
   explicit Shelf(QWidget* parent = nullptr);
 
-  struct Row {
-    core::ShelfItem item;
-    QString from;  ///< "ships with the program", "used here, passes differ by 0.5 %"
-  };
-  void setRows(std::vector<Row> rows);
+  void setRows(std::vector<ShelfRow> rows);
   /// Which rows the study has; the kind says what a change may show in.
   void load(const core::Study& study, bool can_edit);
   /// What a trial is at, or yielded.
@@ -35,8 +31,8 @@ class Shelf final : public QWidget {
 
  private:
   void enable();
-  [[nodiscard]] const Row* rowInHand() const;
-  std::vector<Row> rows_;
+  [[nodiscard]] const ShelfRow* rowInHand() const;
+  std::vector<ShelfRow> rows_;
   core::Study study_;
   bool can_edit_ = true;
   bool is_trying_ = false;

@@ -261,7 +261,7 @@ std::optional<std::string> groupingOffer(const Study& study, const std::string& 
                      grouped.smallest_detectable_percent, free.smallest_detectable_percent);
 }
 
-std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) {
+std::string costText(const CandidatePlan& plan) {
   std::string what;
   switch (plan.order) {
     case Order::Blocked:
@@ -278,9 +278,12 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
                          plan.passes_per_visit == 1 ? "pass" : "passes");
       break;
   }
+  return fmt::format("{}: {} flips, {}", what, plan.visits + plan.null_visits, durationText(60 * plan.minutes));
+}
+
+std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) {
   std::string text =
-      fmt::format("{}: {} flips, {}, detects {:.2g} %{} in {:.0f} of 100 studies", what, plan.visits + plan.null_visits,
-                  durationText(60 * plan.minutes), plan.smallest_detectable_percent,
+      fmt::format("{}, detects {:.2g} %{} in {:.0f} of 100 studies", costText(plan), plan.smallest_detectable_percent,
                   planning.pass_share > 1   ? " of interaction"
                   : planning.pass_share < 1 ? " of a main effect"
                                             : "",

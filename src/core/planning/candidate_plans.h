@@ -68,6 +68,9 @@ struct PlanningOrder {
 [[nodiscard]] std::optional<std::string> groupingOffer(const Study& study, const std::string& variable,
                                                        const PlanningOrder& planning);
 
+/// What a plan costs: "5 rounds of 2 passes: 10 flips, 1 h 50 min".
+[[nodiscard]] std::string costText(const CandidatePlan& plan);
+
 /// What a plan costs and buys, and why it and no other, in one sentence.
 [[nodiscard]] std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning);
 

@@ -74,14 +74,6 @@ std::span<const ShelfItem> shippedWorkloads() {
   return shelf;
 }
 
-bool mayShow(const VariableKind& kind, const ShelfItem& item) {
-  const auto loads = [&](std::string_view what) { return item.loads.find(what) != std::string::npos; };
-  if (kind.acts_on == ActsOn::Processor) return loads("processor") || loads("memory");
-  if (kind.acts_on == ActsOn::Link) return loads("link");
-  if (kind.acts_on == ActsOn::Graphics) return loads("graphics");
-  return true;
-}
-
 bool hasWorkload(const Study& study, const ShelfItem& item) {
   return std::any_of(study.cases.begin(), study.cases.end(),
                      [&](const Case& one) { return one.title() == item.a_case.title(); });
@@ -90,22 +82,27 @@ bool hasWorkload(const Study& study, const ShelfItem& item) {
 Study withWorkload(Study study, const ShelfItem& item, bool as_control) {
   if (hasWorkload(study, item)) {
     std::erase_if(study.cases, [&](const Case& one) { return one.title() == item.a_case.title(); });
-    return study;
+  } else {
+    // A case that nobody has said anything about yet gives way.
+    std::erase_if(study.cases, [](const Case& one) { return one == Case(); });
+    study.cases.push_back(item.a_case);
+    study.cases.back().is_control = as_control;
   }
-  // A case that nobody has said anything about yet gives way.
-  std::erase_if(study.cases, [](const Case& one) { return one == Case(); });
-  study.cases.push_back(item.a_case);
-  study.cases.back().is_control = as_control;
   if (const auto minutes = knownPassMinutes(study)) study.plan.guess.visit_pass_minutes = *minutes;
   return study;
 }
 
 std::optional<double> knownPassMinutes(const Study& study) {
-  double seconds = 0;
-  for (const ShelfItem& item : shippedWorkloads())
-    if (hasWorkload(study, item)) seconds += item.pass_seconds;
   constexpr double kSecondsAMinute = 60;
-  if (seconds == 0) return std::nullopt;
+  double seconds = 0;
+  for (const Case& one : study.cases) {
+    const auto shelf = shippedWorkloads();
+    const auto known = std::find_if(shelf.begin(), shelf.end(),
+                                    [&](const ShelfItem& item) { return item.a_case.title() == one.title(); });
+    if (known == shelf.end()) return std::nullopt;
+    seconds += known->pass_seconds;
+  }
+  if (study.cases.empty()) return std::nullopt;
   return seconds / kSecondsAMinute;
 }
 

@@ -1,9 +1,9 @@
 #pragma once
 
+#include <optional>
 #include <span>
 #include <string>
 
-#include "core/machine/variable_kind.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -20,15 +20,11 @@ struct ShelfItem {
 /// graphics device need its Vulkan driver.
 [[nodiscard]] std::span<const ShelfItem> shippedWorkloads();
 
-/// Would a change of that kind be expected to show in what a workload loads? Where nothing says, it may.
-[[nodiscard]] bool mayShow(const VariableKind& kind, const ShelfItem& item);
-
 /// The study with a workload put in, or taken out where it has it already. As a control: it should not move.
 [[nodiscard]] Study withWorkload(Study study, const ShelfItem& item, bool as_control);
 [[nodiscard]] bool hasWorkload(const Study& study, const ShelfItem& item);
 
-/// What a pass of every case takes together, in minutes, as far as the shelf knows its cases; nothing where it knows
-/// none.
+/// What a pass of every case takes together, in minutes; nothing where the shelf does not know each of them.
 [[nodiscard]] std::optional<double> knownPassMinutes(const Study& study);
 
 }  // namespace core

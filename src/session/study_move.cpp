@@ -1,0 +1,25 @@
+#include "session/study_move.h"
+
+#include <filesystem>
+
+#include "session/file_lock.h"
+
+namespace session {
+
+core::Status moveStudy(OpenStudy& open, const std::string& path) {
+  const auto lock = FileLock::acquire(open.path(), open.person());
+  if (!lock) return lock.error();
+  const auto stays = [&](const std::string& why) {
+    return core::Error{core::ErrorKind::Io, "the study could not be moved and stays where it was: " + why, path,
+                       "Choose a name that is not taken, in a folder that you may write to"};
+  };
+  std::error_code code;
+  if (std::filesystem::exists(path, code)) return stays("something of that name is there");
+  if (auto copied = open.file().copyTo(path); !copied) return copied;
+  if (std::filesystem::remove(open.path(), code)) return core::Done{};
+  const std::string why = code.message();
+  std::filesystem::remove(path, code);
+  return stays(why);
+}
+
+}  // namespace session
