@@ -29,7 +29,7 @@ KindChooser::KindChooser(QWidget* parent) : QTreeWidget(parent) {
   setObjectName(QStringLiteral("kindList"));
   setAccessibleName(tr("What is changed"));
   setColumnCount(3);
-  setHeaderLabels({tr("what"), tr("this bench now"), tr("flipped by")});
+  setHeaderLabels({tr("what"), tr("on this bench"), tr("flipped by")});
   setRootIsDecorated(false);
   setItemsExpandable(false);
   setIndentation(12);
