@@ -9,50 +9,30 @@ cd "$(dirname "$(readlink -f "$0")")/.."
 keep() {  # keep FOLDER TARGET
   local least=$1/$2/least
   rm -rf "$least" && mkdir -p "$least" fuzz/corpus
-  "$1/$2/objects/fuzzer" -merge=1 "$least" "$1/$2/corpus" 2>/dev/null
+  "build/fuzz/bin/$2_fuzzer" -merge=1 "$least" "$1/$2/corpus" 2>/dev/null
   tar --sort=name --mtime=@0 --owner=0 --group=0 -C "$least" -c . | gzip -9n >"fuzz/corpus/$2.tar.gz"
 }
 if [ "${1:-}" = --keep ]; then
-  for each in parsers studies; do [ ! -x "${2:-build/fuzz}/$each/objects/fuzzer" ] || keep "${2:-build/fuzz}" "$each"; done
+  for each in parsers study; do [ ! -d "${2:-build/fuzz-found}/$each/corpus" ] || keep "${2:-build/fuzz-found}" "$each"; done
   exit
 fi
 target=parsers
-[ "${1:-}" = --studies ] && target=studies && shift
-sanitizers=address,undefined optimized=-O1 objects=objects
-[ "${1:-}" = --fast ] && sanitizers=undefined optimized=-O2 objects=fast && shift
+[ "${1:-}" = --studies ] && target=study && shift
+preset=fuzz
+[ "${1:-}" = --fast ] && preset=fuzz-fast && shift
 seconds=${1:-600}
-folder=${2:-build/fuzz}/$target
+folder=${2:-build/fuzz-found}/$target
 mkdir -p "$folder/corpus"
 [ ! -f "fuzz/corpus/$target.tar.gz" ] || tar -xzf "fuzz/corpus/$target.tar.gz" -C "$folder/corpus"
-# Compiled one by one, so that a change costs what it changes.
-flags=(-std=c++20 "$optimized" -g1 -Isrc -Itests -DFMT_HEADER_ONLY -D_GLIBCXX_ASSERTIONS "-fsanitize=$sanitizers"
-  -fno-sanitize-recover=undefined)
-sources=(fuzz/parsers_fuzz.cpp
-  src/bench/{smbios,pci_config,sysfs_text}.cpp
-  src/core/machine/{device_path,fact,fact_title,held_conditions,links,samples,variable_kind}.cpp
-  src/core/record/explanation.cpp
-  src/core/values/{number_text,result,shown_text,typed_value}.cpp
-  src/core/study/{case,commands,configurations,problems,round_orders,schedule,study}.cpp
-  src/recorder/frame_ring.cpp
-  src/store/json/{capture,measurement,null_record,pass,plan,samples,study,variables}_json.cpp src/store/json/json_text.cpp
-  src/store/logs/{frame_log,json_result,log_blocks,log_file,log_layout,log_reader,log_rows,log_shape,plain_rows,row_parser}.cpp
-  src/store/study/{act_row,frame_codec}.cpp)
-[ "$target" = parsers ] || sources=(fuzz/study_fuzz.cpp src/core/*/*.cpp src/store/*/*.cpp)
-export flags_text="${flags[*]}" objects="$folder/$objects"
-mkdir -p "$objects"
-compile() {  # one source, where it or any header is newer than its object
-  local object=$objects/${1//\//_}.o
-  [ "$object" -nt "$1" ] && [ -z "$(find src -name '*.h' -newer "$object" -print -quit)" ] && return
-  clang++ $flags_text -fsanitize=fuzzer-no-link -c "$1" -o "$object"
-}
-export -f compile
-printf '%s\n' "${sources[@]}" | xargs -P "$(nproc)" -I{} bash -c 'compile {}'
-clang++ "${flags[@]}" -fsanitize=fuzzer "$objects"/*.o -lzstd -lsqlite3 -lz -o "$objects/fuzzer"
+mkdir -p "build/$preset"
+cmake --preset "$preset" >"build/$preset/configure.log" 2>&1 || { cat "build/$preset/configure.log" >&2; exit 1; }
+cmake --build --preset "$preset" --target "${target}_fuzzer"
+fuzzer=build/$preset/bin/${target}_fuzzer
 
 # No stacks of allocations, and every input as likely as any other: three times as many a second.
 export ASAN_OPTIONS=malloc_context_size=0:quarantine_size_mb=8
 run() {  # run LENGTH: from the corpus on, for as long as was asked
-  "$objects/fuzzer" -entropic=0 -max_total_time="$seconds" -max_len="$1" -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" \
+  "$fuzzer" -entropic=0 -max_total_time="$seconds" -max_len="$1" -artifact_prefix="$folder/" -print_final_stats=1 "$folder/corpus" \
     2>"$folder/log" || { tail -40 "$folder/log"; exit 1; }
   grep -E "stat::(number_of_executed_units|average_exec_per_sec)" "$folder/log"
 }
