@@ -1,6 +1,7 @@
 #include "session/demo_study.h"
 
 #include <QCryptographicHash>
+#include <QDateTime>
 #include <QDir>
 #include <QFile>
 #include <QJsonDocument>
@@ -8,6 +9,8 @@
 #include <QProcess>
 #include <algorithm>
 #include <array>
+
+#include <fmt/format.h>
 
 #include "core/study/judging.h"
 #include "store/json/study_json.h"
@@ -50,7 +53,14 @@ std::string truthOf(const DemoStudy& demo) {
   return QJsonDocument(truth).toJson().toStdString();
 }
 
-core::Status makeBench(const QDir& folder, const DemoStudy& demo, const bench::BenchConnection& bench) {
+// The benches' clocks: each demo was measured on an afternoon of its own, the first one yesterday.
+std::int64_t clockAheadMs(std::size_t number) {
+  const QDateTime begins(QDate::currentDate().addDays(-1 - static_cast<qint64>(number)), QTime(13, 0));
+  return QDateTime::currentDateTime().msecsTo(begins);
+}
+
+core::Status makeBench(const QDir& folder, const DemoStudy& demo, const bench::BenchConnection& bench,
+                       std::int64_t clock_ahead_ms) {
   const QString truth_path = folder.filePath(QStringLiteral("truth.json"));
   if (auto written = writeFile(truth_path, truthOf(demo)); !written) return written;
   const auto program = bench.findProgram("iron-lever-simbench", folder.path().toStdString());
@@ -58,7 +68,8 @@ core::Status makeBench(const QDir& folder, const DemoStudy& demo, const bench::B
   QProcess process;
   process.start(QString::fromStdString(*program),
                 {QStringLiteral("init"), QStringLiteral("--state"), folder.filePath(QStringLiteral("bench")),
-                 QStringLiteral("--truth"), truth_path});
+                 QStringLiteral("--truth"), truth_path, QStringLiteral("--clock-ahead-ms"),
+                 QString::fromStdString(fmt::format("{}", clock_ahead_ms))});
   process.waitForFinished();
   QFile::remove(truth_path);  // the bench keeps its own copy
   if (process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0) return core::Done{};
@@ -96,13 +107,14 @@ core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench
   const auto asked = std::find_if(kStudies.begin(), kStudies.end(), [&](const DemoStudy& one) { return one.id == id; });
   if (asked == kStudies.end())
     return Error{ErrorKind::Missing, "the demo has no study '" + id + "'", "demo", "Choose one that it lists"};
+  const auto number = static_cast<std::size_t>(asked - kStudies.begin());
   const QDir root(QDir(QString::fromStdString(folder)).absolutePath());
   const QDir place(asked == kStudies.begin() ? root.path() : root.filePath(QString::fromLatin1(asked->id)));
   if (!place.mkpath(QStringLiteral(".")))
     return Error{ErrorKind::Io, "the demo's folder cannot be made", folder, "Choose a folder that you may write to"};
   const std::string path = place.path().toStdString() + "/" + asked->id + ".ironlever";
   if (!place.exists(QStringLiteral("bench/state.json")))
-    if (auto made = makeBench(place, *asked, bench); !made) return made.error();
+    if (auto made = makeBench(place, *asked, bench, clockAheadMs(number)); !made) return made.error();
   const auto design = store::studyFromJson(resourceText(asked->design), "demo design");
   if (!design) return design.error();
   if (!QFile::exists(QString::fromStdString(path)))

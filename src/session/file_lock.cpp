@@ -2,40 +2,17 @@
 
 #include <fcntl.h>
 #include <sys/file.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
-#include <algorithm>
-#include <array>
 #include <utility>
 
-#include <fmt/format.h>
-
-#include "core/values/shown_text.h"
+#include "session/holder.h"
 
 namespace session {
 namespace {
 
-// Between our open and our lock the holder may have removed the file: then the lock is on a name that is gone.
-bool isStillNamed(const std::string& path, int descriptor) {
-  struct stat held {};
-  struct stat named {};
-  return ::fstat(descriptor, &held) == 0 && ::stat(path.c_str(), &named) == 0 && held.st_ino == named.st_ino &&
-         held.st_dev == named.st_dev;
-}
-
-// "M. Osei, process 4711 on dome-3", as its holder wrote it; anybody's text, so no more than a line of it.
-std::string holderOf(int descriptor) {
-  std::array<char, 200> text{};
-  const ssize_t length = ::pread(descriptor, text.data(), text.size(), 0);
-  const std::string holder(text.data(), static_cast<std::size_t>(std::max<ssize_t>(length, 0)));
-  return core::shownText(holder.substr(0, holder.find('\n')));
-}
-
 void writeHolder(int descriptor, const std::string& person) {
-  std::array<char, 256> host{};
-  if (::gethostname(host.data(), host.size() - 1) != 0) host[0] = 0;
-  const std::string holder = fmt::format("{}, process {} on {}\n", person, ::getpid(), host.data());
+  const std::string holder = holderText(person) + "\n";
   // A lock that cannot say whose it is still locks.
   if (::ftruncate(descriptor, 0) == 0) (void)!::pwrite(descriptor, holder.data(), holder.size(), 0);
 }
@@ -50,14 +27,14 @@ core::Result<FileLock> FileLock::acquire(const std::string& study_path, const st
       return core::Error{core::ErrorKind::Io, "the lock beside the study cannot be made", path,
                          "Check that the folder can be written to"};
     if (::flock(descriptor, LOCK_EX | LOCK_NB) != 0) {
-      const std::string holder = holderOf(descriptor);
+      const std::string holder = holderAt(descriptor, 0);
       ::close(descriptor);
       return core::Error{
           core::ErrorKind::Busy,
           "the study is being run by another window or command" + (holder.empty() ? std::string() : ": " + holder),
           study_path, "Stop it there first"};
     }
-    if (isStillNamed(path, descriptor)) {
+    if (isStillNamed(path, descriptor)) {  // else the lock is on a name that is gone
       writeHolder(descriptor, person);
       return FileLock(path, descriptor);
     }

@@ -1,6 +1,9 @@
 #include "session/machine.h"
 
+#include <cmath>
+
 #include "bench/local_bench.h"
+#include "core/values/number_text.h"
 
 namespace session {
 
@@ -18,6 +21,14 @@ std::string Machine::root() const {
 bool Machine::awaitsApproval() const { return stand_in_ && !mayRead(studyPath(open_.study().machine, open_.folder())); }
 
 std::string Machine::boot() const { return core::isBenchHere(open_.study()) ? bench::bootId(bench()) : std::string(); }
+
+std::int64_t Machine::clockAheadMs() const {
+  if (!stand_in_) return 0;
+  constexpr double kMost = 1e13;  // three hundred years: more is no clock
+  const auto told = stand_in_->readFile("/clock_ahead_ms");
+  const auto ahead_ms = told ? core::numberOf(*told) : std::nullopt;
+  return ahead_ms && std::abs(*ahead_ms) < kMost ? static_cast<std::int64_t>(*ahead_ms) : 0;
+}
 
 core::Status Machine::approve() {
   if (auto approved = approvals_.approve(acts()); !approved) return approved;

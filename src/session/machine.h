@@ -33,6 +33,8 @@ class Machine {
   [[nodiscard]] std::string registeredName() const { return open_.study().bench + (stand_in_ ? " (stand-in)" : ""); }
   /// Does a folder stand for the bench that nobody has approved yet? Then nothing of it can be read.
   [[nodiscard]] bool awaitsApproval() const;
+  /// How far the bench's clock is ahead of this machine's, ms: what a stand-in tells in `clock_ahead_ms`; 0 otherwise.
+  [[nodiscard]] std::int64_t clockAheadMs() const;
   /// Of this start of the machine; empty where the passes run on a machine that is not here.
   [[nodiscard]] std::string boot() const;
 

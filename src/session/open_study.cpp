@@ -1,11 +1,12 @@
 #include "session/open_study.h"
 
+#include <QDateTime>
 #include <QFileInfo>
 #include <algorithm>
 
-#include "session/clock.h"
-
 namespace session {
+
+std::int64_t OpenStudy::now() const { return QDateTime::currentMSecsSinceEpoch() + clockAheadMs(); }
 
 core::Status OpenStudy::read() {
   auto recorded = file_.recorded();

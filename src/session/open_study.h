@@ -1,5 +1,7 @@
 #pragma once
 
+#include <cstdint>
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -15,6 +17,12 @@ namespace session {
 class OpenStudy {
  public:
   OpenStudy(store::StudyFile file, std::string person) : file_(std::move(file)), person_(std::move(person)) {}
+
+  /// How far the bench's clock is ahead of this machine's, ms: a stand-in has an afternoon of its own.
+  void setClockAhead(std::function<std::int64_t()> ahead_ms) { ahead_ms_ = std::move(ahead_ms); }
+  [[nodiscard]] std::int64_t clockAheadMs() const { return ahead_ms_ ? ahead_ms_() : 0; }
+  /// By the bench's clock: UTC, milliseconds since 1970.
+  [[nodiscard]] std::int64_t now() const;
 
   /// Everything as the file has it now: another program may have gone on with it. Errors of the study file
   core::Status read();
@@ -55,6 +63,7 @@ class OpenStudy {
  private:
   store::StudyFile file_;
   std::string person_;
+  std::function<std::int64_t()> ahead_ms_;
   store::Recorded recorded_;
   std::vector<core::Slot> schedule_;
 };

@@ -8,7 +8,6 @@
 
 #include "core/findings/secondary.h"
 #include "core/study/exclusion.h"
-#include "session/clock.h"
 #include "session/file_lock.h"
 
 namespace session {
@@ -29,7 +28,7 @@ core::Status OutsidePasses::type(std::size_t slot, core::TypedValue typed) {
   typed.person = open_.person();
   measured.pass.value = typed.value;
   measured.pass.typed = std::move(typed);
-  measured.pass.started_ms = now();
+  measured.pass.started_ms = open_.now();
   return file(slot, std::move(measured));
 }
 

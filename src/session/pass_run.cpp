@@ -11,7 +11,6 @@
 #include "bench/graphics_load.h"
 #include "bench/updates.h"
 #include "core/machine/variable_kind.h"
-#include "session/clock.h"
 #include "session/frame_channels.h"
 #include "session/log_place.h"
 #include "store/logs/frame_log.h"
@@ -47,7 +46,9 @@ PassRun::PassRun(OpenStudy& open, Machine& machine, Launcher& launcher, VisitCap
   });
 }
 
-double PassRun::secondsInPass() const { return slot_in_hand_ ? static_cast<double>(now() - started_ms_) / 1000.0 : 0; }
+double PassRun::secondsInPass() const {
+  return slot_in_hand_ ? static_cast<double>(since_start_.elapsed()) / 1000.0 : 0;
+}
 
 void PassRun::start(std::size_t slot_index, Then then) {
   const core::Slot& slot = open_.schedule()[slot_index];
@@ -59,7 +60,9 @@ void PassRun::start(std::size_t slot_index, Then then) {
   own_before_s_ = bench::ownProcessorSeconds();
   if (const std::string update = bench::runningUpdate(machine_.bench()); !update.empty())
     (void)open_.note(core::UpdateSeen{slot_index, update});
-  started_ms_ = now();
+  started_ms_ = open_.now();
+  ahead_at_start_ms_ = open_.clockAheadMs();
+  since_start_.start();
   slot_in_hand_ = slot_index;
   then_ = std::move(then);
   lookUnderLoad(slot_index);
@@ -101,6 +104,8 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
                   stretch};
   MeasuredPass measured = measurePass(outcome, order);
   core::Pass& pass = measured.pass;
+  pass.started_ms += ahead_at_start_ms_;
+  pass.duration_s += static_cast<double>(open_.clockAheadMs() - ahead_at_start_ms_) / 1000;
   pass.slot = slot_index;
   pass.attempt = open_.attemptsOf(slot_index) + 1;
   pass.visit_id = open_.visit().id;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
 #include <functional>
@@ -80,7 +81,9 @@ class PassRun final : public QObject {
   std::string log_path_;
   Then then_;
   std::optional<std::size_t> slot_in_hand_;
-  std::int64_t started_ms_ = 0;
+  std::int64_t started_ms_ = 0;  ///< by the bench's clock
+  std::int64_t ahead_at_start_ms_ = 0;
+  QElapsedTimer since_start_;
   QTimer sampling_;
   std::unique_ptr<bench::Sampler> sampler_;
   std::optional<bench::ProcessorTime> processor_before_;

@@ -8,7 +8,6 @@
 
 #include "core/estimate/wording.h"
 #include "core/record/looks.h"
-#include "session/clock.h"
 #include "session/scratch.h"
 
 namespace session {
@@ -21,6 +20,7 @@ using core::ErrorKind;
 
 Session::Session(store::StudyFile file, bench::BenchConnection& bench, const UserFiles& files, std::string person)
     : open_(std::move(file), std::move(person)),
+      mark_(open_.path(), open_.person()),
       machine_(bench, open_, files.approvals),
       launcher_(bench),
       benches_(files.benches),
@@ -31,6 +31,7 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       copy_(open_, background_, files.copies),
       decisions_(open_, [this] { return state_; }),
       outside_(open_, [this] { return state_; }) {
+  open_.setClockAhead([this] { return machine_.clockAheadMs(); });
   connect(&pass_, &PassRun::changed, this, &Session::stateChanged);
   connect(&decisions_, &Decisions::changed, this, &Session::stateChanged);
   connect(&decisions_, &Decisions::planChanged, this, [this] {
@@ -147,7 +148,7 @@ core::Status Session::begin() {
   is_stopping_ = is_suspending_ = false;
   takeNullStudy();
   running_.add(open_.absolutePath());
-  (void)benches_.addWorkloads(machine_.registeredName(), study().cases, now());
+  (void)benches_.addWorkloads(machine_.registeredName(), study().cases, open_.now());
   is_level_confirmed_ = true;
   failures_in_a_row_ = 0;
   is_player_ready_ = is_quiet_ = false;
@@ -192,7 +193,7 @@ void Session::rememberNoise() {
   for (core::CaseNoise& one : noise)
     for (const core::Case& a_case : study().cases)
       if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, open_.person());
-  if (!noise.empty()) (void)benches_.addNoise(machine_.registeredName(), noise, now());
+  if (!noise.empty()) (void)benches_.addNoise(machine_.registeredName(), noise, open_.now());
 }
 
 void Session::setState(State state) {
@@ -290,7 +291,7 @@ void Session::setLevel(const core::Slot& slot) {
 }
 
 void Session::beginVisit(const core::Slot& slot) {
-  const auto visit = open_.addVisit(slot, machine_.boot(), now());
+  const auto visit = open_.addVisit(slot, machine_.boot(), open_.now());
   if (!visit) return hold(visit.error());
   captures_.take(core::CaptureMoment::Start, [this](const core::Status& taken) {
     if (!taken) return hold(taken.error());

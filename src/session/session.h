@@ -14,6 +14,7 @@
 #include "session/launcher.h"
 #include "session/level_setter.h"
 #include "session/machine.h"
+#include "session/open_mark.h"
 #include "session/open_study.h"
 #include "session/outside_passes.h"
 #include "session/pass_run.h"
@@ -46,6 +47,8 @@ class Session final : public QObject {
   [[nodiscard]] Decisions& decisions() { return decisions_; }
   [[nodiscard]] OutsidePasses& outside() { return outside_; }
   [[nodiscard]] SecondCopy& secondCopy() { return copy_; }
+  /// Who else has the study open at this moment.
+  [[nodiscard]] std::vector<std::string> openElsewhere() const { return mark_.others(); }
   /// The pass in hand.
   [[nodiscard]] PassRun& pass() { return pass_; }
   [[nodiscard]] const PassRun& pass() const { return pass_; }
@@ -103,6 +106,7 @@ class Session final : public QObject {
   void rememberNoise();
 
   OpenStudy open_;
+  OpenMark mark_;
   Machine machine_;
   Launcher launcher_;
   store::BenchRegister benches_;

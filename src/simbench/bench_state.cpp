@@ -17,6 +17,8 @@ using core::Error;
 using core::ErrorKind;
 using nlohmann::json;
 
+constexpr std::int64_t kRestartMs = 210'000;
+
 std::string newBootId(const Truth& truth, std::int64_t boots) {
   const std::uint64_t high = mixed(truth.seed, static_cast<std::uint64_t>(boots), 0xB007);
   const std::uint64_t low = mixed(truth.seed, static_cast<std::uint64_t>(boots), 0x1D);
@@ -44,6 +46,14 @@ core::Status writeWhole(const std::string& path, const std::string& text) {
   if (descriptor >= 0) ::close(descriptor);
   if (written && ::rename(fresh.c_str(), path.c_str()) == 0) return core::Done{};
   return Error{ErrorKind::Io, "the bench's state cannot be written", path, "Check the folder and the free space"};
+}
+
+// Replaced whole as well, so that nobody reads half a number; the state has it, so it need not be synced.
+core::Status showClock(const BenchState& state) {
+  const std::string path = state.folder + "/machine/clock_ahead_ms";
+  std::ofstream(path + ".new") << state.clock_ahead_ms << '\n';
+  if (std::rename((path + ".new").c_str(), path.c_str()) == 0) return core::Done{};
+  return Error{ErrorKind::Io, "the bench's clock cannot be written", path, "Check the folder and the free space"};
 }
 
 std::string known(const auto& map) {
@@ -79,7 +89,8 @@ Machine BenchState::machine() const {
   return shown;
 }
 
-core::Result<BenchState> initBench(const std::string& folder, const std::string& truth_path) {
+core::Result<BenchState> initBench(const std::string& folder, const std::string& truth_path,
+                                   std::int64_t clock_ahead_ms) {
   if (std::filesystem::exists(folder + "/state.json"))
     return Error{ErrorKind::NotAllowed, "the folder already holds a bench", folder, "Choose another folder"};
   const auto object = readJson(truth_path);
@@ -89,6 +100,7 @@ core::Result<BenchState> initBench(const std::string& folder, const std::string&
   BenchState state;
   state.folder = folder;
   state.truth = *std::move(truth);
+  state.clock_ahead_ms = clock_ahead_ms;
   for (const auto& [name, variable] : state.truth.variables) state.levels[name] = variable.initial;
   state.boot_id = newBootId(state.truth, state.boots);
   std::error_code code;
@@ -100,7 +112,7 @@ core::Result<BenchState> initBench(const std::string& folder, const std::string&
 }
 
 core::Status saveMachine(const BenchState& state) {
-  return writeMachine(state.machine(), state.boot_id, state.boots, state.folder + "/machine");
+  return writeMachine(state.machine(), state.boot_id, state.boots, state.folder + "/machine", state.clock_ahead_ms);
 }
 
 core::Result<BenchState> loadBench(const std::string& folder) {
@@ -121,6 +133,7 @@ core::Result<BenchState> loadBench(const std::string& folder) {
     object->at("runs").get_to(state.runs);
     state.restarts = object->value("restarts", std::int64_t{0});
     object->at("warm_minutes").get_to(state.warm_minutes);
+    state.clock_ahead_ms = object->value("clock_ahead_ms", std::int64_t{0});
   } catch (const json::exception& e) {
     return Error{ErrorKind::Malformed, std::string("the state does not fit: ") + e.what(), folder + "/state.json",
                  "Make the bench anew"};
@@ -135,8 +148,10 @@ core::Status saveBench(const BenchState& state) {
                     {"boots", state.boots},
                     {"runs", state.runs},
                     {"restarts", state.restarts},
-                    {"warm_minutes", state.warm_minutes}};
-  return writeWhole(state.folder + "/state.json", object.dump(2) + "\n");
+                    {"warm_minutes", state.warm_minutes},
+                    {"clock_ahead_ms", state.clock_ahead_ms}};
+  if (auto written = writeWhole(state.folder + "/state.json", object.dump(2) + "\n"); !written) return written;
+  return showClock(state);
 }
 
 core::Status setLevel(BenchState& state, const std::string& assignment) {
@@ -167,6 +182,7 @@ bool reboot(BenchState& state) {
   ++state.boots;
   state.boot_id = newBootId(state.truth, state.boots);
   state.warm_minutes *= 0.6;  // a restart takes a few minutes in which the bench idles
+  state.clock_ahead_ms += kRestartMs;
   return true;
 }
 

@@ -22,6 +22,8 @@ struct BenchState {
   std::int64_t restarts = 0;  ///< that were asked for, also those that the truth loses
   std::int64_t runs = 0;
   double warm_minutes = 0;  ///< how long the bench has worked without cooling down
+  /// How far its clock is ahead of the true one: what it skips of the time that restarts and passes would take.
+  std::int64_t clock_ahead_ms = 0;
 
   /// Product of the factors of all levels in force, and of this boot's accident.
   [[nodiscard]] Factors factors() const;
@@ -29,19 +31,21 @@ struct BenchState {
   [[nodiscard]] Machine machine() const;
 };
 
-/// Makes the folder from a truth file. Errors  NotAllowed when the folder already holds a bench; those of the truth; Io
-[[nodiscard]] core::Result<BenchState> initBench(const std::string& folder, const std::string& truth_path);
+/// Makes the folder from a truth file; its clock is so far ahead of the true one, or behind. Errors  NotAllowed when
+/// the folder already holds a bench; those of the truth; Io
+[[nodiscard]] core::Result<BenchState> initBench(const std::string& folder, const std::string& truth_path,
+                                                 std::int64_t clock_ahead_ms = 0);
 /// Errors  Missing when there is no bench; Malformed; Io
 [[nodiscard]] core::Result<BenchState> loadBench(const std::string& folder);
-/// Errors  Io, DiskFull
+/// The clock goes into the machine's folder too, where whoever works on the bench finds it. Errors  Io, DiskFull
 [[nodiscard]] core::Status saveBench(const BenchState& state);
 
 /// Sets a variable in the firmware: "memory_speed=6000". Errors  Malformed, Missing with the known names
 [[nodiscard]] core::Status setLevel(BenchState& state, const std::string& assignment);
 /// Writes the fake /proc and /sys of this boot. Errors  Io
 [[nodiscard]] core::Status saveMachine(const BenchState& state);
-/// Restarts: pending levels take effect, the boot id changes, the bench cools down a little. False where the truth
-/// loses this restart: then nothing has happened.
+/// Restarts: pending levels take effect, the boot id changes, the bench cools down a little, minutes go by. False where
+/// the truth loses this restart: then nothing has happened.
 bool reboot(BenchState& state);
 
 }  // namespace simbench

@@ -30,6 +30,7 @@ struct Options {
   std::string log_path;
   std::string measured;
   double pace = 1;
+  std::int64_t clock_ahead_ms = 0;
 };
 
 // Asked to end, a workload finishes its log, as a well-made one does.
@@ -113,6 +114,7 @@ Status runPass(const Options& options, std::ostream& out) {
   ++state->runs;
   const PassResult pass = simulatePass(*state, found->second, options.case_name);
   state->warm_minutes += pass.seconds / 60;
+  state->clock_ahead_ms += static_cast<std::int64_t>(1000 * pass.seconds * std::max(0.0, 1 - options.pace));
   if (auto saved = saveBench(*state); !saved) return saved;
   showGraphicsLoad(*state, pass.graphics_busy_percent);
   countErrors(*state);
@@ -162,6 +164,7 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   };
   CLI::App* init = with_state(app.add_subcommand("init", "Make a bench from a truth file"));
   init->add_option("--truth", options.truth, "The hidden truth (JSON)")->required();
+  init->add_option("--clock-ahead-ms", options.clock_ahead_ms, "How far its clock is ahead of the true one");
   CLI::App* set =
       with_state(app.add_subcommand("set", "Set VARIABLE=LEVEL in the firmware; takes effect after a restart"));
   set->add_option("assignment", options.assignment, "VARIABLE=LEVEL")->required();
@@ -181,7 +184,7 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   }
   Status done = core::Done{};
   if (init->parsed()) {
-    if (auto made = initBench(options.state, options.truth); !made) done = made.error();
+    if (auto made = initBench(options.state, options.truth, options.clock_ahead_ms); !made) done = made.error();
   } else if (measuring->parsed()) {
     done = measure(options, out);
   } else if (run->parsed()) {

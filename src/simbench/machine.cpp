@@ -310,7 +310,7 @@ core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides) 
 }
 
 core::Status writeMachine(const Machine& machine, const std::string& boot_id, std::int64_t boots,
-                          const std::string& folder) {
+                          const std::string& folder, std::int64_t clock_ahead_ms) {
   const std::string fresh = folder + ".new";
   const std::string old = folder + ".old";
   std::error_code code;
@@ -320,6 +320,7 @@ core::Status writeMachine(const Machine& machine, const std::string& boot_id, st
   writeMemory(tree, machine);
   writeGraphics(tree, machine);
   writeRest(tree, machine, boot_id, boots);
+  tree.line("clock_ahead_ms", fmt::format("{}", clock_ahead_ms));
   const core::Error failed{core::ErrorKind::Io, "the machine's files cannot be written", folder,
                            "Check the folder and the free space"};
   if (!tree.isWhole()) return failed;

@@ -52,9 +52,9 @@ struct Machine {
 /// Applies overrides. Errors  Malformed for a field that a machine has not
 [[nodiscard]] core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides);
 
-/// Writes the tree: `folder`/proc and `folder`/sys, as a kernel would show this machine. What was there goes in one
-/// step, so that a reader sees the old machine or the new one. Errors  Io
+/// Writes the tree: `folder`/proc and `folder`/sys, as a kernel would show this machine, and how far its clock is
+/// ahead. What was there goes as a whole. Errors  Io
 [[nodiscard]] core::Status writeMachine(const Machine& machine, const std::string& boot_id, std::int64_t boots,
-                                        const std::string& folder);
+                                        const std::string& folder, std::int64_t clock_ahead_ms = 0);
 
 }  // namespace simbench

@@ -157,6 +157,23 @@ TEST_F(Desktop, TakesBackTheLastDecisionAndKeepsBothOnRecord) {
   EXPECT_TRUE(prompts_.told.value(0).contains(QStringLiteral("cannot be taken back")));
 }
 
+TEST_F(Desktop, SaysWhoElseHasTheStudyOpen) {
+  openStudy(support::timedStudyOf({"true"}, 2));
+  EXPECT_TRUE(prompts_.informed.isEmpty());
+  const std::string path = study_->session().open().path();
+  {
+    const session::Session other(*store::StudyFile::open(path), bench_, session::UserFiles::in(folder_ / "other"),
+                                 "T. Varga");
+    study_->openStudy(QString::fromStdString(path));
+    ASSERT_EQ(prompts_.informed.size(), 1);
+    EXPECT_TRUE(
+        prompts_.informed[0].startsWith(QStringLiteral("This study is open elsewhere too: T. Varga, process ")));
+    EXPECT_TRUE(window_->windowTitle().contains(QStringLiteral("also open: T. Varga")));
+  }
+  trigger("passesAction");
+  EXPECT_FALSE(window_->windowTitle().contains(QStringLiteral("also open")));
+}
+
 TEST_F(Desktop, PrintsTheReport) {
   openDemo();
   trigger("reportPlaceAction");

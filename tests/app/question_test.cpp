@@ -173,6 +173,36 @@ TEST_F(Questions, AreKeptWithoutAskingForAFileAndElsewhereOnWish) {
   EXPECT_EQ(store::StudyFile::open(folder_ / "elsewhere.ironlever")->study().bench, "Dome node 3");
 }
 
+// Once the question is complete, where nobody gave the file a name; what was changed can still be taken back.
+TEST_F(Questions, AreNamedByWhatTheyAsk) {
+  open();
+  press("welcomeNewButton");
+  const auto name = [&] { return std::filesystem::path(study_->session().open().path()).filename().string(); };
+  trigger("benchAction");
+  EXPECT_TRUE(name().starts_with("question 1 of ")) << "it is not complete yet";
+  trigger("questionAction");
+  core::Study asked = support::timedStudyOf({"true"}, 5);
+  asked.bench = "Dome node 3";
+  asked.variable().name = "memory speed";
+  study_->replaceStudy(asked);
+  trigger("benchAction");
+  EXPECT_TRUE(name().starts_with("Dome node 3, memory speed, ")) << name();
+  trigger("questionAction");
+  type("benchEdit", QStringLiteral("Dome node 4"));
+  trigger("benchAction");
+  EXPECT_TRUE(name().starts_with("Dome node 4, memory speed, ")) << name();
+  EXPECT_EQ(window_->windowTitle(),
+            QString::fromStdString(name()).remove(QStringLiteral(".ironlever")) + QStringLiteral(" — Iron Lever"));
+  trigger("undoAction");
+  EXPECT_EQ(study_->study().bench, "Dome node 3");
+  prompts_.path = QString::fromStdString(folder_ / "mine.ironlever");
+  trigger("keepElsewhereAction");
+  trigger("questionAction");
+  type("benchEdit", QStringLiteral("Dome node 5"));
+  trigger("benchAction");
+  EXPECT_EQ(name(), "mine.ironlever") << "a person named it";
+}
+
 /// Clicks and keys as a person makes them, counted.
 class FirstMinutes : public Questions {
  protected:
@@ -252,6 +282,9 @@ TEST_F(FirstMinutes, LeadToWhatALinkGenerationChangesWhereAPersonSetsIt) {
   click("step3Button");
   clickRow("shelfList", QStringLiteral("Fixed work"));
   click("shelfPutButton");
+  core::Study shorter = study_->study();  // a person has the time, a test has not
+  shorter.cases[0].command.back() = "4";
+  study_->replaceStudy(shorter);
   click("step5Button");
   key(find<QDoubleSpinBox>("budgetSpin"), QStringLiteral("33"));
   click("nextActionButton");  // reads what is to be approved

@@ -205,6 +205,11 @@ TEST_F(Bench, CountsErrorsThatCameUpDuringAVisit) {
   recorded_.also.captures = captures_;
   EXPECT_EQ(doubt("errors/visit 2")->sentence,
             "In visit 2 the machine counted 3 errors of memory, corrected or not, 7 link errors at 0000:00:01.0");
+  core::Fact none = fact("memory/errors/mc0/corrected", "", "", 2);
+  none.kind = core::FactKind::Evidence;
+  captures_.back().capture.put(none);
+  recorded_.also.captures = captures_;
+  EXPECT_EQ(doubt("errors/visit 2")->sentence, "In visit 2 the machine counted 7 link errors at 0000:00:01.0");
 }
 
 /// Two boards with a card each, in slots of different addresses.

@@ -296,6 +296,21 @@ TEST_F(Readings, SayInTheHeadlineThatCasesSettleInOppositeDirections) {
             "Open whether it is safe to leave on: Aurora field loses, by how much is not settled");
 }
 
+TEST_F(Readings, SayOfRatesAndTimesTogetherThatTheyImproveOrWorsen) {
+  add("Ring pass", "", 1.10);
+  add("Sky survey", "", 0.9);
+  study_.cases[1].metric = {"render time", "s", core::Direction::LowerIsBetter};
+  const auto claim = [&] { return core::claimOf(study_, found()).sentence(); };
+  EXPECT_NE(claim().find(" improves average FPS and render time over 2 cases by 10.6 % ("), std::string::npos)
+      << claim();
+  factors_ = {0.9, 1.1};
+  EXPECT_NE(claim().find(" worsens average FPS and render time over 2 cases by 9.5 % ("), std::string::npos) << claim();
+  factors_ = {1.0, 1.0};
+  EXPECT_NE(claim().find(" changes average FPS and render time over 2 cases by less than matters, an improvement of "),
+            std::string::npos)
+      << claim();
+}
+
 TEST_F(Readings, NameTheStrongestCarrierAndNoneWhereEveryCaseWouldCarry) {
   add("Ring pass", "", 1.03);
   add("Star sweep", "", 1.30);
@@ -319,7 +334,10 @@ TEST_F(Readings, GiveOtherYardsticksAndSecondOpinionsBesideEachCase) {
   ASSERT_TRUE(findings.cases[0].second_opinion);
   EXPECT_EQ(findings.cases[0].second_opinion->arrangements, 64);  // the signs of six rounds
   EXPECT_NEAR(findings.cases[0].second_opinion->p, 2.0 / 64, 1e-12);
-  EXPECT_TRUE(has(core::findingDoubts(study_, findings, {}), "yardsticks"));
+  const auto doubts = core::findingDoubts(study_, findings, {});
+  const auto named = std::find_if(doubts.begin(), doubts.end(), [](const auto& one) { return one.id == "yardsticks"; });
+  ASSERT_NE(named, doubts.end());
+  EXPECT_EQ(named->sentence, "Another yardstick judges Ring pass differently from the interval");
 }
 
 }  // namespace

@@ -289,6 +289,15 @@ TEST_F(SheetDoubts, MoveTheLastLookWithOneMoreRound) {
   EXPECT_TRUE(core::problemsOf(more).empty());
 }
 
+TEST_F(SheetDoubts, BeginOneMoreRoundWithTheLevelThatBeganLessOften) {
+  for (const Side often : {Side::Baseline, Side::Changed}) {
+    const Side seldom = often == Side::Baseline ? Side::Changed : Side::Baseline;
+    study_.plan.rounds = 3;
+    study_.plan.drawn = core::pairRounds({often, seldom, often});
+    EXPECT_EQ(core::withOneMoreRound(study_).plan.drawn.back().front(), seldom);
+  }
+}
+
 TEST_F(SheetDoubts, ExtendByABalancedShuffleOfItsOwn) {
   const core::Study more = core::extended(study_, {5, 0, 0});
   EXPECT_EQ(more.plan.rounds, 8);

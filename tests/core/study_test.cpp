@@ -45,6 +45,12 @@ TEST(Study, NamesEveryProblemWithItsPlace) {
   study = readyStudy();
   study.cases[0].metric = {"frame time", "s", core::Direction::LowerIsBetter};  // a log's is in ms
   expect(study, "case 1 (Ring pass, 4K dome)");
+  study.cases[0].metric = {"average FPS", "FPS", core::Direction::LowerIsBetter};
+  expect(study, "case 1 (Ring pass, 4K dome)");
+  study.cases[0].metric = {"mean frame time", "ms", core::Direction::HigherIsBetter};
+  expect(study, "case 1 (Ring pass, 4K dome)");
+  study.cases[0].metric = {"mean frame time", "ms", core::Direction::LowerIsBetter};
+  EXPECT_TRUE(core::problemsOf(study).empty());
   study = readyStudy();
   study.notice_threshold_ms = 0;
   expect(study, "threshold");

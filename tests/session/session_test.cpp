@@ -388,6 +388,21 @@ TEST(Demo, BeginsWithAPairThatSaysSomethingAtFirstSight) {
   EXPECT_EQ(judged.findings.retired_passes, 0);
   for (const core::Doubt& doubt : judged.doubts) EXPECT_NE(doubt.rank, core::DoubtRank::Stop) << doubt.sentence;
   EXPECT_TRUE(judged.claim.sentence().ends_with(": gain")) << judged.claim.sentence();
+  // An afternoon at the bench, by its own clock: passes of a minute, minutes between the visits.
+  const std::vector<core::Pass>& passes = (*demo)->recorded().passes;
+  const QDateTime first = QDateTime::fromMSecsSinceEpoch(passes.front().started_ms);
+  EXPECT_EQ(first.date(), QDate::currentDate().addDays(-1));
+  EXPECT_EQ(first.time().hour(), 13);
+  const double hours = static_cast<double>(passes.back().started_ms - passes.front().started_ms) / 3.6e6;
+  EXPECT_GT(hours, 2);
+  EXPECT_LT(hours, 5);
+  for (std::size_t i = 1; i < passes.size(); ++i) {
+    const double gap_s = static_cast<double>(passes[i].started_ms - passes[i - 1].started_ms) / 1000;
+    EXPECT_GE(gap_s, passes[i - 1].duration_s - 0.01);
+    EXPECT_GT(gap_s, passes[i].visit_id == passes[i - 1].visit_id ? 5 : 200);
+  }
+  for (const core::VisitCapture& one : (*demo)->recorded().captures)
+    EXPECT_LT(std::abs(one.capture.taken_ms - passes.front().started_ms), 5 * 3'600'000);
 }
 
 TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {

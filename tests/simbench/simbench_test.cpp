@@ -91,6 +91,20 @@ TEST_F(SimulatedBench, ShowsItsMachineAndAnAccidentInOneBoot) {
   EXPECT_EQ(bench.machine().link_width, 16);
 }
 
+// What a restart and a pass without waiting would take goes by on the bench's clock, which whoever works on it reads.
+TEST_F(SimulatedBench, HasAClockOfItsOwn) {
+  const auto shown_ms = [&] { return std::stoll(support::contents(folder_ / "bench/machine/clock_ahead_ms")); };
+  EXPECT_EQ(shown_ms(), 0);
+  ASSERT_EQ(command({"run", "--case", "Ring pass@4K dome", "--out", folder_ / "log.csv", "--pace", "0"}), 0);
+  EXPECT_NEAR(static_cast<double>(shown_ms()), 20'000, 100);  // a pass of 20 s
+  ASSERT_EQ(command({"reboot"}), 0);
+  EXPECT_NEAR(static_cast<double>(shown_ms()), 20'000 + 210'000, 100);
+  EXPECT_EQ(state().clock_ahead_ms, shown_ms());
+  std::filesystem::remove_all(folder_ / "bench");
+  ASSERT_EQ(command({"init", "--truth", folder_ / "truth.json", "--clock-ahead-ms", "-3600000"}), 0);
+  EXPECT_EQ(shown_ms(), -3'600'000);
+}
+
 TEST_F(SimulatedBench, WritesItsMachineAnewAtEachRestart) {
   const std::string boot_file = folder_ / "bench/machine/proc/sys/kernel/random/boot_id";
   const std::string before = support::contents(boot_file);

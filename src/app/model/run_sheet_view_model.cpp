@@ -59,8 +59,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
     const auto ahead = seconds.find(planned.number);
     if (card.clock.isEmpty() && ahead != seconds.end())  // as it will be if it goes on as it went so far
       card.clock = tr("~%1").arg(
-          clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s)))
-              .left(5));
+          clockText(session.open().now() + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s))).left(5));
     if (ahead != seconds.end()) begins_s += ahead->second;
     if (next && session.open().schedule()[*next].visit == planned.number)
       card.state = VisitCard::State::InHand;
@@ -184,10 +183,9 @@ QString RunSheetViewModel::timeLine() const {
   if (session.pass().slotInHand()) parts << tr("%1 s in this pass").arg(session.pass().secondsInPass(), 0, 'f', 0);
   if (session.nextSlot())
     if (const auto left = session::secondsLeft(session.open(), session.pass().secondsInPass()))
-      parts
-          << tr("about %1 left, until %2")
-                 .arg(toQt(core::durationText(*left)),
-                      clockText(QDateTime::currentMSecsSinceEpoch() + static_cast<std::int64_t>(1000 * *left)).left(5));
+      parts << tr("about %1 left, until %2")
+                   .arg(toQt(core::durationText(*left)),
+                        clockText(session.open().now() + static_cast<std::int64_t>(1000 * *left)).left(5));
   return parts.join(QStringLiteral(" · "));
 }
 

@@ -3,9 +3,8 @@
 #include "session/demo_study.h"
 #include "session/person.h"
 #include "session/study_move.h"
+#include "session/study_names.h"
 
-#include <QDate>
-#include <QDir>
 #include <QFileInfo>
 #include <QRandomGenerator>
 #include <algorithm>
@@ -34,20 +33,29 @@ void StudyModel::openStudy(const QString& path) {
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
 
-QString StudyModel::newStudyPath() const {
-  const QDir folder(QString::fromStdString(files_.studies));
-  (void)folder.mkpath(QStringLiteral("."));  // where it cannot be made, making the study says why
-  const QString day = QDate::currentDate().toString(Qt::ISODate);
-  for (int number = 1;; ++number) {
-    const QString path = folder.filePath(tr("question %1 of %2.ironlever").arg(number).arg(day));
-    if (!QFile::exists(path)) return path;
-  }
+QString StudyModel::newStudyPath() const { return QString::fromStdString(session::newStudyPath(files_.studies)); }
+
+void StudyModel::nameByQuestion() {
+  if (!hasStudy() || !problems_.empty() || !whyLocked().isEmpty()) return;
+  const std::string path = session_->open().path();
+  if (path != named_path_ && !session::isNamedByNumber(path, files_.studies)) return;
+  const std::string named = session::pathByQuestion(study(), path);
+  if (named == path || !session::moveStudy(session_->open(), named)) return;  // it may keep its number
+  reopen(QString::fromStdString(named));
+  named_path_ = named;
+}
+
+// The same question: what was changed in this sitting can still be taken back.
+void StudyModel::reopen(const QString& path) {
+  auto earlier = std::move(earlier_);
+  openStudy(path);
+  earlier_ = std::move(earlier);
 }
 
 void StudyModel::keepElsewhere(const QString& path) {
   if (!hasStudy() || QFileInfo(QString::fromStdString(session_->open().path())) == QFileInfo(path)) return;
   if (auto moved = session::moveStudy(session_->open(), path.toStdString()); !moved) return report(moved);
-  openStudy(path);
+  reopen(path);
 }
 
 void StudyModel::newStudy(const QString& path, bool copies_current) {
@@ -99,6 +107,16 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
   connect(session_.get(), &session::Session::passFiled, this, &StudyModel::update);
   update();
   Q_EMIT studyOpened();
+  if (const QString others = openElsewhere(); !others.isEmpty())
+    Q_EMIT informed(tr("This study is open elsewhere too: %1. What is decided there is shown here once you open the "
+                       "study again; its passes run in one place at a time.")
+                        .arg(others));
+}
+
+QString StudyModel::openElsewhere() const {
+  QStringList others;
+  for (const std::string& other : session_->openElsewhere()) others << toQt(other);
+  return others.join(QStringLiteral("; "));
 }
 
 void StudyModel::setQuiet(bool is_quiet) {

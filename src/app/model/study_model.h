@@ -47,11 +47,15 @@ class StudyModel final : public QObject {
   [[nodiscard]] const std::string& rootFacts() const { return files_.root_facts; }
   /// Where a new study is kept until somebody wants it elsewhere, and under which name: a file that is not there yet.
   [[nodiscard]] QString newStudyPath() const;
+  /// Who else has the study open at this moment; empty where nobody has. Only with a study.
+  [[nodiscard]] QString openElsewhere() const;
 
  public Q_SLOTS:
   void openStudy(const QString& path);
   /// Keeps the open study's file there from now on. Nothing is lost where it cannot be moved.
   void keepElsewhere(const QString& path);
+  /// Names the open study's file by its question, once that is complete, where no person has named it.
+  void nameByQuestion();
   /// Makes a new study file; with `copies_current` it asks the same question as the one that is open.
   void newStudy(const QString& path, bool copies_current);
   /// Makes a new study that asks the same with the next lower level in place of the one that could not be reached. How
@@ -94,6 +98,7 @@ class StudyModel final : public QObject {
  private:
   void create(const QString& path, const core::Study& asked);
   void show(std::unique_ptr<session::Session> session);
+  void reopen(const QString& path);
   void update();
   void report(const core::Status& status);
 
@@ -106,6 +111,7 @@ class StudyModel final : public QObject {
       proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on
   core::Study proved_study_;
   std::vector<core::Study> earlier_;  ///< questions of this study, before each change of this sitting
+  std::string named_path_;            ///< the last that was named by its question
   std::vector<core::Error> problems_;
   bool is_quiet_ = false;
   bool is_behind_ = false;  ///< something has changed while it was quiet

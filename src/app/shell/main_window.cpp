@@ -180,6 +180,7 @@ void MainWindow::connectParts() {
 }
 
 void MainWindow::goTo(core::Place place) {
+  if (place_ == core::Place::Question && place != place_) study_.nameByQuestion();
   place_ = place;
   // What is on show is what the next action asks a person to accept.
   if (place == core::Place::Bench && study_.hasStudy() && study_.judgement().claim.is_stopped)
@@ -196,7 +197,10 @@ void MainWindow::refresh() {
     setWindowTitle(tr("Iron Lever"));
     return;
   }
-  setWindowTitle(tr("%1 — Iron Lever").arg(QFileInfo(toQt(study_.session().open().path())).completeBaseName()));
+  const QString name = QFileInfo(toQt(study_.session().open().path())).completeBaseName();
+  const QString others = study_.openElsewhere();
+  setWindowTitle(others.isEmpty() ? tr("%1 — Iron Lever").arg(name)
+                                  : tr("%1, also open: %2 — Iron Lever").arg(name, others));
   switch (place_) {
     case core::Place::Question: showPage(question_); break;
     case core::Place::Bench: showPage(bench_page_); break;

@@ -41,6 +41,13 @@ std::string changeText(const PercentChange& change) {
   return interval.empty() ? percentText(change.value) : percentText(change.value) + " (" + interval + ")";
 }
 
+std::string sizeText(const PercentChange& change) {
+  PercentChange size{std::abs(change.value), change.interval};
+  if (size.interval && change.value < 0) size.interval = PercentInterval{-change.interval->hi, -change.interval->lo};
+  std::string text = changeText(size);
+  return text.starts_with("+") ? text.substr(1) : text;
+}
+
 std::string numberText(double value, const std::string& unit) {
   constexpr double kMostDigits = 1e15;
   if (std::abs(value) >= kMostDigits) return withMinus(fmt::format("{:.4g}", value));

@@ -19,6 +19,9 @@ namespace core {
 /// "+4.0 % (3.0 to 5.0)"; the bare percent without an interval.
 [[nodiscard]] std::string changeText(const PercentChange& change);
 
+/// The same without its sign, for words that say the direction: "0.42 % (0.10 to 0.75)" of −0.42 %.
+[[nodiscard]] std::string sizeText(const PercentChange& change);
+
 /// A value with its unit, one decimal for rates, else four significant digits: "71.3 FPS", "12.41 s".
 [[nodiscard]] std::string valueText(double value, const std::string& unit);
 

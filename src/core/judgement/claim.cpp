@@ -37,7 +37,8 @@ std::vector<ClaimPart> Claim::parts() const {
     add(shape == Shape::Ladder ? " through " : " from ", "baseline", baseline);
     add(" to ", "changed", changed);
   }
-  add(" changes ", "metric", metric);
+  parts.push_back({"", " " + verb + " "});
+  parts.push_back({"metric", metric});
   add(" over ", "cases", cases);
   parts.push_back({"", shape == Shape::Ladder || shape == Shape::Crossed ? ": " : " by "});
   return parts;
@@ -140,13 +141,22 @@ std::string trendText(const PresetTrend& trend) {
   const bool is_open = !trend.change.interval || (trend.change.interval->lo <= 0 && trend.change.interval->hi >= 0);
   const char* less = trend.is_gain ? "shrinks" : "falls";
   const char* more = trend.is_gain ? "grows" : "rises";
-  PercentChange size{std::abs(value), trend.change.interval};
-  if (size.interval && value < 0)
-    size.interval = PercentInterval{-trend.change.interval->hi, -trend.change.interval->lo};
-  std::string amount = changeText(size);
-  if (amount.starts_with("+")) amount.erase(0, 1);
   return fmt::format("From {} to {} the improvement {} by {}{}", trend.first, trend.last, value < 0 ? less : more,
-                     amount, is_open ? ", not settled" : "");
+                     sizeText(trend.change), is_open ? ", not settled" : "");
+}
+
+// Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
+static void setImprovement(Claim& claim, const SuiteFinding& suite) {
+  const PercentChange& change = suite.improvement;
+  const bool is_better = change.interval && change.interval->lo > 0;
+  const bool is_worse = change.interval && change.interval->hi < 0;
+  if (is_better || is_worse) {
+    claim.verb = is_better ? "improves" : "worsens";
+    claim.outcome = sizeText(change);
+  } else {
+    const bool is_little = suite.verdict == Verdict::NoDifferenceThatMatters;
+    claim.outcome = (is_little ? "less than matters, " : "") + ("an improvement of " + changeText(change));
+  }
 }
 
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
@@ -164,11 +174,13 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
                                         : fmt::format("{} cases", study.cases.size());
   claim.safety = safetyText(study, findings);
   if (findings.suite) {
-    // Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
     const bool is_plain = std::all_of(study.cases.begin(), study.cases.end(), [](const Case& a_case) {
       return a_case.metric.direction == Direction::HigherIsBetter;
     });
-    claim.outcome = (is_plain ? "" : "an improvement of ") + changeText(findings.suite->improvement);
+    if (is_plain)
+      claim.outcome = changeText(findings.suite->improvement);
+    else
+      setImprovement(claim, *findings.suite);
     // A mean of cases that settle in opposite directions says nothing of any of them.
     if (findings.readings && findings.readings->gains > 0 && findings.readings->losses > 0)
       claim.outcome += fmt::format(", {} gain, {} lose", findings.readings->gains, findings.readings->losses);

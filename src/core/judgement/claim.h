@@ -22,14 +22,15 @@ struct Claim {
   Shape shape = Shape::Pair;
   std::string bench;
   std::string variable;
-  std::string other;     ///< the variable that it is crossed with; else empty
-  std::string baseline;  ///< or the first level, or the first of a chain
-  std::string changed;   ///< or the last
-  int steps = 1;         ///< of a chain
-  std::string metric;    ///< "average FPS", or "average FPS and render time"
-  std::string cases;     ///< "7 cases", or the case's title
-  std::string outcome;   ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
-  std::string verdict;   ///< in words with its marks; empty before there is a result
+  std::string other;             ///< the variable that it is crossed with; else empty
+  std::string baseline;          ///< or the first level, or the first of a chain
+  std::string changed;           ///< or the last
+  int steps = 1;                 ///< of a chain
+  std::string metric;            ///< "average FPS", or "average FPS and render time"
+  std::string cases;             ///< "7 cases", or the case's title
+  std::string verb = "changes";  ///< or "improves", "worsens" where the outcome is an improvement and settled
+  std::string outcome;           ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
+  std::string verdict;           ///< in words with its marks; empty before there is a result
   bool has_result = false;
   std::string safety;       ///< is it safe to leave the change on; a sentence of its own, empty without a result
   bool is_stopped = false;  ///< a stop stands: the number is no answer yet, and the sentence says so
