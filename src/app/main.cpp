@@ -83,7 +83,7 @@ int main(int argc, char** argv) {
   QApplication::setWindowIcon(QIcon::fromTheme(QStringLiteral("iron-lever")));
   QApplication::setApplicationVersion(QStringLiteral(IRON_LEVER_VERSION));
   const Options options = parse(application);
-  app::applyTheme(application, themeFrom(options.theme));
+  app::applyColours(application, themeFrom(options.theme));
 
   const auto files = session::UserFiles::ofThisUser();
   if (!files) {
@@ -98,6 +98,7 @@ int main(int argc, char** argv) {
                                         QStringLiteral("/demo-") + QString::fromStdString(session::demoMark())
                                   : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
+  app::applyStyleSheet(application);
   if (options.screenshot.isEmpty()) window.restorePlace();  // a picture has the size that it always has
   window.show();
   study.putBackLeftOvers();

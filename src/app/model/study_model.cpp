@@ -105,6 +105,7 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
   earlier_.clear();  // of another study
   connect(session_.get(), &session::Session::stateChanged, this, &StudyModel::update);
   connect(session_.get(), &session::Session::passFiled, this, &StudyModel::update);
+  Q_EMIT studyTaken();
   update();
   Q_EMIT studyOpened();
   if (const QString others = openElsewhere(); !others.isEmpty())

@@ -87,6 +87,8 @@ class StudyModel final : public QObject {
   void putBackLeftOvers();
 
  Q_SIGNALS:
+  /// Another study is there and about to be shown: the place for it can be chosen before anything is drawn.
+  void studyTaken();
   /// Another study is shown.
   void studyOpened();
   /// Anything about it may have changed.

@@ -45,7 +45,10 @@ QuestionPage::QuestionPage(StudyModel& study, QWidget* parent)
   openStep(1);
   connectEdits();
   connectSteps();
-  connect(&study_, &StudyModel::changed, this, &QuestionPage::load);
+  connect(&study_, &StudyModel::changed, this, [this] {
+    if (study_.session().isRunning() && trial_.isRunning()) trial_.stop();  // it would disturb the pass
+    if (isVisible()) load();
+  });
   connect(&study_, &StudyModel::studyOpened, this, &QuestionPage::beginStudy);
 }
 
@@ -126,7 +129,6 @@ void QuestionPage::load() {
     cases_->setCurrentRow(std::min(row, cases_->count() - 1));
   }
   showCase(cases_->currentRow());
-  if (study_.session().isRunning() && trial_.isRunning()) trial_.stop();  // it would disturb the pass
   const bool can_edit = study_.whyLocked().isEmpty();
   loadLock(can_edit);
   loadPlan(can_edit);

@@ -156,14 +156,16 @@ void MainWindow::connectParts() {
   connect(run_sheet_, &RunSheetPage::played, this, [this] { claim_->refresh(nextActionOf(study_, place_)); });
   connect(&study_, &StudyModel::changed, this, &MainWindow::callWhereNeeded);
   connect(bench_page_, &BenchPage::statedFactsRequested, this, &MainWindow::askStatedFacts);
+  connect(&study_, &StudyModel::studyTaken, this, [this] {
+    const session::Session& session = study_.session();
+    const bool is_begun = !session.recorded().passes.empty();
+    place_ = session.isRunning() || (is_begun && session.nextSlot()) ? core::Place::RunSheet
+             : is_begun                                              ? core::Place::Findings
+                                                                     : core::Place::Question;
+  });
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     rememberStudy(QString::fromStdString(study_.session().open().absolutePath()));
     fillRecentStudies();
-    const session::Session& session = study_.session();
-    const bool is_begun = !session.recorded().passes.empty();
-    goTo(session.isRunning() || (is_begun && session.nextSlot()) ? core::Place::RunSheet
-         : is_begun                                              ? core::Place::Findings
-                                                                 : core::Place::Question);
   });
   connect(claim_, &ClaimLine::nextPressed, this, &MainWindow::pressNext);
   connect(claim_, &ClaimLine::partClicked, this, &MainWindow::openPart);

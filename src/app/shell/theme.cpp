@@ -136,13 +136,19 @@ ThemeName currentThemeName() { return g_current; }
 const report::Palette& currentPalette() { return g_current == ThemeName::Night ? report::kNight : report::kPaper; }
 
 void applyTheme(QApplication& application, ThemeName name) {
+  applyColours(application, name);
+  applyStyleSheet(application);
+}
+
+void applyColours(QApplication& application, ThemeName name) {
   loadFonts();
   g_current = name;
   application.setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
   application.setPalette(paletteOf(theme()));
   application.setFont(textFont(TextSize::Normal));
-  application.setStyleSheet(styleSheetOf(theme()));
 }
+
+void applyStyleSheet(QApplication& application) { application.setStyleSheet(styleSheetOf(theme())); }
 
 QFont textFont(TextSize size, bool is_bold) {
   QFont font(g_family);
