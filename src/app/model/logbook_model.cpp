@@ -19,9 +19,9 @@ class ActText {
 
   /// The pass with this id, as people know it.
   [[nodiscard]] QString passName(std::int64_t pass_id) const {
-    for (const auto& [id, name] : study_.judgement().pass_names)
-      if (id == pass_id) return toQt(name);
-    return tr("a pass");
+    const auto& names = study_.judgement().pass_names;
+    const auto known = names.find(pass_id);
+    return known == names.end() ? tr("a pass") : toQt(known->second);
   }
 
   QString operator()(const core::DoubtAccepted& act) const {

@@ -137,20 +137,17 @@ std::optional<double> graphicsPower(std::span<const CountedPass> passes) {
   return powers.empty() ? std::nullopt : std::optional(medianOf(std::move(powers)));
 }
 
-double cappedAt(std::span<const double> frame_ms) {
+double cappedAt(std::span<const double> frame_ms, double median_frame_ms) {
   constexpr std::array kRates{24.0, 25.0, 30.0, 48.0, 50.0, 60.0, 72.0, 75.0, 90.0, 100.0, 120.0, 144.0, 165.0, 240.0};
   constexpr double kShare = 0.6;
   constexpr double kNear = 0.01;
-  std::array<std::size_t, kRates.size()> near{};
-  for (const double d : frame_ms) {
-    // At most one of the rates is within a hundredth: the nearest one.
-    const auto above = std::lower_bound(kRates.begin(), kRates.end(), 1000 / d);
-    for (auto rate = above == kRates.begin() ? above : above - 1; rate != kRates.end() && rate <= above; ++rate)
-      near[static_cast<std::size_t>(rate - kRates.begin())] += std::abs(d - 1000 / *rate) <= kNear * 1000 / *rate;
-  }
-  for (std::size_t i = 0; i < kRates.size(); ++i)
-    if (static_cast<double>(near[i]) >= kShare * static_cast<double>(frame_ms.size())) return kRates[i];
-  return 0;
+  const auto isNear = [](double d, double rate) { return std::abs(d - 1000 / rate) <= kNear * 1000 / rate; };
+  // A rate that most frames are near has their median near it, and no two rates are within a hundredth of each other.
+  const auto* const rate =
+      std::find_if(kRates.begin(), kRates.end(), [&](double one) { return isNear(median_frame_ms, one); });
+  if (rate == kRates.end()) return 0;
+  const auto near = std::count_if(frame_ms.begin(), frame_ms.end(), [&](double d) { return isNear(d, *rate); });
+  return static_cast<double>(near) >= kShare * static_cast<double>(frame_ms.size()) ? *rate : 0;
 }
 
 bool isBoundElsewhere(const std::array<BoundFinding, 2>& bound, ActsOn acts) {

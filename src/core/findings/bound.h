@@ -38,7 +38,7 @@ struct BoundFinding {
 [[nodiscard]] std::optional<double> graphicsPower(std::span<const CountedPass> passes);
 
 /// The rate that at least 60 % of the frames keep within 1 %, of the usual caps; 0 where there is none.
-[[nodiscard]] double cappedAt(std::span<const double> frame_ms);
+[[nodiscard]] double cappedAt(std::span<const double> frame_ms, double median_frame_ms);
 
 /// Can a case so bound at both levels not show a variable that acts there?
 [[nodiscard]] bool isBoundElsewhere(const std::array<BoundFinding, 2>& bound, ActsOn acts);

@@ -76,19 +76,23 @@ std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::spa
   return metric;
 }
 
-}  // namespace
-
-Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case, double target_fps) {
-  const auto kept = trimFrames(frame_ms, a_case.trim_first_s, a_case.trim_last_s);
-  if (!kept) return kept.error();
-  const auto metrics = frameMetrics(*kept, kLowPercents);
+Result<FrameSummary> summaryOf(std::span<const double> frame_ms, double target_fps) {
+  const auto metrics = frameMetrics(frame_ms, kLowPercents);
   if (!metrics) return metrics.error();
   return FrameSummary{metrics->frames,
                       metrics->average_fps,
                       metrics->lows,
-                      100 * timeBelowTarget(*kept, target_fps),
+                      100 * timeBelowTarget(frame_ms, target_fps),
                       metrics->stutters_per_minute,
-                      cappedAt(*kept)};
+                      cappedAt(frame_ms, metrics->median_frame_ms)};
+}
+
+}  // namespace
+
+Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case, double target_fps) {
+  if (a_case.trim_first_s == 0 && a_case.trim_last_s == 0) return summaryOf(frame_ms, target_fps);  // most passes
+  const auto kept = trimFrames(frame_ms, a_case.trim_first_s, a_case.trim_last_s);
+  return kept ? summaryOf(*kept, target_fps) : kept.error();
 }
 
 double headlineOf(const FrameSummary& frames, const Metric& metric) {

@@ -145,7 +145,8 @@ Result<FrameMetrics> frameMetrics(std::span<const double> frame_ms, std::span<co
   }
   order.collect();
   for (const double percent : low_percents) metrics.lows.push_back(lowsOf(order, metrics, percent));
-  fillStutters(metrics, frame_ms, order.quantile(0.5));
+  metrics.median_frame_ms = order.quantile(0.5);
+  fillStutters(metrics, frame_ms, metrics.median_frame_ms);
   return metrics;
 }
 

@@ -42,6 +42,7 @@ struct FrameMetrics {
   double total_ms = 0;
   double average_fps = 0;  ///< frames over time, not the mean of 1000/d
   double mean_frame_ms = 0;
+  double median_frame_ms = 0;
   double jitter_ms = 0;    ///< mean step from frame to frame
   std::vector<Lows> lows;  ///< in the order asked for
   std::vector<std::size_t> stutter_frames;

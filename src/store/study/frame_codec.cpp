@@ -81,7 +81,7 @@ core::Result<std::vector<double>> unpackFrames(std::string_view packed, std::opt
   std::vector<double> frame_ms(size / kWidth);
   auto* const bytes = reinterpret_cast<char*>(frame_ms.data());
   const std::unique_ptr<ZSTD_DCtx, decltype(&ZSTD_freeDCtx)> context(ZSTD_createDCtx(), &ZSTD_freeDCtx);
-  std::vector<char> piece(ZSTD_DStreamOutSize());
+  std::vector<char> piece(std::clamp<std::size_t>(size, 1, ZSTD_DStreamOutSize()));
   ZSTD_inBuffer in{packed.data(), packed.size(), 0};
   std::size_t plane = 0;
   std::size_t index = 0;
@@ -91,11 +91,13 @@ core::Result<std::vector<double>> unpackFrames(std::string_view packed, std::opt
     left = ZSTD_decompressStream(context.get(), &out, &in);
     if (ZSTD_isError(left) || done + out.pos > size || (out.pos == 0 && in.pos == in.size && left > 0)) return damaged;
     done += out.pos;
-    for (std::size_t k = 0; k < out.pos; ++k) {
-      bytes[index * kWidth + plane] = piece[k];
-      if (++index < frame_ms.size()) continue;
-      index = 0;
-      ++plane;
+    for (std::size_t from = 0; from < out.pos;) {  // as far as the plane goes
+      const std::size_t run = std::min(out.pos - from, frame_ms.size() - index);
+      char* to = bytes + index * kWidth + plane;
+      for (std::size_t k = 0; k < run; ++k, to += kWidth) *to = piece[from + k];
+      from += run;
+      index = (index + run) % frame_ms.size();
+      plane += index == 0 ? 1 : 0;
     }
   }
   return done == size && in.pos == in.size ? core::Result<std::vector<double>>(std::move(frame_ms)) : damaged;
