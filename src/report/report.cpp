@@ -166,7 +166,7 @@ class Page {
         "zone is two one-sided tests at half the usual error."};
     if (!findings().null_study_date.empty())
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
-    if (!study().plan.looks.empty()) items.emplace_back("Looks were planned; every interval is wider for them.");
+    if (!study().plan.looks.empty()) items.emplace_back("Interim looks were planned; every interval is wider for them.");
     if (study().plan.extension_rounds > 0)
       items.push_back(fmt::format("Extended once by {}, sized from the spread alone.",
                                   core::countText(study().plan.extension_rounds, "round", "rounds")));
@@ -313,7 +313,7 @@ core::Result<std::string> htmlPage(const Source& source, const Palette& palette,
                    [](const core::CaseFinding& one) { return one.effect.has_value(); });
   if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.is_plan_complete))
     return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
-                       "report", "Finish the plan, or stop at a planned look"};
+                       "report", "Finish the plan, or stop at an interim look"};
   return Page(source, palette).made(charts);
 }
 

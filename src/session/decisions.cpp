@@ -240,8 +240,8 @@ core::Status Decisions::undo() {
 core::Status Decisions::stopAtLook() {
   const auto look = core::lookReached(study(), store::recordOf(recorded()));
   if (isRunning(state_()) || !open_.nextSlot() || !look)
-    return Error{ErrorKind::NotAllowed, "the study stands at no planned look", open_.path(),
-                 "It may stop at a look that was chosen with the plan"};
+    return Error{ErrorKind::NotAllowed, "the study stands at no interim look", open_.path(),
+                 "It may stop at an interim look that was chosen with the plan"};
   if (auto noted = open_.note(core::StoppedAtLook{*look}); !noted) return noted;
   Q_EMIT planChanged();
   return core::Done{};

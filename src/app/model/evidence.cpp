@@ -144,7 +144,7 @@ class CaseEvidence {
                           .arg(study_.target_fps)
                           .arg(toQt(low.name), holdsWord(low.holds[0]), levels_[1], holdsWord(low.holds[1]),
                                levels_[2]);
-    part.brief = tr("three schools");
+    part.brief = tr("in three ways");
     evidence_.parts.push_back(std::move(part));
   }
 

@@ -42,7 +42,7 @@ class ActText {
     return act.percent ? tr("predicts %1").arg(toQt(core::percentText(*act.percent))) : tr("took back a prediction");
   }
   QString operator()(const core::StoppedAtLook& act) const {
-    return tr("ended the study at the look after round %1").arg(act.round);
+    return tr("ended the study at the interim look after round %1").arg(act.round);
   }
   QString operator()(const core::PassExcluded& act) const {
     return tr("left out %1: %2").arg(passName(act.pass_id), toQt(act.cause));

@@ -66,11 +66,11 @@ NextAction whenDone(const StudyModel& model, core::Place place) {
 std::optional<NextAction> atLook(const StudyModel& model, core::Place place) {
   if (!model.judgement().look || !model.session().nextSlot()) return std::nullopt;
   if (place != core::Place::Findings)
-    return NextAction{NextIntent::ReadFindings, tr("Look at the findings"), tr("A look that was chosen with the plan."),
+    return NextAction{NextIntent::ReadFindings, tr("Look at the findings"), tr("An interim look that was chosen with the plan."),
                       true};
   if (!core::isSettled(core::headlineVerdict(model.study(), model.judgement().findings))) return std::nullopt;
   return NextAction{NextIntent::StopAtLook, tr("Stop here: it is settled"),
-                    tr("The plan allows stopping at this look. Bench work > Start goes on instead."), true};
+                    tr("The plan allows stopping at this interim look. Bench work > Start goes on instead."), true};
 }
 
 NextAction toStart(const StudyModel& model) {

@@ -103,10 +103,10 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   makeRest();
   looks_ = new QComboBox(this);
   looks_->setObjectName(QStringLiteral("looksBox"));
-  looks_->setAccessibleName(tr("looks"));
-  looks_->addItems({tr("one look, at the end"), tr("two looks"), tr("three looks")});
+  looks_->setAccessibleName(tr("interim looks"));
+  looks_->addItems({tr("no interim look"), tr("one interim look"), tr("two interim looks")});
   looks_->setToolTip(
-      tr("Chosen with the plan: at each the results are shown, and the study may stop. Every interval is wider "
+      tr("Interim looks are chosen with the plan: at each the results are shown, and the study may stop. Every interval is wider "
          "for it"));
   connect(looks_, &QComboBox::activated, this, &PlanEditor::edited);
   auto* sizes = new QHBoxLayout;

@@ -318,8 +318,8 @@ class PassDoubts {
 
   void addChangesOfPlan() {
     if (record_.is_stopped_at_look)
-      doubts_.add(doubt::kStoppedAtLook, "The study was stopped at a planned look",
-                  "Its intervals are wider, so that all looks together keep the confidence");
+      doubts_.add(doubt::kStoppedAtLook, "The study was stopped at an interim look",
+                  "Its intervals are wider, so that all interim looks together keep the confidence");
     if (!record_.skipped.empty())
       doubts_.add(doubt::kSkipped,
                   fmt::format("{} left out of the sheet: {}",
