@@ -20,7 +20,7 @@ QString estimatorText(const core::EstimatorChoice& design) {
     case core::Estimator::Visits: return tr("over visits, %1").arg(counts(design.visits[0], design.visits[1]));
     case core::Estimator::Passes: break;
   }
-  return tr("over passes, one visit at a level");
+  return tr("over passes, blocked: one visit at each level");
 }
 
 QString holdsWord(core::HoldsTarget holds) {

@@ -195,10 +195,26 @@ void RunOrderView::addMark(const PassView& pass) {
   graph->addData(pass.clock_s, yOf(pass));
 }
 
+// Told by its number, not by its tint alone.
+void RunOrderView::nameVisit(const VisitBand& band, bool has_room) {
+  auto* name = new QCPItemText(plot_);
+  name->position->setTypeX(QCPItemPosition::ptPlotCoords);
+  name->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+  name->position->setCoords(band.begin_s, 0);
+  name->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+  name->setPadding({4, 2, 0, 0});
+  name->setText(has_room ? tr("visit %1").arg(band.visit) : QStringLiteral("%1").arg(band.visit));
+  name->setFont(textFont(TextSize::Small));
+  name->setColor(theme().soft_ink);
+}
+
 void RunOrderView::draw() {
+  constexpr std::size_t kMostWords = 8;  // beyond, numbers alone have room
   plot_->clearPlottables();
   plot_->clearItems();
-  for (const VisitBand& band : views_.bands()) {
+  const std::vector<VisitBand> bands = views_.bands();
+  for (const VisitBand& band : bands) {
+    nameVisit(band, bands.size() <= kMostWords);
     auto* rect = new QCPItemRect(plot_);
     rect->setLayer(QStringLiteral("background"));
     rect->topLeft->setTypeX(QCPItemPosition::ptPlotCoords);

@@ -43,6 +43,7 @@ class RunOrderView final : public QWidget {
   void refresh();
   [[nodiscard]] QString marksText() const;
   void addMark(const PassView& pass);
+  void nameVisit(const VisitBand& band, bool has_room);
   void draw();
   void fillTable();
   void showChosen();
