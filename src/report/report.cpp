@@ -166,7 +166,8 @@ class Page {
         "zone is two one-sided tests at half the usual error."};
     if (!findings().null_study_date.empty())
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
-    if (!study().plan.looks.empty()) items.emplace_back("Interim looks were planned; every interval is wider for them.");
+    if (!study().plan.looks.empty())
+      items.emplace_back("Interim looks were planned; every interval is wider for them.");
     if (study().plan.extension_rounds > 0)
       items.push_back(fmt::format("Extended once by {}, sized from the spread alone.",
                                   core::countText(study().plan.extension_rounds, "round", "rounds")));

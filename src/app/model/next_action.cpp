@@ -66,8 +66,8 @@ NextAction whenDone(const StudyModel& model, core::Place place) {
 std::optional<NextAction> atLook(const StudyModel& model, core::Place place) {
   if (!model.judgement().look || !model.session().nextSlot()) return std::nullopt;
   if (place != core::Place::Findings)
-    return NextAction{NextIntent::ReadFindings, tr("Look at the findings"), tr("An interim look that was chosen with the plan."),
-                      true};
+    return NextAction{NextIntent::ReadFindings, tr("Look at the findings"),
+                      tr("An interim look that was chosen with the plan."), true};
   if (!core::isSettled(core::headlineVerdict(model.study(), model.judgement().findings))) return std::nullopt;
   return NextAction{NextIntent::StopAtLook, tr("Stop here: it is settled"),
                     tr("The plan allows stopping at this interim look. Bench work > Start goes on instead."), true};

@@ -4,6 +4,7 @@
 #include <QDateTime>
 #include <algorithm>
 
+#include "core/record/preparations.h"
 #include "session/planning_basis.h"
 
 namespace app {
@@ -56,8 +57,11 @@ PlanningView planningView(const StudyModel& model) {
   view.is_flip_spread_measured = measured && !measured->measured.isPilot();
   view.current = session::currentPlan(study.plan, planning);
   view.current_cost = toQt(core::costText(view.current));
-  view.current_text = tr("%1, done at %2 if begun now")
-                          .arg(toQt(core::reasonFor(view.current, planning)), endsAt(view.current.minutes));
+  view.current_text = toQt(core::reasonFor(view.current, planning));
+  if (model.whyLocked().isEmpty()) {  // it is not begun yet
+    view.current_text += tr(", done at %1 if begun now").arg(endsAt(view.current.minutes));
+    for (const std::string& one : core::preparationsFor(study)) view.preparations << toQt(one);
+  }
   if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");
   view.current_chances = chances(view.current, study.notice_threshold_percent);
   if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(planning);

@@ -28,6 +28,7 @@ struct PlanningView {
   QString current_text;                         ///< what the plan costs and buys, in one sentence
   QString current_chances;                      ///< of its three verdicts, in one sentence
   QStringList groupings;                        ///< what grouping by each of two crossed variables would save and cost
+  QStringList preparations;                     ///< what a person sees to before the first pass
   QString proposed_text;                        ///< the same of the proposed one, or why there is none
 };
 

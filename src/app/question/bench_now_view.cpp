@@ -36,12 +36,14 @@ void BenchNowView::clear() {
 }
 
 void BenchNowView::show(const core::Capture& capture) {
+  const auto parts = partsOf(capture);
+  if (parts.empty()) return showNothing(tr("Nothing of it could be read."));
   clear();
   why_->hide();
   const QDateTime read = QDateTime::fromMSecsSinceEpoch(capture.taken_ms);
   title_->setText(tr("This bench at %1").arg(read.toString(QStringLiteral("HH:mm"))));
   int row = 0;
-  for (const auto& [name, text] : partsOf(capture)) {
+  for (const auto& [name, text] : parts) {
     auto* part = new QLabel(name, this);
     part->setProperty("soft", true);
     auto* value = new QLabel(text, this);

@@ -106,7 +106,8 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   looks_->setAccessibleName(tr("interim looks"));
   looks_->addItems({tr("no interim look"), tr("one interim look"), tr("two interim looks")});
   looks_->setToolTip(
-      tr("Interim looks are chosen with the plan: at each the results are shown, and the study may stop. Every interval is wider "
+      tr("Interim looks are chosen with the plan: at each the results are shown, and the study may stop. Every "
+         "interval is wider "
          "for it"));
   connect(looks_, &QComboBox::activated, this, &PlanEditor::edited);
   auto* sizes = new QHBoxLayout;

@@ -17,7 +17,9 @@ PlanOutlook::PlanOutlook(QWidget* parent)
       current_(softLabel("planLabel", this)),
       chances_(softLabel("chancesLabel", this)),
       proposed_(softLabel("proposedPlanLabel", this)),
-      take_(new QPushButton(tr("Take it"), this)) {
+      take_(new QPushButton(tr("Take it"), this)),
+      prepare_title_(new QLabel(tr("Before the first pass"), this)),
+      prepare_(softLabel("prepareLabel", this)) {
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(6);
@@ -35,6 +37,9 @@ PlanOutlook::PlanOutlook(QWidget* parent)
   column->addWidget(current_);
   column->addWidget(chances_);
   column->addLayout(proposal);
+  prepare_title_->setFont(textFont(TextSize::Normal, true));
+  column->addWidget(prepare_title_);
+  column->addWidget(prepare_);
   connect(chart_, &PlanningChart::chosen, this, &PlanOutlook::chosen);
   connect(take_, &QPushButton::clicked, this, [this] {
     if (view_.proposed) Q_EMIT chosen(*view_.proposed);
@@ -48,6 +53,10 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   chances_->setText(view.current_chances);
   proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
   take_->setVisible(view.proposed.has_value() && can_edit);
+  for (QLabel* label : {prepare_title_, prepare_}) label->setVisible(!view.preparations.isEmpty());
+  QStringList lines;
+  for (const QString& one : view.preparations) lines << QStringLiteral("· ") + one;
+  prepare_->setText(lines.join(QLatin1Char('\n')));
   chart_->setChoosable(can_edit);
   chart_->show(view);
 }

@@ -31,6 +31,8 @@ class PlanOutlook final : public QWidget {
   QLabel* chances_;
   QLabel* proposed_;
   QPushButton* take_;
+  QLabel* prepare_title_;
+  QLabel* prepare_;
 };
 
 }  // namespace app

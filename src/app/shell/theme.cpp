@@ -117,7 +117,7 @@ QString styleSheetOf(const Theme& t) {
     QFrame[card="true"] { background: $sheet; border: 1px solid $line; border-radius: 4px; }
     QFrame[card="true"] QPushButton[flatLink="true"]:checked { border-bottom: 1px solid $focus; padding-bottom: 3px; }
     QTreeWidget { background: $sheet; border: 1px solid $line; }
-    QTreeWidget::item { padding: 1px 4px; }
+    QTreeWidget::item { padding: 1px 4px; border: none; }
     QTreeWidget::item:selected { background: $focus; color: $sheet; }
   )");
   const std::pair<const char*, QColor> colours[] = {

@@ -18,11 +18,12 @@ ShelfItem scene(const std::string& preset) {
   return item;
 }
 
-ShelfItem drawing(const std::string& load, const std::string& loads, const std::string& about) {
+ShelfItem drawing(const std::string& load, const std::string& size, const std::string& loads,
+                  const std::string& about) {
   ShelfItem item{{}, loads, about, kSceneSeconds + kStartSeconds};
   item.a_case.workload = "Dome on the device";
-  item.a_case.preset = load + ", 2k";
-  item.a_case.command = {kProbe, "draw", "--load", load, "--size", "2k", "--seconds", "10", "--out", "{log}"};
+  item.a_case.preset = load + ", " + size;
+  item.a_case.command = {kProbe, "draw", "--load", load, "--size", size, "--seconds", "10", "--out", "{log}"};
   return item;
 }
 
@@ -56,9 +57,10 @@ std::vector<ShelfItem> makeShipped() {
   shelf.push_back(described(
       measurement("Memory sweep", {kProbe, "memory", "--threads", "0"}, "read_GBps", rate("read rate", "GB/s")),
       "memory", "reads what no cache holds, all threads", 5));
-  shelf.push_back(drawing("shading", "graphics device", "drawn by the graphics device"));
-  shelf.push_back(drawing("textures", "link to the graphics device", "pictures that go over the link"));
-  shelf.push_back(drawing("draws", "processor and driver", "very many small objects"));
+  for (const char* size : {"1k", "2k", "4k"})
+    shelf.push_back(drawing("shading", size, "graphics device", "drawn by the graphics device"));
+  shelf.push_back(drawing("textures", "2k", "link to the graphics device", "pictures that go over the link"));
+  shelf.push_back(drawing("draws", "2k", "processor and driver", "very many small objects"));
   shelf.push_back(
       described(measurement("Copy to the device", {kProbe, "copy"}, "to_device_GBps", rate("copy rate", "GB/s")),
                 "link to the graphics device", "copies to the graphics device", 5));
