@@ -135,6 +135,46 @@ TEST_F(Look, CutsNoTextAtTheUsualSize) {
   });
 }
 
+/// A heading's own measure, which the library keeps to itself.
+struct OpenHeader : QHeaderView {
+  using QHeaderView::sectionSizeFromContents;
+};
+
+/// What of a table's headings and cells has less room than it takes.
+QStringList cutIn(const QAbstractItemView& view, const QHeaderView& header) {
+  QStringList cut;
+  const QAbstractItemModel& model = *view.model();
+  for (int column = 0; column < model.columnCount(); ++column) {
+    if (header.isSectionHidden(column)) continue;
+    const QString heading = model.headerData(column, Qt::Horizontal).toString();
+    if (!header.isHidden() &&
+        (header.*(&OpenHeader::sectionSizeFromContents))(column).width() > header.sectionSize(column))
+      cut << QStringLiteral("heading ") + heading;
+    for (int row = 0; row < std::min(model.rowCount(), 40); ++row) {
+      const QModelIndex cell = model.index(row, column);
+      if (view.sizeHintForIndex(cell).width() > header.sectionSize(column))
+        cut << heading + QStringLiteral(": ") + cell.data().toString();
+    }
+  }
+  return cut;
+}
+
+TEST_F(Look, CutsNoHeadingAndNoCell) {
+  openDemo();
+  onEveryPlace([this](const std::string& place) {
+    for (const QTableView* table : window_->findChildren<QTableView*>())
+      if (table->isVisible()) {
+        EXPECT_EQ(cutIn(*table, *table->horizontalHeader()).join(QLatin1Char('\n')).toStdString(), "")
+            << place << ": " << table->objectName().toStdString();
+      }
+    for (const QTreeView* tree : window_->findChildren<QTreeView*>())
+      if (tree->isVisible()) {
+        EXPECT_EQ(cutIn(*tree, *tree->header()).join(QLatin1Char('\n')).toStdString(), "")
+            << place << ": " << tree->objectName().toStdString();
+      }
+  });
+}
+
 // A small laptop, or a large screen at 200 %, with a panel and a title bar.
 TEST_F(Look, FitsASmallScreen) {
   openDemo();

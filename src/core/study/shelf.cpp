@@ -59,11 +59,11 @@ std::vector<ShelfItem> makeShipped() {
       "memory", "reads what no cache holds, all threads", 5));
   for (const char* size : {"1k", "2k", "4k"})
     shelf.push_back(drawing("shading", size, "graphics device", "drawn by the graphics device"));
-  shelf.push_back(drawing("textures", "2k", "link to the graphics device", "pictures that go over the link"));
+  shelf.push_back(drawing("textures", "2k", "graphics link", "pictures that go over the link"));
   shelf.push_back(drawing("draws", "2k", "processor and driver", "very many small objects"));
   shelf.push_back(
       described(measurement("Copy to the device", {kProbe, "copy"}, "to_device_GBps", rate("copy rate", "GB/s")),
-                "link to the graphics device", "copies to the graphics device", 5));
+                "graphics link", "copies to the graphics device", 5));
   shelf.push_back(described(measurement("Drive sweep", {kProbe, "storage"}, "read_GBps", rate("read rate", "GB/s")),
                             "drive", "reads a file of its own from the drive", 5));
   return shelf;
