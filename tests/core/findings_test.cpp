@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "core/findings/case_memory.h"
 #include "core/findings/headline.h"
 #include "core/findings/secondary.h"
 #include "core/judgement/claim.h"
@@ -196,6 +197,43 @@ TEST_F(FindingsOf, ATargetThatIsCrossedIsNamed) {
   record(tenPercent);
   EXPECT_EQ(findings().cases[0].holds_baseline, core::HoldsTarget::Fails);
   EXPECT_EQ(findings().cases[0].holds_changed, core::HoldsTarget::Holds);
+}
+
+// Whatever changes between two looks, what is remembered is what would be found anew.
+TEST_F(FindingsOf, AreTheSameFromMemory) {
+  addCase("2K dome");
+  record(tenPercent);
+  core::CaseMemory memory;
+  std::vector<std::int64_t> retired;
+  const auto expectSame = [&](const char* after) {
+    const core::Findings anew = core::findingsOf(study_, recorded_.recorded(), retired);
+    const core::Findings kept = core::findingsOf(study_, recorded_.recorded(), retired, {}, &memory);
+    for (std::size_t i = 0; i < anew.cases.size(); ++i) {
+      EXPECT_EQ(kept.cases[i].counted, anew.cases[i].counted) << after;
+      EXPECT_EQ(kept.cases[i].left_out.size(), anew.cases[i].left_out.size()) << after;
+      EXPECT_EQ(kept.cases[i].change.value, anew.cases[i].change.value) << after;
+      EXPECT_EQ(kept.cases[i].verdict, anew.cases[i].verdict) << after;
+      EXPECT_EQ(kept.cases[i].p_holm, anew.cases[i].p_holm) << after;
+      EXPECT_EQ(kept.cases[i].threshold.gain_percent, anew.cases[i].threshold.gain_percent) << after;
+      EXPECT_EQ(kept.cases[i].effect && kept.cases[i].effect->flip, anew.cases[i].effect && anew.cases[i].effect->flip)
+          << after;
+    }
+  };
+  expectSame("nothing");
+  passes_[1].excluded_because = "the door was open";
+  expectSame("a pass was left out");
+  passes_[1].excluded_because.clear();
+  expectSame("it was put back");
+  passes_[0].value = *passes_[0].value * 1.2;
+  expectSame("a value was mended");
+  study_.notice_threshold_percent = 15;
+  expectSame("another threshold");
+  const std::vector<std::vector<double>> restarts{{100, 100.2}, {103, 103.3}, {99, 99.1},
+                                                  {101, 101.3}, {98, 98.2},   {102, 102.1}};
+  null_study_ = {"2026-11-20", {{findings().cases[0].title, restarts}}};
+  expectSame("a null study");
+  retired = {visits_[0].id};
+  expectSame("a visit that is not comparable");
 }
 
 TEST_F(FindingsOf, AnAcceptedDoubtSinksAndKeepsItsReason) {

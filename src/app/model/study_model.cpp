@@ -100,6 +100,7 @@ void StudyModel::openDemo(const QString& folder, const QString& id) {
 
 void StudyModel::show(std::unique_ptr<session::Session> session) {
   session_ = std::move(session);
+  memory_ = {};
   proved_records_.reset();
   chosen_pair_.reset();
   earlier_.clear();  // of another study
@@ -139,7 +140,7 @@ void StudyModel::update() {
   if (!is_proof_current) judged_.steps = core::proveSteps(study(), record);
   proved_records_ = records;
   proved_study_ = study();
-  judged_ = core::judgementOf(study(), record, std::move(judged_.steps), chosen_pair_);
+  judged_ = core::judgementOf(study(), record, std::move(judged_.steps), chosen_pair_, &memory_);
   problems_ = core::problemsOf(study());
   Q_EMIT changed();
 }

@@ -8,6 +8,7 @@
 #include <optional>
 #include <vector>
 
+#include "core/findings/case_memory.h"
 #include "core/judgement/judgement.h"
 #include "core/values/shown_text.h"
 #include "session/session.h"
@@ -108,6 +109,7 @@ class StudyModel final : public QObject {
   session::UserFiles files_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
+  core::CaseMemory memory_;                  ///< of the open study's cases
   std::optional<core::PairOf> chosen_pair_;  ///< nothing: the one that the study is about in one line
   std::optional<std::size_t>
       proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on

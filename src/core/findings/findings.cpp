@@ -7,6 +7,7 @@
 
 #include "core/estimate/holm.h"
 #include "core/estimate/tipping.h"
+#include "core/findings/case_memory.h"
 #include "core/findings/secondary.h"
 #include "core/findings/thresholds.h"
 #include "core/machine/device_path.h"
@@ -272,8 +273,8 @@ void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<c
 
 }  // namespace
 
-Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits,
-                    PairOf pair) {
+Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits, PairOf pair,
+                    CaseMemory* memory) {
   const std::span<const Pass> passes = record.passes;
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
@@ -289,12 +290,17 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   const std::vector<Visit> visits_of_pair = pairVisits(visits, pair);
   const auto everywhere = countedByCase(study, schedule, visits, passes);
   const auto counted = countedByCase(two, schedule, visits_of_pair, passes);
+  if (memory) memory->begin(study, record, pair);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
-    findings.cases.push_back(findingOf(i, two, record, counted[i]));
-    CaseFinding& finding = findings.cases.back();
-    if (finding.counted_baseline > 0 && finding.counted_changed > 0) fillQuality(finding, everywhere[i], study, pair);
-    fillSecondary(finding, study, counted[i]);
-    if (finding.effect && finding.effect->flip) findings.null_study_date = record.null_study->date;
+    const auto find = [&] {
+      CaseFinding finding = findingOf(i, two, record, counted[i]);
+      if (finding.counted_baseline > 0 && finding.counted_changed > 0) fillQuality(finding, everywhere[i], study, pair);
+      fillSecondary(finding, study, counted[i]);
+      return finding;
+    };
+    findings.cases.push_back(memory ? memory->get(i, counted[i], everywhere[i], find) : find());
+    const auto& effect = findings.cases.back().effect;
+    if (effect && effect->flip) findings.null_study_date = record.null_study->date;
   }
   fillLeftOut(findings, schedule, passes, is_retired, is_of_pair);
   adjustForFamily(findings, study);

@@ -90,6 +90,8 @@ struct CaseFinding {
   bool is_bound_elsewhere = false;              ///< so that it cannot show what was changed
 };
 
+class CaseMemory;
+
 /// The answer of a study: one set of numbers for window, command line and report.
 struct Findings {
   int planned_passes = 0;
@@ -110,9 +112,10 @@ struct Findings {
 /// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
 /// the finished one counts. Slots that a person skipped are done. Cases that should not respond stay out of the suite.
 /// A study that a person stopped at a planned look is complete. Where flips were not repeated, the record's null study
-/// stands in for them.
+/// stands in for them. `memory` spares the cases of which nothing has changed since the last time.
 [[nodiscard]] Findings findingsOf(const Study& study, const Record& record,
-                                  std::span<const std::int64_t> retired_visits = {}, PairOf pair = {});
+                                  std::span<const std::int64_t> retired_visits = {}, PairOf pair = {},
+                                  CaseMemory* memory = nullptr);
 
 /// The case that moved least, beside one that moved: a measure of calm for a second look. Nothing in a study of one
 /// case.

@@ -59,14 +59,14 @@ Judgement judgementOf(const Study& study, const Record& record) {
 }
 
 Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
-                      std::optional<PairOf> pair) {
+                      std::optional<PairOf> pair, CaseMemory* memory) {
   Judgement judgement;
   judgement.pair = pair.value_or(headlinePair(study));
   judgement.pair_study = pairStudyOf(study, judgement.pair);
   judgement.proof = proofOf(study, record, steps, judgement.pair);
   judgement.steps = std::move(steps);
   const auto retired = retiredVisits(study, record, judgement.steps);
-  judgement.findings = findingsOf(study, record, retired, judgement.pair);
+  judgement.findings = findingsOf(study, record, retired, judgement.pair, memory);
   judgement.findings.opened_early = record.opened_early;
   judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired);
   if (judgement.findings.excluded_passes > 0) {
@@ -74,7 +74,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
     for (Pass& pass : all) pass.excluded_because.clear();
     Record with_all = record;
     with_all.passes = all;
-    judgement.with_all = findingsOf(study, with_all, retired, judgement.pair);
+    judgement.with_all = findingsOf(study, with_all, retired, judgement.pair, memory);
   }
   judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&

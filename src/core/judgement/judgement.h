@@ -36,8 +36,8 @@ struct Judgement {
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);
 
 /// The same with proofs that were worked out before, since captures change far less often than passes, and about two
-/// configurations that somebody chose; else about those that the study is about in one line.
+/// configurations that somebody chose; else about those that the study is about in one line. `memory`: as findingsOf.
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
-                                    std::optional<PairOf> pair = {});
+                                    std::optional<PairOf> pair = {}, CaseMemory* memory = nullptr);
 
 }  // namespace core

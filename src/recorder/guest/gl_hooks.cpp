@@ -124,6 +124,7 @@ RECORDER_EXPORT unsigned eglSwapInterval(void* display, int interval) {
 RECORDER_EXPORT void glXDestroyWindow(void* display, unsigned long window) {
   calledByName<GlxDestroyWindow>(CALLER, display, window);
 }
+// NOLINTNEXTLINE(readability-identifier-naming): the X library calls it so
 RECORDER_EXPORT int XDestroyWindow(void* display, unsigned long window) {
   return calledByName<XDestroy>(CALLER, display, window);
 }

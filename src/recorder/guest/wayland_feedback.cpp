@@ -139,6 +139,7 @@ void onGlobal(void* data, Proxy* registry, std::uint32_t name, const char* inter
 void onGlobalRemoved(void* /*data*/, Proxy* /*registry*/, std::uint32_t /*name*/) {}
 void onClock(void* data, Proxy* /*presentation*/, std::uint32_t clock) { static_cast<State*>(data)->clock = clock; }
 void onOutput(void* /*data*/, Proxy* /*feedback*/, Proxy* /*output*/) {}
+// NOLINTNEXTLINE(readability-function-size): as many arguments as the protocol has
 void onPresented(void* data, Proxy* /*feedback*/, std::uint32_t seconds_high, std::uint32_t seconds_low,
                  std::uint32_t nanoseconds, std::uint32_t /*refresh*/, std::uint32_t count_high,
                  std::uint32_t count_low, std::uint32_t /*flags*/) {

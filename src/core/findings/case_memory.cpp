@@ -1,0 +1,28 @@
+#include "core/findings/case_memory.h"
+
+#include "core/record/case_passes.h"
+
+namespace core {
+
+void CaseMemory::begin(const Study& study, const Record& record, PairOf pair) {
+  if (study_ == study && pair_ == pair && null_study_ == record.null_study && captures_ == record.captures.size())
+    return;
+  study_ = study;
+  pair_ = pair;
+  null_study_ = record.null_study;
+  captures_ = record.captures.size();
+  known_.assign(study.cases.size(), std::nullopt);
+}
+
+CaseFinding CaseMemory::get(std::size_t case_index, std::span<const CountedPass> counted,
+                            std::span<const CountedPass> everywhere, const std::function<CaseFinding()>& find) {
+  Key key;
+  key.reserve(counted.size() + everywhere.size());
+  for (const auto& passes : {counted, everywhere})
+    for (const CountedPass& one : passes) key.emplace_back(one.pass->id, one.visit->id, one.pass->value.value_or(0));
+  std::optional<Known>& known = known_[case_index];
+  if (!known || known->key != key) known = Known{std::move(key), find()};
+  return known->finding;
+}
+
+}  // namespace core
