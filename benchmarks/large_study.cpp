@@ -8,31 +8,22 @@
 #include "core/frames/frame_metrics.h"
 #include "core/study/schedule.h"
 #include "store/study/study_file.h"
+#include "support/studies.h"
 
 namespace {
 
 core::Study studyOf(int cases, int rounds, bool has_frames) {
-  core::Study study;
-  study.bench = "Dome node 3";
-  study.variable().name = "memory speed";
-  study.variable().levels[0].name = "4800 MT/s";
-  study.variable().levels[1].name = "6000 MT/s";
-  for (int i = 0; i < cases; ++i) {
-    core::Case a_case;
-    a_case.workload = "Ring pass";
-    a_case.preset = std::to_string(i);
-    a_case.command = {"workload", "{log}"};
-    if (!has_frames) {
-      a_case.source = core::ResultSource::JsonField;
-      a_case.field = "fps";
-    }
-    study.cases.push_back(a_case);
+  core::Study study = support::studyOf({"workload", "{log}"});
+  if (!has_frames) {
+    study.cases.front().source = core::ResultSource::JsonField;
+    study.cases.front().field = "fps";
   }
+  study.cases.resize(static_cast<std::size_t>(cases), study.cases.front());
+  for (int i = 0; i < cases; ++i) study.cases[static_cast<std::size_t>(i)].preset = std::to_string(i);
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = rounds;
   study.plan.passes_per_visit = 2;
   study.plan.warm_ups = 0;
-  study.plan.is_sealed = false;
   study.plan.drawn = core::drawRounds(2, rounds, 1);
   return study;
 }

@@ -1,6 +1,7 @@
 // How long each act in the window takes at a large study: window_benchmark STUDY (large_study makes one). Runs offscreen.
 #include <QAction>
 #include <QApplication>
+#include <QFileInfo>
 #include <algorithm>
 #include <cstdio>
 #include <ctime>
@@ -34,17 +35,20 @@ double milliseconds(app::MainWindow& window, const std::function<void(int)>& act
 }  // namespace
 
 int main(int argc, char** argv) {
-  qputenv("QT_QPA_PLATFORM", "offscreen");
-  QApplication application(argc, argv);
   if (argc < 2) return std::fputs("window_benchmark STUDY\n", stderr), 2;
+  const QString study_path = QString::fromLocal8Bit(argv[1]);
+  const QString folder = QFileInfo(study_path).absolutePath();
+  qputenv("QT_QPA_PLATFORM", "offscreen");
+  qputenv("XDG_CONFIG_HOME", folder.toLocal8Bit());  // what it remembers is nobody's
+  QApplication application(argc, argv);
   app::applyColours(application, app::ThemeName::Paper);
   bench::LocalBench bench;
-  app::StudyModel study(bench, session::UserFiles::in("/tmp"));
+  app::StudyModel study(bench, session::UserFiles::in(folder.toStdString()));
   app::DialogPrompts prompts;
-  app::MainWindow window(study, prompts, QStringLiteral("/tmp"));
+  app::MainWindow window(study, prompts, folder);
   app::applyStyleSheet(application);
   window.show();
-  study.openStudy(QString::fromLocal8Bit(argv[1]));
+  study.openStudy(study_path);
   if (!study.hasStudy()) return 1;
   for (const char* place : {"questionAction", "benchAction", "runSheetAction", "passesAction", "findingsAction"}) {
     auto* go = window.findChild<QAction*>(QString::fromLatin1(place));

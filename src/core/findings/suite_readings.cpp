@@ -54,7 +54,7 @@ std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::st
                                   const Study& study) {
   const std::vector<std::string> names = namesOf(cases, text);
   std::vector<SuiteReading> readings;
-  if (names.size() < 2) return readings;
+  if (names.size() < 2 || names.size() == cases.size()) return readings;  // one case each: see below
   for (const std::string& name : names)
     if (auto reading = readingOf(
             name, cases, [&](const NamedSuiteCase& one) { return one.*text == name; }, study))
