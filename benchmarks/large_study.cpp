@@ -1,4 +1,5 @@
-// Makes a study file of many cases and passes for timing what opens one: large_study FILE CASES PASSES_PER_CASE [FRAMES]
+// Makes a study file of many cases and passes for timing what opens one: large_study FILE CASES PASSES_PER_CASE
+// [FRAMES]
 #include <algorithm>
 #include <cmath>
 #include <cstdio>

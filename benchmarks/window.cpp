@@ -1,4 +1,5 @@
-// How long each act in the window takes at a large study: window_benchmark STUDY (large_study makes one). Runs offscreen.
+// How long each act in the window takes at a large study: window_benchmark STUDY (large_study makes one). Runs
+// offscreen.
 #include <QAction>
 #include <QApplication>
 #include <QFileInfo>
@@ -62,8 +63,9 @@ int main(int argc, char** argv) {
   for (const char* place : {"passesAction", "findingsAction"}) {
     window.findChild<QAction*>(QString::fromLatin1(place))->trigger();
     QCoreApplication::processEvents();
-    std::printf("at %-13s note     %6.1f ms\n", place,
-                milliseconds(window, [&](int) { study.act([](session::Session& s) { return s.decisions().addNote("x"); }); }));
+    std::printf("at %-13s note     %6.1f ms\n", place, milliseconds(window, [&](int) {
+                  study.act([](session::Session& s) { return s.decisions().addNote("x"); });
+                }));
     std::printf("at %-13s leave out %6.1f ms\n", place, milliseconds(window, [&](int i) {
                   study.act([&](session::Session& s) {
                     return s.decisions().exclude(i + 1, std::string(core::kExclusionCauses[0]));

@@ -1,7 +1,11 @@
 #include "session/open_mark.h"
 
 #include <fcntl.h>
+#include <sys/stat.h>
 #include <unistd.h>
+
+#include <algorithm>
+#include <utility>
 
 #include "core/values/shown_text.h"
 #include "session/holder.h"
@@ -44,9 +48,13 @@ bool OpenMark::take(const std::string& person) {
   return false;
 }
 
+// Asked whenever something changes: only places that somebody ever took are looked at, most often none but our own.
 std::vector<std::string> OpenMark::others() const {
   std::vector<std::string> others;
-  for (int place = 0; descriptor_ >= 0 && place < kPlaces; ++place) {
+  struct stat file {};
+  if (descriptor_ < 0 || ::fstat(descriptor_, &file) != 0) return others;
+  const auto places = static_cast<int>(std::min<long>(kPlaces, file.st_size / kPlaceBytes));
+  for (int place = 0; place < places; ++place) {
     struct flock lock = lockOf(place * kPlaceBytes, kPlaceBytes);
     if (place == place_ || ::fcntl(descriptor_, F_OFD_GETLK, &lock) != 0 || lock.l_type == F_UNLCK) continue;
     others.push_back(holderAt(descriptor_, place * kPlaceBytes));

@@ -6,7 +6,11 @@
 
 namespace session {
 
-core::Status moveStudy(OpenStudy& open, const std::string& path) {
+core::Status moveStudy(Session& session, const std::string& path) {
+  OpenStudy& open = session.open();
+  if (const auto others = session.openElsewhere(); !others.empty())
+    return core::Error{core::ErrorKind::Busy, "the study is open elsewhere too: " + others.front(), open.path(),
+                       "Close it there first"};
   const auto lock = FileLock::acquire(open.path(), open.person());
   if (!lock) return lock.error();
   const auto stays = [&](const std::string& why) {

@@ -169,6 +169,12 @@ TEST_F(Desktop, SaysWhoElseHasTheStudyOpen) {
     EXPECT_TRUE(
         prompts_.informed[0].startsWith(QStringLiteral("This study is open elsewhere too: T. Varga, process ")));
     EXPECT_TRUE(window_->windowTitle().contains(QStringLiteral("also open: T. Varga")));
+    // Moved under the other one it would be a file that is gone.
+    prompts_.path = QString::fromStdString(folder_ / "elsewhere.ironlever");
+    trigger("keepElsewhereAction");
+    EXPECT_TRUE(prompts_.told.value(0).contains(QStringLiteral("open elsewhere too: T. Varga")));
+    EXPECT_EQ(study_->session().open().path(), path);
+    EXPECT_TRUE(std::filesystem::exists(path));
   }
   trigger("passesAction");
   EXPECT_FALSE(window_->windowTitle().contains(QStringLiteral("also open")));

@@ -166,6 +166,13 @@ TEST_F(Questions, AreKeptWithoutAskingForAFileAndElsewhereOnWish) {
   EXPECT_EQ(study_->session().open().path(), folder_ / "elsewhere.ironlever");
   EXPECT_EQ(study_->study().bench, "Dome node 3");
   EXPECT_FALSE(std::filesystem::exists(made));
+  // Its copies go on.
+  ASSERT_TRUE(study_->session().secondCopy().setFolder(folder_ / "user").ok());
+  prompts_.path = QString::fromStdString(folder_ / "further.ironlever");
+  trigger("keepElsewhereAction");
+  EXPECT_EQ(study_->session().secondCopy().folder(), folder_ / "user");
+  prompts_.path = QString::fromStdString(folder_ / "elsewhere.ironlever");
+  trigger("keepElsewhereAction");
   trigger("newStudyAction");
   trigger("keepElsewhereAction");  // onto the other one: never
   EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("could not be moved and stays where it was")));

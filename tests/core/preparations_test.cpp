@@ -29,9 +29,28 @@ TEST(Preparations, NameTheRestartsOfAnUnattendedSheet) {
   core::Study study = byHand();
   for (core::Level& level : study.variable().levels) level.set_command = {"firmware-tool", level.name};
   EXPECT_EQ(core::preparationsFor(study).front(),
-            "Let this machine log in by itself: it restarts before each of 2 visits and goes on.");
+            "Flips restart this machine: let it log in and go on by itself (iron-lever-cli resume --install).");
+  study.machine = "bench/machine";  // which is none to log in to
+  EXPECT_EQ(core::preparationsFor(study).front(), "Nobody has to stay: the program flips by itself.");
+  study.machine.clear();
   study.variable().kind = "governor";
   EXPECT_EQ(core::preparationsFor(study).front(), "Nobody has to stay: the program flips by itself.");
+  study.cases[0].is_played = true;
+  EXPECT_EQ(core::preparationsFor(study).front(), "The program flips by itself.") << "but somebody has to play";
+}
+
+// Modules are put in by hand: no menu has them. And of two variables only one may be a person's.
+TEST(Preparations, SendNobodyToAMenuForAPartNorToTheBenchForNothing) {
+  core::Study study = byHand();
+  study.variable().kind = "memory_capacity";
+  for (const std::string& one : core::preparationsFor(study)) EXPECT_EQ(one.find("menu"), std::string::npos) << one;
+  core::Study crossed = support::crossedOf(3);
+  crossed.variables[0].kind = "pcie_generation";
+  crossed.variables[1].kind = "governor";
+  for (core::Level& level : crossed.variables[1].levels) level.set_command = {"set-governor", level.name};
+  const std::string who = core::preparationsFor(crossed).front();
+  EXPECT_TRUE(who.starts_with("Somebody at the bench before ") && who.ends_with(" of 12 visits, to flip it.")) << who;
+  EXPECT_EQ(who.find("each"), std::string::npos) << who;
 }
 
 TEST(Preparations, CountWhatPeoplePlayAndReadOff) {

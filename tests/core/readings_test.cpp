@@ -314,6 +314,21 @@ TEST_F(Readings, SayOfRatesAndTimesTogetherThatTheyImproveOrWorsen) {
       << claim();
 }
 
+TEST_F(Readings, DoNotTellADirectionWhileTheyAreSealed) {
+  add("Ring pass", "", 1.10);
+  add("Sky survey", "", 0.9);
+  study_.cases[1].metric = {"render time", "s", core::Direction::LowerIsBetter};
+  study_.plan.is_sealed = true;
+  (void)found();
+  recorded_.passes.pop_back();
+  const core::Judgement judged = recorded_.judged();
+  ASSERT_TRUE(judged.is_sealed && judged.findings.suite);
+  EXPECT_TRUE(
+      judged.claim.sentence().ends_with("changes average FPS and render time over 2 cases by … sealed until all " +
+                                        std::to_string(judged.findings.planned_passes) + " passes are done"))
+      << judged.claim.sentence();
+}
+
 TEST_F(Readings, NameTheStrongestCarrierAndNoneWhereEveryCaseWouldCarry) {
   add("Ring pass", "", 1.03);
   add("Star sweep", "", 1.30);

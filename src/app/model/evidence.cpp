@@ -20,7 +20,8 @@ QString estimatorText(const core::EstimatorChoice& design) {
     case core::Estimator::Visits: return tr("over visits, %1").arg(counts(design.visits[0], design.visits[1]));
     case core::Estimator::Passes: break;
   }
-  return tr("over passes, blocked: one visit at each level");
+  const bool is_blocked = design.visits[0] == 1 && design.visits[1] == 1;
+  return is_blocked ? tr("over passes, blocked") : tr("over passes: a level has a single visit that counts");
 }
 
 QString holdsWord(core::HoldsTarget holds) {

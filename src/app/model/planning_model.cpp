@@ -38,9 +38,10 @@ QString chances(const core::CandidatePlan& plan, double threshold_percent) {
       .arg(100 * plan.value.chance_nothing_matters, 0, 'f', 0);
 }
 
-QString endsAt(double minutes) {
-  const QDateTime end = QDateTime::currentDateTime().addSecs(static_cast<qint64>(60 * minutes));
-  const bool is_today = end.date() == QDate::currentDate();
+QString endsAt(std::int64_t begin_ms, double minutes) {
+  const QDateTime begin = QDateTime::fromMSecsSinceEpoch(begin_ms);
+  const QDateTime end = begin.addSecs(static_cast<qint64>(60 * minutes));
+  const bool is_today = end.date() == begin.date();
   return end.toString(is_today ? QStringLiteral("HH:mm") : QStringLiteral("ddd HH:mm"));
 }
 
@@ -59,7 +60,8 @@ PlanningView planningView(const StudyModel& model) {
   view.current_cost = toQt(core::costText(view.current));
   view.current_text = toQt(core::reasonFor(view.current, planning));
   if (model.whyLocked().isEmpty()) {  // it is not begun yet
-    view.current_text += tr(", done at %1 if begun now").arg(endsAt(view.current.minutes));
+    view.current_text +=
+        tr(", done at %1 if begun now").arg(endsAt(model.session().open().now(), view.current.minutes));
     for (const std::string& one : core::preparationsFor(study)) view.preparations << toQt(one);
   }
   if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");

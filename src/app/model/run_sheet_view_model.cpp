@@ -47,6 +47,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
     recorded += on_record.contains(i) ? 1 : 0;
   }
   std::vector<VisitCard> cards;
+  const std::int64_t now_ms = session.open().now();
   for (const core::PlannedVisit& planned : core::visitsOf(study_.study())) {
     const auto [slot_count, recorded] = counts[planned.number];
     VisitCard card;
@@ -58,8 +59,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
       if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);
     const auto ahead = seconds.find(planned.number);
     if (card.clock.isEmpty() && ahead != seconds.end())  // as it will be if it goes on as it went so far
-      card.clock = tr("~%1").arg(
-          clockText(session.open().now() + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s))).left(5));
+      card.clock = tr("~%1").arg(clockText(now_ms + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s))).left(5));
     if (ahead != seconds.end()) begins_s += ahead->second;
     if (next && session.open().schedule()[*next].visit == planned.number)
       card.state = VisitCard::State::InHand;

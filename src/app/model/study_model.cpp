@@ -38,9 +38,10 @@ QString StudyModel::newStudyPath() const { return QString::fromStdString(session
 void StudyModel::nameByQuestion() {
   if (!hasStudy() || !problems_.empty() || !whyLocked().isEmpty()) return;
   const std::string path = session_->open().path();
-  if (path != named_path_ && !session::isNamedByNumber(path, files_.studies)) return;
+  const bool is_named_by_us = path == named_path_ || session::isNamedByNumber(path, files_.studies);
+  if (!is_named_by_us || !session_->secondCopy().folder().empty()) return;  // its copies have the name too
   const std::string named = session::pathByQuestion(study(), path);
-  if (named == path || !session::moveStudy(session_->open(), named)) return;  // it may keep its number
+  if (named == path || !session::moveStudy(*session_, named)) return;  // it may keep its number
   reopen(QString::fromStdString(named));
   named_path_ = named;
 }
@@ -54,8 +55,10 @@ void StudyModel::reopen(const QString& path) {
 
 void StudyModel::keepElsewhere(const QString& path) {
   if (!hasStudy() || QFileInfo(QString::fromStdString(session_->open().path())) == QFileInfo(path)) return;
-  if (auto moved = session::moveStudy(session_->open(), path.toStdString()); !moved) return report(moved);
+  const std::string second_folder = session_->secondCopy().folder();
+  if (auto moved = session::moveStudy(*session_, path.toStdString()); !moved) return report(moved);
   reopen(path);
+  if (!second_folder.empty()) report(session_->secondCopy().setFolder(second_folder));
 }
 
 void StudyModel::newStudy(const QString& path, bool copies_current) {

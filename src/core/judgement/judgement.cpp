@@ -20,6 +20,7 @@ static void seal(Judgement& judgement) {
   const int planned = judgement.findings.planned_passes;
   judgement.claim.has_result = false;
   judgement.claim.verdict.clear();
+  judgement.claim.verb = Claim().verb;
   judgement.claim.safety.clear();
   judgement.claim.outcome = fmt::format("… sealed until all {} passes are done", planned);
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });

@@ -360,6 +360,8 @@ std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const
   return copy;
 }
 
+bool isSetInFirmwareMenu(const VariableKind& kind) { return kind.steps == kMenuSteps; }
+
 double usualFlipMinutes(const VariableKind& kind) {
   constexpr double kPart = 30;
   constexpr double kRestart = 5;

@@ -63,6 +63,9 @@ struct VariableKind {
 /// Nothing for an id that is not known.
 [[nodiscard]] const VariableKind* findVariableKind(std::string_view id);
 
+/// Is it an item of the firmware's menu, which a person has to find there?
+[[nodiscard]] bool isSetInFirmwareMenu(const VariableKind& kind);
+
 /// What a flip of a kind usually takes, in minutes: a setting that a running system takes is a matter of seconds, one
 /// of the firmware needs a restart, a part somebody's hands.
 [[nodiscard]] double usualFlipMinutes(const VariableKind& kind);
