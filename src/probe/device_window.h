@@ -1,8 +1,6 @@
 #pragma once
 
 #include <xcb/xcb.h>
-
-#define VK_USE_PLATFORM_XCB_KHR
 #include <vulkan/vulkan_raii.hpp>
 
 #include <array>

@@ -21,6 +21,8 @@ class Html {
   void raw(const std::string& markup) { text_ += markup; }
   [[nodiscard]] const std::string& text() const { return text_; }
 
+  /// Markup of a sentence: it may break anywhere but between a number and its percent sign.
+  [[nodiscard]] static std::string sentence(const std::string& words);
   /// A number, its unit and its interval stay on one line; a sentence may break.
   [[nodiscard]] static std::string unbroken(std::string text);
 

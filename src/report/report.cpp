@@ -70,7 +70,7 @@ class Page {
   }
 
   void claim() {
-    page_.raw("<h1>" + escaped(source_.judgement.claim.sentence()) + "</h1>\n");
+    page_.raw("<h1>" + Html::sentence(source_.judgement.claim.sentence()) + "</h1>\n");
     if (!source_.judgement.claim.safety.empty()) page_.paragraph(source_.judgement.claim.safety + ".", "strong");
     unreachable();
     for (const core::Side side : {core::Side::Baseline, core::Side::Changed}) {

@@ -2,41 +2,25 @@
 // must name it, and nothing else may stop the claim.
 #include <gtest/gtest.h>
 
-#include <QCoreApplication>
-#include <QProcess>
-
 #include <nlohmann/json.hpp>
 
 #include "store/json/study_json.h"
 #include "store/study/study_file.h"
+#include "support/programs.h"
 #include "support/studies.h"
-#include "support/test_folder.h"
 
 namespace {
 
 using nlohmann::json;
 
-struct Outcome {
-  int code = 0;
-  std::string out;
-  std::string err;
-};
+using support::Outcome;
 
-class PlantedAccidents : public testing::Test {
+class PlantedAccidents : public support::ProgramsTest {
  protected:
   Outcome run(const char* program, const std::vector<std::string>& words) const {
-    QProcess process;
-    QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
-    for (const char* home : {"XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"})
-      environment.insert(QLatin1String(home), QString::fromStdString(folder_ / "home"));
-    process.setProcessEnvironment(environment);
-    process.setWorkingDirectory(QString::fromStdString(folder_.path()));
     QStringList arguments;
     for (const std::string& word : words) arguments << QString::fromStdString(word);
-    process.start(QCoreApplication::applicationDirPath() + QLatin1Char('/') + QLatin1String(program), arguments);
-    EXPECT_TRUE(process.waitForFinished(120000));
-    return {process.exitCode(), process.readAllStandardOutput().toStdString(),
-            process.readAllStandardError().toStdString()};
+    return ProgramsTest::run(QString::fromLatin1(program), arguments);
   }
   Outcome cli(const std::vector<std::string>& words) const { return run("iron-lever-cli", words); }
 
@@ -93,7 +77,6 @@ class PlantedAccidents : public testing::Test {
     return "";
   }
   using Ids = std::vector<std::string>;
-  support::TestFolder folder_;
   std::string name_;
 };
 

@@ -198,10 +198,10 @@ TEST_F(Programs, MeasureALogOfAnyShape) {
   EXPECT_EQ(said.out,
             "Read as time stamps in column 't', 1 unit = 1000 ms.\n"
             "  run 1: 4 frames in 0.10 s, 40.0 FPS, 1 % low 25.4 FPS (thin), 0.1 % low 25.0 FPS (thin) (percentile)\n");
-  const Outcome json =
+  const Outcome exported =
       cli({QStringLiteral("measure"), QStringLiteral("log.csv"), QStringLiteral("--column"), QStringLiteral("t"),
            QStringLiteral("--stamps"), QStringLiteral("--unit"), QStringLiteral("ms"), QStringLiteral("--json")});
-  const QJsonDocument read = QJsonDocument::fromJson(QByteArray::fromStdString(json.out));
+  const QJsonDocument read = QJsonDocument::fromJson(QByteArray::fromStdString(exported.out));
   EXPECT_NEAR(read[QStringLiteral("runs")][0][QStringLiteral("average_fps")].toDouble(), 40000, 1e-6);
   EXPECT_NE(cli({QStringLiteral("measure"), QStringLiteral("log.csv"), QStringLiteral("--column"), QStringLiteral("x")})
                 .err.find("Use one of 't', 'fps'"),

@@ -12,8 +12,8 @@ namespace {
 
 using core::Side;
 
-core::Fact fact(const std::string& name, const std::string& value, const std::string& unit = "",
-                std::optional<double> number = {}) {
+core::Fact readFact(const std::string& name, const std::string& value, const std::string& unit = "",
+                    std::optional<double> number = {}) {
   core::Fact made;
   made.name = name;
   made.value = value;
@@ -23,7 +23,7 @@ core::Fact fact(const std::string& name, const std::string& value, const std::st
 }
 
 core::Fact memoryAt(double mts) {
-  return fact("dmi/memory/DIMM_A2/configured_speed", std::to_string(static_cast<int>(mts)), "MT/s", mts);
+  return readFact("dmi/memory/DIMM_A2/configured_speed", std::to_string(static_cast<int>(mts)), "MT/s", mts);
 }
 
 std::string proposed(const char* kind, const char* name) {
@@ -54,13 +54,13 @@ TEST(LevelNames, TellAClockFromARate) {
   EXPECT_FALSE(core::agrees({"", "6000 MHz"}, memoryAt(6000)));
   EXPECT_TRUE(core::agrees({"", "2666 MT/s"}, memoryAt(2667)));  // as firmware rounds it
   EXPECT_FALSE(core::agrees({"", "4800 MT/s"}, memoryAt(6000)));
-  EXPECT_TRUE(core::agrees({"", "16 GiB"}, fact("", "17179869184", "bytes", 17179869184.0)));
-  EXPECT_TRUE(core::agrees({"", "> 256 MiB"}, fact("", "17179869184", "bytes", 17179869184.0)));
-  EXPECT_TRUE(core::agrees({"", "8.0 GT/s"}, fact("", "8.0 GT/s PCIe")));
-  EXPECT_TRUE(core::agrees({"", "Performance"}, fact("", "performance")));
-  EXPECT_FALSE(core::agrees({"", "8 lanes"}, fact("", "wide")));  // a number against a word
-  EXPECT_FALSE(core::agrees({"", "wide"}, fact("", "8", "lanes", 8)));
-  EXPECT_FALSE(core::agrees({"", "> wide"}, fact("", "wide")));
+  EXPECT_TRUE(core::agrees({"", "16 GiB"}, readFact("", "17179869184", "bytes", 17179869184.0)));
+  EXPECT_TRUE(core::agrees({"", "> 256 MiB"}, readFact("", "17179869184", "bytes", 17179869184.0)));
+  EXPECT_TRUE(core::agrees({"", "8.0 GT/s"}, readFact("", "8.0 GT/s PCIe")));
+  EXPECT_TRUE(core::agrees({"", "Performance"}, readFact("", "performance")));
+  EXPECT_FALSE(core::agrees({"", "8 lanes"}, readFact("", "wide")));  // a number against a word
+  EXPECT_FALSE(core::agrees({"", "wide"}, readFact("", "8", "lanes", 8)));
+  EXPECT_FALSE(core::agrees({"", "> wide"}, readFact("", "wide")));
 }
 
 /// Four visits, there and back, each with what the machine said.
@@ -177,9 +177,9 @@ TEST_F(Bench, RestsOnAPersonsWordWhereNothingWasCaptured) {
 TEST_F(Bench, NamesMemoryThatRunsAboveOrBelowWhatItIsMadeFor) {
   const auto rate = [&](double rated, double most_mv) {
     for (core::VisitCapture& one : captures_) {
-      one.capture.put(fact("dmi/memory/DIMM_A2/rated_speed", "", "MT/s", rated));
-      one.capture.put(fact("dmi/memory/DIMM_A2/configured_voltage", "", "mV", 1350));
-      one.capture.put(fact("dmi/memory/DIMM_A2/most_voltage", "", "mV", most_mv));
+      one.capture.put(readFact("dmi/memory/DIMM_A2/rated_speed", "", "MT/s", rated));
+      one.capture.put(readFact("dmi/memory/DIMM_A2/configured_voltage", "", "mV", 1350));
+      one.capture.put(readFact("dmi/memory/DIMM_A2/most_voltage", "", "mV", most_mv));
     }
     recorded_.also.captures = captures_;
     return recorded_.judged().proof.memory_remarks;
@@ -195,8 +195,8 @@ TEST_F(Bench, CountsErrorsThatCameUpDuringAVisit) {
   end.moment = core::CaptureMoment::End;
   for (auto [capture, corrected, link] : {std::tuple{&captures_[1].capture, 2.0, "RxErr 1, TOTAL_ERR_COR 1"},
                                           {&end.capture, 5.0, "RxErr 8, TOTAL_ERR_COR 8"}}) {
-    core::Fact of_memory = fact("memory/errors/mc0/corrected", "", "", corrected);
-    core::Fact of_link = fact("pci/0000:00:01.0/aer_dev_correctable", link);
+    core::Fact of_memory = readFact("memory/errors/mc0/corrected", "", "", corrected);
+    core::Fact of_link = readFact("pci/0000:00:01.0/aer_dev_correctable", link);
     of_memory.kind = of_link.kind = core::FactKind::Evidence;
     capture->put(of_memory);
     capture->put(of_link);
@@ -205,7 +205,7 @@ TEST_F(Bench, CountsErrorsThatCameUpDuringAVisit) {
   recorded_.also.captures = captures_;
   EXPECT_EQ(doubt("errors/visit 2")->sentence,
             "In visit 2 the machine counted 3 errors of memory, corrected or not, 7 link errors at 0000:00:01.0");
-  core::Fact none = fact("memory/errors/mc0/corrected", "", "", 2);
+  core::Fact none = readFact("memory/errors/mc0/corrected", "", "", 2);
   none.kind = core::FactKind::Evidence;
   captures_.back().capture.put(none);
   recorded_.also.captures = captures_;
@@ -216,15 +216,15 @@ TEST_F(Bench, CountsErrorsThatCameUpDuringAVisit) {
 core::Capture boardWith(const std::string& board, const std::string& port, double mts, const std::string& width) {
   core::Capture capture;
   capture.boot_id = board;
-  capture.put(fact("firmware/board", board));
+  capture.put(readFact("firmware/board", board));
   capture.put(memoryAt(mts));
-  capture.put(fact("cpu/governor", "performance"));
-  capture.put(fact("pci/0000:03:00.0/class", "0x030000"));
-  capture.put(fact("pci/0000:03:00.0/vendor", "0xf1c9"));
-  capture.put(fact("pci/0000:03:00.0/chain", port + " 0000:03:00.0"));
+  capture.put(readFact("cpu/governor", "performance"));
+  capture.put(readFact("pci/0000:03:00.0/class", "0x030000"));
+  capture.put(readFact("pci/0000:03:00.0/vendor", "0xf1c9"));
+  capture.put(readFact("pci/0000:03:00.0/chain", port + " 0000:03:00.0"));
   for (const std::string& end : {port, std::string("0000:03:00.0")}) {
-    capture.put(fact("pci/" + end + "/current_link_speed", "16.0 GT/s"));
-    capture.put(fact("pci/" + end + "/current_link_width", width, "lanes", std::stod(width)));
+    capture.put(readFact("pci/" + end + "/current_link_speed", "16.0 GT/s"));
+    capture.put(readFact("pci/" + end + "/current_link_width", width, "lanes", std::stod(width)));
   }
   return capture;
 }
@@ -256,8 +256,8 @@ TEST(HeldConditions, CanBeATestersOwnForEveryKind) {
   core::Capture before = boardWith("Corvane D2", "0000:00:01.0", 4800, "16");
   core::Capture after = boardWith("Corvane D2", "0000:00:01.0", 6000, "16");
   after.boot_id = "another";
-  before.put(fact("dmi/memory/DIMM_A2/configured_voltage", "1100", "mV", 1100));
-  after.put(fact("dmi/memory/DIMM_A2/configured_voltage", "1350", "mV", 1350));
+  before.put(readFact("dmi/memory/DIMM_A2/configured_voltage", "1100", "mV", 1100));
+  after.put(readFact("dmi/memory/DIMM_A2/configured_voltage", "1350", "mV", 1350));
   EXPECT_TRUE(ofBoards(before, after, study).isValidPair());
   study.held = {"dmi/memory/*/configured_voltage"};
   EXPECT_EQ(ofBoards(before, after, study).held.size(), 1U);

@@ -6,6 +6,7 @@
 #include <clocale>
 
 #include "core/machine/device_path.h"
+#include "core/values/shown_text.h"
 #include "core/values/typed_value.h"
 
 namespace core {
@@ -54,4 +55,11 @@ TEST(NumberText, FollowsNoLanguage) {
 }
 
 }  // namespace
+TEST(ShownText, BindsAPercentSignToItsNumberOnly) {
+  EXPECT_EQ(core::withBoundPercents("+7.0 % (6.1 to 7.9 %), 5 % lows in %"),
+            "+7.0\xC2\xA0% (6.1 to 7.9\xC2\xA0%), 5\xC2\xA0% lows in %");
+  EXPECT_EQ(core::withBoundPercents(" %"), " %");
+  EXPECT_EQ(core::withBoundPercents(core::withBoundPercents("1 %")), "1\xC2\xA0%");
+}
+
 }  // namespace core

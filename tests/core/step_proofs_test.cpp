@@ -16,7 +16,7 @@ namespace {
 using core::CaptureMoment;
 using core::configurationAt;
 
-core::Fact fact(const std::string& name, double number, const std::string& unit = "") {
+core::Fact numberFact(const std::string& name, double number, const std::string& unit = "") {
   core::Fact made;
   made.name = name;
   made.value = std::to_string(static_cast<int>(number));
@@ -48,8 +48,8 @@ class StepProofs : public testing::Test {
     std::erase_if(captures_, [&](const core::VisitCapture& one) { return one.visit_id == visit; });
     core::Capture capture;
     capture.boot_id = "boot " + std::to_string(visit);
-    capture.put(fact("dmi/memory/DIMM_A2/configured_speed", mts, "MT/s"));
-    capture.put(fact("pci/0000:00:01.0/current_link_width", lanes));
+    capture.put(numberFact("dmi/memory/DIMM_A2/configured_speed", mts, "MT/s"));
+    capture.put(numberFact("pci/0000:00:01.0/current_link_width", lanes));
     captures_.push_back({visit, CaptureMoment::Start, capture});
   }
   core::Judgement judged() {

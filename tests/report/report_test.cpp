@@ -50,7 +50,11 @@ class Pages : public testing::Test {
     EXPECT_TRUE(html.ok()) << html.error().sentence();
     return *html;
   }
-  static bool has(const std::string& html, const std::string& words) { return html.find(words) != std::string::npos; }
+  /// As a person reads it: a space that does not break is a space.
+  static bool has(std::string html, const std::string& words) {
+    for (std::size_t at = 0; (at = html.find("\xC2\xA0", at)) != std::string::npos;) html.replace(at, 2, " ");
+    return html.find(words) != std::string::npos;
+  }
   // Every start has its end, every attribute its quotes.
   static std::string flawIn(const std::string& xml) {
     QXmlStreamReader reader(QString::fromStdString(xml));

@@ -162,7 +162,9 @@ class WindowTest : public testing::Test {
     box->setCurrentIndex(index);
     Q_EMIT box->activated(index);
   }
-  [[nodiscard]] QString textOf(const char* name) const { return find<QLabel>(name)->text(); }
+  [[nodiscard]] QString textOf(const char* name) const { return asRead(find<QLabel>(name)->text()); }
+  /// A space that does not break is a space.
+  [[nodiscard]] static QString asRead(QString text) { return text.replace(QChar::Nbsp, QLatin1Char(' ')); }
   [[nodiscard]] QString nextText() const { return find<QPushButton>("nextActionButton")->text(); }
 
   TestFolder folder_;

@@ -9,7 +9,7 @@
 namespace app {
 namespace {
 
-constexpr int kRowHeight = 84;
+constexpr int kHopHeight = 84;
 constexpr int kTitleHeight = 20;
 constexpr int kStationHeight = 34;
 constexpr int kNarrowestHop = 56;  // "Gen 4 x16"
@@ -47,7 +47,7 @@ void PathDrawing::show(std::vector<PathRow> rows) {
   update();
 }
 
-QSize PathDrawing::sizeHint() const { return {320, static_cast<int>(rows_.size()) * kRowHeight}; }
+QSize PathDrawing::sizeHint() const { return {320, static_cast<int>(rows_.size()) * kHopHeight}; }
 
 void PathDrawing::paintHop(QPainter& painter, const PathRow::Hop& hop, const QRect& place, const QColor& colour) const {
   const int middle = place.top() + kStationHeight / 2;
@@ -101,7 +101,7 @@ void PathDrawing::paintRow(QPainter& painter, const PathRow& row, int top) const
 void PathDrawing::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
-  for (std::size_t i = 0; i < rows_.size(); ++i) paintRow(painter, rows_[i], static_cast<int>(i) * kRowHeight);
+  for (std::size_t i = 0; i < rows_.size(); ++i) paintRow(painter, rows_[i], static_cast<int>(i) * kHopHeight);
 }
 
 }  // namespace app

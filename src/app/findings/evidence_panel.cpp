@@ -14,7 +14,7 @@ const QString kFrames = QStringLiteral("frames");
 const QString kVerdict = QStringLiteral("verdict:");
 
 QString paragraph(const QString& text, const QString& style) {
-  return QStringLiteral("<p style='%1'>%2</p>").arg(style, text.toHtmlEscaped());
+  return QStringLiteral("<p style='%1'>%2</p>").arg(style, boundPercents(text).toHtmlEscaped());
 }
 
 QString tableHtml(const Evidence::Table& table) {
@@ -31,7 +31,7 @@ QString tableHtml(const Evidence::Table& table) {
                   .arg(i == 0 ? QStringLiteral("left") : QStringLiteral("right"))
                   .arg(i == 0 ? 0 : 8)
                   .arg(i == 0 ? QString() : QStringLiteral("white-space:nowrap;"), colour(i, is_head).name(),
-                       cells[i].toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>")));
+                       boundPercents(cells[i]).toHtmlEscaped().replace(QLatin1Char('\n'), QStringLiteral("<br>")));
     return html + QStringLiteral("</tr>");
   };
   QString html = QStringLiteral("<table cellspacing='0' cellpadding='2' width='100%' style='font-size:8.5pt'>");
@@ -88,7 +88,8 @@ QString EvidencePanel::heading(const QString& id, const QString& title, const QS
                      .arg(id, t.ink.name(), unfolded_.contains(id) ? QStringLiteral("▾") : QStringLiteral("▸"),
                           title.toHtmlEscaped());
   if (!brief.isEmpty() && !unfolded_.contains(id))
-    html += QStringLiteral("<span style='color:%1'> · %2</span>").arg(t.soft_ink.name(), brief.toHtmlEscaped());
+    html += QStringLiteral("<span style='color:%1'> · %2</span>")
+                .arg(t.soft_ink.name(), boundPercents(brief).toHtmlEscaped());
   return html + QStringLiteral("</p>");
 }
 

@@ -8,7 +8,7 @@
 namespace app {
 namespace {
 
-constexpr int kRowHeight = 66;    // a verdict with all of its marks takes three small lines
+constexpr int kLeverHeight = 66;  // a verdict with all of its marks takes three small lines
 constexpr int kDenseHeight = 40;  // a title and a verdict of one line each
 constexpr int kRoomyRows = 24;    // of more rows than these a person compares beams, and reads one by one beside them
 constexpr int kTitleWidth = 178;
@@ -62,7 +62,7 @@ void drawLever(QPainter& painter, const LeverScale& scale, const LeverRow& lever
 }
 
 void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
-  const bool is_dense = row.height() < kRowHeight;
+  const bool is_dense = row.height() < kLeverHeight;
   const int above = is_dense ? 2 : 12;
   const QRect left = QRect(row.left() + 12, row.top() + above, kTitleWidth - 18, row.height() - 2 * above - 4);
   const QRect right = QRect(row.right() - kVerdictWidth + 8, row.top() + (is_dense ? 2 : 6), kVerdictWidth - 16,
@@ -114,7 +114,7 @@ void LeverDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
 
 QSize LeverDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
   const bool sums_up = !model_.row(index.row()).case_index;
-  return {600, model_.rowCount() > kRoomyRows && !sums_up ? kDenseHeight : kRowHeight};
+  return {600, model_.rowCount() > kRoomyRows && !sums_up ? kDenseHeight : kLeverHeight};
 }
 
 LeverAxis::LeverAxis(const LeverModel& model, QWidget* parent) : QWidget(parent), model_(model) {

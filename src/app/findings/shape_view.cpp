@@ -56,7 +56,7 @@ void ShapeView::show(std::optional<std::size_t> case_index) {
   setVisible(is_wanted);
   if (!is_wanted) return;
   case_index_ = case_index ? case_index : study_.judgement().shape.headlineCase();
-  sentence_->setText(toQt(core::enoughText(study_.study(), study_.judgement().shape, case_index_)));
+  sentence_->setText(boundPercents(toQt(core::enoughText(study_.study(), study_.judgement().shape, case_index_))));
   sentence_->setVisible(!sentence_->text().isEmpty());
   constexpr int kLeast = 150;
   constexpr int kMost = 270;  // a page has more to show: what needs more is drawn smaller

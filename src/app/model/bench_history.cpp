@@ -1,18 +1,16 @@
 #include "app/model/bench_history.h"
 
-#include <QCoreApplication>
 #include <QDateTime>
 #include <algorithm>
 
+#include "app/model/qt_text.h"
 #include "core/machine/comparison.h"
 #include "core/machine/difference_sentences.h"
 
 namespace app {
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("BenchHistory", text); }
-
-QString clockText(std::int64_t ms) {
+QString minuteText(std::int64_t ms) {
   return QDateTime::fromMSecsSinceEpoch(ms).toString(QStringLiteral("yyyy-MM-dd HH:mm"));
 }
 
@@ -34,8 +32,8 @@ core::Result<std::vector<BenchStretch>> benchHistory(const store::BenchRegister&
   std::vector<BenchStretch> stretches;
   const core::Capture* before = nullptr;
   for (const store::BenchRegister::Entry& entry : *entries) {
-    const QString from = clockText(entry.capture.taken_ms);
-    const QString until = clockText(entry.until_ms);
+    const QString from = minuteText(entry.capture.taken_ms);
+    const QString until = minuteText(entry.until_ms);
     stretches.push_back({from == until ? from : tr("%1 to %2").arg(from, until),
                          tr("%1 facts").arg(entry.capture.facts.size()),
                          before ? changesBetween(*before, entry.capture) : QStringList()});
@@ -54,7 +52,7 @@ QString sinceLastTime(const store::BenchRegister& benches, const std::string& be
     if (entry.capture.taken_ms < since_ms) last = &entry;
   if (!last) return {};
   // An entry that goes on into this study was seen up to its beginning, at the latest.
-  const QString when = clockText(std::min(last->until_ms, since_ms));
+  const QString when = minuteText(std::min(last->until_ms, since_ms));
   const QStringList changes = changesBetween(last->capture, now);
   return changes.isEmpty()
              ? tr("Since this bench was last seen, %1, nothing changed.").arg(when)

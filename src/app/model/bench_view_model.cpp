@@ -13,7 +13,7 @@
 namespace app {
 namespace {
 
-QStringList toQt(const std::vector<std::string>& texts) {
+QStringList linesOf(const std::vector<std::string>& texts) {
   QStringList list;
   for (const std::string& text : texts) list << QString::fromStdString(text);
   return list;
@@ -232,12 +232,12 @@ std::vector<PathRow> BenchViewModel::paths() const {
 
 std::vector<DifferenceGroup> BenchViewModel::groups() const {
   if (!comparison_) return {};
-  QStringList accidents = toQt(core::differenceSentences(comparison_->held));
-  accidents += toQt(core::differenceSentences(comparison_->must_not));
+  QStringList accidents = linesOf(core::differenceSentences(comparison_->held));
+  accidents += linesOf(core::differenceSentences(comparison_->must_not));
   return {{tr("Must not change"), accidents,
            tr("nothing: %1 settings are equal").arg(static_cast<int>(comparison_->unchanged.size())), true},
-          {tr("Meant to change"), toQt(core::differenceSentences(comparison_->meant)), tr("nothing moved"), false},
-          {tr("Comes along"), toQt(core::differenceSentences(comparison_->comes_along)), tr("nothing"), false},
+          {tr("Meant to change"), linesOf(core::differenceSentences(comparison_->meant)), tr("nothing moved"), false},
+          {tr("Comes along"), linesOf(core::differenceSentences(comparison_->comes_along)), tr("nothing"), false},
           {tr("Could not be read"), unreadTexts(comparison_->unread), tr("nothing: every fact was read on both sides"),
            false}};
 }

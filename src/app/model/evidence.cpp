@@ -11,8 +11,6 @@
 namespace app {
 namespace {
 
-QString tr(const char* text) { return QString::fromUtf8(text); }
-
 QString estimatorText(const core::EstimatorChoice& design) {
   const auto counts = [&](int baseline, int changed) { return QStringLiteral("%1 + %2").arg(baseline).arg(changed); };
   switch (design.estimator) {

@@ -7,8 +7,6 @@
 namespace app {
 namespace {
 
-QString tr(const char* text) { return QString::fromUtf8(text); }
-
 NextAction whilePlaying(const session::PlayedStretch& stretch, double at_s) {
   using Phase = session::PlayedStretch::Phase;
   switch (stretch.phase(at_s)) {

@@ -1,15 +1,9 @@
 #include "app/model/pass_table_model.h"
 
-#include <QDateTime>
-
 #include "core/estimate/wording.h"
 
 namespace app {
-namespace {
-
-QString clockText(std::int64_t ms) { return QDateTime::fromMSecsSinceEpoch(ms).toString(QStringLiteral("HH:mm:ss")); }
-
-}  // namespace
+namespace {}  // namespace
 
 PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
   connect(&study, &StudyModel::changed, this, &PassTableModel::refresh);

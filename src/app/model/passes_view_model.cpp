@@ -1,9 +1,7 @@
 #include "app/model/passes_view_model.h"
 
-#include <QCoreApplication>
 #include <cmath>
 
-#include <QDateTime>
 #include <algorithm>
 #include <array>
 
@@ -47,7 +45,7 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
     PassView view;
     view.id = pass.id;
     view.clock_s = static_cast<double>(pass.started_ms) / 1000;
-    view.clock = QDateTime::fromMSecsSinceEpoch(pass.started_ms).toString(QStringLiteral("HH:mm:ss"));
+    view.clock = clockText(pass.started_ms);
     view.value = *pass.value;
     view.side = slot.side;
     view.visit = slot.visit;
@@ -95,9 +93,8 @@ QStringList PassesViewModel::cases() const {
 static QString pretended(const core::Drift& drift) {
   const auto percent = [](double ln) { return toQt(core::percentText(core::percentOfLn(ln))); };
   constexpr double kNothing = 5e-5;  // 0.00 % in print
-  if (std::abs(drift.biasLo()) < kNothing && std::abs(drift.biasHi()) < kNothing)
-    return QCoreApplication::translate("Passes", "nothing");
-  return QCoreApplication::translate("Passes", "%1 to %2").arg(percent(drift.biasLo()), percent(drift.biasHi()));
+  if (std::abs(drift.biasLo()) < kNothing && std::abs(drift.biasHi()) < kNothing) return tr("nothing");
+  return tr("%1 to %2").arg(percent(drift.biasLo()), percent(drift.biasHi()));
 }
 
 QStringList PassesViewModel::remarks(std::size_t case_index) const {

@@ -1,6 +1,5 @@
 #include "app/model/planning_model.h"
 
-#include <QCoreApplication>
 #include <QDateTime>
 #include <algorithm>
 
@@ -9,8 +8,6 @@
 
 namespace app {
 namespace {
-
-QString tr(const char* text) { return QCoreApplication::translate("PlanningModel", text); }
 
 QString noiseWords(const std::optional<store::BenchRegister::Noise>& measured) {
   if (!measured) return tr("Spreads of passes and flips are guessed; a null study measures them.");

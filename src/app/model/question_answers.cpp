@@ -1,14 +1,11 @@
 #include "app/model/question_answers.h"
 
-#include <QCoreApplication>
 #include <algorithm>
 
 #include "core/machine/device_path.h"
 
 namespace app {
 namespace {
-
-QString tr(const char* text) { return QCoreApplication::translate("QuestionAnswers", text); }
 
 QString nameOr(const std::string& name, const QString& otherwise) { return name.empty() ? otherwise : toQt(name); }
 

@@ -1,7 +1,6 @@
 #include "app/model/run_sheet_view_model.h"
 #include "session/sheet_time.h"
 
-#include <QDateTime>
 #include <cmath>
 #include <map>
 #include <set>
@@ -10,8 +9,6 @@
 
 namespace app {
 namespace {
-
-QString clockText(std::int64_t ms) { return QDateTime::fromMSecsSinceEpoch(ms).toString(QStringLiteral("HH:mm:ss")); }
 
 QString countText(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
 

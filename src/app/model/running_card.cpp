@@ -1,4 +1,3 @@
-#include <QCoreApplication>
 
 #include "app/model/hand_card.h"
 #include "app/model/study_model.h"
@@ -9,8 +8,6 @@ namespace {
 
 using session::PlayedStretch;
 using session::State;
-
-QString tr(const char* text) { return QCoreApplication::translate("RunningCard", text); }
 
 QString alone() { return tr("Leave the machine alone: no other work, no mouse, no updates."); }
 

@@ -1,12 +1,9 @@
 #include "app/model/shelf_rows.h"
 
-#include <QCoreApplication>
 #include <algorithm>
 
 namespace app {
 namespace {
-
-QString tr(const char* text) { return QCoreApplication::translate("ShelfRows", text); }
 
 std::vector<core::ShelfItem> usedBefore(const StudyModel& study) {
   std::vector<core::ShelfItem> items;

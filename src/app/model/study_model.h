@@ -8,9 +8,9 @@
 #include <optional>
 #include <vector>
 
+#include "app/model/qt_text.h"
 #include "core/findings/case_memory.h"
 #include "core/judgement/judgement.h"
-#include "core/values/shown_text.h"
 #include "session/session.h"
 
 namespace app {
@@ -123,8 +123,5 @@ class StudyModel final : public QObject {
 
 /// The next lower level than the last one that could not be reached; empty where nobody can tell.
 [[nodiscard]] QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement);
-
-/// UTF-8 text of the core for the screen.
-[[nodiscard]] inline QString toQt(const std::string& text) { return QString::fromStdString(core::shownText(text)); }
 
 }  // namespace app

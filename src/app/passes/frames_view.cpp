@@ -302,7 +302,7 @@ void FramesView::sayMetrics() {
   QStringList lines;
   for (const FramesTrace* trace : {&first_, &second_})
     if (!trace->isEmpty()) lines << model_.metrics(*trace, range.lower, range.upper);
-  metrics_->setText(lines.join(QLatin1Char('\n')));
+  metrics_->setText(boundPercents(lines.join(QLatin1Char('\n'))));
 }
 
 void FramesView::noteMoment() {

@@ -173,8 +173,8 @@ void RunOrderView::refresh() {
   key_->setText(showsLevels() ? marksText() + tr("Ring: warm-up. Cross: left out. Bands are visits.")
                               : tr("Disc: a pass, against the middle of its own level, which is hidden. Ring: warm-up. "
                                    "Cross: left out. Bands are visits."));
-  remarks_->setText(
-      views_.remarks(static_cast<std::size_t>(std::max(0, cases_->currentIndex()))).join(QLatin1Char(' ')));
+  const auto chosen = static_cast<std::size_t>(std::max(0, cases_->currentIndex()));
+  remarks_->setText(boundPercents(views_.remarks(chosen).join(QLatin1Char(' '))));
   fillTable();
   draw();
   showChosen();

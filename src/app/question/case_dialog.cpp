@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/model/qt_text.h"
 #include "app/question/number_field.h"
 #include "app/shell/theme.h"
 
@@ -24,8 +25,6 @@ Response responseOf(const core::Case& a_case) {
   if (a_case.feature == core::FeatureActs::Yes) return FeatureActs;
   return a_case.feature == core::FeatureActs::No ? FeatureDoesNotAct : Open;
 }
-
-QString text(std::string_view view) { return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size())); }
 
 }  // namespace
 
@@ -85,9 +84,9 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(words);
   for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
     auto* edit = new QLineEdit(QString::fromStdString(a_case.declaredFact(fact.key)), this);
-    edit->setObjectName(text(fact.key) + QStringLiteral("Edit"));
-    edit->setPlaceholderText(text(fact.example));
-    form->addRow(text(fact.title), edit);
+    edit->setObjectName(toQt(fact.key) + QStringLiteral("Edit"));
+    edit->setPlaceholderText(toQt(fact.example));
+    form->addRow(toQt(fact.title), edit);
     declared_.push_back(edit);
   }
   auto* buttons = new QDialogButtonBox(this);

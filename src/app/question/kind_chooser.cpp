@@ -2,6 +2,7 @@
 
 #include <QHeaderView>
 
+#include "app/model/qt_text.h"
 #include "app/model/study_model.h"
 #include "app/shell/theme.h"
 #include "core/machine/kind_groups.h"
@@ -13,8 +14,6 @@ constexpr int kWhat = 0;
 constexpr int kNow = 1;
 constexpr int kWho = 2;
 constexpr int kId = Qt::UserRole;
-
-QString text(std::string_view view) { return toQt(std::string(view)); }
 
 }  // namespace
 
@@ -39,14 +38,14 @@ KindChooser::KindChooser(QWidget* parent) : QTreeWidget(parent) {
   header()->setSectionResizeMode(kNow, QHeaderView::Stretch);
   header()->setSectionResizeMode(kWho, QHeaderView::ResizeToContents);
   for (const core::KindGroup& group : core::kindGroups()) {
-    auto* top = new QTreeWidgetItem(this, {text(group.title)});
+    auto* top = new QTreeWidgetItem(this, {toQt(group.title)});
     top->setFlags(Qt::ItemIsEnabled);
     top->setFirstColumnSpanned(true);
     top->setFont(kWhat, textFont(TextSize::Normal, true));
     for (const std::string_view id : group.kinds) {
       const core::VariableKind& kind = *core::findVariableKind(id);
-      auto* row = new QTreeWidgetItem(top, {text(kind.title), QString(), whoFlips(kind, false)});
-      row->setData(kWhat, kId, text(id));
+      auto* row = new QTreeWidgetItem(top, {toQt(kind.title), QString(), whoFlips(kind, false)});
+      row->setData(kWhat, kId, toQt(id));
     }
   }
   auto* undeclared = new QTreeWidgetItem(topLevelItem(topLevelItemCount() - 1),

@@ -8,6 +8,7 @@
 #include <QMessageBox>
 #include <QPrintDialog>
 
+#include "app/model/qt_text.h"
 #include "app/question/case_dialog.h"
 #include "app/question/held_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
@@ -17,7 +18,6 @@
 namespace app {
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("Prompts", text); }
 QString filter() { return tr("Studies (*.ironlever)"); }
 
 std::optional<QString> unlessEmpty(const QString& text) { return text.isEmpty() ? std::nullopt : std::optional(text); }

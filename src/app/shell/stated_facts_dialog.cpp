@@ -7,15 +7,12 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/model/qt_text.h"
 #include "app/shell/theme.h"
 #include "core/machine/stated_fact.h"
 
 namespace app {
-namespace {
-
-QString text(std::string_view view) { return QString::fromUtf8(view.data(), static_cast<qsizetype>(view.size())); }
-
-}  // namespace
+namespace {}  // namespace
 
 StatedFactsDialog::StatedFactsDialog(const std::map<QString, QString>& known, QWidget* parent) : QDialog(parent) {
   setObjectName(QStringLiteral("statedFactsDialog"));
@@ -28,12 +25,12 @@ StatedFactsDialog::StatedFactsDialog(const std::map<QString, QString>& known, QW
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   for (const core::StatedKind& kind : core::statedKinds()) {
-    const QString id = text(kind.id);
+    const QString id = toQt(kind.id);
     auto* edit = new QLineEdit(this);
     edit->setObjectName(id + QStringLiteral("Edit"));
-    edit->setPlaceholderText(text(kind.example));
+    edit->setPlaceholderText(toQt(kind.example));
     if (const auto before = known.find(id); before != known.end()) edit->setText(before->second);
-    form->addRow(kind.unit.empty() ? text(kind.title) : tr("%1, %2").arg(text(kind.title), text(kind.unit)), edit);
+    form->addRow(kind.unit.empty() ? toQt(kind.title) : tr("%1, %2").arg(toQt(kind.title), toQt(kind.unit)), edit);
     edits_[id] = edit;
   }
   auto* buttons = new QDialogButtonBox(this);

@@ -1,11 +1,11 @@
 #include "app/shell/window_actions.h"
 
 #include <QAction>
-#include <QCoreApplication>
 #include <QMenu>
 #include <QMenuBar>
 #include <map>
 
+#include "app/model/qt_text.h"
 #include "app/shell/doubts_tray.h"
 #include "app/shell/main_window.h"
 #include "session/global_key.h"
@@ -13,7 +13,6 @@
 namespace app {
 namespace {
 
-QString tr(const char* text) { return QCoreApplication::translate("WindowActions", text); }
 QString id(const char* text) { return QString::fromLatin1(text); }
 
 QString helpPageOf(core::Place place) {

@@ -130,20 +130,20 @@ class Recording {
 };
 
 nlohmann::ordered_json factsJson(const recorder::FrameFacts& facts) {
-  nlohmann::ordered_json json{{"waited_ms", facts.waited_ms}};
-  if (facts.thread_ms) json["thread_ms"] = *facts.thread_ms;
-  if (facts.program_ms) json["program_ms"] = *facts.program_ms;
-  if (facts.device_ms) json["device_ms"] = *facts.device_ms;
-  if (facts.possibly_generated > 0) json["possibly_generated_frames"] = facts.possibly_generated;
+  nlohmann::ordered_json object{{"waited_ms", facts.waited_ms}};
+  if (facts.thread_ms) object["thread_ms"] = *facts.thread_ms;
+  if (facts.program_ms) object["program_ms"] = *facts.program_ms;
+  if (facts.device_ms) object["device_ms"] = *facts.device_ms;
+  if (facts.possibly_generated > 0) object["possibly_generated_frames"] = facts.possibly_generated;
   if (facts.shown) {
-    nlohmann::ordered_json& shown = json["display"] = {{"known_frames", facts.shown->known},
-                                                       {"shown_frames", facts.shown->shown},
-                                                       {"skipped_frames", facts.shown->skipped},
-                                                       {"shown_fps", facts.shown->fps}};
+    nlohmann::ordered_json& shown = object["display"] = {{"known_frames", facts.shown->known},
+                                                         {"shown_frames", facts.shown->shown},
+                                                         {"skipped_frames", facts.shown->skipped},
+                                                         {"shown_fps", facts.shown->fps}};
     if (facts.shown->repeated) shown["repeated_refreshes"] = *facts.shown->repeated;
     if (facts.shown->refresh_ms) shown["refresh_ms"] = *facts.shown->refresh_ms;
   }
-  return json;
+  return object;
 }
 
 std::string factsText(const recorder::FrameFacts& facts) {

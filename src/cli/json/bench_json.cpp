@@ -12,22 +12,22 @@
 namespace cli {
 namespace {
 
-using json = nlohmann::ordered_json;
+using nlohmann::ordered_json;
 
 // Three decimals, as link rates are usually given.
-json rounded(double value) { return std::round(value * 1000) / 1000; }
+ordered_json rounded(double value) { return std::round(value * 1000) / 1000; }
 
-json textOrNull(const core::Capture& capture, const std::string& name) {
+ordered_json textOrNull(const core::Capture& capture, const std::string& name) {
   const core::Fact* fact = capture.find(name);
-  return fact && fact->isRead() ? json(fact->value) : json();
+  return fact && fact->isRead() ? ordered_json(fact->value) : ordered_json();
 }
 
-json wholeOrNull(const std::optional<double>& number) {
-  return number ? json(static_cast<std::int64_t>(std::llround(*number))) : json();
+ordered_json wholeOrNull(const std::optional<double>& number) {
+  return number ? ordered_json(static_cast<std::int64_t>(std::llround(*number))) : ordered_json();
 }
 
-json hopJson(const core::Hop& hop, bool is_idle) {
-  json object{{"down", hop.down}, {"up", hop.up}, {"where", hop.where}};
+ordered_json hopJson(const core::Hop& hop, bool is_idle) {
+  ordered_json object{{"down", hop.down}, {"up", hop.up}, {"where", hop.where}};
   if (hop.isVirtual()) {  // what its ports show says nothing about it
     if (hop.cable)
       object.update({{"gbyte_s", rounded(*hop.rateGBps())},
@@ -46,7 +46,7 @@ json hopJson(const core::Hop& hop, bool is_idle) {
   return object;
 }
 
-void addPath(json& facts, const core::Capture& capture, const std::string& device) {
+void addPath(ordered_json& facts, const core::Capture& capture, const std::string& device) {
   const core::DevicePath path = core::devicePath(capture, device);
   const std::string base = "pci/" + device + "/";
   facts["target_device"] = {{"bdf", device},
@@ -54,41 +54,41 @@ void addPath(json& facts, const core::Capture& capture, const std::string& devic
                             {"driver", textOrNull(capture, base + "driver")},
                             {"drm", textOrNull(capture, base + "drm")}};
   facts["bridge_chain_root_to_device"] = path.chain;
-  facts["links"] = json::array();
+  facts["links"] = ordered_json::array();
   for (const core::Hop& hop : path.hops) facts["links"].push_back(hopJson(hop, core::isIdle(capture, device)));
-  facts["narrowest_hop"] = json();
+  facts["narrowest_hop"] = ordered_json();
   if (!path.narrowest) return;
   const core::Hop& narrowest = path.hops[*path.narrowest];
   facts["narrowest_hop"] = {
       {"down", narrowest.down}, {"up", narrowest.up}, {"gbyte_s", rounded(*narrowest.rateGBps())}};
 }
 
-json sizesMib(std::uint64_t bitmap) {
-  json sizes = json::array();
+ordered_json sizesMib(std::uint64_t bitmap) {
+  ordered_json sizes = ordered_json::array();
   for (int bit = 0; bit < 40; ++bit)
     if (bitmap >> bit & 1U) sizes.push_back(std::uint64_t{1} << bit);  // bit n stands for 2^n MiB
   return sizes;
 }
 
-json apertureJson(const core::Capture& capture, const std::string& device) {
+ordered_json apertureJson(const core::Capture& capture, const std::string& device) {
   const std::string base = "pci/" + device + "/";
   const auto size = capture.number(base + "aperture_size");
   if (!size) return {};
-  json object{{"index", json()}, {"size_bytes", wholeOrNull(size)}};
+  ordered_json object{{"index", ordered_json()}, {"size_bytes", wholeOrNull(size)}};
   for (int i = 0; i < 6; ++i)
     if (object["index"].is_null() && capture.number(base + "bar" + std::to_string(i) + "_size") == size)
       object["index"] = i;
   const auto vram = capture.number(base + "mem_info_vram_total");
   object["vram_bytes"] = wholeOrNull(vram);
-  object["full"] = vram ? json(*size >= *vram) : json();
+  object["full"] = vram ? ordered_json(*size >= *vram) : ordered_json();
   const std::string index = object["index"].is_null() ? "" : std::to_string(object["index"].get<int>());
   const auto bitmap = bench::hexNumber(capture.text(base + "resource" + index + "_resize"));
-  object["resizable_sizes_mib"] = bitmap ? sizesMib(*bitmap) : json();
+  object["resizable_sizes_mib"] = bitmap ? sizesMib(*bitmap) : ordered_json();
   return object;
 }
 
 /// One value for all modules, or a list where they differ.
-json ofModules(const core::Capture& capture, const char* field) {
+ordered_json ofModules(const core::Capture& capture, const char* field) {
   std::set<double> numbers;
   std::set<std::string> texts;
   for (const core::Fact& fact : capture.below("dmi/memory/")) {
@@ -101,25 +101,25 @@ json ofModules(const core::Capture& capture, const char* field) {
   if (numbers.size() == 1) return wholeOrNull(*numbers.begin());
   if (texts.size() == 1) return *texts.begin();
   if (numbers.empty() && texts.empty()) return {};
-  return numbers.empty() ? json(texts) : json(numbers);
+  return numbers.empty() ? ordered_json(texts) : ordered_json(numbers);
 }
 
-json memoryJson(const core::Capture& capture) {
+ordered_json memoryJson(const core::Capture& capture) {
   const core::MemoryLayout layout = core::memoryLayout(capture);
   std::vector<std::string> populated;
   for (const core::MemoryLayout::Module& module : layout.modules) populated.push_back(module.locator);
-  json object{{"installed_bytes", wholeOrNull(capture.number("memory/installed"))},
-              {"slots", layout.sockets > 0 ? json(layout.sockets) : json()},
-              {"populated", populated},
-              {"type", ofModules(capture, "/type")},
-              {"rated_mts", ofModules(capture, "/rated_speed")},
-              {"configured_mts", ofModules(capture, "/configured_speed")},
-              {"configured_mv", ofModules(capture, "/configured_voltage")}};
-  object["peak_gbyte_s"] = layout.mts ? rounded(*layout.peakGBps()) : json();
+  ordered_json object{{"installed_bytes", wholeOrNull(capture.number("memory/installed"))},
+                      {"slots", layout.sockets > 0 ? ordered_json(layout.sockets) : ordered_json()},
+                      {"populated", populated},
+                      {"type", ofModules(capture, "/type")},
+                      {"rated_mts", ofModules(capture, "/rated_speed")},
+                      {"configured_mts", ofModules(capture, "/configured_speed")},
+                      {"configured_mv", ofModules(capture, "/configured_voltage")}};
+  object["peak_gbyte_s"] = layout.mts ? rounded(*layout.peakGBps()) : ordered_json();
   return object;
 }
 
-json processorJson(const core::Capture& capture) {
+ordered_json processorJson(const core::Capture& capture) {
   const auto boost = capture.number("cpu/boost");
   return {{"logical", wholeOrNull(capture.number("cpu/logical"))},
           {"cores", wholeOrNull(capture.number("cpu/cores"))},
@@ -130,27 +130,28 @@ json processorJson(const core::Capture& capture) {
           {"driver", textOrNull(capture, "cpu/driver")},
           {"governor", textOrNull(capture, "cpu/governor")},
           {"epp", textOrNull(capture, "cpu/epp")},
-          {"boost", boost ? json(*boost != 0) : json()}};
+          {"boost", boost ? ordered_json(*boost != 0) : ordered_json()}};
 }
 
-json firmwareJson(const core::Capture& capture) {
+ordered_json firmwareJson(const core::Capture& capture) {
   const core::Fact* secure = capture.find("firmware/secure_boot");
   return {{"version", textOrNull(capture, "firmware/version")},
           {"date", textOrNull(capture, "firmware/date")},
           {"board", textOrNull(capture, "firmware/board")},
-          {"secure_boot", secure && secure->isRead() ? json(secure->value == "on") : json()}};
+          {"secure_boot", secure && secure->isRead() ? ordered_json(secure->value == "on") : ordered_json()}};
 }
 
-json sideJson(const core::Fact& fact) {
+ordered_json sideJson(const core::Fact& fact) {
   if (!fact.isRead()) return {};
   if (fact.number && *fact.number == std::round(*fact.number)) return wholeOrNull(fact.number);
-  return fact.number ? json(*fact.number) : json(fact.value);
+  return fact.number ? ordered_json(*fact.number) : ordered_json(fact.value);
 }
 
-json differencesJson(const std::vector<core::Difference>& differences) {
-  json list = json::array();
+ordered_json differencesJson(const std::vector<core::Difference>& differences) {
+  ordered_json list = ordered_json::array();
   for (const core::Difference& difference : differences) {
-    json object{{"field", difference.field}, {"from", sideJson(difference.from)}, {"to", sideJson(difference.to)}};
+    ordered_json object{
+        {"field", difference.field}, {"from", sideJson(difference.from)}, {"to", sideJson(difference.to)}};
     const std::string& unit = difference.from.isRead() ? difference.from.unit : difference.to.unit;
     if (!unit.empty()) object["unit"] = unit;
     if (!difference.consequences.empty()) object["consequences"] = difference.consequences;
@@ -160,9 +161,9 @@ json differencesJson(const std::vector<core::Difference>& differences) {
 }
 
 // Counters come as an object of those that are not 0, and the total.
-json evidenceSide(const core::Fact& fact) {
+ordered_json evidenceSide(const core::Fact& fact) {
   if (fact.number || fact.name.find("/aer_dev_") == std::string::npos) return sideJson(fact);
-  json counters = json::object();
+  ordered_json counters = ordered_json::object();
   std::string lines = fact.value;
   std::replace(lines.begin(), lines.end(), ',', '\n');
   for (const auto& [name, count] : bench::counterLines(lines)) counters[name] = count;
@@ -171,10 +172,10 @@ json evidenceSide(const core::Fact& fact) {
 
 }  // namespace
 
-json factsJson(const core::Capture& capture, const std::string& device) {
-  json facts;
+ordered_json factsJson(const core::Capture& capture, const std::string& device) {
+  ordered_json facts;
   if (device.empty())
-    facts["target_device"] = json();
+    facts["target_device"] = ordered_json();
   else
     addPath(facts, capture, device);
   facts["bar"] = apertureJson(capture, device);
@@ -184,16 +185,17 @@ json factsJson(const core::Capture& capture, const std::string& device) {
   return facts;
 }
 
-json comparisonJson(const core::Comparison& comparison, const core::ComparisonOrder& order) {
-  json evidence = json::array();
+ordered_json comparisonJson(const core::Comparison& comparison, const core::ComparisonOrder& order) {
+  ordered_json evidence = ordered_json::array();
   for (const core::Difference& difference : comparison.evidence)
     evidence.push_back({{"field", difference.field},
                         {order.baseline_name, evidenceSide(difference.from)},
                         {order.changed_name, evidenceSide(difference.to)}});
-  json unread = json::array();
+  ordered_json unread = ordered_json::array();
   for (const core::Unverified& one : comparison.unread) unread.push_back({{"field", one.field}, {"why", one.why}});
-  const json moved =
-      comparison.moved == core::Moved::Undetermined ? json("undetermined") : json(comparison.moved == core::Moved::Yes);
+  const ordered_json moved = comparison.moved == core::Moved::Undetermined
+                                 ? ordered_json("undetermined")
+                                 : ordered_json(comparison.moved == core::Moved::Yes);
   return {{"diff",
            {{"expected_change", differencesJson(comparison.meant)},
             {"known_side_effects", differencesJson(comparison.comes_along)},

@@ -60,7 +60,7 @@ constexpr std::array<std::pair<std::string_view, std::string_view>, 44> kTitles{
 }};
 
 // "configured_speed" -> "configured speed"; a link's "current_" says nothing in a comparison of two moments.
-std::string leafOf(const std::string& name) {
+std::string leafTitle(const std::string& name) {
   std::string leaf = name.substr(name.rfind('/') + 1);
   std::replace(leaf.begin(), leaf.end(), '_', ' ');
   return leaf.starts_with("current ") ? leaf.substr(8) : leaf;
@@ -71,21 +71,21 @@ std::string leafOf(const std::string& name) {
 std::string factTitle(const std::string& name) {
   for (const auto& [known, title] : kTitles)
     if (known == name) return std::string(title);
-  if (name.starts_with("dmi/memory/")) return "memory " + leafOf(name);
+  if (name.starts_with("dmi/memory/")) return "memory " + leafTitle(name);
   const auto first = name.find('/');
   const std::string family = name.substr(0, first);
   if (family == "pci" || family == "storage" || family == "thunderbolt" || family == "graphics") {
     const std::string owner = name.substr(first + 1, name.find('/', first + 1) - first - 1);
-    const std::string leaf = leafOf(name);
+    const std::string leaf = leafTitle(name);
     if (name.ends_with("/vendor") || name.ends_with("/device")) return fmt::format("{} id of {}", leaf, owner);
     return fmt::format("{} of {}", leaf == "drm" ? "graphics node" : leaf, owner);
   }
   if (name.starts_with("cpu/cpu"))
-    return fmt::format("{} of processor {}", leafOf(name), name.substr(7, name.find('/', 7) - 7));
+    return fmt::format("{} of processor {}", leafTitle(name), name.substr(7, name.find('/', 7) - 7));
   if (family == "power") return "mains power";
-  if (family == "stated") return leafOf(name) + " (stated)";
-  if (name.starts_with("cpu/")) return "processor " + leafOf(name);
-  return first == std::string::npos ? leafOf(name) : family + " " + leafOf(name);
+  if (family == "stated") return leafTitle(name) + " (stated)";
+  if (name.starts_with("cpu/")) return "processor " + leafTitle(name);
+  return first == std::string::npos ? leafTitle(name) : family + " " + leafTitle(name);
 }
 
 std::string sizeText(double bytes) {

@@ -8,7 +8,7 @@
 namespace core {
 namespace {
 
-std::optional<int> numberOf(std::string_view text) {
+std::optional<int> processorNumber(std::string_view text) {
   int number = 0;
   const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), number);
   return error == std::errc() && end == text.data() + text.size() ? std::optional(number) : std::nullopt;
@@ -33,7 +33,7 @@ std::map<int, std::string> byProcessor(std::string_view setting, std::string_vie
     const std::size_t colon = std::min(group.find(": "), group.size());
     const std::string_view value = group.substr(std::min(colon + 2, group.size()));
     forEachPart(group.substr(0, colon), " ", [&](std::string_view who) {
-      if (const auto processor = numberOf(who)) settings[*processor] = value;
+      if (const auto processor = processorNumber(who)) settings[*processor] = value;
     });
   });
   return settings;
@@ -46,8 +46,8 @@ std::vector<int> processorsIn(std::string_view list) {
   std::vector<int> processors;
   forEachPart(list, ",", [&](std::string_view part) {
     const auto dash = part.find('-');
-    const auto first = numberOf(part.substr(0, dash));
-    const auto last = dash == std::string_view::npos ? first : numberOf(part.substr(dash + 1));
+    const auto first = processorNumber(part.substr(0, dash));
+    const auto last = dash == std::string_view::npos ? first : processorNumber(part.substr(dash + 1));
     if (!first || !last) return;
     for (int n = *first; n <= std::min(*last, kMost); ++n) processors.push_back(n);
   });

@@ -28,9 +28,11 @@ ShelfItem drawing(const std::string& load, const std::string& size, const std::s
 }
 
 // A number out of the probe's own measurement: work made for measuring.
-ShelfItem measurement(const std::string& name, const Command& command, const std::string& field, const Metric& metric) {
+ShelfItem measurement(const std::string& name, const std::string& preset, const Command& command,
+                      const std::string& field, const Metric& metric) {
   ShelfItem item;
   item.a_case.workload = name;
+  item.a_case.preset = preset;
   item.a_case.command = command;
   item.a_case.source = ResultSource::JsonField;
   item.a_case.field = field + ".median";
@@ -50,21 +52,28 @@ Metric rate(const std::string& name, const std::string& unit) { return {name, un
 
 std::vector<ShelfItem> makeShipped() {
   std::vector<ShelfItem> shelf{scene("1k"), scene("2k"), scene("4k")};
-  Metric time{"time", "s", Direction::LowerIsBetter};
+  const Metric time{"time", "s", Direction::LowerIsBetter};
+  const Metric read = rate("read rate", "GB/s");
   shelf.push_back(described(
-      measurement("Fixed work", {kProbe, "compute", "--threads", "0", "--million-steps", "400"}, "seconds", time),
+      measurement("Fixed work", "", {kProbe, "compute", "--threads", "0", "--million-steps", "400"}, "seconds", time),
       "processor", "whole numbers, shared among all threads", 5));
-  shelf.push_back(described(
-      measurement("Memory sweep", {kProbe, "memory", "--threads", "0"}, "read_GBps", rate("read rate", "GB/s")),
-      "memory", "reads what no cache holds, all threads", 5));
+  shelf.push_back(
+      described(measurement("Fixed work", "one thread", {kProbe, "compute", "--threads", "1", "--million-steps", "400"},
+                            "seconds", time),
+                "one core", "whole numbers, on one thread", 5));
+  shelf.push_back(described(measurement("Memory sweep", "", {kProbe, "memory", "--threads", "0"}, "read_GBps", read),
+                            "memory", "reads what no cache holds, all threads", 5));
+  shelf.push_back(
+      described(measurement("Memory sweep", "one thread", {kProbe, "memory", "--threads", "1"}, "read_GBps", read),
+                "memory, one core", "reads what no cache holds, on one thread", 5));
   for (const char* size : {"1k", "2k", "4k"})
     shelf.push_back(drawing("shading", size, "graphics device", "drawn by the graphics device"));
   shelf.push_back(drawing("textures", "2k", "graphics link", "pictures that go over the link"));
   shelf.push_back(drawing("draws", "2k", "processor and driver", "very many small objects"));
   shelf.push_back(
-      described(measurement("Copy to the device", {kProbe, "copy"}, "to_device_GBps", rate("copy rate", "GB/s")),
+      described(measurement("Copy to the device", "", {kProbe, "copy"}, "to_device_GBps", rate("copy rate", "GB/s")),
                 "graphics link", "copies to the graphics device", 5));
-  shelf.push_back(described(measurement("Drive sweep", {kProbe, "storage"}, "read_GBps", rate("read rate", "GB/s")),
+  shelf.push_back(described(measurement("Drive sweep", "", {kProbe, "storage"}, "read_GBps", rate("read rate", "GB/s")),
                             "drive", "reads a file of its own from the drive", 5));
   return shelf;
 }

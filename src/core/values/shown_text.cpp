@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <cstdint>
 #include <optional>
 
@@ -99,6 +100,14 @@ std::string escapedHidden(std::string text) {
     rest.remove_prefix(bytes);
   }
   return out;
+}
+
+std::string withBoundPercents(std::string text) {
+  constexpr std::string_view kParted = " %";
+  constexpr std::string_view kBound = "\xC2\xA0%";
+  for (std::size_t at = 0; (at = text.find(kParted, at)) != std::string::npos; at += kBound.size())
+    if (at > 0 && std::isdigit(static_cast<unsigned char>(text[at - 1])) != 0) text.replace(at, kParted.size(), kBound);
+  return text;
 }
 
 std::string_view cutText(std::string_view text, std::size_t bytes) {

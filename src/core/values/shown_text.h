@@ -20,6 +20,9 @@ namespace core {
 /// A text whose hidden signs stand as \\u escapes, as JSON writes them; bytes that are no UTF-8 stay.
 [[nodiscard]] std::string escapedHidden(std::string text);
 
+/// The text with each percent sign bound to its number by a no-break space, so that no line ends between the two.
+[[nodiscard]] std::string withBoundPercents(std::string text);
+
 /// The first so many bytes of a text, or fewer: no character is cut.
 [[nodiscard]] std::string_view cutText(std::string_view text, std::size_t bytes);
 

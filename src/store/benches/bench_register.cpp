@@ -18,7 +18,7 @@ namespace {
 using core::Status;
 
 // Step i leads from schema i to i + 1. A step that has shipped is never edited; a change is a new step.
-constexpr const char* kSteps[] = {
+constexpr const char* kRegisterSteps[] = {
     R"sql(
       CREATE TABLE bench_capture (
         id INTEGER PRIMARY KEY,
@@ -99,7 +99,7 @@ core::Result<Database> BenchRegister::open() const {
   const bool exists = std::filesystem::exists(path_, code);
   auto database = Database::open(path_, exists ? Database::Mode::OpenExisting : Database::Mode::CreateNew);
   if (!database) return database;
-  if (auto migrated = migrate(*database, kSteps); !migrated) return migrated.error();
+  if (auto migrated = migrate(*database, kRegisterSteps); !migrated) return migrated.error();
   return database;
 }
 

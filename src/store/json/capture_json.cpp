@@ -13,8 +13,8 @@ using core::Error;
 using core::ErrorKind;
 using json = nlohmann::ordered_json;
 
-constexpr std::array kKinds{core::FactKind::Configuration, core::FactKind::Evidence, core::FactKind::Volatile,
-                            core::FactKind::Identity};
+constexpr std::array kFactKinds{core::FactKind::Configuration, core::FactKind::Evidence, core::FactKind::Volatile,
+                                core::FactKind::Identity};
 constexpr std::array kStatuses{core::FactStatus::Read, core::FactStatus::Absent, core::FactStatus::Denied,
                                core::FactStatus::Unreadable};
 
@@ -38,7 +38,7 @@ Enum named(const std::array<Enum, N>& all, const char* (*name_of)(Enum), const s
 core::Fact readFact(const std::string& name, const json& object) {
   core::Fact fact;
   fact.name = name;
-  fact.kind = named(kKinds, &core::factKindName, object.at("kind").get<std::string>());
+  fact.kind = named(kFactKinds, &core::factKindName, object.at("kind").get<std::string>());
   fact.status = named(kStatuses, &core::factStatusName, object.at("status").get<std::string>());
   fact.value = object.value("value", "");
   if (object.contains("number")) fact.number = object.at("number").get<double>();

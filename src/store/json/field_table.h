@@ -71,7 +71,7 @@ class FieldNames {
 };
 
 template <class Listed, class Object>
-void readFields(const DesignJson& json, const std::string& where, std::optional<core::Error>& error,
+void readFields(const DesignJson& from, const std::string& where, std::optional<core::Error>& error,
                 const Listed& listed, Object& object);
 
 /// Reads. The first thing that is wrong is kept, with its place.
@@ -79,8 +79,8 @@ class FieldReader {
  public:
   static constexpr bool kReads = true;
 
-  FieldReader(const DesignJson& json, const std::string& where, std::optional<core::Error>& error)
-      : fields_(json, where, error), error_(error) {}
+  FieldReader(const DesignJson& object, const std::string& where, std::optional<core::Error>& error)
+      : fields_(object, where, error), error_(error) {}
 
   template <class T>
   void required(const char* name, T& value) {
@@ -108,7 +108,7 @@ class FieldReader {
   }
   template <class Listed, class Part>
   void part(const char* name, const Listed& listed, Part& part) {
-    if (const DesignJson* json = fields_.find(name)) readFields(*json, fields_.path(name), error_, listed, part);
+    if (const DesignJson* object = fields_.find(name)) readFields(*object, fields_.path(name), error_, listed, part);
   }
   template <class Listed, class Part>
   void unusualPart(const char* name, const Listed& listed, Part& value) {
@@ -120,13 +120,13 @@ class FieldReader {
   }
   template <class Listed, class Part>
   void list(const char* name, const Listed& listed, std::vector<Part>& parts, const char* remedy) {
-    const DesignJson* json = fields_.find(name);
-    if (json == nullptr || !json->is_array())
+    const DesignJson* array = fields_.find(name);
+    if (array == nullptr || !array->is_array())
       return fields_.fail(core::ErrorKind::Malformed, std::string("a list of ") + name + " is expected here",
                           fields_.path(name), remedy);
     parts.clear();
-    for (std::size_t i = 0; i < json->size(); ++i)
-      readFields((*json)[i], fields_.path(name) + "[" + std::to_string(i) + "]", error_, listed, parts.emplace_back());
+    for (std::size_t i = 0; i < array->size(); ++i)
+      readFields((*array)[i], fields_.path(name) + "[" + std::to_string(i) + "]", error_, listed, parts.emplace_back());
   }
   void alsoKnown(std::initializer_list<const char*>) {}
   [[nodiscard]] Fields& fields() { return fields_; }
@@ -173,8 +173,8 @@ class FieldWriter {
   }
   template <class Listed, class Part>
   void unusualPart(const char* name, const Listed& listed, const Part& part) {
-    DesignJson json = written(listed, part);
-    if (!json.empty()) json_[name] = std::move(json);
+    DesignJson object = written(listed, part);
+    if (!object.empty()) json_[name] = std::move(object);
   }
   template <class Listed, class Part>
   void unusualPart(const char* name, const Listed& listed, const std::optional<Part>& part) {
@@ -200,20 +200,20 @@ class FieldWriter {
     return value;
   }
   static DesignJson jsonOf(const std::map<std::string, std::string>& texts) {
-    DesignJson json = DesignJson::object();
-    for (const auto& [key, text] : texts) json[key] = text;
-    return json;
+    DesignJson object = DesignJson::object();
+    for (const auto& [key, text] : texts) object[key] = text;
+    return object;
   }
   template <class T>
   static DesignJson jsonOf(const std::vector<std::pair<std::string, T>>& named) {
-    DesignJson json = DesignJson::object();
-    for (const auto& [key, value] : named) json[key] = value;
-    return json;
+    DesignJson object = DesignJson::object();
+    for (const auto& [key, value] : named) object[key] = value;
+    return object;
   }
   static DesignJson jsonOf(const std::vector<core::SettingWrite>& writes) {
-    DesignJson json = DesignJson::object();
-    for (const core::SettingWrite& write : writes) json[write.path] = write.value;
-    return json;
+    DesignJson object = DesignJson::object();
+    for (const core::SettingWrite& write : writes) object[write.path] = write.value;
+    return object;
   }
 
   DesignJson json_ = DesignJson::object();
@@ -221,11 +221,11 @@ class FieldWriter {
 
 /// Reads an object; a name that its list does not hold is an error.
 template <class Listed, class Object>
-void readFields(const DesignJson& json, const std::string& where, std::optional<core::Error>& error,
+void readFields(const DesignJson& from, const std::string& where, std::optional<core::Error>& error,
                 const Listed& listed, Object& object) {
   FieldNames known;
   listed(known, object);
-  FieldReader reader(json, where, error);
+  FieldReader reader(from, where, error);
   reader.fields().allow(known.names());
   listed(reader, object);
 }

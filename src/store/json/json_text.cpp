@@ -7,15 +7,13 @@
 namespace store {
 namespace {
 
-using nlohmann::json;
-
 constexpr std::size_t kMostBytes = std::size_t{1} << 26;
 constexpr std::size_t kMostDepth = 64;
 // An object that keeps its order looks through all its names for each new one.
 constexpr std::size_t kMostNames = 20'000;
 
 /// Counts while the text is read, and builds nothing.
-class Bounds final : public nlohmann::json_sax<json> {
+class Bounds final : public nlohmann::json_sax<nlohmann::json> {
  public:
   bool null() override { return true; }
   bool boolean(bool) override { return true; }
@@ -48,7 +46,7 @@ class Bounds final : public nlohmann::json_sax<json> {
 bool isBoundedJson(std::string_view text) {
   if (text.size() > kMostBytes) return false;
   Bounds bounds;
-  return json::sax_parse(text, &bounds);
+  return nlohmann::json::sax_parse(text, &bounds);
 }
 
 // Such signs occur within texts only.

@@ -11,7 +11,7 @@ namespace {
 
 using core::Error;
 using core::ErrorKind;
-using nlohmann::json;
+using Json = nlohmann::json;
 
 // Where the object that opens at the begin of a text ends; nothing where it does not.
 std::optional<std::string_view> objectAtBegin(std::string_view text) {
@@ -28,15 +28,15 @@ std::optional<std::string_view> objectAtBegin(std::string_view text) {
   return std::nullopt;
 }
 
-json parseBounded(std::string_view text) {
-  return isBoundedJson(text) ? json::parse(text, nullptr, false) : json(json::value_t::discarded);
+Json parseBounded(std::string_view text) {
+  return isBoundedJson(text) ? Json::parse(text, nullptr, false) : Json(Json::value_t::discarded);
 }
 
 // The object may be framed by other lines: take the first that a line opens. Some tries are enough for any program's
 // banner, and keep the time in proportion to the text.
-json parseObject(std::string_view output) {
+Json parseObject(std::string_view output) {
   constexpr int kMostTries = 50;
-  json parsed = parseBounded(output);
+  Json parsed = parseBounded(output);
   int tries = 0;
   for (auto open = output.find('{'); parsed.is_discarded() && open != std::string_view::npos && tries < kMostTries;
        open = output.find("\n{", open), ++tries) {
@@ -46,7 +46,7 @@ json parseObject(std::string_view output) {
   return parsed;
 }
 
-const json* descend(const json& node, const std::string& name) {
+const Json* descend(const Json& node, const std::string& name) {
   if (node.is_object()) {
     const auto found = node.find(name);
     return found == node.end() ? nullptr : &*found;
@@ -60,11 +60,11 @@ const json* descend(const json& node, const std::string& name) {
 }  // namespace
 
 core::Result<double> numberFromJson(std::string_view output, const std::string& field) {
-  const json parsed = parseObject(output);
+  const Json parsed = parseObject(output);
   if (parsed.is_discarded())
     return Error{ErrorKind::Malformed, "the output holds no JSON object", "standard output",
                  "Check the command's options, or take the result from a frame log"};
-  const json* node = &parsed;
+  const Json* node = &parsed;
   std::istringstream path(field);
   for (std::string name; node && std::getline(path, name, '.');) node = descend(*node, name);
   if (!node)
@@ -77,7 +77,7 @@ core::Result<double> numberFromJson(std::string_view output, const std::string& 
 }
 
 core::Result<std::vector<core::Reading>> readingsFromJson(std::string_view output) {
-  const json parsed = parseObject(output);
+  const Json parsed = parseObject(output);
   if (!parsed.is_object())
     return Error{ErrorKind::Malformed, "the output holds no JSON object", "standard output",
                  R"(Print {"read_GBps": {"values": [...]}} as the probe does)"};
@@ -89,7 +89,7 @@ core::Result<std::vector<core::Reading>> readingsFromJson(std::string_view outpu
     const auto values = field.is_object() ? field.find("values") : field.end();
     if (!field.is_object() || values == field.end() || !values->is_array() || values->empty()) continue;
     core::Reading reading{name, {}};
-    for (const json& value : *values) {
+    for (const Json& value : *values) {
       const double number = value.is_number() ? value.get<double>() : 0;
       if (!std::isfinite(number) || number <= 0)
         return Error{ErrorKind::OutOfRange, "a value of '" + name + "' is no positive number", "standard output",

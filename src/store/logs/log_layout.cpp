@@ -81,7 +81,7 @@ char delimiterOf(Lines lines, std::string_view known_column) {
   return parting == kDelimiters.end() ? '\0' : *parting;
 }
 
-std::vector<std::string> wordsOf(std::string_view line) {
+std::vector<std::string> piecesOf(std::string_view line) {
   std::vector<std::string> words(1);
   for (const char c : line)
     if (std::string_view(",;|\t \"").find(c) == std::string_view::npos)
@@ -95,7 +95,7 @@ std::vector<std::string> wordsOf(std::string_view line) {
 // Which words of a line are numbers: lines of one kind agree.
 std::vector<bool> kindOf(std::string_view line) {
   std::vector<bool> kind;
-  for (const std::string& word : wordsOf(line)) kind.push_back(numberIn(word, false) || numberIn(word, true));
+  for (const std::string& word : piecesOf(line)) kind.push_back(numberIn(word, false) || numberIn(word, true));
   return kind;
 }
 

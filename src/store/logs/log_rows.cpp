@@ -29,7 +29,7 @@ std::string takeField(std::string_view line, char delimiter, std::size_t& at) {
   return std::string(trimmed(field));
 }
 
-std::vector<std::string> wordsOf(std::string_view line) {
+std::vector<std::string> wordsBySpace(std::string_view line) {
   std::vector<std::string> words;
   for (std::string_view rest = trimmed(line); !rest.empty();) {
     const auto end = std::min(rest.find_first_of(" \t"), rest.size());
@@ -54,7 +54,7 @@ std::vector<LogLine> dataLines(std::string_view text, std::size_t most) {
 }
 
 std::vector<std::string> fieldsOf(std::string_view line, char delimiter) {
-  if (delimiter == ' ') return wordsOf(line);
+  if (delimiter == ' ') return wordsBySpace(line);
   if (delimiter == 0) return {std::string(trimmed(line))};
   std::vector<std::string> fields;
   for (std::size_t at = 0; at <= line.size();) fields.push_back(takeField(line, delimiter, at));

@@ -44,7 +44,7 @@ Error errorOf(sqlite3* database, const std::string& path) {
 
 // A value is at most as large as a series of frames may be; a row is found, or a statement done, within so many of
 // SQLite's own steps: about a minute.
-constexpr int kMostBytes = 1 << 30;
+constexpr int kMostCellBytes = 1 << 30;
 constexpr int kStepsAtOnce = 1'000'000;
 constexpr int kMostWork = 2'000;
 
@@ -143,7 +143,7 @@ core::Status Database::prepareForStrangers() {
         std::pair{SQLITE_DBCONFIG_ENABLE_TRIGGER, 0}, std::pair{SQLITE_DBCONFIG_ENABLE_VIEW, 0},
         std::pair{SQLITE_DBCONFIG_ENABLE_LOAD_EXTENSION, 0}, std::pair{SQLITE_DBCONFIG_WRITABLE_SCHEMA, 0}})
     if (sqlite3_db_config(handle, option, value, nullptr) != SQLITE_OK) return errorOf(handle, path_);
-  sqlite3_limit(handle, SQLITE_LIMIT_LENGTH, kMostBytes);
+  sqlite3_limit(handle, SQLITE_LIMIT_LENGTH, kMostCellBytes);
   sqlite3_limit(handle, SQLITE_LIMIT_ATTACHED, 1);  // for VACUUM INTO
   sqlite3_limit(handle, SQLITE_LIMIT_SQL_LENGTH, 1 << 16);
   sqlite3_progress_handler(handle, kStepsAtOnce, endWork, work_.get());
