@@ -124,10 +124,7 @@ class Page {
     page_.list(items);
   }
 
-  [[nodiscard]] std::string passName(std::int64_t id) const {
-    const auto name = source_.judgement.pass_names.find(id);
-    return name == source_.judgement.pass_names.end() ? "a pass" : name->second;
-  }
+  [[nodiscard]] std::string passName(std::int64_t id) const { return source_.judgement.pass_names.of(id); }
 
   [[nodiscard]] std::string notCounted(const core::CaseFinding& finding) {
     std::vector<std::string> left_out;

@@ -58,6 +58,7 @@ TEST_F(PlayersKey, BeginsAndEndsTheCountedStretchFromWithinTheProgram) {
   const QByteArray before = qgetenv("DISPLAY");
   qputenv("DISPLAY", QByteArray::fromStdString(display_.name()));
   openStudy(study);
+  trigger("runSheetAction");
   study_->act([](session::Session& s) { return s.approve(); });
   study_->start();
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::AwaitingPlayer; }));

@@ -9,6 +9,7 @@
 #include "core/findings/secondary.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
+#include "core/judgement/judgement.h"
 #include "core/study/schedule.h"
 #include "support/recorded_study.h"
 
@@ -199,11 +200,20 @@ TEST_F(FindingsOf, ATargetThatIsCrossedIsNamed) {
   EXPECT_EQ(findings().cases[0].holds_changed, core::HoldsTarget::Holds);
 }
 
+void expectSameSuite(const core::Findings& kept, const core::Findings& anew, const char* after) {
+  ASSERT_EQ(kept.suite.has_value(), anew.suite.has_value()) << after;
+  if (!anew.suite) return;
+  EXPECT_EQ(kept.suite->improvement.value, anew.suite->improvement.value) << after;
+  EXPECT_EQ(kept.suite->cases, anew.suite->cases) << after;
+  EXPECT_EQ(kept.suite->verdict, anew.suite->verdict) << after;
+}
+
 // Whatever changes between two looks, what is remembered is what would be found anew.
 TEST_F(FindingsOf, AreTheSameFromMemory) {
   addCase("2K dome");
   record(tenPercent);
   core::CaseMemory memory;
+  core::JudgementMemory of_all;
   std::vector<std::int64_t> retired;
   const auto expectSame = [&](const char* after) {
     const core::Findings anew = core::findingsOf(study_, recorded_.recorded(), retired);
@@ -218,8 +228,20 @@ TEST_F(FindingsOf, AreTheSameFromMemory) {
       EXPECT_EQ(kept.cases[i].effect && kept.cases[i].effect->flip, anew.cases[i].effect && anew.cases[i].effect->flip)
           << after;
     }
+    expectSameSuite(kept, anew, after);
+    const core::Record record = recorded_.recorded();
+    const core::Judgement judged = core::judgementOf(study_, record);
+    const core::Judgement from_memory =
+        core::judgementOf(study_, record, core::proveSteps(study_, record), {}, &of_all);
+    expectSameSuite(from_memory.findings, judged.findings, after);
+    ASSERT_EQ(from_memory.with_all.has_value(), judged.with_all.has_value()) << after;
+    if (judged.with_all) expectSameSuite(*from_memory.with_all, *judged.with_all, after);
+    ASSERT_EQ(from_memory.shape.contrasts.size(), judged.shape.contrasts.size()) << after;
+    for (std::size_t i = 0; i < judged.shape.contrasts.size(); ++i)
+      EXPECT_EQ(from_memory.shape.contrasts[i].improvement.value, judged.shape.contrasts[i].improvement.value) << after;
   };
   expectSame("nothing");
+  ASSERT_TRUE(findings().suite);
   passes_[1].excluded_because = "the door was open";
   expectSame("a pass was left out");
   passes_[1].excluded_because.clear();

@@ -116,6 +116,17 @@ TEST(JsonResult, HasBounds) {
   EXPECT_FALSE(store::numberFromJson("{\"a\": 1e999}", "a").ok());
 }
 
+// A banner may have some braces of its own; one of endless braces is no banner.
+TEST(JsonResult, StandsBehindABannerOfSomeLines) {
+  const auto behind = [](int lines) {
+    std::string banner;
+    for (int i = 0; i < lines; ++i) banner += "{ banner\n";
+    return store::numberFromJson(banner + "{\"a\": 1}", "a");
+  };
+  EXPECT_TRUE(behind(49).ok());
+  EXPECT_FALSE(behind(50).ok());
+}
+
 TEST(JsonResult, SaysWhatIsWrong) {
   EXPECT_EQ(store::numberFromJson("no object", "seconds").error().kind, ErrorKind::Malformed);
   EXPECT_EQ(store::numberFromJson("{\"second\": 1}", "seconds").error().kind, ErrorKind::Missing);

@@ -1,6 +1,7 @@
 // Blocks of a log: every line belongs to exactly one of them, whole.
 #include <gtest/gtest.h>
 
+#include <cerrno>
 #include <cstdint>
 
 #include <fmt/format.h>
@@ -50,6 +51,17 @@ TEST(LogBlocks, OfAFileAreThoseOfItsText) {
   ASSERT_TRUE(log.ok());
   EXPECT_GT(log->count(), 2U);
   EXPECT_EQ(together(*log), text);
+}
+
+// Somebody cut it meanwhile: it ends where it ends, whatever error was left standing by something else.
+TEST(LogBlocks, OfAFileThatGotShorterEndThere) {
+  const support::TestFolder folder;
+  folder.write("log.csv", std::string(1 << 20, '\n'));
+  const auto log = store::LogBlocks::ofFile(folder / "log.csv");
+  ASSERT_TRUE(log.ok());
+  folder.write("log.csv", "1\n2\n");
+  errno = EINTR;
+  EXPECT_EQ(together(*log), "1\n2\n");
 }
 
 TEST(LogBlocks, OfNoFileNameIt) {

@@ -188,6 +188,18 @@ TEST(LogShapes, ShowWhatTheyFoundForAPersonToConfirm) {
   EXPECT_EQ(shape->time.ms_per_unit, 1000);
 }
 
+// A header has so many lines before it and no more: what comes later is no header.
+TEST(LogShapes, LookForAHeaderAmongTheFirstLines) {
+  const auto with_lines_before = [](int count) {
+    std::string text;
+    for (int i = 0; i < count; ++i) text += "about this run\n";
+    return store::detectShape(text + "frame_ms\n16.5\n17\n16.6\n", kName);
+  };
+  ASSERT_TRUE(with_lines_before(20).ok());
+  EXPECT_EQ(with_lines_before(20)->columns, std::vector<std::string>{"frame_ms"});
+  EXPECT_FALSE(with_lines_before(22).ok());
+}
+
 // A guess is put before a person: the unit of numbers without a name, and of frames that are unlikely.
 TEST(LogShapes, SayWhereTheUnitIsAGuess) {
   const auto is_sure = [](const char* text) { return store::detectShape(text, kName)->is_unit_sure; };

@@ -235,10 +235,7 @@ class CaseEvidence {
   }
 
   // As it is called everywhere: "visit 3, pass 2".
-  [[nodiscard]] QString passName(std::int64_t id) const {
-    const auto name = judgement_.pass_names.find(id);
-    return name == judgement_.pass_names.end() ? tr("a pass") : toQt(name->second);
-  }
+  [[nodiscard]] QString passName(std::int64_t id) const { return toQt(judgement_.pass_names.of(id)); }
 
   [[nodiscard]] QString confidence() const { return toQt(fmt::format("{:.4g}", 100 * study_.intervalConfidence())); }
 

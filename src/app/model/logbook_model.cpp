@@ -18,11 +18,7 @@ class ActText {
   explicit ActText(const StudyModel& study) : study_(study) {}
 
   /// The pass with this id, as people know it.
-  [[nodiscard]] QString passName(std::int64_t pass_id) const {
-    const auto& names = study_.judgement().pass_names;
-    const auto known = names.find(pass_id);
-    return known == names.end() ? tr("a pass") : toQt(known->second);
-  }
+  [[nodiscard]] QString passName(std::int64_t pass_id) const { return toQt(study_.judgement().pass_names.of(pass_id)); }
 
   QString operator()(const core::DoubtAccepted& act) const {
     return tr("accepted a doubt (%1): %2").arg(toQt(act.doubt_id), toQt(act.reason));

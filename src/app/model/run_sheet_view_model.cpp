@@ -3,7 +3,6 @@
 
 #include <cmath>
 #include <map>
-#include <set>
 
 #include "core/estimate/wording.h"
 
@@ -35,13 +34,14 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
   const auto next = session.nextSlot();
   const auto seconds = session::secondsByVisit(session.open());
   double begins_s = -session.pass().secondsInPass();
-  std::set<std::size_t> on_record;
-  for (const core::Pass& pass : session.recorded().passes) on_record.insert(pass.slot);
+  std::vector<bool> is_on_record(session.open().schedule().size(), false);
+  for (const core::Pass& pass : session.recorded().passes)
+    if (pass.slot < is_on_record.size()) is_on_record[pass.slot] = true;
   std::map<int, std::pair<int, int>> counts;  // of each visit: its slots, and those on record
   for (std::size_t i = 0; i < session.open().schedule().size(); ++i) {
     auto& [slot_count, recorded] = counts[session.open().schedule()[i].visit];
     ++slot_count;
-    recorded += on_record.contains(i) ? 1 : 0;
+    recorded += is_on_record[i] ? 1 : 0;
   }
   std::vector<VisitCard> cards;
   const std::int64_t now_ms = session.open().now();

@@ -9,7 +9,6 @@
 #include <vector>
 
 #include "app/model/qt_text.h"
-#include "core/findings/case_memory.h"
 #include "core/judgement/judgement.h"
 #include "session/session.h"
 
@@ -109,7 +108,7 @@ class StudyModel final : public QObject {
   session::UserFiles files_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
-  core::CaseMemory memory_;                  ///< of the open study's cases
+  core::JudgementMemory memory_;             ///< of the open study
   std::optional<core::PairOf> chosen_pair_;  ///< nothing: the one that the study is about in one line
   std::optional<std::size_t>
       proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on

@@ -173,7 +173,19 @@ void RunSheetPage::restyle() {
   if (study_.hasStudy()) refresh();
 }
 
+void RunSheetPage::showEvent(QShowEvent* event) {
+  if (study_.hasStudy()) fill();
+  QWidget::showEvent(event);
+}
+
 void RunSheetPage::refresh() {
+  const bool is_running = study_.session().isRunning();
+  if (is_running && !pulse_.isActive()) pulse_.start();
+  if (!is_running) pulse_.stop();
+  if (isVisible()) fill();
+}
+
+void RunSheetPage::fill() {
   heading_->setText(sheet_.heading());
   cards_->show(sheet_.visits());
   showHand();
@@ -185,8 +197,6 @@ void RunSheetPage::refresh() {
   const bool is_running = study_.session().isRunning();
   for (QWidget* widget : std::initializer_list<QWidget*>{stop_now_, time_}) widget->setVisible(is_running);
   live_->setVisible(study_.session().state() == session::State::RunningPass);
-  if (is_running && !pulse_.isActive()) pulse_.start();
-  if (!is_running) pulse_.stop();
   tick();
 }
 
@@ -206,12 +216,11 @@ void RunSheetPage::showHand() {
 }
 
 void RunSheetPage::tick() {
+  if (study_.session().pass().stretch()) Q_EMIT played();
+  if (!isVisible()) return;
   time_->setText(study_.session().isRunning() ? sheet_.timeLine() : QString());
   live_samples_->setText(sheet_.sampleLine());
-  if (study_.session().pass().stretch()) {
-    showHand();  // a countdown counts down
-    Q_EMIT played();
-  }
+  if (study_.session().pass().stretch()) showHand();  // a countdown counts down
   drawTrace();
 }
 

@@ -35,7 +35,10 @@ class RunSheetPage final : public QWidget {
  private:
   void buildHand(QVBoxLayout* column);
   [[nodiscard]] QWidget* buildLive();
+  void showEvent(QShowEvent* event) override;
   void refresh();
+  /// Only where somebody looks: of a long sheet it takes its time.
+  void fill();
   void showHand();
   void buildFeel(QVBoxLayout* column);
   void tick();

@@ -12,6 +12,7 @@ struct SuiteCase {
   Direction direction = Direction::HigherIsBetter;
   std::vector<VisitValues> visits;
   std::vector<std::vector<double>> null_visits = {};  ///< of a null study; empty where there is none
+  bool operator==(const SuiteCase&) const = default;
 };
 
 /// Several cases that ran in the same visits, summed up on the improvement scale with equal weight.

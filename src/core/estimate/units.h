@@ -34,6 +34,7 @@ struct VisitValues {
   int round = 0;               ///< from 1; 0 = in no round
   std::vector<double> values;  ///< may be empty: such a visit does not exist for this case
   double resolution = 0;  ///< of typed values: the step of their last digit, or a range's width, the largest; else 0
+  bool operator==(const VisitValues&) const = default;
 };
 
 /// A contrast's weights, one for each configuration of the study; they sum to 0.

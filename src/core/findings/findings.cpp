@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <set>
 
 #include "core/estimate/holm.h"
 #include "core/estimate/tipping.h"
@@ -11,7 +10,6 @@
 #include "core/findings/secondary.h"
 #include "core/findings/thresholds.h"
 #include "core/machine/device_path.h"
-#include "core/record/case_passes.h"
 #include "core/record/noise.h"
 #include "core/record/pair_visits.h"
 #include "core/record/sheet_ledger.h"
@@ -21,16 +19,19 @@ namespace core {
 namespace {
 
 void countPasses(Findings& findings, const Study& study, std::span<const Slot> schedule, const Record& record) {
-  std::set<std::size_t> recorded;
-  std::set<std::size_t> finished;
+  std::vector<bool> is_recorded(schedule.size(), false);
+  std::vector<bool> is_finished(schedule.size(), false);
   for (const Pass& pass : record.passes) {
-    findings.excluded_passes += !pass.excluded_because.empty();
-    recorded.insert(pass.slot);
-    if (pass.status == PassStatus::Finished) finished.insert(pass.slot);
+    if (pass.slot >= schedule.size()) continue;
+    is_recorded[pass.slot] = true;
+    if (pass.status == PassStatus::Finished) is_finished[pass.slot] = true;
   }
+  const auto count = [](const std::vector<bool>& slots) {
+    return static_cast<int>(std::count(slots.begin(), slots.end(), true));
+  };
   findings.planned_passes = static_cast<int>(schedule.size());
-  findings.recorded_passes = static_cast<int>(recorded.size());
-  findings.failed_passes = static_cast<int>(recorded.size() - finished.size());
+  findings.recorded_passes = count(is_recorded);
+  findings.failed_passes = count(is_recorded) - count(is_finished);
   findings.is_plan_complete = SheetLedger(study, schedule, record).isComplete();
 }
 
@@ -232,18 +233,22 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
   return cases;
 }
 
-std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study,
-                                    std::span<const NamedSuiteCase> named) {
-  std::vector<SuiteCase> cases;
-  for (const NamedSuiteCase& one : named) cases.push_back(one.values);
-  if (cases.size() < 2) return std::nullopt;
-  const auto summary = summarizeSuite(cases, study.intervalConfidence());
-  if (!summary) return std::nullopt;
+std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study, std::span<const NamedSuiteCase> named,
+                                    CaseMemory* memory) {
+  if (named.size() < 2) return std::nullopt;
+  const auto summarize = [&]() -> std::optional<SuiteSummary> {
+    std::vector<SuiteCase> cases;
+    for (const NamedSuiteCase& one : named) cases.push_back(one.values);
+    const auto summary = summarizeSuite(cases, study.intervalConfidence());
+    return summary ? std::optional(*summary) : std::nullopt;
+  };
   SuiteFinding suite;
+  for (const NamedSuiteCase& one : named) suite.cases.push_back(one.case_index);
+  const auto summary = memory ? memory->suite(suite.cases, summarize) : summarize();
+  if (!summary) return std::nullopt;
   suite.summary = *summary;
   suite.improvement = percentChangeOf(summary->this_suite);
   suite.cases_like_these = percentChangeOf(summary->cases_like_these);
-  for (const NamedSuiteCase& one : named) suite.cases.push_back(one.case_index);
   suite.threshold = thresholdOver(study, frameMsOf(named));
   suite.verdict = verdictOf(suite.improvement.interval, suite.threshold);
   suite.marks = marksOf(suite.verdict, {findings.is_plan_complete, summary->isFlipUnseen(), std::nullopt, 0.05, 1});
@@ -251,30 +256,30 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 }
 
 // Why a pass is not among those that its finding rests on.
-std::string whyLeftOut(const Pass& pass, const Slot& slot, bool is_retired) {
+std::string whyNotCounted(const Pass& pass, const Slot& slot, bool is_retired, ExcludedPasses excluded) {
   if (pass.status == PassStatus::Failed) return "failed";
   if (slot.is_warm_up) return "warm-up";
-  if (!pass.excluded_because.empty()) return pass.excluded_because;
+  if (excluded == ExcludedPasses::StayOut && !pass.excluded_because.empty()) return pass.excluded_because;
   return is_retired ? "its visit is not comparable" : "another attempt stands for it";
 }
 
 void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
                  const std::function<bool(std::int64_t)>& is_retired,
-                 const std::function<bool(const Slot&)>& is_of_pair) {
+                 const std::function<bool(const Slot&)>& is_of_pair, ExcludedPasses excluded) {
   for (const Pass& pass : passes) {
     if (pass.slot >= schedule.size() || !is_of_pair(schedule[pass.slot])) continue;
     const Slot& slot = schedule[pass.slot];
     CaseFinding& finding = findings.cases[slot.case_index];
     finding.failed += pass.status == PassStatus::Failed;
     if (std::find(finding.counted.begin(), finding.counted.end(), pass.id) == finding.counted.end())
-      finding.left_out.push_back({pass.id, whyLeftOut(pass, slot, is_retired(pass.visit_id))});
+      finding.left_out.push_back({pass.id, whyNotCounted(pass, slot, is_retired(pass.visit_id), excluded)});
   }
 }
 
 }  // namespace
 
 Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits, PairOf pair,
-                    CaseMemory* memory) {
+                    CaseMemory* memory, ExcludedPasses excluded) {
   const std::span<const Pass> passes = record.passes;
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
@@ -284,13 +289,15 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   };
   const auto is_of_pair = [&](const Slot& slot) { return slot.side == pair.from || slot.side == pair.to; };
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
-  for (const Pass& pass : passes)
+  for (const Pass& pass : passes) {
+    findings.excluded_passes += excluded == ExcludedPasses::StayOut && !pass.excluded_because.empty();
     findings.retired_passes += pass.status == PassStatus::Finished && is_retired(pass.visit_id);
+  }
   const Study two = pairStudyOf(study, pair);
   const std::vector<Visit> visits_of_pair = pairVisits(visits, pair);
-  const auto everywhere = countedByCase(study, schedule, visits, passes);
-  const auto counted = countedByCase(two, schedule, visits_of_pair, passes);
-  if (memory) memory->begin(study, record, pair);
+  const auto everywhere = countedByCase(study, schedule, visits, passes, excluded);
+  const auto counted = countedByCase(two, schedule, visits_of_pair, passes, excluded);
+  if (memory) memory->begin(study, record, pair, excluded);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     const auto find = [&] {
       CaseFinding finding = findingOf(i, two, record, counted[i]);
@@ -302,10 +309,10 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     const auto& effect = findings.cases.back().effect;
     if (effect && effect->flip) findings.null_study_date = record.null_study->date;
   }
-  fillLeftOut(findings, schedule, passes, is_retired, is_of_pair);
+  fillLeftOut(findings, schedule, passes, is_retired, is_of_pair, excluded);
   adjustForFamily(findings, study);
   const auto named = suiteCases(findings, study, record, schedule, counted, pair);
-  findings.suite = suiteOf(findings, study, named);
+  findings.suite = suiteOf(findings, study, named, memory);
   if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
   return findings;
 }

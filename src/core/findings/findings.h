@@ -17,6 +17,7 @@
 #include "core/findings/holds_target.h"
 #include "core/findings/suite_readings.h"
 #include "core/frames/frame_metrics.h"
+#include "core/record/case_passes.h"
 #include "core/record/pass.h"
 #include "core/record/record.h"
 #include "core/study/asked_contrasts.h"
@@ -112,10 +113,11 @@ struct Findings {
 /// Shapes  passes of `retired_visits` (by id) stay out; visits and passes in any order; of several attempts at one slot
 /// the finished one counts. Slots that a person skipped are done. Cases that should not respond stay out of the suite.
 /// A study that a person stopped at a planned look is complete. Where flips were not repeated, the record's null study
-/// stands in for them. `memory` spares the cases of which nothing has changed since the last time.
+/// stands in for them. `memory` spares the cases of which nothing has changed since the last time. With
+/// `ExcludedPasses::Count` as they would be if nobody had left a pass out.
 [[nodiscard]] Findings findingsOf(const Study& study, const Record& record,
                                   std::span<const std::int64_t> retired_visits = {}, PairOf pair = {},
-                                  CaseMemory* memory = nullptr);
+                                  CaseMemory* memory = nullptr, ExcludedPasses excluded = ExcludedPasses::StayOut);
 
 /// The case that moved least, beside one that moved: a measure of calm for a second look. Nothing in a study of one
 /// case.

@@ -25,7 +25,13 @@ ComparableCase::ComparableCase(std::size_t case_index, const Study& study, Suite
       threshold_(isLog() ? thresholdAt(study, study.cases[case_index].metric, meanAt(study.baseline()))
                          : noticeThreshold(study.notice_threshold_percent)) {}
 
-std::optional<ShapeEstimate> ComparableCase::estimate(Weights weights) const {
+std::optional<ShapeEstimate> Comparable::estimate(Weights weights) const {
+  std::vector<double> key(weights.begin(), weights.end());
+  if (const auto known = known_.find(key); known != known_.end()) return known->second;
+  return known_.emplace(std::move(key), workedOut(weights)).first->second;
+}
+
+std::optional<ShapeEstimate> ComparableCase::workedOut(Weights weights) const {
   const auto null_study = nullStudy(values_.null_visits);
   const auto flip = null_study ? flipSdFrom(*null_study, values_.visits, weights) : std::nullopt;
   auto effect = weightedEffectOf(values_.visits, weights, confidence_, flip, scale_);
@@ -75,7 +81,7 @@ ComparableSuite::ComparableSuite(std::span<const ComparableCase* const> cases, c
   threshold_ = thresholdOver(study, frame_ms);
 }
 
-std::optional<ShapeEstimate> ComparableSuite::estimate(Weights weights) const {
+std::optional<ShapeEstimate> ComparableSuite::workedOut(Weights weights) const {
   const auto summary = summarizeSuite(cases_, confidence_, weights);
   if (!summary) return std::nullopt;
   return ShapeEstimate{summary->design.estimator, summary->this_suite, true, summary->isFlipUnseen()};

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <map>
 #include <optional>
 #include <span>
 #include <string>
@@ -27,13 +28,20 @@ class Comparable {
   virtual ~Comparable() = default;
   /// Nothing for the suite.
   [[nodiscard]] virtual std::optional<std::size_t> caseIndex() const = 0;
-  /// Nothing where a configuration of the contrast has no result.
-  [[nodiscard]] virtual std::optional<ShapeEstimate> estimate(Weights weights) const = 0;
+  /// Nothing where a configuration of the contrast has no result. Worked out once: contrasts, steps of a ladder and the
+  /// values at each level ask for the same ones.
+  [[nodiscard]] std::optional<ShapeEstimate> estimate(Weights weights) const;
+  /// Knows from the begin what another one, made of the same values, had worked out.
+  void learnFrom(const Comparable& same) { known_ = same.known_; }
   /// Its own visits, improvement scale; empty where it has no logarithms.
   [[nodiscard]] virtual std::vector<VisitValues> lnVisits() const = 0;
   [[nodiscard]] virtual const NoticeThreshold& threshold() const = 0;
   /// Does it have a counted pass there?
   [[nodiscard]] virtual bool hasResultAt(ConfigurationId configuration) const = 0;
+
+ private:
+  [[nodiscard]] virtual std::optional<ShapeEstimate> workedOut(Weights weights) const = 0;
+  mutable std::map<std::vector<double>, std::optional<ShapeEstimate>> known_;
 };
 
 /// One case with its counted passes, and what a null study says of it.
@@ -41,15 +49,18 @@ class ComparableCase : public Comparable {
  public:
   ComparableCase(std::size_t case_index, const Study& study, SuiteCase values);
   [[nodiscard]] std::optional<std::size_t> caseIndex() const override { return case_index_; }
-  [[nodiscard]] std::optional<ShapeEstimate> estimate(Weights weights) const override;
   [[nodiscard]] std::vector<VisitValues> lnVisits() const override;
   [[nodiscard]] bool hasResultAt(ConfigurationId configuration) const override;
   [[nodiscard]] const NoticeThreshold& threshold() const override { return threshold_; }
   [[nodiscard]] const SuiteCase& values() const { return values_; }
   /// Geometric where the metric is a ratio; nothing without a counted pass.
   [[nodiscard]] std::optional<double> meanAt(ConfigurationId configuration) const;
+  [[nodiscard]] bool hasValuesOf(const ComparableCase& other) const {
+    return scale_ == other.scale_ && confidence_ == other.confidence_ && values_ == other.values_;
+  }
 
  private:
+  [[nodiscard]] std::optional<ShapeEstimate> workedOut(Weights weights) const override;
   [[nodiscard]] bool isLog() const;
   std::size_t case_index_;
   Scale scale_;
@@ -63,16 +74,25 @@ class ComparableSuite : public Comparable {
  public:
   ComparableSuite(std::span<const ComparableCase* const> cases, const Study& study);
   [[nodiscard]] std::optional<std::size_t> caseIndex() const override { return std::nullopt; }
-  [[nodiscard]] std::optional<ShapeEstimate> estimate(Weights weights) const override;
   [[nodiscard]] std::vector<VisitValues> lnVisits() const override { return suiteVisits(cases_); }
   [[nodiscard]] bool hasResultAt(ConfigurationId configuration) const override;
   [[nodiscard]] const NoticeThreshold& threshold() const override { return threshold_; }
   [[nodiscard]] std::size_t size() const { return cases_.size(); }
+  [[nodiscard]] bool hasValuesOf(const ComparableSuite& other) const {
+    return confidence_ == other.confidence_ && cases_ == other.cases_;
+  }
 
  private:
+  [[nodiscard]] std::optional<ShapeEstimate> workedOut(Weights weights) const override;
   std::vector<SuiteCase> cases_;
   double confidence_;
   NoticeThreshold threshold_;
+};
+
+/// The comparables of the last time. Used by one thread, for one study file.
+struct ComparableMemory {
+  std::vector<ComparableCase> cases;
+  std::vector<ComparableSuite> suite;  ///< one, or none yet
 };
 
 }  // namespace core

@@ -113,6 +113,12 @@ ValuesOf valuesFor(const Comparable& of, const Study& study) {
   return values;
 }
 
+void learn(std::vector<ComparableCase>& cases, ComparableSuite& suite, const ComparableMemory& memory) {
+  for (std::size_t i = 0; i < std::min(cases.size(), memory.cases.size()); ++i)
+    if (cases[i].hasValuesOf(memory.cases[i])) cases[i].learnFrom(memory.cases[i]);
+  if (!memory.suite.empty() && suite.hasValuesOf(memory.suite.front())) suite.learnFrom(memory.suite.front());
+}
+
 }  // namespace
 
 const ContrastFinding* ShapeFindings::find(std::size_t asked_place, std::optional<std::size_t> case_index) const {
@@ -138,7 +144,7 @@ std::optional<std::size_t> ShapeFindings::headlineCase() const {
 }
 
 ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_plan_complete,
-                              std::span<const std::int64_t> retired_visits) {
+                              std::span<const std::int64_t> retired_visits, ComparableMemory* memory) {
   const std::vector<Slot> schedule = scheduleOf(study);
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   const auto counted = countedByCase(study, schedule, visits, record.passes);
@@ -148,7 +154,8 @@ ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_
         i, study,
         SuiteCase{study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
                   nullVisitsOf(study.cases[i], record.null_study)});
-  const ComparableSuite suite(suiteCases(study, cases, SheetLedger(study, schedule, record)), study);
+  ComparableSuite suite(suiteCases(study, cases, SheetLedger(study, schedule, record)), study);
+  if (memory) learn(cases, suite, *memory);
   std::vector<const Comparable*> all;
   if (suite.size() >= 2) all.push_back(&suite);
   for (const ComparableCase& one : cases) all.push_back(&one);
@@ -169,6 +176,7 @@ ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_
     for (const Comparable* one : all)
       if (auto chain = core::chainOf(*one, study)) findings.chains.push_back(*std::move(chain));
   findings.missing = missingResults(study, record, schedule, cases, retired_visits);
+  if (memory) *memory = {std::move(cases), {std::move(suite)}};
   return findings;
 }
 

@@ -16,6 +16,8 @@
 
 namespace core {
 
+struct ComparableMemory;
+
 /// What a case, or the suite, says about one contrast that the study asks.
 struct ContrastFinding {
   std::size_t asked = 0;                  ///< its place among contrastsOf
@@ -100,8 +102,10 @@ struct ShapeFindings {
 
 /// Shapes  passes of `retired_visits` (by id) stay out
 /// Source  contrastOf for every contrast; Holm 1979 within each kind of contrast and each metric; enough-point,
-/// elasticity, transfer model and Fieller's shares as in estimate
+/// elasticity, transfer model and Fieller's shares as in estimate. `memory` spares the estimates of values that are the
+/// same as the last time.
 [[nodiscard]] ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_plan_complete,
-                                            std::span<const std::int64_t> retired_visits = {});
+                                            std::span<const std::int64_t> retired_visits = {},
+                                            ComparableMemory* memory = nullptr);
 
 }  // namespace core

@@ -60,22 +60,20 @@ Judgement judgementOf(const Study& study, const Record& record) {
 }
 
 Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
-                      std::optional<PairOf> pair, CaseMemory* memory) {
+                      std::optional<PairOf> pair, JudgementMemory* memory) {
   Judgement judgement;
   judgement.pair = pair.value_or(headlinePair(study));
   judgement.pair_study = pairStudyOf(study, judgement.pair);
   judgement.proof = proofOf(study, record, steps, judgement.pair);
   judgement.steps = std::move(steps);
   const auto retired = retiredVisits(study, record, judgement.steps);
-  judgement.findings = findingsOf(study, record, retired, judgement.pair, memory);
+  CaseMemory* const cases = memory ? &memory->cases : nullptr;
+  judgement.findings = findingsOf(study, record, retired, judgement.pair, cases);
   judgement.findings.opened_early = record.opened_early;
-  judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired);
+  judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired,
+                                    memory ? &memory->comparables : nullptr);
   if (judgement.findings.excluded_passes > 0) {
-    std::vector<Pass> all(record.passes.begin(), record.passes.end());
-    for (Pass& pass : all) pass.excluded_because.clear();
-    Record with_all = record;
-    with_all.passes = all;
-    judgement.with_all = findingsOf(study, with_all, retired, judgement.pair, memory);
+    judgement.with_all = findingsOf(study, record, retired, judgement.pair, cases, ExcludedPasses::Count);
   }
   judgement.look = lookReached(study, record);
   judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
@@ -94,9 +92,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   judgement.pins = record.pins;
   judgement.explanations = record.explanations;
   judgement.unreachable = record.unreachable;
-  const std::vector<Slot> schedule = scheduleOf(study);
-  for (const Pass& pass : record.passes)
-    if (pass.slot < schedule.size()) judgement.pass_names[pass.id] = passName(schedule[pass.slot]);
+  judgement.pass_names = PassNames(scheduleOf(study), record.passes);
   judgement.claim = study.shape == Shape::Pair ? claimOf(study, judgement.findings, record.unreachable)
                                                : shapeClaimOf(study, judgement.findings, judgement.shape);
   if (judgement.is_sealed) seal(judgement);

@@ -3,12 +3,15 @@
 #include <map>
 #include <vector>
 
+#include "core/findings/case_memory.h"
 #include "core/findings/findings.h"
+#include "core/findings/shape_cases.h"
 #include "core/findings/shape_findings.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
 #include "core/planning/extension.h"
 #include "core/proof/step_proofs.h"
+#include "core/record/pass_names.h"
 
 namespace core {
 
@@ -24,20 +27,27 @@ struct Judgement {
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;
-  std::optional<Extension> extension;              ///< what would make a finished plan decide, where it is allowed
-  std::vector<Prediction> predictions;             ///< what people expected before the first counted pass
-  std::map<std::string, std::string> pins;         ///< a case's title, and the remark with which it was pinned
-  std::vector<Explanation> explanations;           ///< what people hold to be causes, with their grades
-  std::map<std::int64_t, std::string> pass_names;  ///< by id: "visit 3, pass 2", as people know them
-  std::optional<int> look;                         ///< the planned look at which the study stands, by its round
-  bool is_sealed = false;                          ///< nothing that tells of the effect is to be shown yet
+  std::optional<Extension> extension;       ///< what would make a finished plan decide, where it is allowed
+  std::vector<Prediction> predictions;      ///< what people expected before the first counted pass
+  std::map<std::string, std::string> pins;  ///< a case's title, and the remark with which it was pinned
+  std::vector<Explanation> explanations;    ///< what people hold to be causes, with their grades
+  PassNames pass_names;
+  std::optional<int> look;  ///< the planned look at which the study stands, by its round
+  bool is_sealed = false;   ///< nothing that tells of the effect is to be shown yet
+};
+
+/// What was worked out the last time, for a study that a person works on. Used by one thread, for one study file.
+struct JudgementMemory {
+  CaseMemory cases;
+  ComparableMemory comparables;
 };
 
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record);
 
 /// The same with proofs that were worked out before, since captures change far less often than passes, and about two
-/// configurations that somebody chose; else about those that the study is about in one line. `memory`: as findingsOf.
+/// configurations that somebody chose; else about those that the study is about in one line. `memory`
+/// spares what has not changed since the last time.
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
-                                    std::optional<PairOf> pair = {}, CaseMemory* memory = nullptr);
+                                    std::optional<PairOf> pair = {}, JudgementMemory* memory = nullptr);
 
 }  // namespace core

@@ -40,7 +40,14 @@ std::string firstDifference(const std::string& before, const std::string& after)
 class PassDoubts {
  public:
   PassDoubts(const Study& study, const Record& record, const Findings& findings)
-      : study_(study), record_(record), findings_(findings), schedule_(scheduleOf(study)) {}
+      : study_(study),
+        record_(record),
+        findings_(findings),
+        schedule_(scheduleOf(study)),
+        passes_of_(study.cases.size()) {
+    for (const Pass& pass : record.passes)
+      if (pass.slot < schedule_.size()) passes_of_[schedule_[pass.slot].case_index].push_back(&pass);
+  }
 
   std::vector<Doubt> take() {
     for (std::size_t i = 0; i < study_.cases.size(); ++i) {
@@ -70,15 +77,14 @@ class PassDoubts {
   // Every finished pass of a case ran with the settings of its first one, or it was another workload.
   void addPresetReset(std::size_t case_index) {
     const Pass* first = nullptr;
-    for (const Pass& pass : record_.passes) {
-      if (pass.slot >= schedule_.size() || schedule_[pass.slot].case_index != case_index || pass.settings.empty())
-        continue;
-      if (!first) first = &pass;
-      if (pass.settings == first->settings) continue;
+    for (const Pass* pass : passes_of_[case_index]) {
+      if (pass->settings.empty()) continue;
+      if (!first) first = pass;
+      if (pass->settings == first->settings) continue;
       doubts_.add(doubt::kPresetReset, {study_.cases[case_index].title(), case_index},
                   fmt::format("{}: its settings were not the same in every pass: in visit {}, {}",
-                              study_.cases[case_index].title(), schedule_[pass.slot].visit,
-                              firstDifference(first->settings, pass.settings)),
+                              study_.cases[case_index].title(), schedule_[pass->slot].visit,
+                              firstDifference(first->settings, pass->settings)),
                   "A preset that resets itself is another workload: set it right and repeat the study");
       return;
     }
@@ -88,9 +94,9 @@ class PassDoubts {
   void addSettingsUnread(std::size_t case_index) {
     const Case& a_case = study_.cases[case_index];
     if (a_case.settings_file.empty()) return;
-    const auto unread = std::count_if(record_.passes.begin(), record_.passes.end(), [&](const Pass& pass) {
-      return pass.status == PassStatus::Finished && pass.slot < schedule_.size() &&
-             schedule_[pass.slot].case_index == case_index && pass.settings.empty();
+    const auto& passes = passes_of_[case_index];
+    const auto unread = std::count_if(passes.begin(), passes.end(), [](const Pass* pass) {
+      return pass->status == PassStatus::Finished && pass->settings.empty();
     });
     if (unread == 0) return;
     doubts_.add(doubt::kSettingsUnread, {a_case.title(), case_index},
@@ -347,6 +353,7 @@ class PassDoubts {
   const Record& record_;
   const Findings& findings_;
   std::vector<Slot> schedule_;
+  std::vector<std::vector<const Pass*>> passes_of_;  ///< each case
   DoubtList doubts_;
 };
 

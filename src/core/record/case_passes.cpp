@@ -5,14 +5,15 @@
 namespace core {
 
 std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::span<const Slot> schedule,
-                                                    std::span<const Visit> visits, std::span<const Pass> passes) {
+                                                    std::span<const Visit> visits, std::span<const Pass> passes,
+                                                    ExcludedPasses excluded) {
   const auto visit_by_id = performedVisits(study, visits);
   const std::size_t cases = study.cases.size();
   std::vector<bool> taken(schedule.size(), false);
   std::vector<std::vector<CountedPass>> counted(cases);
   for (const Pass& pass : passes) {
     if (pass.status != PassStatus::Finished || !pass.value || pass.slot >= schedule.size()) continue;
-    if (!pass.excluded_because.empty()) continue;
+    if (excluded == ExcludedPasses::StayOut && !pass.excluded_because.empty()) continue;
     const Slot& slot = schedule[pass.slot];
     const auto visit = visit_by_id.find(pass.visit_id);
     if (slot.is_warm_up || slot.case_index >= cases || visit == visit_by_id.end() || taken[pass.slot]) continue;

@@ -18,11 +18,15 @@ struct CountedPass {
   const Visit* visit = nullptr;
 };
 
+/// What becomes of the passes that a person left out.
+enum class ExcludedPasses { StayOut, Count };
+
 /// The counted passes of each case, in order of recording: finished, no warm-up, not left out by a person, one for each
 /// slot. A visit whose flip was not performed counts as the one that it continues.
 [[nodiscard]] std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::span<const Slot> schedule,
                                                                   std::span<const Visit> visits,
-                                                                  std::span<const Pass> passes);
+                                                                  std::span<const Pass> passes,
+                                                                  ExcludedPasses excluded = ExcludedPasses::StayOut);
 
 /// Groups one number a pass by visit, ready for an estimator. Passes for which `value_of` yields nothing stay out.
 [[nodiscard]] std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
