@@ -40,6 +40,16 @@ TEST_F(Help, ExplainsThePageThatIsOpenWithItsPicture) {
   }
 }
 
+TEST_F(Help, WalksThroughWholeJobsAndTellsTheMethod) {
+  open();
+  for (const auto& [action, title] : {std::pair{"guideAction", "Five whole jobs, step by step"},
+                                      std::pair{"methodHelpAction", "The method, and why it is this one"}}) {
+    trigger(action);
+    EXPECT_EQ(firstHeading(), title);
+    EXPECT_EQ(browser().horizontalScrollBar()->maximum(), 0) << title;
+  }
+}
+
 TEST_F(Help, ExplainsTheChosenDoubt) {
   openDemo();
   find<app::DoubtsTray>("doubtsTray")->setOpen(true);

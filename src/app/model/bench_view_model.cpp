@@ -5,6 +5,7 @@
 #include "app/model/bench_history.h"
 #include "core/machine/device_path.h"
 #include "core/machine/difference_sentences.h"
+#include "core/machine/fact_title.h"
 #include "core/machine/links.h"
 #include "core/machine/memory_layout.h"
 #include "core/machine/stated_fact.h"
@@ -19,7 +20,6 @@ QStringList linesOf(const std::vector<std::string>& texts) {
   return list;
 }
 
-QString gigabytes(double bytes) { return QObject::tr("%1 GiB").arg(bytes / (1 << 30), 0, 'f', 0); }
 QString rateText(double GBps) { return QObject::tr("%1 GB/s").arg(GBps, 0, 'f', 1); }
 
 // Almost every machine has one PCI domain: its number says nothing there.
@@ -49,7 +49,8 @@ QStringList unreadTexts(const std::vector<core::Unverified>& unread) {
 QString modulesText(const core::MemoryLayout& memory) {
   QStringList texts;
   for (const core::MemoryLayout::Module& module : memory.modules)
-    texts << QStringLiteral("%1 %2").arg(QString::fromStdString(module.locator), gigabytes(module.size_bytes));
+    texts << QStringLiteral("%1 %2").arg(QString::fromStdString(module.locator),
+                                         toQt(core::sizeText(module.size_bytes)));
   return texts.join(QStringLiteral(" + "));
 }
 

@@ -105,7 +105,8 @@ std::string durationText(double seconds) {
   if (whole < 90) return fmt::format("{} s", whole);
   const std::int64_t minutes = (whole + 30) / 60;
   if (minutes < 60) return fmt::format("{} min", minutes);
-  return fmt::format("{} h {} min", minutes / 60, minutes % 60);
+  const auto hours = fmt::format("{} h", minutes / 60);
+  return minutes % 60 == 0 ? hours : fmt::format("{} {} min", hours, minutes % 60);
 }
 
 }  // namespace core

@@ -8,6 +8,8 @@
 #include <boost/math/tools/roots.hpp>
 #include <cmath>
 #include <cstdint>
+#include <map>
+#include <tuple>
 
 namespace core {
 namespace {
@@ -23,6 +25,16 @@ constexpr double kFarAway = 60;
 using InDoubles = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
 using NonCentralT = boost::math::non_central_t_distribution<double, InDoubles>;
 using ChiSquared = boost::math::chi_squared_distribution<double, InDoubles>;
+
+double searchedEffect(double chance, double df, double t_critical) {
+  const auto miss = [&](double ncp) { return chanceOfExcludingZero(ncp, df, t_critical) - chance; };
+  double high = t_critical + 2;
+  while (miss(high) < 0) high *= 2;
+  std::uintmax_t steps = 200;
+  const auto root =
+      boost::math::tools::toms748_solve(miss, 0.0, high, boost::math::tools::eps_tolerance<double>(40), steps);
+  return (root.first + root.second) / 2;
+}
 
 }  // namespace
 
@@ -41,13 +53,13 @@ double chanceOfExcludingZero(double ncp, double df, double t_critical) {
 }
 
 double effectFoundWith(double chance, double df, double t_critical) {
-  const auto miss = [&](double ncp) { return chanceOfExcludingZero(ncp, df, t_critical) - chance; };
-  double high = t_critical + 2;
-  while (miss(high) < 0) high *= 2;
-  std::uintmax_t steps = 200;
-  const auto root =
-      boost::math::tools::toms748_solve(miss, 0.0, high, boost::math::tools::eps_tolerance<double>(40), steps);
-  return (root.first + root.second) / 2;
+  // Half of what planning takes, and asked for the same designs again at every touch of a plan.
+  constexpr std::size_t kMostKnown = 4096;
+  thread_local std::map<std::tuple<double, double, double>, double> known;
+  const std::tuple asked(chance, df, t_critical);
+  if (const auto at = known.find(asked); at != known.end()) return at->second;
+  if (known.size() >= kMostKnown) known.clear();
+  return known[asked] = searchedEffect(chance, df, t_critical);
 }
 
 double chanceOfLyingWithin(double bound, double df, double t_critical) {
