@@ -126,6 +126,15 @@ TEST(Wording, ShowsNoMoreThanTheNumbersSay) {
   EXPECT_EQ(core::valueText(71.26, "FPS"), "71.3 FPS");
 }
 
+TEST(Wording, SaysATimeInTheUnitsThatAPersonWouldTake) {
+  EXPECT_EQ(core::durationText(89), "89 s");
+  EXPECT_EQ(core::durationText(90), "2 min");
+  EXPECT_EQ(core::durationText(3569), "59 min");
+  EXPECT_EQ(core::durationText(3570), "1 h");
+  EXPECT_EQ(core::durationText(4800), "1 h 20 min");
+  EXPECT_EQ(core::durationText(2 * 3600), "2 h");
+}
+
 TEST(Wording, AnErrorSaysWhereWhatAndWhatToDo) {
   const core::Error error{core::ErrorKind::TooFew, "the log is empty", "frames.csv, line 1", "Run longer"};
   EXPECT_EQ(error.sentence(), "frames.csv, line 1: the log is empty. Run longer.");

@@ -2,7 +2,6 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QCoreApplication>
 #include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
@@ -127,7 +126,6 @@ core::Case CaseDialog::edited() const {
 }
 
 QString natureText(const core::Case& a_case) {
-  const auto tr = [](const char* words) { return QCoreApplication::translate("CaseNature", words); };
   QStringList parts{a_case.is_synthetic ? tr("synthetic") : tr("real"),
                     a_case.is_played ? tr("played by hand") : tr("by command")};
   if (a_case.is_control) parts << tr("a control");

@@ -1,10 +1,10 @@
 #include "app/shell/level_mark.h"
 
 #include <qcustomplot.h>
-#include <QCoreApplication>
 #include <array>
 #include <utility>
 
+#include "app/model/qt_text.h"
 #include "app/shell/theme.h"
 #include "report/shape_svg.h"
 
@@ -42,7 +42,7 @@ int levelShape(core::ConfigurationId configuration) {
 }
 
 QString levelShapeName(core::ConfigurationId configuration) {
-  return QCoreApplication::translate("LevelMark", kShapes[core::placeOf(configuration) % kShapes.size()].second);
+  return tr(kShapes[core::placeOf(configuration) % kShapes.size()].second);
 }
 
 }  // namespace app

@@ -1,6 +1,5 @@
 #include "app/shell/recent_studies.h"
 
-#include <QCoreApplication>
 #include <QFileInfo>
 #include <QSettings>
 
@@ -24,8 +23,7 @@ QStringList recentStudies() {
 
 QString recentTitle(const QString& path) {
   const QFileInfo file(path);
-  QString title =
-      QCoreApplication::translate("RecentStudies", "%1 — %2").arg(file.completeBaseName(), file.absolutePath());
+  QString title = tr("%1 — %2").arg(file.completeBaseName(), file.absolutePath());
   return toQt(title.toStdString()).replace(QLatin1Char('&'), QLatin1String("&&"));  // an & would mark a key
 }
 

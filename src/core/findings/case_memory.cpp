@@ -1,7 +1,5 @@
 #include "core/findings/case_memory.h"
 
-#include "core/record/case_passes.h"
-
 namespace core {
 
 void CaseMemory::begin(const Study& study, const Record& record, PairOf pair, ExcludedPasses excluded) {

@@ -12,8 +12,6 @@
 
 namespace core {
 
-struct CountedPass;
-
 /// The findings of each case and of their suite as they were last worked out, for a study that a person works on: most
 /// acts touch one case of many, or none. A finding is taken again only where everything that it is made of is the same:
 /// the study, the two configurations, the null study, the captures, and the passes that count, each by its id, the

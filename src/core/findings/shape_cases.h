@@ -31,7 +31,7 @@ class Comparable {
   /// Nothing where a configuration of the contrast has no result. Worked out once: contrasts, steps of a ladder and the
   /// values at each level ask for the same ones.
   [[nodiscard]] std::optional<ShapeEstimate> estimate(Weights weights) const;
-  /// Knows from the begin what another one, made of the same values, had worked out.
+  /// Knows from the beginning what another one, made of the same values, had worked out.
   void learnFrom(const Comparable& same) { known_ = same.known_; }
   /// Its own visits, improvement scale; empty where it has no logarithms.
   [[nodiscard]] virtual std::vector<VisitValues> lnVisits() const = 0;
@@ -92,7 +92,7 @@ class ComparableSuite : public Comparable {
 /// The comparables of the last time. Used by one thread, for one study file.
 struct ComparableMemory {
   std::vector<ComparableCase> cases;
-  std::vector<ComparableSuite> suite;  ///< one, or none yet
+  std::optional<ComparableSuite> suite;
 };
 
 }  // namespace core

@@ -116,7 +116,7 @@ ValuesOf valuesFor(const Comparable& of, const Study& study) {
 void learn(std::vector<ComparableCase>& cases, ComparableSuite& suite, const ComparableMemory& memory) {
   for (std::size_t i = 0; i < std::min(cases.size(), memory.cases.size()); ++i)
     if (cases[i].hasValuesOf(memory.cases[i])) cases[i].learnFrom(memory.cases[i]);
-  if (!memory.suite.empty() && suite.hasValuesOf(memory.suite.front())) suite.learnFrom(memory.suite.front());
+  if (memory.suite && suite.hasValuesOf(*memory.suite)) suite.learnFrom(*memory.suite);
 }
 
 }  // namespace
@@ -176,7 +176,7 @@ ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_
     for (const Comparable* one : all)
       if (auto chain = core::chainOf(*one, study)) findings.chains.push_back(*std::move(chain));
   findings.missing = missingResults(study, record, schedule, cases, retired_visits);
-  if (memory) *memory = {std::move(cases), {std::move(suite)}};
+  if (memory) *memory = {std::move(cases), std::move(suite)};
   return findings;
 }
 

@@ -353,7 +353,7 @@ class PassDoubts {
   const Record& record_;
   const Findings& findings_;
   std::vector<Slot> schedule_;
-  std::vector<std::vector<const Pass*>> passes_of_;  ///< each case
+  std::vector<std::vector<const Pass*>> passes_of_;  ///< by case, in order of recording
   DoubtList doubts_;
 };
 

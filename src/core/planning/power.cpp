@@ -20,12 +20,6 @@ using boost::math::complement;
 // Beyond this the noncentral t is all on one side of any quantile, and its series costs more than it tells.
 constexpr double kFarAway = 60;
 
-// A plan is chosen among hundreds while a person waits: nine digits are plenty, and the library's own way, with more
-// digits than a double has, takes three times as long.
-using InDoubles = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
-using NonCentralT = boost::math::non_central_t_distribution<double, InDoubles>;
-using ChiSquared = boost::math::chi_squared_distribution<double, InDoubles>;
-
 double searchedEffect(double chance, double df, double t_critical) {
   const auto miss = [&](double ncp) { return chanceOfExcludingZero(ncp, df, t_critical) - chance; };
   double high = t_critical + 2;
@@ -44,12 +38,12 @@ double tQuantile(double confidence, double df) {
 
 double chanceOfLyingAbove(double ncp, double df, double t_critical) {
   if (ncp - t_critical > kFarAway) return 1;
-  return cdf(complement(NonCentralT(df, ncp), t_critical));
+  return cdf(complement(boost::math::non_central_t(df, ncp), t_critical));
 }
 
 double chanceOfExcludingZero(double ncp, double df, double t_critical) {
   if (ncp - t_critical > kFarAway) return 1;
-  return std::min(1.0, chanceOfLyingAbove(ncp, df, t_critical) + cdf(NonCentralT(df, ncp), -t_critical));
+  return std::min(1.0, chanceOfLyingAbove(ncp, df, t_critical) + cdf(boost::math::non_central_t(df, ncp), -t_critical));
 }
 
 double effectFoundWith(double chance, double df, double t_critical) {
@@ -63,7 +57,7 @@ double effectFoundWith(double chance, double df, double t_critical) {
 }
 
 double chanceOfLyingWithin(double bound, double df, double t_critical) {
-  const ChiSquared spread(df);
+  const boost::math::chi_squared spread(df);
   // u is the standard error that a study sees, as a share of the true one; its square times df is chi squared.
   const auto density = [&](double u) {
     const double x = u * u * df;
