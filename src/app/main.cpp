@@ -4,7 +4,10 @@
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTimer>
+#include <algorithm>
+#include <array>
 #include <cstdio>
+#include <string_view>
 
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
@@ -23,7 +26,7 @@ struct Options {
   QString place;
 };
 
-Options parse(const QApplication& application) {
+Options parse(const QCoreApplication& application) {
   QCommandLineParser parser;
   parser.setApplicationDescription(QStringLiteral("What one platform variable changes, in percent, and how sure."));
   parser.addHelpOption();
@@ -43,6 +46,19 @@ Options parse(const QApplication& application) {
   parser.process(application);
   return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot),
           parser.value(place)};
+}
+
+void nameProgram() {
+  QCoreApplication::setApplicationName(QStringLiteral("iron-lever"));
+  QCoreApplication::setOrganizationName(QStringLiteral("iron-lever"));
+  QCoreApplication::setApplicationVersion(QStringLiteral(IRON_LEVER_VERSION));
+}
+
+bool asksForWordsOnly(int argc, char** argv) {
+  constexpr std::array kAsked{"--version", "-v", "--help", "-h", "--help-all"};
+  return std::any_of(argv + 1, argv + argc, [&](std::string_view word) {
+    return std::find(kAsked.begin(), kAsked.end(), word) != kAsked.end();
+  });
 }
 
 app::ThemeName themeFrom(const QString& asked) {
@@ -75,13 +91,15 @@ void saveWhenStill(app::MainWindow& window, const app::StudyModel& study, const 
 }  // namespace
 
 int main(int argc, char** argv) {
+  nameProgram();
+  if (asksForWordsOnly(argc, argv)) {  // which need no display
+    const QCoreApplication words(argc, argv);
+    parse(words);  // ends the program
+  }
   QApplication application(argc, argv);
   app::keepPlainNumbers();
-  QApplication::setApplicationName(QStringLiteral("iron-lever"));
-  QApplication::setOrganizationName(QStringLiteral("iron-lever"));
   QApplication::setDesktopFileName(QStringLiteral("iron-lever"));
   QApplication::setWindowIcon(QIcon::fromTheme(QStringLiteral("iron-lever")));
-  QApplication::setApplicationVersion(QStringLiteral(IRON_LEVER_VERSION));
   const Options options = parse(application);
   app::applyColours(application, themeFrom(options.theme));
 

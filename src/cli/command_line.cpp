@@ -49,7 +49,7 @@ int runCommandLine(int argc, char** argv) {
   core::keepPlainLocale();
   std::signal(SIGPIPE, SIG_IGN);  // who no longer reads is told by the stream; settings are put back first
   CLI::App app("Iron Lever: what one platform variable changes, in percent, and how sure");
-  app.set_version_flag("--version", IRON_LEVER_VERSION);
+  app.set_version_flag("--version", "iron-lever-cli " IRON_LEVER_VERSION);
   const Commands commands(app);
   try {
     app.parse(argc, argv);

@@ -254,6 +254,7 @@ Answer copy(const Options& options) {
 
 int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
   CLI::App app("Small real workloads and measurements that run on any machine");
+  app.set_version_flag("--version", "iron-lever-probe " IRON_LEVER_VERSION);
   app.require_subcommand(1);
   Options options;
   const std::pair<CLI::App*, std::function<Answer()>> commands[] = {

@@ -156,6 +156,7 @@ Status changeState(const Options& options, bool is_set) {
 
 int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
   CLI::App app("A simulated machine in a folder: a stand-in for a bench, with a hidden truth");
+  app.set_version_flag("--version", "iron-lever-simbench " IRON_LEVER_VERSION);
   app.require_subcommand(1);
   Options options;
   const auto with_state = [&](CLI::App* command) {

@@ -54,13 +54,18 @@ TEST_F(Installation, BringsWhatADesktopWants) {
         "share/metainfo/local.ironlever.IronLever.metainfo.xml", "share/icons/hicolor/scalable/apps/iron-lever.svg",
         "share/bash-completion/completions/iron-lever-cli", "share/doc/iron-lever/docs/method.md"})
     EXPECT_TRUE(fs::exists(fs::path(folder_ / "usr") / file)) << file;
-  // Each program that can be started has its page in the manual.
+  // Each program that can be started has its page in the manual, and says its version where there is no display.
+  for (const char* display : {"QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY"})
+    environment_.remove(QLatin1String(display));
   int programs = 0;
   for (const auto& program : fs::directory_iterator(folder_ / "usr/bin")) {
     const std::string name = program.path().filename().string();
     const bool has_page = fs::exists(fs::path(folder_ / "usr/share/man/man1") / (name + ".1")) ||
                           fs::exists(fs::path(folder_ / "usr/share/man/man8") / (name + ".8"));
     EXPECT_TRUE(has_page && fs::exists(program)) << name;
+    const support::Outcome version = installed(name.c_str(), {QStringLiteral("--version")});
+    EXPECT_EQ(version.code, 0) << name << version.err;
+    EXPECT_TRUE(version.out.starts_with(name + " ")) << version.out;
     ++programs;
   }
   EXPECT_GE(programs, 4);
