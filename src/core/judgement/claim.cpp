@@ -70,12 +70,12 @@ static std::string verdictBy(const Study& study, double improvement_percent, std
   return by_interval;
 }
 
-// Of all cases that are summed up.
-static std::optional<double> pooledPassSd(const Findings& findings) {
+// Of the cases that the claim is about: a control beside them has a spread of its own.
+static std::optional<double> pooledPassSd(const Findings& findings, std::span<const std::size_t> cases) {
   double squares = 0;
   int df = 0;
   for (const CaseFinding& finding : findings.cases) {
-    if (!finding.spread) continue;
+    if (!finding.spread || std::find(cases.begin(), cases.end(), finding.case_index) == cases.end()) continue;
     squares += finding.spread->pass_sd * finding.spread->pass_sd * finding.spread->df;
     df += finding.spread->df;
   }
@@ -184,12 +184,13 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
     // A mean of cases that settle in opposite directions says nothing of any of them.
     if (findings.readings && findings.readings->gains > 0 && findings.readings->losses > 0)
       claim.outcome += fmt::format(", {} gain, {} lose", findings.readings->gains, findings.readings->losses);
-    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings),
+    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings, findings.suite->cases),
                               verdictText(*findings.suite), findings.suite->marks);
     claim.has_result = true;
   } else if (only && only->effect && only->effect->is_log) {
     claim.outcome = changeText(only->change);
-    claim.verdict = verdictBy(study, only->improvement.value, pooledPassSd(findings), verdictText(*only), only->marks);
+    claim.verdict = verdictBy(study, only->improvement.value, pooledPassSd(findings, {&only->case_index, 1}),
+                              verdictText(*only), only->marks);
     claim.has_result = true;
   } else if (only && only->difference) {
     claim.outcome = unitChangeText(*only->difference, only->metric.unit);

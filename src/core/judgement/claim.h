@@ -45,7 +45,7 @@ struct Claim {
 /// Empty without a result.
 [[nodiscard]] std::string safetyText(const Study& study, const Findings& findings);
 
-/// "The improvement shrinks by 1.3 % (0.9 to 1.7) from 2K dome to 4K dome".
+/// "From 2K dome to 4K dome the improvement shrinks by 1.3 % (0.9 to 1.7)".
 [[nodiscard]] std::string trendText(const PresetTrend& trend);
 
 [[nodiscard]] Claim claimOf(const Study& study, const Findings& findings,
