@@ -98,6 +98,8 @@ core::Status Decisions::declareUnreachable(core::Side side, const std::string& r
 
 core::Status Decisions::feel(std::int64_t pass_id, const std::string& word) {
   constexpr std::array kWords{"smooth", "hitches", "unusable"};
+  if (findPass(pass_id) == nullptr)
+    return Error{ErrorKind::Missing, "there is no such pass", open_.path(), "Choose one from the list"};
   if (std::find(kWords.begin(), kWords.end(), word) == kWords.end())
     return Error{ErrorKind::OutOfRange, "'" + word + "' is not how a pass feels", "pass",
                  "Say smooth, hitches or unusable"};
@@ -180,10 +182,16 @@ core::Status Decisions::extendPlan(const core::Extension& extension) {
                                 core::countText(extension.rounds, "round", "rounds")));
 }
 
+const core::Pass* Decisions::findPass(std::int64_t pass_id) const {
+  const auto& passes = recorded().passes;
+  const auto pass =
+      std::find_if(passes.begin(), passes.end(), [&](const core::Pass& one) { return one.id == pass_id; });
+  return pass == passes.end() ? nullptr : &*pass;
+}
+
 core::Status Decisions::exclude(std::int64_t pass_id, const std::string& cause) {
-  const auto pass = std::find_if(recorded().passes.begin(), recorded().passes.end(),
-                                 [&](const core::Pass& one) { return one.id == pass_id; });
-  if (pass == recorded().passes.end() || pass->status != core::PassStatus::Finished)
+  const core::Pass* pass = findPass(pass_id);
+  if (pass == nullptr || pass->status != core::PassStatus::Finished)
     return Error{ErrorKind::Missing, "there is no such finished pass", open_.path(), "Choose one from the list"};
   if (std::find(core::kExclusionCauses.begin(), core::kExclusionCauses.end(), cause) == core::kExclusionCauses.end())
     return Error{ErrorKind::OutOfRange, "a pass is left out for a physical cause only", "cause",
@@ -216,9 +224,8 @@ core::Status Decisions::pin(const std::string& case_title, const std::string& re
 }
 
 core::Status Decisions::include(std::int64_t pass_id) {
-  const auto pass = std::find_if(recorded().passes.begin(), recorded().passes.end(),
-                                 [&](const core::Pass& one) { return one.id == pass_id; });
-  if (pass == recorded().passes.end() || pass->excluded_because.empty())
+  const core::Pass* pass = findPass(pass_id);
+  if (pass == nullptr || pass->excluded_because.empty())
     return Error{ErrorKind::Missing, "this pass is not left out", open_.path(), "Choose one that is"};
   if (auto noted = open_.note(core::PassIncluded{pass_id}); !noted) return noted;
   Q_EMIT changed();

@@ -25,7 +25,8 @@ class Decisions final : public QObject {
   /// Opens sealed results before the plan is complete; it stays on record. Errors of the study file; OutOfRange for an
   /// empty reason
   core::Status openEarly(const std::string& reason);
-  /// How a pass felt: "smooth", "hitches" or "unusable". Errors of the study file; OutOfRange for another word
+  /// How a pass felt: "smooth", "hitches" or "unusable". Errors of the study file; Missing for an unknown pass;
+  /// OutOfRange for another word
   core::Status feel(std::int64_t pass_id, const std::string& word);
   /// What somebody expects the headline metric to change by, in percent; nothing takes it back.
   /// Errors of the study file; NotAllowed from the first counted pass on
@@ -78,6 +79,7 @@ class Decisions final : public QObject {
  private:
   [[nodiscard]] const core::Study& study() const { return open_.study(); }
   [[nodiscard]] const store::Recorded& recorded() const { return open_.recorded(); }
+  [[nodiscard]] const core::Pass* findPass(std::int64_t pass_id) const;
   [[nodiscard]] core::Status checkCase(const std::string& title) const;
   [[nodiscard]] core::Status changePlan(const core::Study& study, const std::string& why);
 

@@ -270,6 +270,28 @@ TEST_F(Sheets, KeepAPassThatWasNotPlayedToItsEndAsFailed) {
   session->stopNow();
 }
 
+TEST(PlayedStretches, EndEarlyOnlyWhileTheyAreCounted) {
+  PlayedStretch stretch;
+  stretch.end(1);
+  EXPECT_EQ(stretch.phase(1), PlayedStretch::Phase::Waiting);
+  stretch.ready(2, 3, 10);
+  stretch.ready(4, 0, 1);  // said twice: the first counts
+  stretch.end(4.9);        // still the lead-in
+  EXPECT_EQ(stretch.phase(4.9), PlayedStretch::Phase::LeadIn);
+  EXPECT_DOUBLE_EQ(stretch.secondsLeft(4), 1);
+  EXPECT_EQ(stretch.phase(5), PlayedStretch::Phase::Counting);
+  EXPECT_DOUBLE_EQ(stretch.secondsLeft(6), 9);
+  EXPECT_FALSE(stretch.played(14.9));
+  stretch.end(9);
+  EXPECT_EQ(stretch.phase(9), PlayedStretch::Phase::Over);
+  ASSERT_TRUE(stretch.played(9));
+  EXPECT_DOUBLE_EQ(stretch.played(9)->from_s, 5);
+  EXPECT_DOUBLE_EQ(stretch.played(9)->to_s, 9);
+  stretch.end(12);  // it is over: nothing makes it longer
+  EXPECT_DOUBLE_EQ(stretch.stretch(12)->to_s, 9);
+  EXPECT_EQ(stretch.secondsLeft(12), 0);
+}
+
 TEST(PlayedStretches, FindTheirPlaceInALogThatLags) {
   PlayedStretch stretch;
   EXPECT_EQ(stretch.stretch(100), std::nullopt);

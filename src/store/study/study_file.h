@@ -58,6 +58,9 @@ class StudyFile {
 
   /// Files a pass with its untrimmed frames (empty where it has none) and what was sampled meanwhile; gives it its id.
   /// A slot and attempt can be filed once.
+  [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms,
+                                                 const core::Samples& samples = {});
+
   /// A picture kept as proof.
   struct Attachment {
     std::string name;
@@ -65,8 +68,6 @@ class StudyFile {
   };
   core::Status attach(std::int64_t pass_id, const Attachment& attachment);
   [[nodiscard]] core::Result<std::vector<Attachment>> attachments(std::int64_t pass_id);
-  [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms,
-                                                 const core::Samples& samples = {});
 
   core::Status addEvent(const Event& event);
 
