@@ -51,7 +51,8 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   noise_->setText(boundPercents(view.noise));
   current_->setText(boundPercents(view.current_text) + QLatin1Char('.'));
   chances_->setText(boundPercents(view.current_chances));
-  proposed_->setText(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text);
+  proposed_->setText(
+      boundPercents(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text));
   take_->setVisible(view.proposed.has_value() && can_edit);
   for (QLabel* label : {prepare_title_, prepare_}) label->setVisible(!view.preparations.isEmpty());
   QStringList lines;

@@ -84,7 +84,8 @@ std::string shownWord(std::string_view word) {
 }
 
 std::string escapedHidden(std::string text) {
-  const bool is_plain = std::all_of(text.begin(), text.end(), [](char c) { return c >= ' ' || c == '\n'; });
+  const bool is_plain =
+      std::all_of(text.begin(), text.end(), [](char c) { return (c >= ' ' && c != 0x7F) || c == '\n'; });
   if (is_plain) return text;
   std::string out;
   for (std::string_view rest = text; !rest.empty();) {
