@@ -43,6 +43,37 @@ TEST(Stutters, AgreeWithTheDefinitionOnRandomSeries) {
   }
 }
 
+// Whole tens and thirds of milliseconds: windows often end exactly a second away, and each frame more or less moves a
+// median that lies between two values. Where the starts are sums of fractions, the same moment is missed by a rounding.
+TEST(Stutters, CountTheFramesThatLieExactlyASecondAway) {
+  for (std::uint64_t seed = 1; seed < 12; ++seed)
+    for (const double unit : {10.0, 10.1, 100.0 / 3}) {
+      std::mt19937_64 engine(seed);
+      std::vector<double> d(600);
+      for (double& one : d) one = unit * (engine() % 2 == 0 ? 1 : 3);
+      const auto found = core::stutterFrames(d);
+      EXPECT_EQ(found, stuttersBySorting(d)) << "seed " << seed << ", " << unit << " ms";
+      EXPECT_TRUE(!found.empty() && found.size() < 500) << "else nothing hangs on the edge";
+    }
+}
+
+TEST(Stalls, AreRunsOfSlowFramesOfATenthOfASecond) {
+  const auto stallsIn = [](const std::vector<double>& d) { return core::stallsOf(d, 10); };
+  EXPECT_TRUE(stallsIn({10, 99.9, 10}).empty());
+  const auto one = stallsIn({10, 10, 100, 10});
+  ASSERT_EQ(one.size(), 1U);
+  EXPECT_EQ(one[0].first_frame, 2U);
+  EXPECT_EQ(one[0].frames, 1U);
+  EXPECT_DOUBLE_EQ(one[0].total_ms, 100);
+  // Slow is beyond two and a half times the middle; two runs are two, and one may end with the log.
+  EXPECT_TRUE(stallsIn({10, 25, 25, 25, 25, 10}).empty());
+  const auto two = stallsIn({10, 30, 30, 30, 30, 10, 10, 60, 60});
+  ASSERT_EQ(two.size(), 2U);
+  EXPECT_EQ(two[0].frames, 4U);
+  EXPECT_EQ(two[1].first_frame, 7U);
+  EXPECT_DOUBLE_EQ(two[1].total_ms, 120);
+}
+
 TEST(FrameMetrics, ScaleWithTheUnitOfTime) {
   const auto d = frames(7, 900);
   std::vector<double> doubled = d;
