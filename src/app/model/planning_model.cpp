@@ -42,41 +42,58 @@ QString endsAt(std::int64_t begin_ms, double minutes) {
   return end.toString(is_today ? QStringLiteral("HH:mm") : QStringLiteral("ddd HH:mm"));
 }
 
-}  // namespace
+std::vector<PlanningView::Curve> curvesOf(const PlanningView& view) {
+  const core::Plan& plan = view.study.plan;
+  const auto orders = plan.is_one_way
+                          ? std::vector{core::Order::Blocked}
+                          : std::vector{core::Order::Blocked, core::Order::ThereAndBack, core::Order::BalancedShuffle};
+  std::vector<PlanningView::Curve> curves;
+  for (const core::Order order : orders)
+    curves.push_back({order, core::candidatesOf(order, plan.passes_per_visit, view.planning, view.most_minutes)});
+  return curves;
+}
 
-PlanningView planningView(const StudyModel& model) {
-  const core::Study& study = model.study();
-  const auto [planning, measured] =
-      session::planningBasis(study, model.benches(), model.session().machine().registeredName());
+PlanningView viewOf(const core::Study& study, const session::PlanningBasis& basis) {
   PlanningView view;
+  view.study = study;
+  view.planning = basis.planning;
   view.threshold_percent = study.notice_threshold_percent;
-  view.noise = noiseWords(measured);
-  view.is_pass_spread_measured = measured.has_value();
-  view.is_flip_spread_measured = measured && !measured->measured.isPilot();
-  view.current = session::currentPlan(study.plan, planning);
+  view.noise = noiseWords(basis.measured);
+  view.is_pass_spread_measured = basis.measured.has_value();
+  view.is_flip_spread_measured = basis.measured && !basis.measured->measured.isPilot();
+  view.current = session::currentPlan(study.plan, view.planning);
   view.current_cost = toQt(core::costText(view.current));
-  view.current_text = toQt(core::reasonFor(view.current, planning));
-  if (model.whyLocked().isEmpty()) {  // it is not begun yet
-    view.current_text +=
-        tr(", done at %1 if begun now").arg(endsAt(model.session().open().now(), view.current.minutes));
-    for (const std::string& one : core::preparationsFor(study)) view.preparations << toQt(one);
-  }
+  view.current_text = toQt(core::reasonFor(view.current, view.planning));
   if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");
   view.current_chances = chances(view.current, study.notice_threshold_percent);
-  if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(planning);
-  view.proposed_text = view.proposed ? toQt(core::reasonFor(*view.proposed, planning))
+  if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(view.planning);
+  view.proposed_text = view.proposed ? toQt(core::reasonFor(*view.proposed, view.planning))
                        : study.plan.is_one_way
                            ? tr("No swap for good shows so small a change, with up to 40 restarts before it.")
                            : tr("No plan of up to 500 rounds detects so small a change.");
   if (study.shape == core::Shape::Crossed)
     for (const core::Variable& one : study.variables)
-      if (const auto offer = core::groupingOffer(study, one.name, planning)) view.groupings << toQt(*offer);
+      if (const auto offer = core::groupingOffer(study, one.name, view.planning)) view.groupings << toQt(*offer);
   view.most_minutes = 1.6 * std::max(view.current.minutes, view.proposed ? view.proposed->minutes : 0);
-  const auto orders = study.plan.is_one_way
-                          ? std::vector{core::Order::Blocked}
-                          : std::vector{core::Order::Blocked, core::Order::ThereAndBack, core::Order::BalancedShuffle};
-  for (const core::Order order : orders)
-    view.curves.push_back({order, core::candidatesOf(order, study.plan.passes_per_visit, planning, view.most_minutes)});
+  view.curves = curvesOf(view);
+  return view;
+}
+
+bool restsOn(const PlanningView& view, const core::Study& study, const session::PlanningBasis& basis) {
+  return view.study == study && view.planning == basis.planning && view.noise == noiseWords(basis.measured);
+}
+
+}  // namespace
+
+PlanningView planningView(const StudyModel& model, std::optional<PlanningView> known) {
+  const core::Study& study = model.study();
+  const auto basis = session::planningBasis(study, model.benches(), model.session().machine().registeredName());
+  PlanningView view = known && restsOn(*known, study, basis) ? *std::move(known) : viewOf(study, basis);
+  view.current_end.clear();
+  view.preparations.clear();
+  if (!model.whyLocked().isEmpty()) return view;  // it is begun
+  view.current_end = endsAt(model.session().open().now(), view.current.minutes);
+  for (const std::string& one : core::preparationsFor(study)) view.preparations << toQt(one);
   return view;
 }
 

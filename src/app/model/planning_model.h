@@ -10,8 +10,10 @@
 namespace app {
 
 /// What the planning chart shows of the open study: what each hour at the bench buys, order by order. Plain values;
-/// made anew whenever the question changes.
+/// made anew whenever the question changes, or what is known of the bench's noise.
 struct PlanningView {
+  core::Study study;             ///< that it is of
+  core::PlanningOrder planning;  ///< what it rests on
   struct Curve {
     core::Order order = core::Order::BalancedShuffle;
     std::vector<core::CandidatePlan> plans;  ///< by growing time
@@ -26,6 +28,7 @@ struct PlanningView {
   QString noise;                                ///< what the spreads rest on
   QString current_cost;                         ///< what the plan costs, in a few words
   QString current_text;                         ///< what the plan costs and buys, in one sentence
+  QString current_end;                          ///< when it would end, begun now; empty once it is begun
   QString current_chances;                      ///< of its three verdicts, in one sentence
   QStringList groupings;                        ///< what grouping by each of two crossed variables would save and cost
   QStringList preparations;                     ///< what a person sees to before the first pass
@@ -33,9 +36,9 @@ struct PlanningView {
 };
 
 /// The spreads come from null studies of this bench where there are any (the noisiest of the study's cases), else from
-/// the study's guess. Takes a few
-/// hundredths of a second.
-[[nodiscard]] PlanningView planningView(const StudyModel& study);
+/// the study's guess. Takes a few hundredths of a second, unless it rests on the same as `known`: then only the time of
+/// day is looked at anew.
+[[nodiscard]] PlanningView planningView(const StudyModel& study, std::optional<PlanningView> known = {});
 
 /// The plan that sees the smallest change of the open study within that time; nothing where none is so short.
 [[nodiscard]] std::optional<core::CandidatePlan> planWithin(const StudyModel& study, double minutes);

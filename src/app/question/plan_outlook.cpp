@@ -49,7 +49,9 @@ PlanOutlook::PlanOutlook(QWidget* parent)
 void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   view_ = view;
   noise_->setText(boundPercents(view.noise));
-  current_->setText(boundPercents(view.current_text) + QLatin1Char('.'));
+  const QString end =
+      view.current_end.isEmpty() ? QString() : tr(" Begun now, it is done at %1.").arg(view.current_end);
+  current_->setText(boundPercents(view.current_text) + QLatin1Char('.') + end);
   chances_->setText(boundPercents(view.current_chances));
   proposed_->setText(
       boundPercents(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text));

@@ -158,17 +158,18 @@ void QuestionPage::loadLock(bool can_edit) {
 
 // Passes come all the time while a sheet runs; what planning rests on does not change with them.
 void QuestionPage::loadPlan(bool can_edit) {
-  if (planned_ == study_.study() && was_editable_ == can_edit) return;
-  planned_ = study_.study();
+  const bool is_same = planned_ && planned_->study == study_.study() && was_editable_ == can_edit;
+  if (is_same && !is_plan_due_) return;
+  is_plan_due_ = false;
   was_editable_ = can_edit;
-  const PlanningView view = planningView(study_);
-  plan_->load(*planned_, view, can_edit);
-  outlook_->load(view, can_edit);
-  cards_[4]->setAnswer(view.current_cost);
+  planned_ = planningView(study_, std::move(planned_));
+  plan_->load(planned_->study, *planned_, can_edit);
+  outlook_->load(*planned_, can_edit);
+  cards_[4]->setAnswer(planned_->current_cost);
 }
 
 void QuestionPage::showEvent(QShowEvent* event) {
-  planned_.reset();  // a null study may have measured the bench meanwhile
+  is_plan_due_ = true;  // a null study may have measured the bench meanwhile
   if (study_.hasStudy()) {
     load();
     lookAround();
@@ -177,7 +178,7 @@ void QuestionPage::showEvent(QShowEvent* event) {
 }
 
 void QuestionPage::restyle() {
-  planned_.reset();
+  is_plan_due_ = true;
   if (study_.hasStudy()) load();
 }
 

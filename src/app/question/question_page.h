@@ -5,6 +5,7 @@
 #include <utility>
 #include <vector>
 
+#include "app/model/planning_model.h"
 #include "app/model/study_model.h"
 #include "bench/offers.h"
 #include "core/study/shelf.h"
@@ -118,7 +119,8 @@ class QuestionPage final : public QWidget {
   StudyModel& study_;
   bool is_loading_ = false;
   bool was_editable_ = false;
-  std::optional<core::Study> planned_;  ///< what the planning chart was last made from
+  bool is_plan_due_ = true;              ///< the plan is shown anew even where the question is the same
+  std::optional<PlanningView> planned_;  ///< what the planning chart shows
   std::optional<bench::BenchNow> now_;
   int look_ = 0;                  ///< what an older look at a bench finds is not shown any more
   bool awaits_approval_ = false;  ///< the bench is read once somebody approves it

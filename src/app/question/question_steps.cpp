@@ -177,7 +177,7 @@ void QuestionPage::takeMinutes(double minutes) {
   if (const auto plan = planWithin(study_, minutes)) return plan_->choose(*plan);
   study_.tell(core::Error{core::ErrorKind::OutOfRange, "no plan with an interval is so short", "plan",
                           "Give it more time, take out cases, or shorten a flip or a pass"});
-  planned_.reset();
+  is_plan_due_ = true;
   load();
 }
 

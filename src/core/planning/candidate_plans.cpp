@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
 #include <span>
 
 #include <fmt/format.h>
@@ -127,14 +128,15 @@ std::optional<CandidatePlan> bestOneWay(const PlanningOrder& planning, std::opti
   return best;
 }
 
-// The sufficient plan of one shape, if there is one: its size follows from the aim.
-std::optional<CandidatePlan> sufficient(Order order, int passes_per_visit, const PlanningOrder& planning) {
-  if (order == Order::ThereAndBack) {
-    const CandidatePlan plan = candidateOf(order, 2, passes_per_visit, planning);
-    return plan.is_sufficient ? std::optional(plan) : std::nullopt;
-  }
-  const auto size = smallestSize(designOf(order), passes_per_visit, noiseOf(planning), planning.aim);
+// The sufficient plan of one shape that takes less than `below` minutes, if there is one: its size follows from the
+// aim. What it buys is worked out for no other.
+std::optional<CandidatePlan> sufficient(Order order, int passes_per_visit, const PlanningOrder& planning,
+                                        double below) {
+  const auto size = order == Order::ThereAndBack
+                        ? std::optional(2)
+                        : smallestSize(designOf(order), passes_per_visit, noiseOf(planning), planning.aim);
   if (!size || (order == Order::BalancedShuffle && *size > kMostRounds)) return std::nullopt;
+  if (minutesOf(order, *size, passes_per_visit, planning) >= below) return std::nullopt;
   const CandidatePlan plan = candidateOf(order, *size, passes_per_visit, planning);
   return plan.is_sufficient ? std::optional(plan) : std::nullopt;
 }
@@ -218,13 +220,14 @@ std::vector<CandidatePlan> candidatesOf(Order order, int passes_per_visit, const
 std::optional<CandidatePlan> cheapestPlan(const PlanningOrder& planning) {
   if (planning.is_one_way) return bestOneWay(planning, std::nullopt);
   std::optional<CandidatePlan> best;
-  const auto consider = [&](const std::optional<CandidatePlan>& plan) {
-    if (plan && (!best || plan->minutes < best->minutes)) best = plan;
+  const auto consider = [&](Order order, int passes) {
+    constexpr double kForever = std::numeric_limits<double>::infinity();
+    if (const auto plan = sufficient(order, passes, planning, best ? best->minutes : kForever)) best = plan;
   };
-  consider(sufficient(Order::Blocked, 1, planning));
+  consider(Order::Blocked, 1);
   for (int passes = 1; passes <= kMostPassesPerVisit; ++passes) {
-    consider(sufficient(Order::ThereAndBack, passes, planning));
-    consider(sufficient(Order::BalancedShuffle, passes, planning));
+    consider(Order::ThereAndBack, passes);
+    consider(Order::BalancedShuffle, passes);
   }
   return best;
 }

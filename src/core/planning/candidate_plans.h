@@ -40,6 +40,7 @@ struct PlanningOrder {
   /// configuration against another.
   double pass_share = 1;
   double flip_share = 1;
+  bool operator==(const PlanningOrder&) const = default;
 };
 
 /// The planning of a study's plan, but for the noise: what its flips take, and what it is to be large enough for.

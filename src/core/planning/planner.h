@@ -23,8 +23,10 @@ struct NoiseFloor {
     std::optional<int> passes_per_visit;  ///< where all its visits have the same
     double flip_df = 1;
     [[nodiscard]] bool isUsable() const { return visits >= 6; }
+    bool operator==(const Null&) const = default;
   };
   std::optional<Null> null;
+  bool operator==(const NoiseFloor&) const = default;
 };
 
 /// What a plan is asked to show.
@@ -32,6 +34,7 @@ struct PlanAim {
   double threshold_percent = 2;
   double confidence = 0.95;
   double power = 0.9;
+  bool operator==(const PlanAim&) const = default;
 };
 
 /// What a plan of one size buys.
@@ -50,9 +53,10 @@ struct PlanValue {
   [[nodiscard]] bool reaches(const PlanAim& aim) const { return power >= aim.power; }
 };
 
-/// One size of a design. Shapes  `size`: passes a level, visits a level, or rounds; `passes_per_visit` for the latter
-/// two Errors  none: sizes below the design's least are raised to it Source  noncentral t; Satterthwaite 1946 where a
-/// null study's flip sd joins; held by known-answer vectors
+/// One size of a design.
+/// Shapes  `size`: passes a level, visits a level, or rounds; `passes_per_visit` for the latter two
+/// Errors  none: sizes below the design's least are raised to it
+/// Source  noncentral t; Satterthwaite 1946 where a null study's flip sd joins; held by known-answer vectors
 [[nodiscard]] PlanValue planValue(PlanDesign design, int size, int passes_per_visit, const NoiseFloor& noise,
                                   const PlanAim& aim);
 
@@ -73,6 +77,7 @@ struct BenchTimes {
   double settle = 1;
   double pass = 2;  ///< all cases together: a visit runs each of them
   double pause = 0;
+  bool operator==(const BenchTimes&) const = default;
 };
 
 /// Minutes for a sequence of visits; the first one counts a flip too.
