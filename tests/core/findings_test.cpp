@@ -184,6 +184,34 @@ TEST_F(FindingsOf, ManyNullCasesAreAdjustedForTheirNumber) {
   EXPECT_EQ(finding.marks.not_after_adjustment_for, 10);
 }
 
+// The family is of those that have a p: a case without an interval is none of it, one in decibels is.
+TEST_F(FindingsOf, TheFamilyIsOfThoseThatHaveAnInterval) {
+  addCase("2K dome");
+  addCase("8K dome");
+  study_.cases[1].source = core::ResultSource::JsonField;
+  study_.cases[1].metric = {"noise", "dB", core::Direction::LowerIsBetter, core::Scale::Difference, 1};
+  record([](const core::Slot& slot) -> std::optional<double> {
+    if (slot.case_index == 2) return slot.side == core::Side::Changed ? 110 : 100;  // no spread at all
+    const double wobble = (slot.number * 7 + static_cast<int>(slot.case_index)) % 4;
+    return 100 + wobble + (slot.side == core::Side::Changed ? 2 : 0);
+  });
+  const core::Findings found = findings();
+  EXPECT_FALSE(found.cases[2].p_holm);
+  ASSERT_TRUE(found.cases[0].p_holm && found.cases[1].p_holm);
+  const double first = found.cases[0].effect->contrast.inference->p;
+  const double second = found.cases[1].effect->contrast.inference->p;
+  EXPECT_NEAR(std::min(*found.cases[0].p_holm, *found.cases[1].p_holm), std::min(1.0, 2 * std::min(first, second)),
+              1e-12)
+      << "two of three";
+}
+
+TEST_F(FindingsOf, NothingIsSaidWithAllPassesWhereNoneIsLeftOut) {
+  record(tenPercent);
+  EXPECT_FALSE(recorded_.judged().with_all);
+  passes_[0].excluded_because = "power or the link failed for a moment";
+  EXPECT_TRUE(recorded_.judged().with_all);
+}
+
 TEST_F(FindingsOf, TheSameInputGivesTheSameBits) {
   record(tenPercent);
   const auto once = findings();

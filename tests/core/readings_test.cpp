@@ -68,6 +68,74 @@ TEST(Bounds, FollowTheEvidence) {
   EXPECT_EQ(boundOf(one_thread), Bound::Graphics);
 }
 
+// Each rule of thumb at its edge, and on the other side of it.
+TEST(Bounds, BeginAtTheirEdges) {
+  EXPECT_EQ(boundOf(sampled(95, 60)), Bound::Graphics);
+  EXPECT_EQ(boundOf(sampled(94.9, 60)), Bound::Undecided);
+  EXPECT_EQ(boundOf(sampled(50, 90)), Bound::Processor);
+  EXPECT_EQ(boundOf(sampled(50, 89.9)), Bound::Undecided);
+  const auto with = [](core::Pass pass, core::ChannelSummary channel) {
+    pass.samples.push_back(std::move(channel));
+    return pass;
+  };
+  const auto memory = [](double used, const char* part = "0000:03:00.0") {
+    return core::ChannelSummary{
+        "graphics memory in use", "MiB", ChannelRole::Memory, part, used, used, used, used, used, 1000};
+  };
+  EXPECT_EQ(boundOf(with(sampled(80, 60), memory(970))), Bound::GraphicsMemory);
+  EXPECT_EQ(boundOf(with(sampled(80, 60), memory(969))), Bound::Undecided);
+  EXPECT_EQ(boundOf(with(sampled(80, 60), memory(999, "0000:04:00.0"))), Bound::Undecided) << "another device's";
+  const auto board = [](double watts) {
+    return core::ChannelSummary{"board", "W", ChannelRole::Power, "hwmon2", watts, watts, watts, watts, watts};
+  };
+  EXPECT_EQ(boundOf(with(sampled(89.9, 60), board(79.9)), 100), Bound::LinkSuspected);
+  EXPECT_EQ(boundOf(with(sampled(89.9, 60), board(80)), 100), Bound::Undecided);
+  EXPECT_EQ(boundOf(with(sampled(90, 60), board(50)), 100), Bound::Undecided);
+  EXPECT_EQ(boundOf(with(sampled(89.9, 60), board(50))), Bound::Undecided) << "nobody knows its best";
+  const auto warming = [&](double clock_at_end, double degrees_at_end) {
+    core::Pass pass = sampled(50, 50);
+    pass.samples.push_back({"graphics clock", "MHz", ChannelRole::Clock, "d", 0, 0, 0, 2000, clock_at_end});
+    pass.samples.push_back({"edge", "°C", ChannelRole::Temperature, "hwmon2", 0, 0, 0, 60, degrees_at_end});
+    return boundOf(pass);
+  };
+  EXPECT_EQ(warming(1899, 61), Bound::PowerOrHeat);
+  EXPECT_EQ(warming(1900, 61), Bound::Undecided) << "five percent are no fall";
+  EXPECT_EQ(warming(1899, 60), Bound::Undecided) << "nothing got warmer";
+  core::Pass work = sampled(50, 50);
+  work.frames = core::FrameSummary{};
+  work.frames->average_fps = 100;
+  const auto channel = [](const char* name, double ms) {
+    return core::ChannelSummary{name, "ms", ChannelRole::Frame, "frames", ms, ms, ms, ms, ms};
+  };
+  EXPECT_EQ(boundOf(with(work, channel(core::kThreadTime, 9))), Bound::Processor);
+  EXPECT_EQ(boundOf(with(work, channel(core::kThreadTime, 8.9))), Bound::Undecided);
+  EXPECT_EQ(boundOf(with(work, channel(core::kDeviceTime, 9))), Bound::Graphics);
+  EXPECT_EQ(boundOf(with(work, channel(core::kDeviceTime, 8.9))), Bound::Undecided);
+  core::Pass limited = sampled(99, 50);
+  limited.throttled = 0;
+  EXPECT_EQ(boundOf(limited), Bound::Graphics);
+}
+
+TEST(Bounds, OfACaseAreThoseOfMostOfItsPassesWithTheirNumbers) {
+  const core::Pass graphics = sampled(98, 50);
+  const core::Pass processor = sampled(60, 96);
+  const std::vector<core::CountedPass> passes{{&graphics, nullptr}, {&processor, nullptr}, {&graphics, nullptr}};
+  const core::BoundFinding found = core::boundOf(passes, {});
+  EXPECT_EQ(found.bound, Bound::Graphics);
+  EXPECT_EQ(found.evidence, "graphics 98 % busy, busiest core 50 %");
+  EXPECT_EQ(core::boundOf({}, {}).bound, Bound::NotKnown);
+  EXPECT_FALSE(core::graphicsPower(passes));
+}
+
+TEST(Bounds, KnowEveryUsualCap) {
+  for (const double rate : {24.0, 25.0, 30.0, 48.0, 50.0, 60.0, 72.0, 75.0, 90.0, 100.0, 120.0, 144.0, 165.0, 240.0}) {
+    EXPECT_EQ(core::cappedAt(std::vector<double>(10, 1000 / rate), 1000 / rate), rate);
+    EXPECT_EQ(core::cappedAt(std::vector<double>(10, 1009 / rate), 1009 / rate), rate) << "within a hundredth";
+    EXPECT_EQ(core::cappedAt(std::vector<double>(10, 1011 / rate), 1011 / rate), 0);
+  }
+  EXPECT_EQ(core::cappedAt(std::vector<double>(10, 1000 / 480.0), 1000 / 480.0), 0) << "480 is none";
+}
+
 TEST(Bounds, FindTheRateThatMostFramesKeep) {
   const auto capped = [](const std::vector<double>& frame_ms) {
     return core::cappedAt(frame_ms, core::frameMetrics(frame_ms, {})->median_frame_ms);
@@ -163,6 +231,18 @@ TEST_F(Readings, NameTheCaseThatCarriesTheSuiteAndTheLossThatIsThere) {
   ASSERT_FALSE(findings.readings->without_one.empty());
   EXPECT_EQ(findings.readings->without_one.front().name, "without Ring pass");
   EXPECT_TRUE(has(core::findingDoubts(study_, findings, {}), "carried_by_one"));
+}
+
+TEST_F(Readings, TellNoKindsApartWhereThereIsOne) {
+  add("Ring pass", "", 1.05, true);
+  add("Star sweep", "", 1.06, true);
+  EXPECT_TRUE(found().readings->kinds.empty()) << "all are synthetic";
+  EXPECT_FALSE(found().readings->doSyntheticAndRealDisagree());
+  study_.cases[0].is_synthetic = false;
+  const core::Findings both = found();
+  ASSERT_EQ(both.readings->kinds.size(), 2U);
+  EXPECT_EQ(both.readings->kinds[0].name, "real work");
+  EXPECT_EQ(both.readings->kinds[1].name, "synthetic");
 }
 
 TEST_F(Readings, TellSyntheticFromRealAndSayWhereTheyDisagree) {

@@ -248,6 +248,9 @@ TEST(Ladders, GoOnWithoutALevelThatCannotBeReachedAndForetellIt) {
   EXPECT_TRUE(idsOf(judged).contains("missing/Gen 4"));
   const core::LadderFinding& finding = *judged.shape.ladderOf(0);
   EXPECT_EQ(finding.enough->enough, 2U);  // of those that were reached
+  ASSERT_NE(judged.shape.valuesOf(0), nullptr);
+  EXPECT_FALSE(judged.shape.valuesOf(0)->at[3].improvement) << "nothing is known of the one that was not";
+  EXPECT_TRUE(judged.shape.valuesOf(0)->at[2].improvement);
   ASSERT_EQ(finding.foretold.size(), 1U);
   EXPECT_EQ(finding.foretold[0].level, configurationAt(3));
   EXPECT_NEAR(finding.foretold[0].value, 1000 / (10 + 20 / 31.5), 0.1);
@@ -267,6 +270,23 @@ TEST(Crossings, SayWhatOneDoesAtEachLevelOfTheOtherAndWhetherThatDiffers) {
   EXPECT_EQ(interaction.verdict, core::Verdict::Gain);
   EXPECT_TRUE(judged.claim.sentence().ends_with("at on: the effect is larger at on")) << judged.claim.sentence();
   EXPECT_EQ(judged.pair_study.nameOf(core::Side::Changed), "Gen 4, off");
+}
+
+// The claim is one sentence: of many levels of the other variable it tells the first three.
+TEST(Crossings, TellAtMostThreeLevelsInTheClaim) {
+  support::RecordedStudy crossed{support::crossedOf()};
+  auto& levels = crossed.study.variables[1].levels;
+  levels.resize(5);
+  for (std::size_t i = 2; i < 5; ++i) levels[i].name = "mode " + std::to_string(i);
+  crossed.study.plan.drawn = core::drawRounds(10, 5, 1);
+  ASSERT_TRUE(core::problemsOf(crossed.study).empty());
+  crossed.record([](core::Pass& pass, const core::Slot& slot) {
+    const std::size_t place = core::placeOf(slot.side);
+    pass.value = 60 * (1 + 0.1 * static_cast<double>(place / 5)) * (1 + 1e-4 * ((slot.visit + slot.number) % 5));
+  });
+  const std::string outcome = crossed.judged().claim.outcome;
+  EXPECT_NE(outcome.find(" at mode 2"), std::string::npos) << outcome;
+  EXPECT_EQ(outcome.find(" at mode 3"), std::string::npos) << outcome;
 }
 
 TEST(Crossings, NameTheCellsThatNobodyMeasures) {

@@ -147,6 +147,8 @@ TEST(DerivedStudies, OfAShapeAreTheTwoConfigurationsThatMatter) {
     again = core::startedAnew(again, 7);
     EXPECT_TRUE(core::problemsOf(again).empty()) << core::problemsOf(again).front().sentence();
     EXPECT_EQ(again.configurationCount(), 2U);
+    EXPECT_EQ(again.plan.rounds, 5);
+    EXPECT_TRUE(again.plan.is_sealed && again.plan.looks.empty() && again.plan.extension_rounds == 0);
     EXPECT_EQ(again.nameOf(configurationAt(0)), study.nameOf(judged.pair.from));
     EXPECT_EQ(again.nameOf(configurationAt(1)), study.nameOf(judged.pair.to));
     // What brings each about is brought along whole.
@@ -154,6 +156,10 @@ TEST(DerivedStudies, OfAShapeAreTheTwoConfigurationsThatMatter) {
     const core::Study null_study = core::startedAnew(core::nullStudyOf(study, 0), 3);
     EXPECT_TRUE(core::problemsOf(null_study).empty()) << core::problemsOf(null_study).front().sentence();
     EXPECT_EQ(null_study.shape, core::Shape::Pair);
+    EXPECT_EQ(null_study.plan.rounds, 4) << "eight visits are usual";
+    EXPECT_EQ(core::nullStudyOf(study, 6).plan.rounds, 3);
+    EXPECT_EQ(core::nullStudyOf(study, 7).plan.rounds, 4);
+    EXPECT_EQ(core::nullStudyOf(study, 5).plan.rounds, 4) << "fewer than six would not be used";
   }
 }
 
