@@ -61,6 +61,13 @@ bool asksForWordsOnly(int argc, char** argv) {
   });
 }
 
+// Qt would end the program with a core dump.
+bool hasDisplay(int argc, char** argv) {
+  constexpr std::array kTold{"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"};
+  return std::any_of(kTold.begin(), kTold.end(), [](const char* name) { return qEnvironmentVariableIsSet(name); }) ||
+         std::any_of(argv, argv + argc, [](std::string_view word) { return word == "-platform"; });
+}
+
 app::ThemeName themeFrom(const QString& asked) {
   const QString name = asked.isEmpty() ? QSettings().value(QStringLiteral("theme")).toString() : asked;
   return name == QLatin1String("night") ? app::ThemeName::Night : app::ThemeName::Paper;
@@ -95,6 +102,10 @@ int main(int argc, char** argv) {
   if (asksForWordsOnly(argc, argv)) {  // which need no display
     const QCoreApplication words(argc, argv);
     parse(words);  // ends the program
+  }
+  if (!hasDisplay(argc, argv)) {
+    std::fputs("There is no display here. In a terminal: iron-lever-cli --help\n", stderr);
+    return 1;
   }
   QApplication application(argc, argv);
   app::keepPlainNumbers();

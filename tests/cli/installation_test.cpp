@@ -69,6 +69,10 @@ TEST_F(Installation, BringsWhatADesktopWants) {
     ++programs;
   }
   EXPECT_GE(programs, 4);
+  if (!fs::exists(fs::path(folder_ / "usr/bin/iron-lever"))) return;  // built without the window
+  const support::Outcome blind = installed("iron-lever", {});
+  EXPECT_EQ(blind.code, 1);
+  EXPECT_EQ(blind.err, "There is no display here. In a terminal: iron-lever-cli --help\n");
 }
 
 }  // namespace

@@ -28,6 +28,16 @@ core::PlanningOrder planningOf(double pass_sd, double flip_sd, double threshold_
   return planning;
 }
 
+// A board that takes half an hour, crossed with a governor that takes seconds.
+core::Study slowAndFast() {
+  core::Study study = support::crossedOf(6);
+  study.variables[0].name = "board";
+  study.variables[0].kind = "board";
+  study.variables[1].name = "governor";
+  study.variables[1].kind = "governor";
+  return study;
+}
+
 TEST(DrawnRounds, AreBalancedAndTheSameForTheSameSeed) {
   for (int rounds = 3; rounds < 40; ++rounds) {
     const auto drawn = core::drawRounds(2, rounds, 7 * rounds);
@@ -72,6 +82,71 @@ TEST(Planning, ProposesTheCheapestSufficientPlanAndNeverAnUnseenFlip) {
   with_null.noise.null = core::NoiseFloor::Null{8, 7, 3.0};
   EXPECT_EQ(core::cheapestPlan(with_null)->order, Order::Blocked);  // flips are known, and flipping costs most
   EXPECT_FALSE(core::cheapestPlan(planningOf(0.3, 0.3, 0.01)));
+}
+
+// Tried out one by one: every order, every number of passes, every size up to the first that will do.
+std::optional<double> cheapestMinutesByTrying(const core::PlanningOrder& planning) {
+  std::optional<double> least;
+  const auto tryAll = [&](Order order, int passes, int from, int to) {
+    for (int size = from; size <= to; ++size) {
+      const core::CandidatePlan plan = core::candidateOf(order, size, passes, planning);
+      if (!plan.is_sufficient) continue;
+      least = std::min(least.value_or(plan.minutes), plan.minutes);
+      return;
+    }
+  };
+  tryAll(Order::Blocked, 1, 2, 60);
+  for (int passes = 1; passes <= 10; ++passes) {
+    tryAll(Order::ThereAndBack, passes, 2, 2);
+    tryAll(Order::BalancedShuffle, passes, 3, 60);
+  }
+  return least;
+}
+
+TEST(Planning, FindsWhatTryingEverythingFinds) {
+  std::mt19937_64 engine(7);
+  std::uniform_real_distribution<double> noise(0.001, 0.006);
+  for (int i = 0; i < 40; ++i) {
+    auto planning = planningOf(noise(engine), noise(engine), 1 + i % 3);
+    planning.times.flip = i % 4 == 0 ? 0.2 : 8;
+    planning.configurations = i % 5 == 4 ? 3 : 2;
+    if (i % 3 == 0) planning.noise.null = core::NoiseFloor::Null{8, {}, 7};
+    const auto plan = core::cheapestPlan(planning);
+    const auto tried = cheapestMinutesByTrying(planning);
+    ASSERT_EQ(plan.has_value(), tried.has_value()) << i;
+    EXPECT_DOUBLE_EQ(plan ? plan->minutes : 0, tried.value_or(0)) << i;
+  }
+}
+
+TEST(Planning, PutsAChosenPlanIntoAStudyThatCanBeRun) {
+  for (const Order order : {Order::Blocked, Order::ThereAndBack, Order::BalancedShuffle})
+    for (const core::Study& of : {support::studyOf({"workload", "{log}"}, 5), support::ladderOf(), slowAndFast()}) {
+      core::Study study = of;
+      if (study.shape == core::Shape::Crossed) study.plan.grouped_by = "board";
+      const core::CandidatePlan chosen = core::candidateOf(order, 4, 3, core::planningOf(study));
+      study.plan = core::withCandidate(study.plan, chosen, 11);
+      EXPECT_TRUE(core::problemsOf(study).empty()) << core::problemsOf(study).front().sentence();
+      const auto visits = core::visitsOf(study);
+      EXPECT_EQ(static_cast<int>(visits.size()), chosen.visits);
+      for (const core::PlannedVisit& visit : visits) EXPECT_EQ(visit.passes, chosen.passes_per_visit);
+    }
+}
+
+TEST(Planning, SaysWhichShapeAPlanHas) {
+  auto planning = planningOf(0.005, 0.003, 2);
+  EXPECT_EQ(core::costText(core::candidateOf(Order::ThereAndBack, 2, 1, planning)),
+            "there and back with 1 pass a visit: 4 flips, 40 min");
+  EXPECT_EQ(core::costText(core::candidateOf(Order::BalancedShuffle, 3, 1, planning)),
+            "3 rounds of 1 pass: 6 flips, 1 h");
+  planning.is_one_way = true;
+  const core::CandidatePlan swap = core::candidateOf(Order::Blocked, 4, 4, planning);
+  EXPECT_EQ(core::costText(swap).find(std::to_string(swap.null_visits) + " restarts before the swap, then blocked, 4 "),
+            0U)
+      << core::costText(swap);
+  planning.pass_share = planning.flip_share = 2;
+  EXPECT_NE(core::reasonFor(swap, planning).find(" % of interaction in "), std::string::npos);
+  planning.pass_share = 0.5;
+  EXPECT_NE(core::reasonFor(swap, planning).find(" % of a main effect in "), std::string::npos);
 }
 
 TEST(Planning, PutsRestartsBeforeASwapThatNobodyUndoes) {
@@ -125,16 +200,6 @@ TEST(Planning, SaysWhatAPlanCostsAndHidesNoUnseenFlip) {
             "not seen: if each adds 0.5 % (sd), its interval is right in 84 of 100 studies");
   const std::string rounds = core::reasonFor(core::candidateOf(Order::BalancedShuffle, 7, 2, planning), planning);
   EXPECT_EQ(rounds, "7 rounds of 2 passes: 14 flips, 2 h 48 min, detects 1.8 % in 90 of 100 studies");
-}
-
-// A board that takes half an hour, crossed with a governor that takes seconds.
-core::Study slowAndFast() {
-  core::Study study = support::crossedOf(6);
-  study.variables[0].name = "board";
-  study.variables[0].kind = "board";
-  study.variables[1].name = "governor";
-  study.variables[1].kind = "governor";
-  return study;
 }
 
 TEST(Planning, KnowsWhatEachKindOfFlipTakes) {

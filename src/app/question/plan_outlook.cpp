@@ -10,6 +10,12 @@
 #include "app/shell/theme.h"
 
 namespace app {
+namespace {
+
+QString sentence(const QString& text) { return boundPercents(text.left(1).toUpper() + text.mid(1)) + QLatin1Char('.'); }
+
+}  // namespace
+
 PlanOutlook::PlanOutlook(QWidget* parent)
     : QWidget(parent),
       chart_(new PlanningChart(this)),
@@ -51,7 +57,7 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   noise_->setText(boundPercents(view.noise));
   const QString end =
       view.current_end.isEmpty() ? QString() : tr(" Begun now, it is done at %1.").arg(view.current_end);
-  current_->setText(boundPercents(view.current_text) + QLatin1Char('.') + end);
+  current_->setText(sentence(view.current_text) + end);
   chances_->setText(boundPercents(view.current_chances));
   proposed_->setText(
       boundPercents(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text));

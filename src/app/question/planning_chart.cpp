@@ -30,6 +30,15 @@ QString nameOf(core::Order order) {
   return {};
 }
 
+// As high as what there is to see, and no higher than five thresholds: what is far from them is not worth looking at.
+double mostPercent(const PlanningView& view) {
+  double highest = std::max(view.threshold_percent, view.current.smallest_detectable_percent);
+  for (const PlanningView::Curve& curve : view.curves)
+    for (const core::CandidatePlan& plan : curve.plans) highest = std::max(highest, plan.smallest_detectable_percent);
+  constexpr double kRoom = 1.6;  // for the key above
+  return std::max(1e-3, std::min(5 * view.threshold_percent, kRoom * highest));
+}
+
 }  // namespace
 
 PlanningChart::PlanningChart(QWidget* parent) : QCustomPlot(parent) {
@@ -53,11 +62,10 @@ void PlanningChart::show(const PlanningView& view) {
   legend->setFont(textFont(TextSize::Small));
   legend->setTextColor(theme().soft_ink);
   legend->setFillOrder(QCPLayoutGrid::foColumnsFirst);
-  legend->setWrap(0);  // one row
+  legend->setWrap(3);  // the curves, and below them what the points are
   legend->setMargins(QMargins(0, 0, 0, 0));
-  legend->setIconSize(26, 12);
+  legend->setIconSize(26, 14);
   const double most_hours = view.most_minutes / 60;
-  const double most_percent = std::max(1e-3, 5 * view.threshold_percent);
   for (QCPAxis* axis : {xAxis, yAxis}) {
     axis->grid()->setPen(Qt::NoPen);
     axis->grid()->setZeroLinePen(Qt::NoPen);
@@ -66,14 +74,11 @@ void PlanningChart::show(const PlanningView& view) {
   xAxis->setLabel(tr("hours at the bench"));
   yAxis->setLabel(tr("detects, %"));
   xAxis->setRange(0, most_hours);
-  yAxis->setRange(0, most_percent);
-  auto* threshold = new QCPItemStraightLine(this);
-  threshold->setPen(QPen(theme().ink, 1, Qt::SolidLine));
-  threshold->point1->setCoords(0, view.threshold_percent);
-  threshold->point2->setCoords(1, view.threshold_percent);
+  yAxis->setRange(0, mostPercent(view));
+  addThreshold(view.threshold_percent);
   for (const PlanningView::Curve& curve : view.curves) addCurve(curve);
-  addPoint(view.current, 11);
-  if (view.proposed) addPoint(*view.proposed, 5);
+  addPoint(view.current, 11, tr("this plan"));
+  if (view.proposed) addPoint(*view.proposed, 5, tr("cheapest that is enough"));
   setAccessibleDescription(view.current_text + QStringLiteral(". ") + view.proposed_text);
   replot(QCustomPlot::rpQueuedReplot);
 }
@@ -82,13 +87,29 @@ void PlanningChart::addCurve(const PlanningView::Curve& curve) {
   if (curve.plans.empty()) return;
   QCPGraph* graph = addGraph();
   graph->setPen(penOf(curve.order));
+  if (curve.plans.size() == 1)
+    graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssSquare, 5));  // no line shows it
   for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable_percent);
   graph->setName(curve.plans.front().value.is_flip_unseen ? tr("blocked, flips unseen") : nameOf(curve.order));
 }
 
-void PlanningChart::addPoint(const core::CandidatePlan& plan, double size) {
+void PlanningChart::addThreshold(double percent) {
+  auto* line = new QCPItemStraightLine(this);
+  line->setPen(QPen(theme().ink, 1, Qt::SolidLine));
+  line->point1->setCoords(0, percent);
+  line->point2->setCoords(1, percent);
+  auto* name = new QCPItemText(this);
+  name->setText(tr("%1\u00A0% matters").arg(percent));
+  name->setFont(textFont(TextSize::Small));
+  name->setColor(theme().soft_ink);
+  name->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
+  name->setPadding(QMargins(6, 0, 0, 1));
+  name->position->setCoords(0, percent);
+}
+
+void PlanningChart::addPoint(const core::CandidatePlan& plan, double size, const QString& name) {
   QCPGraph* graph = addGraph();
-  graph->removeFromLegend();
+  graph->setName(name);
   graph->setLineStyle(QCPGraph::lsNone);
   graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(theme().changed, 2),
                                          size > 8 ? QBrush(Qt::NoBrush) : QBrush(theme().changed), size));

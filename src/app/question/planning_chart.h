@@ -23,7 +23,8 @@ class PlanningChart final : public QCustomPlot {
 
  private:
   void addCurve(const PlanningView::Curve& curve);
-  void addPoint(const core::CandidatePlan& plan, double size);
+  void addThreshold(double percent);
+  void addPoint(const core::CandidatePlan& plan, double size, const QString& name);
   PlanningView view_;
   bool is_choosable_ = true;
 };
