@@ -13,10 +13,7 @@ namespace {
 class Claims : public testing::Test {
  protected:
   Claims() {
-    study_ = support::studyOf({"workload", "{log}"});
-    study_.plan.order = core::Order::BalancedShuffle;
-    study_.plan.rounds = 6;
-    study_.plan.drawn = core::drawRounds(2, 6, 1);
+    study_ = support::roundsOf(6, 2);
     study_.cases.clear();
   }
   core::Case& add(const std::string& workload, double factor, double spread = 0.1) {

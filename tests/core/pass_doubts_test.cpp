@@ -17,10 +17,7 @@ using core::Side;
 class PassDoubts : public testing::Test {
  protected:
   PassDoubts() {
-    study_ = support::studyOf({"workload", "{log}"});
-    study_.plan.order = core::Order::BalancedShuffle;
-    study_.plan.rounds = 3;
-    study_.plan.passes_per_visit = 1;
+    study_ = support::roundsOf(3);
     study_.plan.drawn = core::pairRounds({Side::Baseline, Side::Changed, Side::Baseline});
     record();
   }

@@ -17,13 +17,7 @@ constexpr const char* kFirstCase = "case 1 (Ring pass, 4K dome)";
 
 Study pair() { return support::studyOf({"workload", "{log}"}, 5); }
 
-Study rounds() {
-  Study study = pair();
-  study.plan.order = core::Order::BalancedShuffle;
-  study.plan.rounds = 6;
-  study.plan.drawn = core::drawRounds(2, 6, 1);
-  return study;
-}
+Study rounds() { return support::roundsOf(6, 2); }
 
 std::vector<std::string> placesOf(const Study& study) {
   std::vector<std::string> places;

@@ -163,10 +163,7 @@ TEST(Bounds, KeepACaseFromShowingWhatActsElsewhere) {
 class Readings : public testing::Test {
  protected:
   Readings() {
-    study_ = support::studyOf({"w", "{log}"}, 2);
-    study_.plan.order = core::Order::BalancedShuffle;
-    study_.plan.rounds = 6;
-    study_.plan.drawn = core::drawRounds(2, 6, 1);
+    study_ = support::roundsOf(6, 2);
     study_.variable().kind = "memory_speed";
     study_.cases.clear();
   }

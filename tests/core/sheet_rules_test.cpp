@@ -72,10 +72,7 @@ TEST(Levels, ThatGoBeyondTheMakerAreKnownByWhatTheyWrite) {
 class SheetDoubts : public testing::Test {
  protected:
   SheetDoubts() {
-    study_ = support::studyOf({"workload", "{log}"});
-    study_.plan.order = core::Order::BalancedShuffle;
-    study_.plan.rounds = 3;
-    study_.plan.passes_per_visit = 1;
+    study_ = support::roundsOf(3);
     study_.plan.drawn = core::pairRounds({Side::Baseline, Side::Changed, Side::Baseline});
   }
   /// `change` of the changed level, with a scatter of `spread` from round to round.

@@ -30,6 +30,16 @@ inline core::Study timedStudyOf(core::Command command, int passes = 2) {
   return study;
 }
 
+/// A pair in rounds of one pass at each level; which begins alternates by the draw of seed 1.
+inline core::Study roundsOf(int rounds, int passes_per_visit = 1) {
+  core::Study study = studyOf({"workload", "{log}"});
+  study.plan.order = core::Order::BalancedShuffle;
+  study.plan.rounds = rounds;
+  study.plan.passes_per_visit = passes_per_visit;
+  study.plan.drawn = core::drawRounds(2, rounds, 1);
+  return study;
+}
+
 /// A variable of the sample world: levels by their names, with what each offers, GB/s.
 inline core::Variable linkOf(const std::vector<std::pair<std::string, double>>& levels) {
   core::Variable link;
