@@ -62,9 +62,9 @@ void PlanningChart::show(const PlanningView& view) {
   legend->setFont(textFont(TextSize::Small));
   legend->setTextColor(theme().soft_ink);
   legend->setFillOrder(QCPLayoutGrid::foColumnsFirst);
-  legend->setWrap(3);  // the curves, and below them what the points are
+  legend->setWrap(3);  // the curves, and below them what else there is
   legend->setMargins(QMargins(0, 0, 0, 0));
-  legend->setIconSize(26, 14);
+  legend->setIconSize(20, 14);
   const double most_hours = view.most_minutes / 60;
   for (QCPAxis* axis : {xAxis, yAxis}) {
     axis->grid()->setPen(Qt::NoPen);
@@ -75,10 +75,10 @@ void PlanningChart::show(const PlanningView& view) {
   yAxis->setLabel(tr("detects, %"));
   xAxis->setRange(0, most_hours);
   yAxis->setRange(0, mostPercent(view));
-  addThreshold(view.threshold_percent);
   for (const PlanningView::Curve& curve : view.curves) addCurve(curve);
   addPoint(view.current, 11, tr("this plan"));
   if (view.proposed) addPoint(*view.proposed, 5, tr("cheapest that is enough"));
+  addThreshold(view.threshold_percent);
   setAccessibleDescription(view.current_text + QStringLiteral(". ") + view.proposed_text);
   replot(QCustomPlot::rpQueuedReplot);
 }
@@ -94,17 +94,10 @@ void PlanningChart::addCurve(const PlanningView::Curve& curve) {
 }
 
 void PlanningChart::addThreshold(double percent) {
-  auto* line = new QCPItemStraightLine(this);
-  line->setPen(QPen(theme().ink, 1, Qt::SolidLine));
-  line->point1->setCoords(0, percent);
-  line->point2->setCoords(1, percent);
-  auto* name = new QCPItemText(this);
-  name->setText(tr("%1\u00A0% matters").arg(percent));
-  name->setFont(textFont(TextSize::Small));
-  name->setColor(theme().soft_ink);
-  name->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
-  name->setPadding(QMargins(6, 0, 0, 1));
-  name->position->setCoords(0, percent);
+  QCPGraph* graph = addGraph();
+  graph->setPen(QPen(theme().ink, 1));
+  graph->setName(tr("%1\u00A0% matters").arg(percent));
+  for (const double end : {xAxis->range().lower, xAxis->range().upper}) graph->addData(end, percent);
 }
 
 void PlanningChart::addPoint(const core::CandidatePlan& plan, double size, const QString& name) {
