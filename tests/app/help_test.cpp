@@ -93,6 +93,11 @@ TEST_F(Help, KnowsEveryVerdict) {
   for (int one = 0; one <= static_cast<int>(core::Verdict::NotSettled); ++one)
     EXPECT_GE(shown.placeOf(app::fragmentOf(QLatin1String(core::verdictName(static_cast<core::Verdict>(one))))), 0)
         << one;
+  core::Marks marks{true, true, 7};
+  for (const std::string& mark : marks.words()) {
+    const QString heading = QString::fromStdString(mark).section(QStringLiteral(" for 7"), 0, 0);
+    EXPECT_GE(shown.placeOf(app::fragmentOf(heading)), 0) << mark;
+  }
 }
 
 }  // namespace

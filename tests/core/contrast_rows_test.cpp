@@ -41,7 +41,7 @@ TEST(InteractionWords, FollowTheVerdictAndCarryItsMarks) {
   EXPECT_EQ(text(Verdict::NoDifferenceThatMatters), "the effect is the same at Gen 4, as far as it matters");
   EXPECT_EQ(text(Verdict::NotSettled), "whether the effect differs at Gen 4 is not settled");
   found.marks.is_so_far = true;
-  EXPECT_EQ(text(Verdict::Gain), "the effect is larger at Gen 4, so far");
+  EXPECT_EQ(text(Verdict::Gain), "the effect is larger at Gen 4, provisional");
 }
 
 TEST(ShareWords, AreWholePercentsWithATrueMinus) {
@@ -117,6 +117,14 @@ TEST(RowsOfDecibels, StandInTheirUnit) {
   EXPECT_NE(rows[0].change.find(" dB ("), std::string::npos) << rows[0].change;
   EXPECT_EQ(rows[0].verdict, "gain") << "three decibels less";
   EXPECT_FALSE(rows[0].percent);
+  double sum = 0;
+  int passes = 0;
+  for (const core::Pass& pass : ladder.passes)
+    if (core::scheduleOf(ladder.study)[pass.slot].side == core::configurationAt(0)) {
+      sum += *pass.value;
+      ++passes;
+    }
+  EXPECT_NEAR(*judged.shape.valuesOf(0)->at[0].mean, sum / passes, 1e-9) << "differences have a plain mean";
 }
 
 TEST(EnoughWords, SayTheLevelNoneOrWhyNot) {

@@ -209,6 +209,7 @@ TEST(Ladders, TellAContrastThatLuckAmongManyCouldHaveMadeAsOneOfSoManyContrasts)
   EXPECT_LT(marked->contrast.inference->p, 0.05);
   EXPECT_GE(*marked->p_holm, 0.05);
   EXPECT_EQ(marked->marks.names(), std::vector<std::string>{"not after adjustment for 3 contrasts"});
+  EXPECT_EQ(marked->marks.words(), std::vector<std::string>{"does not survive the adjustment for 3 contrasts"});
 }
 
 TEST(Ladders, SayWhereWhatALevelOffersIsNotKnown) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "app/model/next_studies.h"
 #include "core/findings/headline.h"
 
 namespace app {

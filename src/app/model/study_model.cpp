@@ -10,7 +10,6 @@
 #include <algorithm>
 
 #include "core/findings/derived_studies.h"
-#include "session/planning_basis.h"
 
 namespace app {
 
@@ -32,8 +31,6 @@ void StudyModel::openStudy(const QString& path) {
   if (!file) return report(file.error());
   show(std::make_unique<session::Session>(*std::move(file), bench_, files_, session::personAtThisMachine()));
 }
-
-QString StudyModel::newStudyPath() const { return QString::fromStdString(session::newStudyPath(files_.studies)); }
 
 void StudyModel::nameByQuestion() {
   if (!hasStudy() || !problems_.empty() || !whyLocked().isEmpty()) return;
@@ -59,32 +56,6 @@ void StudyModel::keepElsewhere(const QString& path) {
   if (auto moved = session::moveStudy(*session_, path.toStdString()); !moved) return report(moved);
   reopen(path);
   if (!second_folder.empty()) report(session_->secondCopy().setFolder(second_folder));
-}
-
-void StudyModel::newStudy(const QString& path, bool copies_current) {
-  core::Study fresh;
-  fresh.bench = tr("this machine").toStdString();
-  fresh.plan.order = core::Order::BalancedShuffle;
-  create(path, copies_current && hasStudy() ? study() : fresh);
-}
-
-void StudyModel::newStudyWithLowerLevel(const QString& path) {
-  if (!hasStudy()) return;
-  const QString lower = nextLowerLevel(study(), judged_);
-  if (lower.isEmpty()) return;
-  core::Study study = this->study();
-  core::Level& level = study.variable().levels[static_cast<std::size_t>(judged_.unreachable.back().side)];
-  level.name = lower.toStdString();
-  level.set_command.clear();
-  level.writes.clear();
-  level.menu_path.clear();
-  create(path, study);
-}
-
-void StudyModel::newNullStudy(const QString& path) {
-  if (!hasStudy()) return;
-  const auto [planning, measured] = session::planningBasis(study(), benches(), session_->machine().registeredName());
-  create(path, core::nullStudyOf(study(), session::currentPlan(study().plan, planning).null_visits));
 }
 
 void StudyModel::create(const QString& path, const core::Study& asked) {
@@ -191,28 +162,8 @@ void StudyModel::stopNow() {
   if (hasStudy()) session_->stopNow();
 }
 
-QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement) {
-  if (judgement.unreachable.empty() || study.shape != core::Shape::Pair) return {};
-  const core::Side missed = judgement.unreachable.back().side;
-  const auto lower = core::nextLowerLevel(study.variable().kind, study.nameOf(missed));
-  const std::string other = study.nameOf(missed == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline);
-  return lower && *lower != other ? toQt(*lower) : QString();
-}
-
 store::BenchRegister StudyModel::benches() const {
   return hasStudy() ? session_->benches() : store::BenchRegister(files_.benches);
-}
-
-void StudyModel::stateFacts(const std::map<QString, QString>& facts) {
-  if (!hasStudy()) return;
-  const std::vector<core::Fact> known = store::statedFactsOf(session_->recorded());
-  for (const auto& [id, value] : facts) {
-    const std::string name = "stated/" + id.toStdString();
-    const auto same = std::find_if(known.begin(), known.end(), [&](const core::Fact& one) { return one.name == name; });
-    const std::string before = same == known.end() ? "" : same->value;
-    if (value.trimmed().toStdString() != before)
-      report(session_->decisions().state(id.toStdString(), value.trimmed().toStdString()));
-  }
 }
 
 void StudyModel::putBackLeftOvers() {
@@ -220,28 +171,6 @@ void StudyModel::putBackLeftOvers() {
   for (const std::string& sentence : session::putBackLeftOvers(files_, session::personAtThisMachine()))
     sentences << toQt(sentence);
   if (!sentences.isEmpty()) Q_EMIT informed(sentences.join(QLatin1Char('\n')));
-}
-
-void StudyModel::pressPlayersKey() {
-  using Phase = session::PlayedStretch::Phase;
-  const session::PlayedStretch* stretch = hasStudy() ? session_->pass().stretch() : nullptr;
-  if (!stretch) return;
-  const Phase phase = stretch->phase(session_->pass().secondsInPass());
-  if (phase == Phase::Waiting) report(session_->pass().beginStretch(0));
-  if (phase == Phase::Counting) report(session_->pass().endStretch());
-}
-
-void StudyModel::feel(const QString& word) {
-  if (!hasStudy()) return;
-  if (const auto pass = session_->passToFeel()) report(session_->decisions().feel(*pass, word.toStdString()));
-}
-
-void StudyModel::newConfirmation(const QString& path, std::size_t case_index) {
-  if (!hasStudy() || case_index >= study().cases.size()) return;
-  const core::Study again = core::confirmationOf(study(), judged_.findings, case_index, judged_.pair);
-  const QString note = tr("A confirmation of %1 begins: %2").arg(toQt(again.cases.front().title()), path);
-  act([&](session::Session& s) { return s.decisions().addNote(note.toStdString()); });
-  create(path, again);
 }
 
 }  // namespace app

@@ -3,7 +3,6 @@
 #include <QObject>
 #include <QString>
 #include <functional>
-#include <map>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -43,10 +42,8 @@ class StudyModel final : public QObject {
   [[nodiscard]] QString whyLocked() const;
   /// Where commands are started: this machine.
   [[nodiscard]] bench::BenchConnection& machineHere() const { return bench_; }
-  /// The folder with what only root could read of it, which the sheet's captures take in too.
-  [[nodiscard]] const std::string& rootFacts() const { return files_.root_facts; }
-  /// Where a new study is kept until somebody wants it elsewhere, and under which name: a file that is not there yet.
-  [[nodiscard]] QString newStudyPath() const;
+  /// Where the program keeps what is this user's.
+  [[nodiscard]] const session::UserFiles& files() const { return files_; }
   /// Who else has the study open at this moment; empty where nobody has. Only with a study.
   [[nodiscard]] QString openElsewhere() const;
 
@@ -56,14 +53,8 @@ class StudyModel final : public QObject {
   void keepElsewhere(const QString& path);
   /// Names the open study's file by its question, once that is complete, where no person has named it.
   void nameByQuestion();
-  /// Makes a new study file; with `copies_current` it asks the same question as the one that is open.
-  void newStudy(const QString& path, bool copies_current);
-  /// Makes a new study that asks the same with the next lower level in place of the one that could not be reached. How
-  /// that level is set is for the person to say.
-  void newStudyWithLowerLevel(const QString& path);
-  /// Makes a null study of the one that is open: every flip is performed, the level stays at the baseline. Six visits
-  /// or more, as long as this study's, so that later plans can rest on it.
-  void newNullStudy(const QString& path);
+  /// Makes a new study file that asks this in an order of its own, and shows it.
+  void create(const QString& path, const core::Study& asked);
   /// Opens the demo in a folder, making it first where it is missing, and runs what is left of it.
   /// `id`: one of session::demoStudies.
   void openDemo(const QString& folder, const QString& id = QStringLiteral("memory-speed"));
@@ -74,15 +65,6 @@ class StudyModel final : public QObject {
   void setQuiet(bool is_quiet);
   void start();
   void stopNow();
-  /// What only a person knows about the bench, by the id of the fact; only what differs is recorded.
-  void stateFacts(const std::map<QString, QString>& facts);
-  /// A key was pressed in the program itself: begins the counted stretch at once, or ends it.
-  void pressPlayersKey();
-  /// How the last played pass felt: "smooth", "hitches" or "unusable".
-  void feel(const QString& word);
-  /// Makes a study that looks at a surprise again: this case and an unsurprising one, at both levels, kept apart from
-  /// the first look.
-  void newConfirmation(const QString& path, std::size_t case_index);
   /// Puts back what a program that died had left set, and says so.
   void putBackLeftOvers();
 
@@ -98,7 +80,6 @@ class StudyModel final : public QObject {
   void informed(const QString& sentence);
 
  private:
-  void create(const QString& path, const core::Study& asked);
   void show(std::unique_ptr<session::Session> session);
   void reopen(const QString& path);
   void update();
@@ -119,8 +100,5 @@ class StudyModel final : public QObject {
   bool is_quiet_ = false;
   bool is_behind_ = false;  ///< something has changed while it was quiet
 };
-
-/// The next lower level than the last one that could not be reached; empty where nobody can tell.
-[[nodiscard]] QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement);
 
 }  // namespace app

@@ -11,6 +11,7 @@
 #include <QTableView>
 #include <QVBoxLayout>
 
+#include "app/model/person_acts.h"
 #include "app/run_sheet/visit_cards.h"
 #include "app/shell/level_mark.h"
 #include "app/shell/plot_style.h"
@@ -132,7 +133,8 @@ void RunSheetPage::buildFeel(QVBoxLayout* column) {
   for (const auto& [word, key] : {std::pair{"smooth", "F6"}, std::pair{"hitches", "F7"}, std::pair{"unusable", "F8"}}) {
     auto* button = new QPushButton(tr("%1 (%2)").arg(tr(word), QLatin1String(key)), feel_);
     button->setObjectName(QLatin1String(word) + QStringLiteral("Button"));
-    connect(button, &QPushButton::clicked, this, [this, said = QString::fromLatin1(word)] { study_.feel(said); });
+    connect(button, &QPushButton::clicked, this,
+            [this, said = QString::fromLatin1(word)] { sayHowItFelt(study_, said); });
     row->addWidget(button);
   }
   column->addWidget(feel_);

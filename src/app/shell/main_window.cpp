@@ -12,6 +12,8 @@
 
 #include "app/bench/bench_page.h"
 #include "app/findings/findings_page.h"
+#include "app/model/next_studies.h"
+#include "app/model/person_acts.h"
 #include "app/passes/passes_page.h"
 #include "app/question/question_page.h"
 #include "app/report/report_page.h"
@@ -50,7 +52,7 @@ MainWindow::MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder,
   resize(1280, 800);
   // Before any page is drawn: the run sheet names the key.
   connect(&study_, &StudyModel::changed, this, &MainWindow::hearPlayersKey);
-  connect(&players_key_, &session::GlobalKey::pressed, &study_, &StudyModel::pressPlayersKey);
+  connect(&players_key_, &session::GlobalKey::pressed, &study_, [this] { pressPlayersKey(study_); });
   buildLayout();
   buildMenus(*this, windowActions(*this));
   recent_ = new QMenu(tr("Recently opened"), this);
@@ -289,7 +291,9 @@ void MainWindow::pressNext() {
     case NextIntent::TypeResults: return typeResults();
     case NextIntent::EndStretch: return void(study_.act([&](session::Session& s) { return s.pass().endStretch(); }));
     case NextIntent::NewFromThis: return newStudy(true);
-    case NextIntent::AskLower: return study_.newStudyWithLowerLevel(study_.newStudyPath());
+    case NextIntent::AskLower:
+      if (const auto lower = withLowerLevel(study_)) study_.create(newStudyPath(study_), *lower);
+      return;
     case NextIntent::None: return;
   }
 }

@@ -1,5 +1,7 @@
 // What the window's menu asks of a person, and passes on to the study.
 #include "app/findings/findings_page.h"
+#include "app/model/next_studies.h"
+#include "app/model/person_acts.h"
 #include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
 #include "app/shell/main_window.h"
@@ -12,7 +14,7 @@ void MainWindow::askStatedFacts() {
   std::map<QString, QString> known;
   for (const core::Fact& fact : store::statedFactsOf(study_.session().recorded()))
     known[toQt(fact.name.substr(fact.name.find('/') + 1))] = toQt(fact.value);
-  if (const auto facts = prompts_.statedFacts(this, known)) study_.stateFacts(*facts);
+  if (const auto facts = prompts_.statedFacts(this, known)) stateFacts(study_, *facts);
 }
 
 static QStringList levelNames(const core::Study& study) {
@@ -67,7 +69,7 @@ void MainWindow::newConfirmation() {
   if (!study_.hasStudy() || study_.judgement().is_sealed) return;
   const auto chosen = findings_->chosenCase();
   if (!chosen) return prompts_.tell(this, tr("Choose the case that surprises you on the findings page first."));
-  study_.newConfirmation(study_.newStudyPath(), *chosen);
+  confirm(study_, newStudyPath(study_), *chosen);
 }
 
 void MainWindow::askTested() {

@@ -7,6 +7,7 @@
 #include <QSettings>
 
 #include "app/findings/svg_picture.h"
+#include "app/model/next_studies.h"
 #include "app/report/report_page.h"
 #include "app/shell/main_window.h"
 #include "app/shell/recent_studies.h"
@@ -20,10 +21,12 @@ namespace app {
 // Of charts that are sent, pixels at the usual fineness.
 static constexpr int kChartWidth = 960;
 
-void MainWindow::newStudy(bool copies_current) { study_.newStudy(study_.newStudyPath(), copies_current); }
+void MainWindow::newStudy(bool copies_current) {
+  study_.create(newStudyPath(study_), copies_current && study_.hasStudy() ? study_.study() : emptyQuestion());
+}
 
 void MainWindow::newNullStudy() {
-  if (study_.hasStudy()) study_.newNullStudy(study_.newStudyPath());
+  if (study_.hasStudy()) study_.create(newStudyPath(study_), nullStudyFor(study_));
 }
 
 void MainWindow::keepElsewhere() {

@@ -5,6 +5,7 @@
 #include <QMenuBar>
 #include <map>
 
+#include "app/model/person_acts.h"
 #include "app/model/qt_text.h"
 #include "app/shell/doubts_tray.h"
 #include "app/shell/main_window.h"
@@ -124,11 +125,11 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        {},
        [&w] { w.askSecondFolder(); }},
       {id("feltSmoothAction"), bench, tr("The last pass felt smooth"), QKeySequence(QStringLiteral("F6")),
-       [&w] { w.study_.feel(QStringLiteral("smooth")); }},
+       [&w] { sayHowItFelt(w.study_, QStringLiteral("smooth")); }},
       {id("feltHitchesAction"), bench, tr("The last pass had hitches"), QKeySequence(QStringLiteral("F7")),
-       [&w] { w.study_.feel(QStringLiteral("hitches")); }},
+       [&w] { sayHowItFelt(w.study_, QStringLiteral("hitches")); }},
       {id("feltUnusableAction"), bench, tr("The last pass was unusable"), QKeySequence(QStringLiteral("F8")),
-       [&w] { w.study_.feel(QStringLiteral("unusable")); }},
+       [&w] { sayHowItFelt(w.study_, QStringLiteral("unusable")); }},
       {id("openEarlyAction"), bench, tr("Open sealed results early …"), {}, [&w] { w.openEarly(); }},
       {id("benchesAction"), view, tr("Benches over time"), QKeySequence(QStringLiteral("Ctrl+B")),
        [&w] { w.openBenches(); }},

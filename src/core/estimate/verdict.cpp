@@ -43,14 +43,17 @@ Verdict verdictWithin(double lo, double hi, double lower, double upper) {
   return Verdict::NotSettled;
 }
 
-std::vector<std::string> Marks::names() const {
-  std::vector<std::string> names;
-  if (is_so_far) names.emplace_back("so far");
-  if (holds_if_flips_add_nothing) names.emplace_back("if flipping adds nothing");
+std::vector<std::string> Marks::said(const char* so_far, const char* not_after_adjustment) const {
+  std::vector<std::string> marks;
+  if (is_so_far) marks.emplace_back(so_far);
+  if (holds_if_flips_add_nothing) marks.emplace_back("if flipping adds nothing");
   if (not_after_adjustment_for)
-    names.push_back(fmt::format("not after adjustment for {} {}", *not_after_adjustment_for, family_of));
-  return names;
+    marks.push_back(fmt::format("{} for {} {}", not_after_adjustment, *not_after_adjustment_for, family_of));
+  return marks;
 }
+
+std::vector<std::string> Marks::names() const { return said("so far", "not after adjustment"); }
+std::vector<std::string> Marks::words() const { return said("provisional", "does not survive the adjustment"); }
 
 Marks marksOf(Verdict verdict, const MarkEvidence& evidence) {
   Marks marks;

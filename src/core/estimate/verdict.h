@@ -42,8 +42,14 @@ struct Marks {
   const char* family_of = "cases";              ///< what a family has so many of: "contrasts" where a case has several
 
   [[nodiscard]] bool any() const { return is_so_far || holds_if_flips_add_nothing || not_after_adjustment_for; }
-  /// "so far", "if flipping adds nothing", "not after adjustment for 7 cases".
+  /// As scripts know them: "so far", "if flipping adds nothing", "not after adjustment for 7 cases".
   [[nodiscard]] std::vector<std::string> names() const;
+  /// The same as a person reads them: "provisional", "if flipping adds nothing", "does not survive the adjustment for 7
+  /// cases".
+  [[nodiscard]] std::vector<std::string> words() const;
+
+ private:
+  [[nodiscard]] std::vector<std::string> said(const char* so_far, const char* not_after_adjustment) const;
 };
 
 /// Evidence that a mark depends on.

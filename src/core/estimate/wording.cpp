@@ -74,7 +74,7 @@ std::string unitChangeText(const UnitChange& change, const std::string& unit) {
 }
 
 std::string withMarks(std::string text, const Marks& marks) {
-  for (const std::string& mark : marks.names()) text += ", " + mark;
+  for (const std::string& mark : marks.words()) text += ", " + mark;
   return text;
 }
 

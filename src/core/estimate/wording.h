@@ -34,7 +34,7 @@ namespace core {
 /// "−1.20 dB (−1.50 to −0.90)".
 [[nodiscard]] std::string unitChangeText(const UnitChange& change, const std::string& unit);
 
-/// The text with its marks behind it: "gain, so far, if flipping adds nothing".
+/// The text with its marks behind it: "gain, provisional, if flipping adds nothing".
 [[nodiscard]] std::string withMarks(std::string text, const Marks& marks);
 
 /// A verdict in words with its marks.
