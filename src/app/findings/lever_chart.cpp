@@ -8,9 +8,10 @@
 namespace app {
 namespace {
 
-constexpr int kLeverHeight = 66;  // a verdict with all of its marks takes three small lines
-constexpr int kDenseHeight = 40;  // a title and a verdict of one line each
-constexpr int kRoomyRows = 24;    // of more rows than these a person compares beams, and reads one by one beside them
+constexpr int kLeverHeight = 66;
+constexpr int kAboveVerdict = 24;  // the change stands there
+constexpr int kDenseHeight = 40;   // a title and a verdict of one line each
+constexpr int kRoomyRows = 24;     // of more rows than these a person compares beams, and reads one by one beside them
 constexpr int kTitleWidth = 178;
 constexpr int kVerdictWidth = 228;
 
@@ -82,7 +83,15 @@ void drawWords(QPainter& painter, const LeverRow& lever, const QRect& row) {
   if (is_dense) return draw(right, Qt::AlignBottom, lever.verdict, textFont(TextSize::Small), verdict_ink);
   painter.setFont(textFont(TextSize::Small));
   painter.setPen(verdict_ink);
-  painter.drawText(right.adjusted(0, 18, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, lever.verdict);
+  painter.drawText(right.adjusted(0, kAboveVerdict - 6, 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   lever.verdict);
+}
+
+// A verdict with all of its marks may take four small lines.
+int heightOf(const LeverRow& lever) {
+  const QRect room(0, 0, kVerdictWidth - 16, QWIDGETSIZE_MAX);
+  const QRect verdict = QFontMetrics(textFont(TextSize::Small)).boundingRect(room, Qt::TextWordWrap, lever.verdict);
+  return std::max(kLeverHeight, kAboveVerdict + verdict.height() + 10);
 }
 
 }  // namespace
@@ -113,8 +122,8 @@ void LeverDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
 }
 
 QSize LeverDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
-  const bool sums_up = !model_.row(index.row()).case_index;
-  return {600, model_.rowCount() > kRoomyRows && !sums_up ? kDenseHeight : kLeverHeight};
+  const LeverRow& lever = model_.row(index.row());
+  return {600, model_.rowCount() > kRoomyRows && lever.case_index ? kDenseHeight : heightOf(lever)};
 }
 
 LeverAxis::LeverAxis(const LeverModel& model, QWidget* parent) : QWidget(parent), model_(model) {

@@ -101,7 +101,8 @@ void QuestionPage::lookAtBench() {
   if (awaits_approval_) return forgetBench(tr("A folder stands for it, which nobody has approved yet."));
   const int look = ++look_;
   background_.run<bench::BenchNow>(
-      [stand_in = study_.session().machine().standIn(), &here = study_.machineHere(), root_facts = study_.files().root_facts] {
+      [stand_in = study_.session().machine().standIn(), &here = study_.machineHere(),
+       root_facts = study_.files().root_facts] {
         bench::BenchConnection& machine = stand_in ? *stand_in : here;
         const auto with_root = bench::WithRootFacts::open(machine, root_facts);
         return with_root ? bench::benchNow(*with_root) : bench::benchNow(machine);
