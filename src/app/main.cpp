@@ -65,7 +65,9 @@ bool asksForWordsOnly(int argc, char** argv) {
 bool hasDisplay(int argc, char** argv) {
   constexpr std::array kTold{"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"};
   return std::any_of(kTold.begin(), kTold.end(), [](const char* name) { return qEnvironmentVariableIsSet(name); }) ||
-         std::any_of(argv, argv + argc, [](std::string_view word) { return word == "-platform"; });
+         std::any_of(argv, argv + argc, [](std::string_view word) {
+           return word.starts_with("-platform") || word.starts_with("--platform");
+         });
 }
 
 app::ThemeName themeFrom(const QString& asked) {
