@@ -63,7 +63,7 @@ bool asksForWordsOnly(int argc, char** argv) {
 
 // Qt would end the program with a core dump.
 bool hasDisplay(int argc, char** argv) {
-  constexpr std::array kTold{"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"};
+  constexpr std::array kTold{"DISPLAY", "WAYLAND_DISPLAY", "WAYLAND_SOCKET", "QT_QPA_PLATFORM"};
   return std::any_of(kTold.begin(), kTold.end(), [](const char* name) { return qEnvironmentVariableIsSet(name); }) ||
          std::any_of(argv, argv + argc, [](std::string_view word) {
            return word.starts_with("-platform") || word.starts_with("--platform");

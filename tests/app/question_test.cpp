@@ -1,5 +1,6 @@
 // The question, asked step by step.
 #include <QClipboard>
+#include <QRegularExpression>
 #include <QTest>
 
 #include "app/model/planning_model.h"
@@ -147,6 +148,12 @@ TEST_F(Questions, FindThePlanForTheTimeThereIs) {
   press("budget60Button");
   EXPECT_EQ(study_->study().plan.order, core::Order::BalancedShuffle);
   EXPECT_LE(app::planningView(*study_).current.minutes, 60);
+  core::Study long_one = study_->study();  // of weeks: a weekday alone would name the wrong one
+  long_one.plan.guess.visit_pass_minutes = 10000;
+  study_->replaceStudy(long_one);
+  static const QRegularExpression kDateAndTime(QStringLiteral("^\\d{4}-\\d\\d-\\d\\d \\d\\d:\\d\\d$"));
+  EXPECT_TRUE(kDateAndTime.match(app::planningView(*study_).current_end).hasMatch());
+  study_->undo();
   auto* minutes = find<QDoubleSpinBox>("budgetSpin");
   minutes->setValue(1);  // a flip alone takes five
   Q_EMIT minutes->editingFinished();

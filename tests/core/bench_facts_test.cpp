@@ -1,5 +1,6 @@
 #include <gtest/gtest.h>
 
+#include "core/findings/derived_studies.h"
 #include "core/judgement/judgement.h"
 #include "core/machine/comparison.h"
 #include "core/machine/difference_sentences.h"
@@ -53,6 +54,30 @@ TEST(NextLowerLevels, FollowTheNumberInTheName) {
   EXPECT_EQ(lower("memory_speed", "the fast one"), "-");
   EXPECT_EQ(lower("governor", "level 3"), "-");
   EXPECT_EQ(lower("pcie_width", "x99999999999999999999"), "-");
+}
+
+TEST(LevelsThatCannotBeReached, LeadToTheNextLowerOneUnlessItIsAskedAlready) {
+  core::Study study = support::studyOf({"true"});  // 4800 and 6000 MT/s
+  study.variable().kind = "memory_speed";
+  core::Level& level = study.variable().levels[1];
+  level.set_command = {"set", "6000"};
+  level.writes = {{"/proc/sys/vm/swappiness", "1"}};
+  level.menu_path = "Memory > Profile 1";
+  const core::Unreachable missed{core::Side::Changed, "it does not start"};
+  EXPECT_EQ(core::lowerLevelFor(study, missed), "5600 MT/s");
+  const auto lower = core::withLowerLevel(study, missed);
+  ASSERT_TRUE(lower);
+  const core::Level& asked = lower->variable().levels[1];
+  EXPECT_EQ(asked.name, "5600 MT/s");
+  EXPECT_TRUE(asked.set_command.empty() && asked.writes.empty() && asked.menu_path.empty());
+  EXPECT_EQ(lower->variable().levels[0], study.variable().levels[0]);
+  EXPECT_EQ(core::lowerLevelFor(study, {core::Side::Baseline, "neither"}), "4400 MT/s");
+  level.name = "5200 MT/s";  // the next lower one is the other level: there is nothing left to compare
+  EXPECT_EQ(core::lowerLevelFor(study, missed), std::nullopt);
+  EXPECT_FALSE(core::withLowerLevel(study, missed));
+  core::Study ladder = support::ladderOf();
+  ladder.variable().kind = "pcie_generation";
+  EXPECT_EQ(core::lowerLevelFor(ladder, missed), std::nullopt) << "a ladder has its lower levels";
 }
 
 TEST(LevelsThatCannotBeReached, AreTheAnswerUntilThereIsAResult) {

@@ -12,12 +12,7 @@ namespace {
 
 using core::Verdict;
 
-void recordRates(support::RecordedStudy& recorded, const std::vector<double>& rates, double spread = 0.0005) {
-  recorded.record([&](core::Pass& pass, const core::Slot& slot) {
-    const double wobble = std::sin(1.7 * slot.visit + 0.9 * slot.number + static_cast<double>(slot.case_index));
-    pass.value = rates[core::placeOf(slot.side)] * std::exp(spread * wobble);
-  });
-}
+constexpr double kSpread = 0.0005;
 
 std::vector<std::string> headings(const std::vector<core::ContrastSection>& sections) {
   std::vector<std::string> all;
@@ -56,7 +51,7 @@ TEST(ShareWords, AreWholePercentsWithATrueMinus) {
 
 TEST(RowsOfACrossing, AnswerEachVariableAtEachLevelOfTheOtherAndOnAverage) {
   support::RecordedStudy crossed{support::crossedOf()};
-  recordRates(crossed, {50, 51, 60, 65.5});
+  crossed.recordRates({50, 51, 60, 65.5}, kSpread);
   const core::Judgement judged = crossed.judged();
   const auto sections = core::contrastSections(crossed.study, judged.shape, 0);
   EXPECT_EQ(headings(sections), (std::vector<std::string>{
@@ -75,7 +70,7 @@ TEST(RowsOfACrossing, AnswerEachVariableAtEachLevelOfTheOtherAndOnAverage) {
 
 TEST(RowsOfAChain, SayWhichPartOfTheLossEachStepIs) {
   support::RecordedStudy chain{support::chainOf()};
-  recordRates(chain, {100, 94, 80, 76});
+  chain.recordRates({100, 94, 80, 76}, kSpread);
   core::Judgement judged = chain.judged();
   auto sections = core::contrastSections(chain.study, judged.shape, 0);
   EXPECT_EQ(headings(sections), (std::vector<std::string>{"Where the change comes from", "In all"}));
@@ -84,7 +79,7 @@ TEST(RowsOfAChain, SayWhichPartOfTheLossEachStepIs) {
   EXPECT_TRUE(sections[0].rows[1].remark.starts_with("59 % of it (")) << sections[0].rows[1].remark;
   EXPECT_EQ(sections[1].rows[0].title, "full-width slot to box, own screen");
   EXPECT_EQ(sections[1].rows[0].remark, "");
-  recordRates(chain, {100, 94, 106, 100}, 0.003);  // down and up again: no whole that could be shared
+  chain.recordRates({100, 94, 106, 100}, 0.003);  // down and up again: no whole that could be shared
   judged = chain.judged();
   sections = core::contrastSections(chain.study, judged.shape, 0);
   EXPECT_EQ(sections[0].rows[1].remark, "");
@@ -92,7 +87,7 @@ TEST(RowsOfAChain, SayWhichPartOfTheLossEachStepIs) {
 
 TEST(RowsOfALadder, AreNamedEvenWhereALevelWasNotReached) {
   support::RecordedStudy ladder{support::ladderOf()};
-  recordRates(ladder, {60, 80, 95, 96});
+  ladder.recordRates({60, 80, 95, 96}, kSpread);
   const auto schedule = core::scheduleOf(ladder.study);
   std::erase_if(ladder.passes, [&](const core::Pass& pass) { return core::placeOf(schedule[pass.slot].side) == 3; });
   ladder.also.unreachable = {{core::configurationAt(3), "it does not start"}};
@@ -131,14 +126,14 @@ TEST(EnoughWords, SayTheLevelNoneOrWhyNot) {
   support::RecordedStudy ladder{support::ladderOf()};
   const auto text = [&] { return core::enoughText(ladder.study, ladder.judged().shape, 0); };
   EXPECT_EQ(text(), "Which level is enough cannot be said yet: a level has no interval");
-  recordRates(ladder, {60, 80, 99.9, 100});
+  ladder.recordRates({60, 80, 99.9, 100}, kSpread);
   EXPECT_EQ(text(),
             "Gen 3 is enough: it and whatever offers more fall short of the best by less than 2 %. A level truly close "
             "enough may be passed over");
-  recordRates(ladder, {60, 80, 95, 90});  // the strongest is not the best
+  ladder.recordRates({60, 80, 95, 90}, kSpread);  // the strongest is not the best
   EXPECT_TRUE(text().starts_with("No level is enough: the strongest falls short of the best by as much as matters"))
       << text();
-  recordRates(ladder, {60, 100, 90, 100});  // one below would do, and the one between would not
+  ladder.recordRates({60, 100, 90, 100}, kSpread);  // one below would do, and the one between would not
   EXPECT_NE(text().find("; Gen 2 would be by itself"), std::string::npos) << text();
   EXPECT_EQ(core::enoughText(support::chainOf(), {}, 0), "");
 }

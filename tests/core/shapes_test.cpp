@@ -19,14 +19,6 @@ using core::ConfigurationId;
 using core::ContrastKind;
 using core::Shape;
 
-// Frame rates of each configuration; passes differ a little, alike in all of them.
-void recordRates(support::RecordedStudy& recorded, const std::vector<double>& rates, double spread = 0.002) {
-  recorded.record([&](core::Pass& pass, const core::Slot& slot) {
-    const double wobble = std::sin(1.7 * slot.visit + 0.9 * slot.number + static_cast<double>(slot.case_index));
-    pass.value = rates[core::placeOf(slot.side)] * std::exp(spread * wobble);
-  });
-}
-
 const core::ContrastFinding& found(const core::Judgement& judged, ContrastKind kind, const std::string& to,
                                    const std::string& at = {}) {
   for (std::size_t i = 0; i < judged.shape.asked.size(); ++i) {
@@ -158,7 +150,7 @@ TEST(Ladders, SayTheirStepsTheEnoughPointAndHowFarEachIsBound) {
   // 10 ms of its own and 20 MB over the link.
   std::vector<double> rates;
   for (const core::Level& level : ladder.study.variable().levels) rates.push_back(1000 / (10 + 20 / *level.resource));
-  recordRates(ladder, rates, 0.0005);
+  ladder.recordRates(rates, 0.0005);
   const core::Judgement judged = ladder.judged();
   const auto& top = found(judged, ContrastKind::AgainstBaseline, "Gen 4");
   EXPECT_NEAR(top.improvement.value, 100 * (rates[3] / rates[0] - 1), 0.2);
@@ -200,7 +192,7 @@ TEST(Ladders, TellAContrastThatLuckAmongManyCouldHaveMadeAsOneOfSoManyContrasts)
   const core::ContrastFinding* marked = nullptr;
   core::Judgement judged;
   for (double spread = 0.001; !marked && spread < 0.02; spread *= 1.05) {
-    recordRates(ladder, {60, 60.3, 60.1, 60}, spread);
+    ladder.recordRates({60, 60.3, 60.1, 60}, spread);
     judged = ladder.judged();
     for (const core::ContrastFinding& one : judged.shape.contrasts)
       if (one.marks.not_after_adjustment_for) marked = &one;
@@ -214,7 +206,7 @@ TEST(Ladders, TellAContrastThatLuckAmongManyCouldHaveMadeAsOneOfSoManyContrasts)
 
 TEST(Ladders, SayWhereWhatALevelOffersIsNotKnown) {
   support::RecordedStudy recorded{support::ladderOf()};
-  recordRates(recorded, {60, 80, 95, 100});
+  recorded.recordRates({60, 80, 95, 100});
   EXPECT_FALSE(idsOf(recorded.judged()).contains("no_resource"));
   recorded.study.variables[0].levels[2].resource.reset();
   const core::Judgement judged = recorded.judged();
@@ -226,7 +218,7 @@ TEST(Ladders, SayWhereWhatALevelOffersIsNotKnown) {
 
 TEST(Ladders, NameAStrongerLevelThatIsSlowerUnlessBothOfferTheSame) {
   support::RecordedStudy ladder{support::ladderOf()};
-  recordRates(ladder, {60, 70, 65, 71});
+  ladder.recordRates({60, 70, 65, 71});
   EXPECT_TRUE(idsOf(ladder.judged()).contains("reversal/Gen 2 to Gen 3/Ring pass, 4K dome"));
   ladder.study.variable().levels[2].resource = 7.9;
   EXPECT_FALSE(idsOf(ladder.judged()).contains("reversal/Gen 2 to Gen 3/Ring pass, 4K dome"));
@@ -260,7 +252,7 @@ TEST(Ladders, GoOnWithoutALevelThatCannotBeReachedAndForetellIt) {
 TEST(Crossings, SayWhatOneDoesAtEachLevelOfTheOtherAndWhetherThatDiffers) {
   support::RecordedStudy crossed{support::crossedOf()};
   // Gen 3 off, Gen 3 on, Gen 4 off, Gen 4 on: the feature gives 2 % at Gen 3 and 9.2 % at Gen 4.
-  recordRates(crossed, {50, 51, 60, 65.5}, 0.0005);
+  crossed.recordRates({50, 51, 60, 65.5}, 0.0005);
   const core::Judgement judged = crossed.judged();
   EXPECT_NEAR(found(judged, ContrastKind::Simple, "Gen 4", "off").improvement.value, 20, 0.2);
   EXPECT_NEAR(found(judged, ContrastKind::Simple, "on", "Gen 4").improvement.value, 100 * (65.5 / 60 - 1), 0.2);
@@ -294,7 +286,7 @@ TEST(Crossings, NameTheCellsThatNobodyMeasures) {
   support::RecordedStudy crossed{support::crossedOf()};
   crossed.study.configurations = {{"", {0, 0}}, {"", {1, 0}}, {"", {0, 1}}};
   crossed.study.plan.drawn = core::drawRounds(3, 5, 1);
-  recordRates(crossed, {50, 60, 51});
+  crossed.recordRates({50, 60, 51});
   const core::Judgement judged = crossed.judged();
   ASSERT_EQ(judged.shape.missing.size(), 1U);
   EXPECT_EQ(judged.shape.missing[0].name, "Gen 4, on");
@@ -303,7 +295,7 @@ TEST(Crossings, NameTheCellsThatNobodyMeasures) {
 
 TEST(Chains, AccountForTheWholeLoss) {
   support::RecordedStudy chain{support::chainOf()};
-  recordRates(chain, {100, 94, 80, 76}, 0.0005);
+  chain.recordRates({100, 94, 80, 76}, 0.0005);
   const core::Judgement judged = chain.judged();
   const core::ChainFinding& finding = *judged.shape.chainOf(0);
   EXPECT_NEAR(finding.total.value, -24, 0.3);
@@ -326,7 +318,7 @@ TEST(Chains, StopAtAStepThatMovesTwoVariables) {
   support::RecordedStudy chain{support::chainOf()};
   chain.study.configurations.erase(chain.study.configurations.begin() + 1);
   chain.study.plan.drawn = core::drawRounds(3, 5, 1);
-  recordRates(chain, {100, 80, 76});
+  chain.recordRates({100, 80, 76});
   const core::Judgement judged = chain.judged();
   ASSERT_FALSE(judged.doubts.empty());
   EXPECT_EQ(judged.doubts.front().id, "double_step/full-width slot to external box");
@@ -360,7 +352,7 @@ TEST(Suites, OfALadderAreSummedUpContrastByContrast) {
 
 TEST(Rows, OfContrastsAreTheSameEverywhere) {
   support::RecordedStudy ladder{support::ladderOf()};
-  recordRates(ladder, {60, 70, 75, 76});
+  ladder.recordRates({60, 70, 75, 76});
   const core::Judgement judged = ladder.judged();
   const auto sections = core::contrastSections(ladder.study, judged.shape, 0);
   ASSERT_EQ(sections.size(), 2U);

@@ -2,14 +2,10 @@
 // back it comes back as it was. Nothing that is refused leaves a trace.
 #include <gtest/gtest.h>
 
-#include <functional>
-
 #include "bench/local_bench.h"
 #include "core/judgement/judgement.h"
 #include "core/study/exclusion.h"
 #include "session/session.h"
-#include "session/undo.h"
-#include "support/run_session.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 
@@ -24,11 +20,9 @@ using session::Session;
 class DecisionsOf : public testing::Test {
  protected:
   DecisionsOf() {
-    core::Study study = support::timedStudyOf({});
+    core::Study study = support::roundsOf(3);
     study.cases[0].source = core::ResultSource::ByHand;
-    study.plan.order = core::Order::BalancedShuffle;
-    study.plan.rounds = 3;
-    study.plan.passes_per_visit = 1;
+    study.cases[0].command.clear();
     study.plan.drawn = core::pairRounds({Side::Baseline, Side::Changed, Side::Baseline});
     study.plan.is_sealed = true;
     EXPECT_TRUE(store::StudyFile::create(path_, study).ok());

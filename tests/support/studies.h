@@ -30,7 +30,7 @@ inline core::Study timedStudyOf(core::Command command, int passes = 2) {
   return study;
 }
 
-/// A pair in rounds of one pass at each level; which begins alternates by the draw of seed 1.
+/// A pair in rounds; which level begins each is drawn.
 inline core::Study roundsOf(int rounds, int passes_per_visit = 1) {
   core::Study study = studyOf({"workload", "{log}"});
   study.plan.order = core::Order::BalancedShuffle;

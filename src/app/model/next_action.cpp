@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "app/model/next_studies.h"
+#include "core/findings/derived_studies.h"
 #include "core/findings/headline.h"
 
 namespace app {
@@ -91,9 +91,10 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
     return {NextIntent::OpenDemo, tr("Open the demo"), tr("A finished study on a simulated bench."), true};
   const session::Session& session = model.session();
   if (session.isRunning()) return whileRunning(session);
-  if (const QString lower = nextLowerLevel(model.study(), model.judgement());
-      !lower.isEmpty() && !model.judgement().claim.has_result)
-    return {NextIntent::AskLower, tr("Ask it with %1 instead").arg(lower),
+  const auto& missed = model.judgement().unreachable;
+  if (const auto lower = missed.empty() ? std::nullopt : core::lowerLevelFor(model.study(), missed.back());
+      lower && !model.judgement().claim.has_result)
+    return {NextIntent::AskLower, tr("Ask it with %1 instead").arg(toQt(*lower)),
             tr("A new study that starts from this one, with the next lower level."), true};
   if (!model.problems().empty())
     return {NextIntent::CompleteQuestion, tr("Complete the question"), toQt(model.problems().front().sentence()), true};

@@ -16,25 +16,9 @@ core::Study emptyQuestion() {
   return study;
 }
 
-QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement) {
-  if (judgement.unreachable.empty() || study.shape != core::Shape::Pair) return {};
-  const core::Side missed = judgement.unreachable.back().side;
-  const auto lower = core::nextLowerLevel(study.variable().kind, study.nameOf(missed));
-  const std::string other = study.nameOf(missed == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline);
-  return lower && *lower != other ? toQt(*lower) : QString();
-}
-
 std::optional<core::Study> withLowerLevel(const StudyModel& model) {
-  if (!model.hasStudy()) return std::nullopt;
-  const QString lower = nextLowerLevel(model.study(), model.judgement());
-  if (lower.isEmpty()) return std::nullopt;
-  core::Study study = model.study();
-  core::Level& level = study.variable().levels[core::placeOf(model.judgement().unreachable.back().side)];
-  level.name = lower.toStdString();
-  level.set_command.clear();
-  level.writes.clear();
-  level.menu_path.clear();
-  return study;
+  const auto& missed = model.judgement().unreachable;
+  return missed.empty() ? std::nullopt : core::withLowerLevel(model.study(), missed.back());
 }
 
 core::Study nullStudyFor(const StudyModel& model) {

@@ -16,10 +16,8 @@ namespace app {
 /// A question of which nothing is said yet.
 [[nodiscard]] core::Study emptyQuestion();
 
-/// The next lower level than the last one that could not be reached; empty where nobody can tell.
-[[nodiscard]] QString nextLowerLevel(const core::Study& study, const core::Judgement& judgement);
-/// The open question with that level in place of the one that could not be reached; nothing where nobody can tell. How
-/// the level is set is for the person to say.
+/// The open question with the next lower level than the last one that could not be reached; nothing where nobody can
+/// tell.
 [[nodiscard]] std::optional<core::Study> withLowerLevel(const StudyModel& model);
 
 /// A null study of the open one: every flip is performed, the level stays at the baseline. Six visits or more, as long

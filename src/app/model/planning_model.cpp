@@ -38,8 +38,11 @@ QString chances(const core::CandidatePlan& plan, double threshold_percent) {
 QString endsAt(std::int64_t begin_ms, double minutes) {
   const QDateTime begin = QDateTime::fromMSecsSinceEpoch(begin_ms);
   const QDateTime end = begin.addSecs(static_cast<qint64>(60 * minutes));
-  const bool is_today = end.date() == begin.date();
-  return end.toString(is_today ? QStringLiteral("HH:mm") : QStringLiteral("ddd HH:mm"));
+  const qint64 days = begin.date().daysTo(end.date());
+  constexpr qint64 kWeek = 7;  // from then on a weekday could be another one
+  return end.toString(days == 0      ? QStringLiteral("HH:mm")
+                      : days < kWeek ? QStringLiteral("ddd HH:mm")
+                                     : QStringLiteral("yyyy-MM-dd HH:mm"));
 }
 
 std::vector<PlanningView::Curve> curvesOf(const PlanningView& view) {

@@ -48,12 +48,12 @@ PlanOutlook::PlanOutlook(QWidget* parent)
   column->addWidget(prepare_);
   connect(chart_, &PlanningChart::chosen, this, &PlanOutlook::chosen);
   connect(take_, &QPushButton::clicked, this, [this] {
-    if (view_.proposed) Q_EMIT chosen(*view_.proposed);
+    if (proposed_plan_) Q_EMIT chosen(*proposed_plan_);
   });
 }
 
 void PlanOutlook::load(const PlanningView& view, bool can_edit) {
-  view_ = view;
+  proposed_plan_ = view.proposed;
   noise_->setText(boundPercents(view.noise));
   const QString end =
       view.current_end.isEmpty() ? QString() : tr(" Begun now, it is done at %1.").arg(view.current_end);

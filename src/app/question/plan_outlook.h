@@ -24,7 +24,7 @@ class PlanOutlook final : public QWidget {
   void chosen(const core::CandidatePlan& plan);
 
  private:
-  PlanningView view_;
+  std::optional<core::CandidatePlan> proposed_plan_;
   PlanningChart* chart_;
   QLabel* noise_;
   QLabel* current_;

@@ -36,7 +36,8 @@ double mostPercent(const PlanningView& view) {
   for (const PlanningView::Curve& curve : view.curves)
     for (const core::CandidatePlan& plan : curve.plans) highest = std::max(highest, plan.smallest_detectable_percent);
   constexpr double kRoom = 1.6;  // for the key above
-  return std::max(1e-3, std::min(5 * view.threshold_percent, kRoom * highest));
+  const double five = view.threshold_percent > 0 ? 5 * view.threshold_percent : kRoom * highest;
+  return std::max(1e-3, std::min(five, kRoom * highest));
 }
 
 }  // namespace
@@ -51,7 +52,7 @@ PlanningChart::PlanningChart(QWidget* parent) : QCustomPlot(parent) {
 }
 
 void PlanningChart::show(const PlanningView& view) {
-  view_ = view;
+  curves_ = view.curves;
   clearGraphs();
   clearItems();
   stylePlot(*this);
@@ -112,7 +113,7 @@ void PlanningChart::addPoint(const core::CandidatePlan& plan, double size, const
 void PlanningChart::mousePressEvent(QMouseEvent* event) {
   const core::CandidatePlan* nearest = nullptr;
   double least = 24;  // pixels: a click far from every curve chooses nothing
-  for (const PlanningView::Curve& curve : view_.curves)
+  for (const PlanningView::Curve& curve : curves_)
     for (const core::CandidatePlan& plan : curve.plans) {
       const double dx = xAxis->coordToPixel(hours(plan)) - event->position().x();
       const double dy = yAxis->coordToPixel(plan.smallest_detectable_percent) - event->position().y();

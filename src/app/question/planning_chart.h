@@ -25,7 +25,7 @@ class PlanningChart final : public QCustomPlot {
   void addCurve(const PlanningView::Curve& curve);
   void addThreshold(double percent);
   void addPoint(const core::CandidatePlan& plan, double size, const QString& name);
-  PlanningView view_;
+  std::vector<PlanningView::Curve> curves_;
   bool is_choosable_ = true;
 };
 

@@ -6,6 +6,7 @@
 #include "cli/json/shape_json.h"
 
 #include "cli/compute/effect_json.h"
+#include "core/findings/derived_studies.h"
 #include "core/findings/presets_held.h"
 #include "core/judgement/claim.h"
 #include "core/machine/difference_sentences.h"
@@ -260,11 +261,9 @@ ordered_json stepsJson(const core::Study& study, const core::Judgement& judgemen
 ordered_json unreachableJson(const core::Study& study, const core::Judgement& judgement) {
   ordered_json list = ordered_json::array();
   for (const core::Unreachable& one : judgement.unreachable) {
-    const std::string name = study.nameOf(one.side);
-    const auto lower =
-        study.shape == core::Shape::Pair ? core::nextLowerLevel(study.variable().kind, name) : std::nullopt;
-    list.push_back(
-        {{"level", name}, {"reason", one.reason}, {"next_lower", lower ? ordered_json(*lower) : ordered_json()}});
+    list.push_back({{"level", study.nameOf(one.side)},
+                    {"reason", one.reason},
+                    {"next_lower", orNull(core::lowerLevelFor(study, one))}});
   }
   return list;
 }

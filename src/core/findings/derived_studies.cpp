@@ -1,5 +1,7 @@
 #include "core/findings/derived_studies.h"
 
+#include <utility>
+
 #include "core/study/schedule.h"
 
 namespace core {
@@ -78,6 +80,25 @@ Study nullStudyOf(const Study& study, int visits) {
   null_study.plan.looks.clear();
   null_study.plan.drawn.clear();
   return null_study;
+}
+
+std::optional<std::string> lowerLevelFor(const Study& study, const Unreachable& missed) {
+  if (study.shape != Shape::Pair) return std::nullopt;
+  auto lower = nextLowerLevel(study.variable().kind, study.nameOf(missed.side));
+  const std::string other = study.nameOf(missed.side == Side::Baseline ? Side::Changed : Side::Baseline);
+  return lower && *lower != other ? std::move(lower) : std::nullopt;
+}
+
+std::optional<Study> withLowerLevel(const Study& study, const Unreachable& missed) {
+  const auto lower = lowerLevelFor(study, missed);
+  if (!lower) return std::nullopt;
+  Study asked = study;
+  Level& level = asked.variable().levels[placeOf(missed.side)];
+  level.name = *lower;
+  level.set_command.clear();
+  level.writes.clear();
+  level.menu_path.clear();
+  return asked;
 }
 
 }  // namespace core

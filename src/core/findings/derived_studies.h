@@ -1,6 +1,10 @@
 #pragma once
 
+#include <optional>
+#include <string>
+
 #include "core/findings/findings.h"
+#include "core/record/unreachable.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -16,5 +20,11 @@ namespace core {
 /// sealed. In rounds; where the flip is for good it cannot go back and forth, and is asked in the same order again.
 [[nodiscard]] Study confirmationOf(const Study& study, const Findings& findings, std::size_t case_index,
                                    PairOf pair = {});
+
+/// The level to ask about in place of one that could not be reached: the next lower of its kind. Of a pair alone;
+/// nothing where nobody can tell, or where it is the study's other level.
+[[nodiscard]] std::optional<std::string> lowerLevelFor(const Study& study, const Unreachable& missed);
+/// The same question with that level; how it is set is for a person to say.
+[[nodiscard]] std::optional<Study> withLowerLevel(const Study& study, const Unreachable& missed);
 
 }  // namespace core
