@@ -7,12 +7,13 @@ namespace app {
 void stateFacts(StudyModel& model, const std::map<QString, QString>& facts) {
   if (!model.hasStudy()) return;
   const std::vector<core::Fact> known = store::statedFactsOf(model.session().recorded());
-  for (const auto& [id, value] : facts) {
-    const std::string name = "stated/" + id.toStdString();
+  for (const auto& [asked, value] : facts) {
+    const std::string id = asked.toStdString();
+    const std::string name = "stated/" + id;
     const auto same = std::find_if(known.begin(), known.end(), [&](const core::Fact& one) { return one.name == name; });
     const std::string before = same == known.end() ? "" : same->value;
     const std::string now = value.trimmed().toStdString();
-    if (now != before) model.act([&](session::Session& s) { return s.decisions().state(id.toStdString(), now); });
+    if (now != before) model.act([&](session::Session& s) { return s.decisions().state(id, now); });
   }
 }
 
