@@ -110,9 +110,12 @@ TEST_F(Recorder, CountsTheFramesOfOpenGlProgramsExactly) {
 }
 
 TEST_F(Recorder, CountsTheStretchThatAPersonChooses) {
-  core::Study study = studyOf({"vkcube"});  // shows frames until it is asked to end
+  // Shows a frame every few milliseconds until it is asked to end; one that draws in earnest takes a fifth of a second for
+  // a frame where the machine is busy, and the two that hang over at the ends are half of the stretch then.
+  const std::string bin = QCoreApplication::applicationDirPath().toStdString();
+  core::Study study = studyOf({bin + "/own_gl_program", "private", bin + "/libown_gl.so", "100000", "5", "exit"});
   study.cases[0].is_played = true;
-  study.cases[0].route = "watch the cube";
+  study.cases[0].route = "watch the picture";
   study.cases[0].played_s = 1;
   study.plan.passes_per_level = 1;
   ASSERT_TRUE(store::StudyFile::create(folder_ / "study", study).ok());
