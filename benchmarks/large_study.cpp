@@ -13,7 +13,10 @@
 
 namespace {
 
-core::Study studyOf(int cases, int rounds, bool has_frames) {
+// Two passes a visit, and more where a plan would have too many rounds.
+core::Study studyOf(int cases, int passes, bool has_frames) {
+  constexpr int kMostRounds = 500;
+  const int rounds = std::clamp(passes / 4, 3, kMostRounds);
   core::Study study = support::studyOf({"workload", "{log}"});
   if (!has_frames) {
     study.cases.front().source = core::ResultSource::JsonField;
@@ -23,7 +26,7 @@ core::Study studyOf(int cases, int rounds, bool has_frames) {
   for (int i = 0; i < cases; ++i) study.cases[static_cast<std::size_t>(i)].preset = std::to_string(i);
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = rounds;
-  study.plan.passes_per_visit = 2;
+  study.plan.passes_per_visit = std::max(2, passes / (2 * rounds));
   study.plan.warm_ups = 0;
   study.plan.drawn = core::drawRounds(2, rounds, 1);
   return study;
@@ -34,7 +37,7 @@ core::Study studyOf(int cases, int rounds, bool has_frames) {
 int main(int argc, char** argv) {
   if (argc < 4) return std::fputs("large_study FILE CASES PASSES_PER_CASE [FRAMES]\n", stderr), 2;
   const int frames = argc > 4 ? std::atoi(argv[4]) : 0;
-  const core::Study study = studyOf(std::atoi(argv[2]), std::max(1, std::atoi(argv[3]) / 4), frames > 0);
+  const core::Study study = studyOf(std::atoi(argv[2]), std::atoi(argv[3]), frames > 0);
   auto file = store::StudyFile::create(argv[1], study);
   if (!file) return std::fprintf(stderr, "%s\n", file.error().sentence().c_str()), 1;
   std::mt19937_64 engine(1);

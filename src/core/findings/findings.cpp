@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <unordered_set>
 
 #include "core/estimate/holm.h"
 #include "core/estimate/tipping.h"
@@ -266,12 +267,14 @@ std::string whyNotCounted(const Pass& pass, const Slot& slot, bool is_retired, E
 void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
                  const std::function<bool(std::int64_t)>& is_retired,
                  const std::function<bool(const Slot&)>& is_of_pair, ExcludedPasses excluded) {
+  std::unordered_set<std::int64_t> counted;
+  for (const CaseFinding& finding : findings.cases) counted.insert(finding.counted.begin(), finding.counted.end());
   for (const Pass& pass : passes) {
     if (pass.slot >= schedule.size() || !is_of_pair(schedule[pass.slot])) continue;
     const Slot& slot = schedule[pass.slot];
     CaseFinding& finding = findings.cases[slot.case_index];
     finding.failed += pass.status == PassStatus::Failed;
-    if (std::find(finding.counted.begin(), finding.counted.end(), pass.id) == finding.counted.end())
+    if (!counted.contains(pass.id))
       finding.left_out.push_back({pass.id, whyNotCounted(pass, slot, is_retired(pass.visit_id), excluded)});
   }
 }
