@@ -130,6 +130,10 @@ TEST(EnoughWords, SayTheLevelNoneOrWhyNot) {
   EXPECT_EQ(text(),
             "Gen 3 is enough: it and whatever offers more fall short of the best by less than 2 %. A level truly close "
             "enough may be passed over");
+  ladder.passes.pop_back();  // one is still to come
+  EXPECT_TRUE(text().starts_with("Gen 3 is enough, provisionally: it and")) << text();
+  EXPECT_NE(ladder.judged().claim.sentence().find(": Gen 3 is enough, provisionally; Gen 4 over"), std::string::npos)
+      << ladder.judged().claim.sentence();
   ladder.recordRates({60, 80, 95, 90}, kSpread);  // the strongest is not the best
   EXPECT_TRUE(text().starts_with("No level is enough: the strongest falls short of the best by as much as matters"))
       << text();

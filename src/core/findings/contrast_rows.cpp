@@ -158,11 +158,11 @@ std::string enoughText(const Study& study, const ShapeFindings& findings, std::o
   if (ladder == nullptr || !ladder->enough) return "Which level is enough cannot be said yet: a level has no interval";
   const EnoughPoint& found = *ladder->enough;
   const auto name = [&](std::size_t level) { return study.nameOf(configurationAt(level)); };
-  std::string text = found.enough ? fmt::format(
-                                        "{} is enough: it and whatever offers more fall short of the best by less "
-                                        "than {}",
-                                        name(*found.enough), thresholdText(ladder->threshold))
-                                  : "No level is enough: the strongest falls short of the best by as much as matters";
+  const std::string standing = ladder->is_so_far ? ", provisionally" : "";
+  std::string text =
+      found.enough ? fmt::format("{} is enough{}: it and whatever offers more fall short of the best by less than {}",
+                                 name(*found.enough), standing, thresholdText(ladder->threshold))
+                   : "No level is enough" + standing + ": the strongest falls short of the best by as much as matters";
   if (found.lowest_by_itself && found.lowest_by_itself != found.enough)
     text += fmt::format("; {} would be by itself", name(*found.lowest_by_itself));
   return text + ". A level truly close enough may be passed over";

@@ -62,6 +62,7 @@ struct LadderFinding {
   NoticeThreshold threshold;
   std::vector<LadderStep> steps;
   std::optional<EnoughPoint> enough;   ///< nothing while a level has no interval
+  bool is_so_far = false;              ///< the plan is not complete: which level is enough may change
   std::optional<TransferModel> model;  ///< where the resource is a rate and the result a frame time
   std::vector<Foretold> foretold;
 };

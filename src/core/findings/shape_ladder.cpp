@@ -44,6 +44,7 @@ class Ladder {
     const auto& from = resourceAt(pair.from);
     const auto& to = resourceAt(pair.to);
     const ContrastFinding* found = findings_.find(asked, of_.caseIndex());
+    if (found) ladder_.is_so_far |= found->marks.is_so_far;
     if (found && found->is_log && from && to) {
       const Direction direction = one_case_ ? one_case_->values().direction : Direction::HigherIsBetter;
       step.elasticity = elasticityOf(found->contrast, direction, {"", from->value}, {"", to->value});

@@ -48,11 +48,12 @@ class ShapeClaim {
     claim.verdict = verdictText(top->verdict, top->threshold, top->marks);
     const std::string change =
         fmt::format("{} over {} {}", study_.nameOf(pair.to), study_.nameOf(pair.from), changeOf(*top));
-    for (const LadderFinding& one : findings_.ladders)
-      if (one.case_index == of_ && one.enough && one.enough->enough)
-        claim.outcome = fmt::format("{} is enough; {}", study_.nameOf(configurationAt(*one.enough->enough)), change);
-      else if (one.case_index == of_)
-        claim.outcome = (one.enough ? "no level is enough; " : "") + change;
+    claim.outcome = change;
+    const LadderFinding* of = findings_.ladderOf(of_);
+    if (!of || !of->enough) return;
+    claim.outcome = fmt::format("{} is enough{}; {}",
+                                of->enough->enough ? study_.nameOf(configurationAt(*of->enough->enough)) : "no level",
+                                of->is_so_far ? ", provisionally" : "", change);
   }
 
   // The first variable's effect at each level of the other, and whether it depends on it.
