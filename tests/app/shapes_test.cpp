@@ -38,7 +38,7 @@ class ShapeWindow : public support::WindowTest {
   }
   void runToEnd() {
     study_->act([](session::Session& s) { return s.approve(); });
-    study_->start();
+    study_->act(&session::Session::start);
     ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Finished; }));
   }
   [[nodiscard]] int rowOf(const QString& title) const {
@@ -97,6 +97,11 @@ TEST_F(ShapeWindow, AsksInEveryShapeAndKeepsWhatWasSaid) {
   type("resourceUnitEdit", QStringLiteral("MT/s"));
   EXPECT_EQ(now().nameOf(core::configurationAt(2)), "7200 MT/s");
   EXPECT_EQ(now().variable().levels[2].resource, 7200.5);
+  // What is no number cannot be typed, and digits that nobody touched stay all of them.
+  type("resourceEdit", QStringLiteral("7200.123456789"));
+  QTest::keyClicks(find<QLineEdit>("resourceEdit"), QStringLiteral("fast"));
+  type("resourceUnitEdit", QStringLiteral("MT/s"));
+  EXPECT_EQ(now().variable().levels[2].resource, 7200.123456789);
   press("raiseLevelButton");
   EXPECT_EQ(now().nameOf(core::configurationAt(1)), "7200 MT/s");
   EXPECT_EQ(find<QListWidget>("levelsList")->currentRow(), 1);
@@ -137,11 +142,11 @@ TEST_F(ShapeWindow, RecordsALevelThatCannotBeReachedAndGoesOnWithoutIt) {
   study.variable().levels[2].set_command = {"false"};
   openStudy(study);
   study_->act([](session::Session& s) { return s.approve(); });
-  study_->start();
+  study_->act(&session::Session::start);
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Held; }));
   prompts_.answer = QStringLiteral("it does not take four");
   trigger("unreachableAction");
-  study_->start();
+  study_->act(&session::Session::start);
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Finished; }));
   EXPECT_TRUE(study_->judgement().findings.is_plan_complete);
   ASSERT_FALSE(study_->judgement().shape.missing.empty());

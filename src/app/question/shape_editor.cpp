@@ -7,6 +7,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QRegularExpressionValidator>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -28,6 +29,8 @@ ShapeEditor::ShapeEditor(QWidget* parent) : QWidget(parent) {
 }
 
 void ShapeEditor::buildOffers(QVBoxLayout* column) {
+  // Nothing can be typed that is no number: a text that is none would be taken for an empty field.
+  static const QRegularExpression number(QStringLiteral(R"(\s*(\d{1,12}([.,]\d*)?|[.,]\d+)?\s*)"));
   auto* offers = new QHBoxLayout;
   resource_ = new QLineEdit(this);
   resource_->setObjectName(QStringLiteral("resourceEdit"));
@@ -35,6 +38,7 @@ void ShapeEditor::buildOffers(QVBoxLayout* column) {
   resource_->setPlaceholderText(tr("as measured or read"));
   resource_->setToolTip(
       tr("A number above 0 in the variable's unit; empty: as it is measured, or read by the capture"));
+  resource_->setValidator(new QRegularExpressionValidator(number, resource_));
   unit_ = new QLineEdit(this);
   unit_->setObjectName(QStringLiteral("resourceUnitEdit"));
   unit_->setAccessibleName(tr("unit of what it offers"));
@@ -51,6 +55,7 @@ void ShapeEditor::buildOffers(QVBoxLayout* column) {
   flip_->setObjectName(QStringLiteral("flipMinutesEdit"));
   flip_->setAccessibleName(tr("minutes that a flip of this variable takes"));
   flip_->setToolTip(tr("In minutes, with settling; empty: what its kind usually takes"));
+  flip_->setValidator(new QRegularExpressionValidator(number, flip_));
   flip_label_->setBuddy(flip_);
   flips->addWidget(flip_label_);
   flips->addWidget(flip_, 1);
@@ -191,7 +196,7 @@ void ShapeEditor::fillLevels() {
   }
   levels_->setCurrentRow(std::min(row, levels_->count() - 1));
   const auto& resource = one.levels[level()].resource;
-  resource_->setText(resource ? toQt(fmt::format("{:g}", *resource)) : QString());
+  resource_->setText(resource ? toQt(fmt::format("{}", *resource)) : QString());
   unit_->setText(toQt(one.resource_unit));
   // A chain asks where the change comes from, not how far a resource carries.
   const bool has_resource = study_.shape != core::Shape::Chain;
@@ -199,7 +204,7 @@ void ShapeEditor::fillLevels() {
   // Of one variable the plan says what a flip takes.
   for (QWidget* each : std::initializer_list<QWidget*>{flip_label_, flip_})
     each->setVisible(study_.variables.size() > 1);
-  flip_->setText(one.flip_minutes ? toQt(fmt::format("{:g}", *one.flip_minutes)) : QString());
+  flip_->setText(one.flip_minutes ? toQt(fmt::format("{}", *one.flip_minutes)) : QString());
   flip_->setPlaceholderText(
       (core::isFlipGuessed(study_, one) ? tr("%1 min, as the plan guesses") : tr("%1 min, as its kind usually does"))
           .arg(core::flipMinutes(study_, one)));
