@@ -28,25 +28,24 @@ bool isStopped(const bench::CommandOutcome& outcome) { return outcome.ending == 
 // A level that a person sets waits until they have, and start it again. One that goes beyond what the maker set is not
 // left unattended.
 bool LevelSetter::waitsForPerson(const core::Slot& slot) const {
-  const auto before = open_.hasVisit() ? std::optional(open_.visit()) : std::nullopt;
+  const auto before = open_.visit() ? std::optional(*open_.visit()) : std::nullopt;
   return core::isFlippedByHand(study(), slot.side, before) || core::raisesLimits(core::setupOf(study(), slot.side));
 }
 
 // The visit goes on only if nothing but passes has happened since it began. A restart makes it another one.
 bool LevelSetter::isVisitInHand(const core::Slot& slot) const {
-  if (!open_.hasVisit()) return false;
-  const core::Visit& last = open_.visit();
-  return last.planned == slot.visit && last.boot_id == machine_.boot() &&
-         !captures_.has(last.id, core::CaptureMoment::End);
+  const core::Visit* last = open_.visit();
+  return last && last->planned == slot.visit && last->boot_id == machine_.boot() &&
+         !captures_.has(last->id, core::CaptureMoment::End);
 }
 
 // Can the end of the last visit still be seen? Not after a restart, and not once its settings were put back: a capture
 // now would say that the level did not hold.
 bool LevelSetter::isVisitOpen() const {
-  if (!open_.hasVisit()) return false;
-  const core::Visit& visit = open_.visit();
-  const bool stands_as_set = is_on_ || core::setupOf(study(), visit.side).writes.empty();
-  return stands_as_set && visit.boot_id == machine_.boot() && !captures_.has(visit.id, core::CaptureMoment::End);
+  const core::Visit* visit = open_.visit();
+  if (!visit) return false;
+  const bool stands_as_set = is_on_ || core::setupOf(study(), visit->side).writes.empty();
+  return stands_as_set && visit->boot_id == machine_.boot() && !captures_.has(visit->id, core::CaptureMoment::End);
 }
 
 core::Status LevelSetter::apply(core::ConfigurationId configuration) {
@@ -82,7 +81,7 @@ bool LevelSetter::isFlippedByRestart(const core::Slot& slot) const {
 
 // In how many boots the level was to be set since a visit last began.
 std::size_t LevelSetter::flipsInVain(const core::Slot& slot) const {
-  const std::int64_t since_ms = open_.hasVisit() ? open_.visit().started_ms : 0;
+  const std::int64_t since_ms = open_.visit() ? open_.visit()->started_ms : 0;
   std::set<std::string> boots;
   for (const store::Event& event : recorded().events)
     if (const auto* flip = std::get_if<core::FlipBegun>(&event.act);
@@ -103,7 +102,15 @@ void LevelSetter::set(const core::Slot& slot, bool is_resumed, const Then& then)
   // On the disk before the command runs: it may restart the machine, and us with it.
   const std::string boot = bench::bootId(machine_.bench());
   if (auto noted = open_.note(core::FlipBegun{slot.visit, boot}); !noted) return then(noted);
-  runSetCommands(slot, setup.set_commands, boot, then);
+  // All of them at each visit, in the order of the variables: a restart may have lost any.
+  runInTurn({setup.set_commands, settingOf(slot), true, {}}, [this, slot, boot, then](const auto& set) {
+    if (!set || !*set) return then(set);
+    // A command that asks for a restart is back before the machine goes down: no pass must begin meanwhile.
+    if (needsRestartFor(slot) && boot == bench::bootId(machine_.bench()))
+      return then(Error{ErrorKind::NotAllowed, "this variable needs a restart, and the machine has not restarted yet",
+                        settingOf(slot), "Wait for the restart, or restart it; the sheet goes on after it"});
+    then(core::Done{});
+  });
 }
 
 // "setting the graphics link to Gen 4"
@@ -112,31 +119,26 @@ std::string LevelSetter::settingOf(const core::Slot& slot) const {
                                        : "setting " + study().nameOf(slot.side);
 }
 
-// All of them at each visit, in the order of the variables: a restart may have lost any.
-void LevelSetter::runSetCommands(const core::Slot& slot, std::vector<core::Command> left, const std::string& boot,
-                                 const Then& then) {
-  const core::Command command = left.front();
-  left.erase(left.begin());
+void LevelSetter::runInTurn(Turn turn, const Then& then) {
+  if (turn.left.empty()) return then(turn.failure ? core::Status(*turn.failure) : core::Done{});
+  const core::Command command = turn.left.front();
+  turn.left.erase(turn.left.begin());
   const double limit_s = study().plan.time_limit_s;
-  launcher_.launch({{{}, command, {}}, open_.folder(), limit_s}, [this, slot, limit_s, boot, left,
-                                                                  then](const bench::CommandOutcome& outcome) {
-    if (isStopped(outcome)) return then(std::nullopt);
-    const std::string where = settingOf(slot);
-    if (const auto failure = failureOf(outcome, where, limit_s)) return then(*failure);
-    if (!left.empty()) return runSetCommands(slot, left, boot, then);
-    // A command that asks for a restart is back before the machine goes down: no pass must begin meanwhile.
-    if (needsRestartFor(slot) && boot == bench::bootId(machine_.bench()))
-      return then(Error{ErrorKind::NotAllowed, "this variable needs a restart, and the machine has not restarted yet",
-                        where, "Wait for the restart, or restart it; the sheet goes on after it"});
-    then(core::Done{});
-  });
+  launcher_.launch({{{}, command, {}}, open_.folder(), limit_s},
+                   [this, turn = std::move(turn), limit_s, then](const bench::CommandOutcome& outcome) mutable {
+                     if (isStopped(outcome)) return then(std::nullopt);
+                     if (const auto failure = failureOf(outcome, turn.where, limit_s); failure && !turn.failure)
+                       turn.failure = failure;
+                     if (turn.failure && turn.ends_at_failure) return then(*turn.failure);
+                     runInTurn(std::move(turn), then);
+                   });
 }
 
 // Has a variable that moves since the last visit, or is set anew, a kind that only a restart changes?
 bool LevelSetter::needsRestartFor(const core::Slot& slot) const {
   const auto moves = [&](std::size_t variable) {
-    if (!open_.hasVisit() || open_.visit().side == slot.side) return true;
-    const auto moved = core::movedBetween(study(), open_.visit().side, slot.side);
+    if (!open_.visit() || open_.visit()->side == slot.side) return true;
+    const auto moved = core::movedBetween(study(), open_.visit()->side, slot.side);
     return std::find(moved.begin(), moved.end(), variable) != moved.end();
   };
   const std::vector<std::size_t> levels = study().levelsAt(slot.side);
@@ -153,23 +155,15 @@ void LevelSetter::backToBaseline(const Then& then) {
   core::Slot to;
   to.side = study().baseline();
   const auto commands = core::setupOf(study(), to.side).set_commands;
-  const bool is_away = open_.visit().side != to.side;
+  const bool is_away = open_.visit()->side != to.side;
   if (!is_away || commands.empty() || needsRestartFor(to)) return then(core::Done{});
-  runOneByOne(commands, then);
-}
-
-void LevelSetter::runOneByOne(std::vector<core::Command> left, const Then& then) {
-  if (left.empty()) return then(core::Done{});
-  const core::Command command = left.front();
-  left.erase(left.begin());
-  launcher_.launch({{{}, command, {}}, open_.folder(), study().plan.time_limit_s},
-                   [this, left, then](const bench::CommandOutcome&) { runOneByOne(left, then); });
+  runInTurn({commands, settingOf(to), false, {}}, then);  // one that fails keeps no other level from being put back
 }
 
 // Before the first pass of a visit, and again after its last one: a level that sagged under load is found out.
 std::optional<core::CaptureMoment> LevelSetter::measurementDue(bool visit_goes_on) const {
-  if (study().measure_command.empty() || !open_.hasVisit()) return std::nullopt;
-  const core::Visit& visit = open_.visit();
+  if (study().measure_command.empty() || !open_.visit()) return std::nullopt;
+  const core::Visit& visit = *open_.visit();
   const auto is_measured = [&](core::CaptureMoment moment) {
     return core::measurementOf(visit.id, moment, recorded().measurements) != nullptr;
   };
@@ -183,12 +177,12 @@ std::optional<core::CaptureMoment> LevelSetter::measurementDue(bool visit_goes_o
 
 // A level that cannot be measured does not stop the sheet: that it was not is on record, and becomes a doubt.
 void LevelSetter::measure(core::CaptureMoment moment, const Then& then) {
-  const core::Visit& visit = open_.visit();
+  const core::Visit& visit = *open_.visit();
   const double limit_s = study().plan.time_limit_s;
   launcher_.launch({core::measureCommand(study(), visit.side), open_.folder(), limit_s},
                    [this, moment, limit_s, then](const bench::CommandOutcome& outcome) {
                      if (isStopped(outcome)) return then(std::nullopt);
-                     core::VisitMeasurement measured{open_.visit().id, moment, {}, {}};
+                     core::VisitMeasurement measured{open_.visit()->id, moment, {}, {}};
                      if (const auto failure = failureOf(outcome, "measuring", limit_s)) {
                        measured.failure = failure->sentence();
                      } else if (auto readings = store::readingsFromJson(outcome.output)) {
@@ -205,12 +199,12 @@ bool LevelSetter::isStabilityDue() const {
   if (study().stability_command.empty()) return false;
   return std::none_of(recorded().events.begin(), recorded().events.end(), [&](const store::Event& event) {
     const auto* stable = std::get_if<core::LevelStable>(&event.act);
-    return stable != nullptr && stable->side == open_.visit().side;
+    return stable != nullptr && stable->side == open_.visit()->side;
   });
 }
 
 void LevelSetter::testStability(const Then& then) {
-  const core::Side side = open_.visit().side;
+  const core::Side side = open_.visit()->side;
   const double limit_s = std::max(study().plan.time_limit_s, kMostTestS);
   launcher_.launch({core::stabilityCommand(study(), side), open_.folder(), limit_s},
                    [this, side, limit_s, then](const bench::CommandOutcome& outcome) {

@@ -52,9 +52,14 @@ class LevelSetter {
   [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;
   [[nodiscard]] bool needsRestartFor(const core::Slot& slot) const;
   [[nodiscard]] std::string settingOf(const core::Slot& slot) const;
-  void runSetCommands(const core::Slot& slot, std::vector<core::Command> left, const std::string& boot,
-                      const Then& then);
-  void runOneByOne(std::vector<core::Command> left, const Then& then);
+  /// Commands that run one after the other.
+  struct Turn {
+    std::vector<core::Command> left;
+    std::string where;                   ///< for the failure
+    bool ends_at_failure = false;        ///< else the rest is tried too
+    std::optional<core::Error> failure;  ///< the first
+  };
+  void runInTurn(Turn turn, const Then& then);
 
   OpenStudy& open_;
   Machine& machine_;

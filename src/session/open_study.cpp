@@ -2,7 +2,6 @@
 
 #include <QDateTime>
 #include <QFileInfo>
-#include <algorithm>
 
 namespace session {
 
@@ -21,19 +20,6 @@ std::string OpenStudy::absolutePath() const {
 }
 
 std::string OpenStudy::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
-
-int OpenStudy::attemptsOf(std::size_t slot) const {
-  return static_cast<int>(std::count_if(recorded_.passes.begin(), recorded_.passes.end(),
-                                        [&](const core::Pass& pass) { return pass.slot == slot; }));
-}
-
-std::vector<std::size_t> OpenStudy::openSlots(std::size_t case_index, core::ConfigurationId configuration) const {
-  const core::SheetLedger ledger = this->ledger();
-  std::vector<std::size_t> open;
-  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
-    if (ledger.isPending(slot) && schedule_[slot].counts(case_index, configuration)) open.push_back(slot);
-  return open;
-}
 
 core::Status OpenStudy::note(core::Act act, const std::string& who) {
   const store::Event event{0, now(), who.empty() ? person_ : who, std::move(act)};

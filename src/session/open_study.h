@@ -36,16 +36,14 @@ class OpenStudy {
   [[nodiscard]] const store::Recorded& recorded() const { return recorded_; }
   [[nodiscard]] const std::vector<core::Slot>& schedule() const { return schedule_; }
   [[nodiscard]] const core::Case& caseOf(std::size_t slot) const { return study().cases[schedule_[slot].case_index]; }
-  /// The visit that was begun last. Only where there is one.
-  [[nodiscard]] const core::Visit& visit() const { return recorded_.visits.back(); }
-  [[nodiscard]] bool hasVisit() const { return !recorded_.visits.empty(); }
+  /// The visit that was begun last; null before the first.
+  [[nodiscard]] const core::Visit* visit() const {
+    return recorded_.visits.empty() ? nullptr : &recorded_.visits.back();
+  }
 
   /// What is done and what is left of the plan.
   [[nodiscard]] core::SheetLedger ledger() const { return {study(), schedule_, store::recordOf(recorded_)}; }
   [[nodiscard]] std::optional<std::size_t> nextSlot() const { return ledger().next(); }
-  [[nodiscard]] int attemptsOf(std::size_t slot) const;
-  /// Planned passes of a case at a configuration that have no result yet, in run order.
-  [[nodiscard]] std::vector<std::size_t> openSlots(std::size_t case_index, core::ConfigurationId configuration) const;
 
   /// Enters into the logbook what happened or was decided. Errors of the study file
   core::Status note(core::Act act, const std::string& who = {});

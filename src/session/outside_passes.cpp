@@ -113,7 +113,7 @@ core::Status OutsidePasses::file(std::size_t slot, MeasuredPass measured) {
   if (!visit) return visit.error();
   measured.pass.visit_id = visit->id;
   measured.pass.slot = slot;
-  measured.pass.attempt = open_.attemptsOf(slot) + 1;
+  measured.pass.attempt = open_.ledger().attemptsOf(slot) + 1;
   // The newest word counts: what stood there before stays on record, left out.
   std::vector<std::int64_t> earlier;
   for (const core::Pass& pass : recorded().passes)

@@ -1,6 +1,7 @@
 #include "session/pass_run.h"
 
 #include <QFile>
+#include <algorithm>
 #include <chrono>
 #include <fstream>
 #include <numeric>
@@ -44,6 +45,18 @@ PassRun::PassRun(OpenStudy& open, Machine& machine, Launcher& launcher, VisitCap
     observeStretch();
     launcher_.askToEnd();
   });
+}
+
+std::optional<std::int64_t> PassRun::passToFeel() const {
+  const auto& recorded = open_.recorded();
+  if (slot_in_hand_ || recorded.passes.empty()) return std::nullopt;
+  const core::Pass& last = recorded.passes.back();
+  if (!open_.caseOf(last.slot).is_played || last.status != core::PassStatus::Finished) return std::nullopt;
+  const bool is_told = std::any_of(recorded.events.begin(), recorded.events.end(), [&](const store::Event& event) {
+    const auto* felt = std::get_if<core::PassFelt>(&event.act);
+    return felt != nullptr && felt->pass_id == last.id;
+  });
+  return is_told ? std::nullopt : std::optional(last.id);
 }
 
 double PassRun::secondsInPass() const {
@@ -107,8 +120,8 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   pass.started_ms += ahead_at_start_ms_;
   pass.duration_s += static_cast<double>(open_.clockAheadMs() - ahead_at_start_ms_) / 1000;
   pass.slot = slot_index;
-  pass.attempt = open_.attemptsOf(slot_index) + 1;
-  pass.visit_id = open_.visit().id;
+  pass.attempt = open_.ledger().attemptsOf(slot_index) + 1;
+  pass.visit_id = open_.visit()->id;
   pass.loads = std::exchange(loads_, {});
   pass.settings = settingsOf(order.a_case);
   const auto processor = bench::processorTime(machine_.bench());

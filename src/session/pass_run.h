@@ -43,6 +43,8 @@ class PassRun final : public QObject {
 
   /// The slot whose pass is running at this moment; nothing between two passes, also while one is being filed.
   [[nodiscard]] std::optional<std::size_t> slotInHand() const { return slot_in_hand_; }
+  /// The last pass that was played and of which nobody has said yet how it felt; nothing while another is in hand.
+  [[nodiscard]] std::optional<std::int64_t> passToFeel() const;
   /// Seconds since the pass in hand started; 0 when none runs.
   [[nodiscard]] double secondsInPass() const;
   /// What was sampled in it so far; nothing when none runs.

@@ -59,18 +59,6 @@ Session::~Session() {
   (void)level_.restore();  // what cannot be put back stays in the journal, for the next start
 }
 
-std::optional<std::int64_t> Session::passToFeel() const {
-  if (recorded().passes.empty()) return std::nullopt;
-  const core::Pass& last = recorded().passes.back();
-  const bool is_told = std::any_of(recorded().events.begin(), recorded().events.end(), [&](const store::Event& event) {
-    const auto* felt = std::get_if<core::PassFelt>(&event.act);
-    return felt != nullptr && felt->pass_id == last.id;
-  });
-  const bool is_asked =
-      open_.caseOf(last.slot).is_played && last.status == core::PassStatus::Finished && !pass_.slotInHand();
-  return is_asked && !is_told ? std::optional(last.id) : std::nullopt;
-}
-
 core::Status Session::approve() {
   if (auto approved = machine_.approve(); !approved) return approved;
   Q_EMIT stateChanged();
@@ -258,26 +246,15 @@ void Session::goOn() {
   setLevel(open_.schedule()[*slot]);
 }
 
-void Session::stopAfterPass() {
-  if (!isRunning()) return;
-  is_stopping_ = true;
-  if (rest_.isWaiting() || awaitsPerson(state_)) return stopNow();
-  Q_EMIT stateChanged();
-}
-
-void Session::suspend() {
-  is_suspending_ = true;
-  stopNow();
-}
-
-void Session::stopNow() {
+void Session::stop(Stop how) {
+  if (how == Stop::ForRestart) is_suspending_ = true;
   if (!isRunning()) return;
   is_stopping_ = true;
   if (rest_.isWaiting() || awaitsPerson(state_)) {
     rest_.stop();
     return finishStop();
   }
-  launcher_.stop();
+  if (how != Stop::AfterPass) launcher_.stop();
   Q_EMIT stateChanged();
 }
 
@@ -354,8 +331,11 @@ void Session::stopAtLimit() {
   const Error limit = *pass_.takeLimit();
   (void)open_.note(core::LimitReached{limit.sentence()});
   setState(State::SettingLevel);
-  level_.backToBaseline(
-      [this, limit](const std::optional<core::Status>& done) { hold(done && !*done ? done->error() : limit); });
+  level_.backToBaseline([this, limit](const std::optional<core::Status>& done) {
+    Error why = limit;  // stays what a person reads first
+    if (done && !*done) why.remedy += ". The bench is not back at the baseline: " + done->error().sentence();
+    hold(why);
+  });
 }
 
 void Session::filePass(MeasuredPass measured) {

@@ -61,8 +61,6 @@ class Session final : public QObject {
   [[nodiscard]] std::optional<std::size_t> nextSlot() const { return open_.nextSlot(); }
   /// Seconds until the bench counts as at rest, at most; 0 when nobody waits for it.
   [[nodiscard]] double secondsToRest() const { return rest_.secondsLeft(); }
-  /// The last pass that was played and of which nobody has said yet how it felt.
-  [[nodiscard]] std::optional<std::int64_t> passToFeel() const;
 
   /// Takes a person's approval of what the study would do here. Errors  Io
   core::Status approve();
@@ -73,11 +71,7 @@ class Session final : public QObject {
   core::Status start();
   /// The same after a restart, with nobody there: gives up where restart after restart brings no visit.
   core::Status resume();
-  void stopAfterPass();
-  /// Ends the pass in hand; it is not recorded and will run again.
-  void stopNow();
-  /// The same because the machine goes down: the sheet stays among those that go on after the restart.
-  void suspend();
+  void stop(Stop how);
   /// A player is there: starts the workload of the pass that is waited for. Errors  NotAllowed while none is
   core::Status startPlaying();
 

@@ -21,6 +21,10 @@ enum class State {
   Finished
 };
 
+/// How a person or the system ends a sheet that runs. `Now`: the pass in hand ends too; it is not recorded and will run
+/// again. `ForRestart`: the same because the machine goes down, and the sheet stays among those that go on after it.
+enum class Stop { AfterPass, Now, ForRestart };
+
 [[nodiscard]] constexpr bool isRunning(State state) {
   return state != State::Idle && state != State::Held && state != State::Finished;
 }

@@ -14,7 +14,7 @@ bool VisitCaptures::has(std::int64_t visit_id, core::CaptureMoment moment) const
 }
 
 void VisitCaptures::take(core::CaptureMoment moment, const Then& then) {
-  const std::int64_t visit_id = open_.visit().id;
+  const std::int64_t visit_id = open_.visit()->id;
   if (has(visit_id, moment) || !core::isBenchHere(open_.study())) return then(core::Done{});
   background_.run<core::Capture>(capturing(moment), [this, visit_id, moment, then](const core::Capture& capture) {
     then(is_open_ ? file(visit_id, moment, capture) : core::Status(core::Done{}));

@@ -136,7 +136,7 @@ TEST_F(Desktop, KeepsAChangeThatCannotBeTakenBackNow) {
 TEST_F(Desktop, TakesBackTheLastDecisionAndKeepsBothOnRecord) {
   openStudy(support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 2));
   study_->act([](session::Session& s) { return s.approve(); });
-  study_->start();
+  study_->act(&session::Session::start);
   ASSERT_TRUE(support::waitUntil([&] { return !study_->session().isRunning(); }));
   const auto excluded = [&] { return study_->session().recorded().passes.front().excluded_because; };
   study_->act([](session::Session& s) { return s.decisions().exclude(1, std::string(core::kExclusionCauses[0])); });

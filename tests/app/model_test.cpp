@@ -71,7 +71,7 @@ class Models : public testing::Test {
   }
   void runToEnd() {
     model_.act([](session::Session& s) { return s.approve(); });
-    model_.start();
+    model_.act(&session::Session::start);
     ASSERT_TRUE(support::waitUntil([this] { return !model_.session().isRunning(); }));
   }
   [[nodiscard]] app::NextIntent intentAt(core::Place place) const { return app::nextActionOf(model_, place).intent; }
@@ -93,9 +93,9 @@ TEST_F(Models, NextActionLeadsThroughTheWork) {
   EXPECT_EQ(intentAt(core::Place::RunSheet), app::NextIntent::ApproveCommands);
   model_.act([](session::Session& s) { return s.approve(); });
   EXPECT_EQ(intentAt(core::Place::RunSheet), app::NextIntent::Start);
-  model_.start();
+  model_.act(&session::Session::start);
   EXPECT_EQ(intentAt(core::Place::RunSheet), app::NextIntent::StopAfterPass);
-  model_.session().stopAfterPass();
+  model_.session().stop(session::Stop::AfterPass);
   EXPECT_FALSE(app::nextActionOf(model_, core::Place::RunSheet).is_enabled);
   ASSERT_TRUE(support::waitUntil([this] { return !model_.session().isRunning(); }));
   EXPECT_TRUE(app::nextActionOf(model_, core::Place::RunSheet).text.contains(QStringLiteral("visit 1, 4800 MT/s")));

@@ -195,7 +195,7 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
     const auto path = writeLog(name, 500, name[10] == '4' ? 20 : 10).toStdString();
     const auto reading = session::readLog(path, study_->benches(), "bench");
     const core::Side side = name[10] == '4' ? core::Side::Baseline : core::Side::Changed;
-    ASSERT_TRUE(study_->session().outside().importFrames(study_->session().open().openSlots(0, side).front(),
+    ASSERT_TRUE(study_->session().outside().importFrames(study_->session().open().ledger().pendingOf(0, side).front(),
                                                          session::framesOf(*reading, 0)));
   }
   window_->goTo(core::Place::Passes);

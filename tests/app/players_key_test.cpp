@@ -60,7 +60,7 @@ TEST_F(PlayersKey, BeginsAndEndsTheCountedStretchFromWithinTheProgram) {
   openStudy(study);
   trigger("runSheetAction");
   study_->act([](session::Session& s) { return s.approve(); });
-  study_->start();
+  study_->act(&session::Session::start);
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::AwaitingPlayer; }));
   EXPECT_TRUE(textOf("handSteps").contains(QStringLiteral("Ctrl+Alt+Space"))) << textOf("handSteps").toStdString();
   study_->act([&](session::Session& s) { return s.startPlaying(); });

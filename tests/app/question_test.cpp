@@ -105,7 +105,7 @@ TEST_F(Questions, EndATrialWhenPassesBegin) {
   press("shelfTryButton");
   EXPECT_TRUE(textOf("trialLabel").contains(QStringLiteral("runs …")));
   ASSERT_TRUE(study_->act([](session::Session& s) { return s.approve(); }));
-  study_->start();
+  study_->act(&session::Session::start);
   ASSERT_TRUE(
       support::waitUntil([this] { return textOf("trialLabel").contains(QStringLiteral("stopped by a person")); }));
   study_->stopNow();

@@ -455,7 +455,7 @@ TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
   study.plan.drawn = core::drawRounds(2, 3, 7);
   openStudy(study);
   study_->act([](session::Session& s) { return s.approve(); });
-  study_->start();
+  study_->act(&session::Session::start);
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Finished; }));
   trigger("findingsAction");
   ASSERT_TRUE(nextText().startsWith(QStringLiteral("Extend once by"))) << nextText().toStdString();

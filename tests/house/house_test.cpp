@@ -167,4 +167,37 @@ TEST(House, HasNoLongFunction) {
   }
 }
 
+/// Class by class of a header, the names that everybody may call: in code that is laid out by machine a class begins at
+/// the left edge, its labels stand one step in and its members two.
+std::map<std::string, std::set<std::string>> publicNames(const std::string& text) {
+  static const std::regex head(R"(class (\w+).*\{)");
+  static const std::regex member(R"(  (?=[\w\[~:]).*?(~?\w+|operator\W+)\()");
+  std::map<std::string, std::set<std::string>> names;
+  std::string name;
+  bool is_public = false;
+  std::istringstream lines(text);
+  for (std::string line; std::getline(lines, line);) {
+    std::smatch found;
+    if (std::regex_match(line, found, head)) name = found[1];
+    if (line.starts_with("}")) name.clear();
+    if (line.starts_with(" ") && line.ends_with(":") && line[1] != ' ') is_public = line.starts_with(" public");
+    if (!name.empty() && is_public && line.find("  using ") == std::string::npos &&
+        std::regex_search(line, found, member, std::regex_constants::match_continuous))
+      names[name].insert(found[1]);
+  }
+  return names;
+}
+
+TEST(House, HasNoClassThatDoesTooMuch) {
+  std::size_t classes = 0;
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
+    if (file.path().extension() != ".h") continue;
+    for (const auto& [name, names] : publicNames(textOf(file.path()))) {
+      ++classes;
+      EXPECT_LT(names.size(), 25U) << name << " in " << file.path() << " is to be divided";
+    }
+  }
+  EXPECT_GT(classes, 100U);
+}
+
 }  // namespace

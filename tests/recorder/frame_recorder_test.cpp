@@ -110,8 +110,8 @@ TEST_F(Recorder, CountsTheFramesOfOpenGlProgramsExactly) {
 }
 
 TEST_F(Recorder, CountsTheStretchThatAPersonChooses) {
-  // Shows a frame every few milliseconds until it is asked to end; one that draws in earnest takes a fifth of a second for
-  // a frame where the machine is busy, and the two that hang over at the ends are half of the stretch then.
+  // Shows a frame every few milliseconds until it is asked to end; one that draws in earnest takes a fifth of a second
+  // for a frame where the machine is busy, and the two that hang over at the ends are half of the stretch then.
   const std::string bin = QCoreApplication::applicationDirPath().toStdString();
   core::Study study = studyOf({bin + "/own_gl_program", "private", bin + "/libown_gl.so", "100000", "5", "exit"});
   study.cases[0].is_played = true;
@@ -128,7 +128,7 @@ TEST_F(Recorder, CountsTheStretchThatAPersonChooses) {
   ASSERT_TRUE(support::waitUntil([&] { return session_->state() == session::State::RunningPass; }));
   ASSERT_TRUE(session_->pass().beginStretch().ok());
   ASSERT_TRUE(support::waitUntil([&] { return !session_->recorded().passes.empty(); }, 20000));
-  session_->stopNow();
+  session_->stop(session::Stop::Now);
   ASSERT_EQ(pass().failure, "");
   // All of the second but the frame that hangs over at each end.
   const double counted_s = static_cast<double>(pass().frames->frames) / pass().frames->average_fps;

@@ -208,7 +208,8 @@ TEST_F(BenchWork, TakesNoEndOfAVisitWhoseSettingsWerePutBack) {
   std::swap(one.variable().levels[0].writes, one.variable().levels[1].writes);
   {
     const auto session = sessionFor(one);
-    QObject::connect(session.get(), &Session::passFiled, session.get(), &Session::stopAfterPass);
+    QObject::connect(session.get(), &Session::passFiled, session.get(),
+                     [&session] { session->stop(session::Stop::AfterPass); });
     runToEnd(*session);  // stopped between the last pass of the visit and its end
     EXPECT_EQ(session->recorded().passes.size(), 1U);
     EXPECT_EQ(reads(governor(0)), "powersave");

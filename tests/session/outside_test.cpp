@@ -94,7 +94,7 @@ TEST_F(Outside, ThisComputerIsTheBenchWhereSomebodySaysSo) {
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
   EXPECT_FALSE(session->recorded().captures.empty());
-  session->stopNow();
+  session->stop(session::Stop::Now);
 }
 
 TEST_F(Outside, AllResultsOfAVisitMayBeGivenAtOnceAndNeedNoWarmUp) {
@@ -107,15 +107,16 @@ TEST_F(Outside, AllResultsOfAVisitMayBeGivenAtOnceAndNeedNoWarmUp) {
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
   const std::size_t next = *session->nextSlot();
   EXPECT_FALSE(session->open().schedule()[next].is_warm_up);
-  EXPECT_EQ(session->outside().type(session->open().openSlots(0, Side::Changed).front(), typed("40")).error().kind,
-            ErrorKind::NotAllowed);  // another level is set
+  EXPECT_EQ(
+      session->outside().type(session->open().ledger().pendingOf(0, Side::Changed).front(), typed("40")).error().kind,
+      ErrorKind::NotAllowed);  // another level is set
   ASSERT_TRUE(session->outside().type(next + 1, typed("50.2")).ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
   EXPECT_EQ(session->nextSlot(), next);
   ASSERT_TRUE(session->outside().type(next, typed("50.1")).ok());
   ASSERT_TRUE(support::waitUntil(
       [&] { return session->state() == State::AwaitingResult && session->recorded().visits.size() == 2; }));
-  session->stopNow();
+  session->stop(session::Stop::Now);
 }
 
 TEST_F(Outside, MeasuredResultsAreNotTyped) {
@@ -139,10 +140,11 @@ TEST_F(Outside, APictureIsKeptAsProof) {
 
 TEST_F(Outside, SlipsAndRangesAreDoubts) {
   const auto session = sessionFor(byHand(4));
-  const auto open_slots = session->open().openSlots(0, Side::Baseline);
+  const auto open_slots = session->open().ledger().pendingOf(0, Side::Baseline);
   for (const std::size_t slot : open_slots) ASSERT_TRUE(session->outside().type(slot, typed("50.1")).ok());
   ASSERT_TRUE(session->outside().type(open_slots.back(), typed("5.02")).ok());
-  ASSERT_TRUE(session->outside().type(session->open().openSlots(0, Side::Changed).front(), typed("40 to 60")).ok());
+  ASSERT_TRUE(
+      session->outside().type(session->open().ledger().pendingOf(0, Side::Changed).front(), typed("40 to 60")).ok());
   std::vector<std::string> ids;
   for (const core::Doubt& doubt : judged(*session).doubts) ids.push_back(doubt.id);
   const auto has = [&](const std::string& start) {
@@ -159,7 +161,7 @@ TEST_F(Outside, LogsBecomePassesWithTheirOtherColumnsAsSamples) {
   folder_.write("log.csv", "t_ms,power\n0,190\n10,191\n20,192\n30,193\n40,195\n");
   const auto reading = session::readLog(folder_ / "log.csv", session->benches(), "bench");
   ASSERT_TRUE(reading.ok()) << reading.error().sentence();
-  const std::size_t slot = session->open().openSlots(0, Side::Changed).front();
+  const std::size_t slot = session->open().ledger().pendingOf(0, Side::Changed).front();
   ASSERT_TRUE(session->outside().importFrames(slot, session::framesOf(*reading, 0)).ok());
   const core::Pass& pass = session->recorded().passes.back();
   EXPECT_DOUBLE_EQ(*pass.value, 100);
@@ -179,7 +181,7 @@ TEST_F(Outside, TheSameLogCountsOnce) {
   const auto session = sessionFor(support::studyOf({"w", "{log}"}, 2));
   folder_.write("log.csv", "frame_ms\n16.5\n17.1\n16.2\n");
   folder_.write("copy.csv", "frame_ms\n16.5\n17.1\n16.2\n");
-  const auto open = session->open().openSlots(0, Side::Changed);
+  const auto open = session->open().ledger().pendingOf(0, Side::Changed);
   const auto file = [&](const char* log, std::size_t slot) {
     return session->outside().importFrames(
         slot, session::framesOf(*session::readLog(folder_ / log, session->benches(), "b"), 0));

@@ -112,7 +112,7 @@ TEST(Responsiveness, OfAStopIsNotLostWhileTheMachineIsRead) {
   ASSERT_TRUE(session.approve().ok());
   ASSERT_TRUE(session.start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return bench.slow_reads > 0; }));
-  session.stopNow();
+  session.stop(session::Stop::Now);
   ASSERT_TRUE(support::waitUntil([&] { return !session.isRunning(); }));
   EXPECT_EQ(session.state(), session::State::Idle);
   EXPECT_TRUE(session.recorded().passes.empty());

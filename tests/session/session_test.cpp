@@ -87,7 +87,7 @@ TEST_F(Sessions, GoOnAfterAFlipThatRestartedTheMachine) {
     ASSERT_TRUE(session->start().ok());
     ASSERT_TRUE(support::waitUntil([&] { return bench_.started.size() == 2 && bench_.started[1] == "sleep 60"; }));
     EXPECT_EQ(running.all(), std::vector<std::string>{path_});
-    session->suspend();  // the system ends its programs
+    session->stop(session::Stop::ForRestart);  // the system ends its programs
     ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
   }
   EXPECT_EQ(running.all(), std::vector<std::string>{path_});
@@ -107,7 +107,7 @@ TEST_F(Sessions, FlipAgainWhereTheMachineDidNotRestart) {
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return bench_.started.size() == 2; }));
   ASSERT_TRUE(support::waitUntil([&] { return std::filesystem::exists(folder_ / "twice"); }));
-  session->stopNow();
+  session->stop(session::Stop::Now);
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Finished);
@@ -146,7 +146,7 @@ TEST_F(Sessions, LetTheBenchSettleAndCanBeStoppedMeanwhile) {
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Settling; }));
   EXPECT_GT(session->secondsToRest(), 0);
-  session->stopAfterPass();
+  session->stop(session::Stop::AfterPass);
   EXPECT_EQ(session->state(), State::Idle);
   runToEnd(*session);
   EXPECT_EQ(session->recorded().passes.size(), 2U);
@@ -262,7 +262,7 @@ TEST_F(Sessions, NameAProgramThatIsMissingBeforeAnythingRuns) {
 TEST_F(Sessions, StopAndGoOnWhereTheyStood) {
   const auto session = sessionFor(support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 3));
   QObject::connect(session.get(), &Session::passFiled, session.get(), [&] {
-    if (session->recorded().passes.size() == 2) session->stopAfterPass();
+    if (session->recorded().passes.size() == 2) session->stop(session::Stop::AfterPass);
   });
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Idle);
@@ -275,7 +275,7 @@ TEST_F(Sessions, StopAndGoOnWhereTheyStood) {
 
 TEST_F(Sessions, BeginAnotherVisitAfterARestart) {
   const auto session = sessionFor(support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 3));
-  QObject::connect(session.get(), &Session::passFiled, session.get(), [&] { session->stopAfterPass(); });
+  QObject::connect(session.get(), &Session::passFiled, session.get(), [&] { session->stop(session::Stop::AfterPass); });
   runToEnd(*session);
   bench_.boot_id = "boot-2";
   const auto again = open();
@@ -289,7 +289,7 @@ TEST_F(Sessions, DoNotRecordAPassThatAPersonStopped) {
   const auto session = sessionFor(support::timedStudyOf(shell("sleep 30")));
   ASSERT_TRUE(session->start().ok());
   ASSERT_TRUE(support::waitUntil([&] { return session->pass().secondsInPass() > 0.05; }));
-  session->stopNow();
+  session->stop(session::Stop::Now);
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
   EXPECT_TRUE(session->recorded().passes.empty());
 }
@@ -340,7 +340,7 @@ TEST_F(Sessions, LetNobodyElseRunTheSameStudy) {
   EXPECT_EQ(refused.error().kind, ErrorKind::Busy);
   EXPECT_NE(refused.error().what.find(": T. Varga, process " + std::to_string(::getpid())), std::string::npos)
       << "and says who it is: " << refused.error().what;
-  session->stopNow();
+  session->stop(session::Stop::Now);
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
   EXPECT_FALSE(std::filesystem::exists(path_ + ".lock"));
 }

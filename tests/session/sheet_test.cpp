@@ -115,6 +115,20 @@ TEST_F(Sheets, StopAtOnceWhereAPartGetsTooHotAndGoBackToTheBaseline) {
   EXPECT_EQ(session->recorded().passes[1].samples.at(1).highest, 97);
 }
 
+TEST_F(Sheets, SayWhereTheBenchCouldNotGoBackFromALimit) {
+  core::Study hot = study(
+      "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep "
+      "30; echo '{\"seconds\": 1}'");
+  hot.variable().levels[0].set_command = {"test", "!", "-e", "hot"};  // works before it is hot, not afterwards
+  hot.variable().levels[1].set_command = {"touch", "hot"};
+  const auto session = sessionFor(hot);
+  runToEnd(*session);
+  ASSERT_EQ(session->state(), State::Held);
+  const std::string said = session->problem()->sentence();
+  EXPECT_NE(said.find("its maker's critical temperature is 95 °C"), std::string::npos) << said;
+  EXPECT_NE(said.find("The bench is not back at the baseline: "), std::string::npos) << said;
+}
+
 TEST_F(Sheets, StopWhereAFanStandsStillOnAHotPart) {
   sensor("temp1_input", "90000\n");
   sensor("fan1_input", "0\n");
@@ -129,7 +143,7 @@ TEST_F(Sheets, KeepWhatWasSampledInThePass) {
   start(*session);
   ASSERT_TRUE(support::waitUntil([&] { return session->pass().samples() && !session->pass().samples()->empty(); }));
   ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().passes.empty(); }));
-  session->stopNow();
+  session->stop(session::Stop::Now);
   auto file = store::StudyFile::open(path_);
   const auto samples = file->samples(1);
   ASSERT_TRUE(samples.ok());
@@ -175,7 +189,7 @@ TEST_F(Sheets, WaitForOtherProgramsToKeepStillAndSayWhenTheyDoNot) {
   put("/proc/stat", "cpu 90 0 0 10 0 0 0 0\ncpu0 90 0 0 10 0 0 0 0\n");  // 90 % of a core
   ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().events.empty(); }, 5000));
   EXPECT_EQ(noteOf(session->recorded().events.at(0)), "Before a pass: other programs did not keep still in 1 s");
-  session->stopNow();
+  session->stop(session::Stop::Now);
 }
 
 TEST_F(Sheets, TestALevelOnceAndEndItWhereItMakesErrors) {
@@ -247,12 +261,12 @@ TEST_F(Sheets, CountTheFramesOfTheStretchThatWasPlayed) {
   EXPECT_GT(counted->size(), 20U);
   EXPECT_NEAR(static_cast<double>(pass.frames->frames) / *pass.value, a_case.played_s, 0.1);
   // How it felt is asked before the next one; the sheet waits for its player again.
-  EXPECT_EQ(session->passToFeel(), pass.id);
+  EXPECT_EQ(session->pass().passToFeel(), pass.id);
   EXPECT_EQ(session->decisions().feel(pass.id, "grand").error().kind, ErrorKind::OutOfRange);
   ASSERT_TRUE(session->decisions().feel(pass.id, "hitches").ok());
-  EXPECT_EQ(session->passToFeel(), std::nullopt);
+  EXPECT_EQ(session->pass().passToFeel(), std::nullopt);
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingPlayer; }));
-  session->stopAfterPass();
+  session->stop(session::Stop::AfterPass);
   EXPECT_EQ(session->state(), State::Idle);
   EXPECT_EQ(store::recordOf(open()->recorded()).felt.at(0).word, "hitches");
 }
@@ -267,7 +281,7 @@ TEST_F(Sheets, KeepAPassThatWasNotPlayedToItsEndAsFailed) {
   ASSERT_TRUE(session->startPlaying().ok());
   ASSERT_TRUE(support::waitUntil([&] { return !session->recorded().passes.empty(); }));
   EXPECT_NE(session->recorded().passes[0].failure.find("before the counted stretch"), std::string::npos);
-  session->stopNow();
+  session->stop(session::Stop::Now);
 }
 
 TEST(PlayedStretches, EndEarlyOnlyWhileTheyAreCounted) {
@@ -392,7 +406,7 @@ TEST_F(Sheets, LeaveAPilotForLaterPlansWheneverTheyStop) {
       5));
   start(*session);
   ASSERT_TRUE(support::waitUntil([&] { return session->recorded().passes.size() == 3; }));
-  session->stopNow();
+  session->stop(session::Stop::Now);
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
   const auto basis = session::planningBasis(session->study(), session->benches(), session->machine().registeredName());
   ASSERT_TRUE(basis.measured);
@@ -499,7 +513,7 @@ TEST_F(Sheets, AreJudgedOtherwiseOnlyWithAReasonAndOnRecord) {
   EXPECT_EQ(session->decisions().changeJudging(judging, " ").error().kind, ErrorKind::OutOfRange);
   start(*session);
   EXPECT_EQ(session->decisions().changeJudging(judging, "while it runs").error().kind, ErrorKind::NotAllowed);
-  session->stopAfterPass();
+  session->stop(session::Stop::AfterPass);
   ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::Idle; }));
   ASSERT_TRUE(session->decisions().changeJudging(judging, "users notice less").ok());
   const core::Judgement before = judged(*open());
@@ -627,7 +641,7 @@ TEST_F(Sheets, WaitForTheFlipAlsoWhereTheyWereInterruptedInTheVisitBefore) {
   const auto session = sessionFor(one);
   start(*session);
   ASSERT_TRUE(support::waitUntil([&] { return std::filesystem::exists(folder_ / "twice"); }));
-  session->stopNow();
+  session->stop(session::Stop::Now);
   ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
   runToEnd(*session);  // the person goes on with the visit; that says nothing of the next level
   EXPECT_EQ(session->state(), State::Idle);

@@ -85,7 +85,7 @@ void ImportModel::assign() {
       if (!place && row.problem.isEmpty()) row.problem = toQt(place.error().what + ". " + place.error().remedy);
     }
     if (!row.problem.isEmpty() || !row.place) continue;
-    const auto open = study_.session().open().openSlots(row.place->case_index, row.place->side);
+    const auto open = study_.session().open().ledger().pendingOf(row.place->case_index, row.place->side);
     const std::size_t next = taken[{row.place->case_index, row.place->side}]++;
     if (next < open.size())
       row.slot = open[next];

@@ -14,9 +14,10 @@ void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
   const bool is_same =
       recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
-  if (is_same && was_sealed_ == study_.judgement().is_sealed && was_asked_ == study_.session().passToFeel()) return;
+  if (is_same && was_sealed_ == study_.judgement().is_sealed && was_asked_ == study_.session().pass().passToFeel())
+    return;
   was_sealed_ = study_.judgement().is_sealed;
-  was_asked_ = study_.session().passToFeel();
+  was_asked_ = study_.session().pass().passToFeel();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
   endResetModel();
@@ -39,7 +40,7 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
              (pass.attempt > 1 ? tr(", again") : QString());
     case ResultColumn:
       if (pass.value && study_.judgement().is_sealed) return tr("filed");
-      if (study_.session().passToFeel() == pass.id) return tr("shown once you say how it felt");
+      if (study_.session().pass().passToFeel() == pass.id) return tr("shown once you say how it felt");
       return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
                         : tr("failed: %1").arg(toQt(pass.failure).remove(toQt(a_case.title() + ": ")));
     default: return {};

@@ -28,7 +28,7 @@ void pressPlayersKey(StudyModel& model) {
 
 void sayHowItFelt(StudyModel& model, const QString& word) {
   if (!model.hasStudy()) return;
-  if (const auto pass = model.session().passToFeel())
+  if (const auto pass = model.session().pass().passToFeel())
     model.act([&](session::Session& s) { return s.decisions().feel(*pass, word.toStdString()); });
 }
 

@@ -206,7 +206,7 @@ QString RunSheetViewModel::sampleLine() const {
 }
 
 QString RunSheetViewModel::feelQuestion() const {
-  const auto pass = study_.session().passToFeel();
+  const auto pass = study_.session().pass().passToFeel();
   if (!pass) return {};
   const core::Slot& slot = study_.session().open().schedule()[study_.session().recorded().passes.back().slot];
   return tr("How did %1 feel?").arg(toQt(study_.study().cases[slot.case_index].title()));

@@ -69,7 +69,7 @@ void StudyModel::openDemo(const QString& folder, const QString& id) {
   auto session = session::openDemo(folder.toStdString(), bench_, id.toStdString());
   if (!session) return report(session.error());
   show(*std::move(session));
-  if (session_->nextSlot()) start();
+  if (session_->nextSlot()) act(&session::Session::start);
 }
 
 void StudyModel::show(std::unique_ptr<session::Session> session) {
@@ -154,12 +154,8 @@ void StudyModel::undo() {
   act([](session::Session& s) { return s.decisions().undo(); });
 }
 
-void StudyModel::start() {
-  if (hasStudy()) report(session_->start());
-}
-
 void StudyModel::stopNow() {
-  if (hasStudy()) session_->stopNow();
+  if (hasStudy()) session_->stop(session::Stop::Now);
 }
 
 store::BenchRegister StudyModel::benches() const {

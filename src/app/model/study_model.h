@@ -63,7 +63,6 @@ class StudyModel final : public QObject {
   void undo();
   /// While many acts follow each other nothing is worked out or drawn; then once for all of them.
   void setQuiet(bool is_quiet);
-  void start();
   void stopNow();
   /// Puts back what a program that died had left set, and says so.
   void putBackLeftOvers();

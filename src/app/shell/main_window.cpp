@@ -267,8 +267,8 @@ void MainWindow::pressNext() {
     case NextIntent::CompleteQuestion: goTo(core::Place::Question); return question_->focusProblem();
     case NextIntent::ShowCommands: return goTo(core::Place::RunSheet);
     case NextIntent::ApproveCommands: return void(study_.act([](session::Session& s) { return s.approve(); }));
-    case NextIntent::Start: goTo(core::Place::RunSheet); return study_.start();
-    case NextIntent::StopAfterPass: return study_.session().stopAfterPass();
+    case NextIntent::Start: goTo(core::Place::RunSheet); return void(study_.act(&session::Session::start));
+    case NextIntent::StopAfterPass: return study_.session().stop(session::Stop::AfterPass);
     case NextIntent::ShowStop: {
       const core::Doubt& stop = study_.judgement().doubts.front();
       return showDoubt(stop.place, stop.case_index ? static_cast<int>(*stop.case_index) : -1, toQt(stop.id));

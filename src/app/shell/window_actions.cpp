@@ -82,7 +82,7 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        {},
        [&w] {
          w.goTo(core::Place::RunSheet);
-         w.study_.start();
+         w.study_.act(&session::Session::start);
        }},
       {id("repeatFailedAction"),
        bench,

@@ -135,7 +135,7 @@ core::Status importCommand(const ImportOptions& options, std::ostream& out) {
       if (!place) return place.error();
       const auto reading = session::readLog(path, session.benches(), session.machine().registeredName(), ms_per_unit);
       if (!reading) return reading.error();
-      const auto open = session.open().openSlots(place->case_index, place->side);
+      const auto open = session.open().ledger().pendingOf(place->case_index, place->side);
       const std::string& title = session.study().cases[place->case_index].title();
       if (open.size() < reading->runs.size())
         return Error{ErrorKind::TooFew,

@@ -57,23 +57,19 @@ core::Result<ExitCode> runToEnd(session::Session& session, const std::function<b
   bool is_stopped = false;
   const StopSignals stop_signals([&](int number, bool /*is_of_terminal*/) {
     is_stopped = true;
-    if (number == SIGTERM)
-      session.suspend();  // the machine goes down: after its restart the sheet goes on
-    else
-      session.stopNow();
+    // The machine goes down: after its restart the sheet goes on.
+    session.stop(number == SIGTERM ? session::Stop::ForRestart : session::Stop::Now);
   });
   QObject life;
   QObject::connect(&session, &session::Session::passFiled, &life, [&](const core::Pass& pass) {
     if (on_pass(pass)) return;
     is_stopped = true;  // nobody reads what we say any more
-    session.stopNow();
+    session.stop(session::Stop::Now);
   });
   core::Status started = is_resumed ? session.resume() : session.start();
   if (started) {
     QObject::connect(&session, &session::Session::stateChanged, &life, [&] {
-      const bool awaits_person =
-          session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
-      if (awaits_person) return session.stopNow();  // nobody sits here
+      if (session::awaitsPerson(session.state())) return session.stop(session::Stop::Now);  // nobody sits here
       if (!session.isRunning()) QCoreApplication::exit(0);
     });
     QCoreApplication::exec();

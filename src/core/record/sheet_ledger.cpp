@@ -5,32 +5,32 @@
 namespace core {
 
 SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record)
-    : schedule_(schedule), pending_(schedule.size(), false) {
+    : schedule_(schedule), pending_(schedule.size(), false), attempts_(schedule.size(), 0) {
+  for (const Pass& pass : record.passes)
+    if (pass.slot < schedule.size()) ++attempts_[pass.slot];
   if (record.is_stopped_at_look) return;
-  std::vector<int> attempts_left(schedule.size(), 1 + study.plan.retries);
+  std::vector<int> attempts_allowed(schedule.size(), 1 + study.plan.retries);
   std::vector<bool> is_settled(schedule.size(), false);
   for (const Skipped& one : record.skipped)
     if (one.slot < schedule.size()) is_settled[one.slot] = true;
   for (const std::size_t slot : record.repeats)
-    if (slot < schedule.size()) ++attempts_left[slot];
-  for (const Pass& pass : record.passes) {
-    if (pass.slot >= schedule.size()) continue;
-    --attempts_left[pass.slot];
-    if (pass.status == PassStatus::Finished) is_settled[pass.slot] = true;
-  }
+    if (slot < schedule.size()) ++attempts_allowed[slot];
+  for (const Pass& pass : record.passes)
+    if (pass.slot < schedule.size() && pass.status == PassStatus::Finished) is_settled[pass.slot] = true;
   // A pair without one of its levels has no answer; more than two go on without it.
   if (study.shape != Shape::Pair)
     for (const Unreachable& one : record.unreachable)
       for (std::size_t slot = 0; slot < schedule.size(); ++slot)
         if (schedule[slot].side == one.side) is_settled[slot] = true;
   for (std::size_t slot = 0; slot < schedule.size(); ++slot)
-    pending_[slot] = !is_settled[slot] && attempts_left[slot] > 0;
+    pending_[slot] = !is_settled[slot] && attempts_[slot] < attempts_allowed[slot];
 }
 
-bool SheetLedger::awaits(std::size_t case_index, ConfigurationId configuration) const {
+std::vector<std::size_t> SheetLedger::pendingOf(std::size_t case_index, ConfigurationId configuration) const {
+  std::vector<std::size_t> slots;
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
-    if (pending_[slot] && schedule_[slot].counts(case_index, configuration)) return true;
-  return false;
+    if (pending_[slot] && schedule_[slot].counts(case_index, configuration)) slots.push_back(slot);
+  return slots;
 }
 
 std::optional<std::size_t> SheetLedger::next() const {

@@ -20,8 +20,14 @@ class SheetLedger {
 
   [[nodiscard]] bool isPending(std::size_t slot) const { return pending_[slot]; }
   [[nodiscard]] const std::vector<bool>& pending() const { return pending_; }
-  /// Does a case still have a pass to come at a configuration that would count? A warm-up would not.
-  [[nodiscard]] bool awaits(std::size_t case_index, ConfigurationId configuration) const;
+  /// The passes of a case at a configuration that are to come and would count, in run order. A warm-up would not.
+  [[nodiscard]] std::vector<std::size_t> pendingOf(std::size_t case_index, ConfigurationId configuration) const;
+  /// Is there any?
+  [[nodiscard]] bool awaits(std::size_t case_index, ConfigurationId configuration) const {
+    return !pendingOf(case_index, configuration).empty();
+  }
+  /// How often a pass of a slot was tried so far.
+  [[nodiscard]] int attemptsOf(std::size_t slot) const { return attempts_[slot]; }
   /// The slot that comes next; nothing when every slot is settled.
   [[nodiscard]] std::optional<std::size_t> next() const;
   /// Nothing is still to come, and something was planned.
@@ -30,6 +36,7 @@ class SheetLedger {
  private:
   std::span<const Slot> schedule_;
   std::vector<bool> pending_;
+  std::vector<int> attempts_;
 };
 
 }  // namespace core
