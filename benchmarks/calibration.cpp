@@ -124,7 +124,8 @@ int main(int count, char** words) {
         const auto same = effectOf(design, noise, 0, random, i + studies);
         if (!same) continue;
         const core::Verdict verdict =
-            core::verdictOf(core::improvementPercent(*same, core::Direction::HigherIsBetter).interval, kThresholdPercent);
+            core::verdictOf(core::improvementPercent(*same, core::Direction::HigherIsBetter).interval,
+                            core::noticeThreshold(kThresholdPercent));
         alarms += verdict == core::Verdict::Gain || verdict == core::Verdict::Loss;
       }
       fmt::print("| {} | {} | {:.1f} % | {:.2f} % |\n", noise.name, design.name, 100.0 * held / studies, 100.0 * alarms / studies);

@@ -79,6 +79,6 @@ int main(int argc, char** argv) {
   }
   const core::PercentChange change = core::percentChangeOf(effect->contrast);
   fmt::print("{} rounds of {:g} s: watching changes average FPS by {} — {}. A sample takes {:.2f} ms.\n", rounds, seconds,
-             core::changeText(change), core::verdictName(core::verdictOf(change.interval, 0.5)), sample_ms);
+             core::changeText(change), core::verdictName(core::verdictOf(change.interval, core::noticeThreshold(0.5))), sample_ms);
   return 0;
 }
