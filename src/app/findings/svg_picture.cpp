@@ -4,30 +4,20 @@
 #include <QSvgRenderer>
 
 namespace app {
-namespace {
-
 QByteArray forRenderer(const std::string& svg) {
   QByteArray bytes = QByteArray::fromStdString(svg);
   bytes.replace("B612, sans-serif", "B612");  // the renderer knows no second choice
   return bytes;
 }
 
-}  // namespace
-
-QImage pictureOf(const std::string& svg, const report::Palette& palette, double scale) {
+QImage pictureOf(const std::string& svg, double scale) {
   QSvgRenderer renderer(forRenderer(svg));
   const QSizeF size = QSizeF(renderer.defaultSize()) * scale;
   QImage picture(size.toSize(), QImage::Format_ARGB32_Premultiplied);
-  picture.fill(QColor(QLatin1String(palette.paper)));
+  picture.fill(Qt::transparent);  // each has a ground of its own
   QPainter painter(&picture);
   renderer.render(&painter);
   return picture;
-}
-
-QImage leverPicture(const core::Study& study, const core::Judgement& judgement, const report::Palette& palette,
-                    int width, double scale, report::Rows part) {
-  return pictureOf(report::leverChartSvg(study, judgement.findings, judgement.pins, palette, width, part), palette,
-                   scale);
 }
 
 SvgPicture::SvgPicture(QWidget* parent) : QWidget(parent) { setMinimumHeight(190); }

@@ -5,17 +5,13 @@
 #include <functional>
 #include <string>
 
-#include "core/judgement/judgement.h"
-#include "report/report.h"
-
 namespace app {
 
-/// SVG as a picture, `scale` times as fine: what the report shows, for where no SVG can be shown.
-[[nodiscard]] QImage pictureOf(const std::string& svg, const report::Palette& palette, double scale = 1);
+/// SVG as the renderer reads it.
+[[nodiscard]] QByteArray forRenderer(const std::string& svg);
 
-/// The lever chart as a picture, `width` pixels wide.
-[[nodiscard]] QImage leverPicture(const core::Study& study, const core::Judgement& judgement,
-                                  const report::Palette& palette, int width, double scale = 1, report::Rows part = {});
+/// SVG as a picture, `scale` times as fine: what the report shows, for where no SVG can be shown.
+[[nodiscard]] QImage pictureOf(const std::string& svg, double scale = 1);
 
 /// SVG that is drawn for whatever room there is.
 class SvgPicture final : public QWidget {

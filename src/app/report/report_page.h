@@ -1,9 +1,10 @@
 #pragma once
 
 #include <QWidget>
-#include <optional>
+#include <string>
 
 #include "app/model/study_model.h"
+#include "app/report/report_pictures.h"
 
 class QLabel;
 class QPagedPaintDevice;
@@ -32,9 +33,11 @@ class ReportPage final : public QWidget {
 
  private:
   void refresh();
-  [[nodiscard]] core::Result<std::string> page(bool is_for_paper, std::optional<int> chart_width) const;
+  [[nodiscard]] core::Result<std::string> page(const report::Palette& palette, const report::Charts& charts = {}) const;
 
   StudyModel& study_;
+  ReportPictures pictures_;  ///< of the page that is shown
+  std::string shown_;
   QLabel* why_not_;
   QTextBrowser* view_;
   QPushButton* html_;

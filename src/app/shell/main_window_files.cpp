@@ -99,7 +99,7 @@ std::string MainWindow::chartSvg() const {
 
 void MainWindow::copyChart() {
   constexpr double kFine = 2;
-  if (hasChart()) QGuiApplication::clipboard()->setImage(pictureOf(chartSvg(), report::kPaper, kFine));
+  if (hasChart()) QGuiApplication::clipboard()->setImage(pictureOf(chartSvg(), kFine));
 }
 
 // SVG as it is; PNG at three times the screen's fineness, enough for print.
@@ -111,7 +111,7 @@ void MainWindow::saveChart() {
   const bool is_png = path->endsWith(QStringLiteral(".png"), Qt::CaseInsensitive);
   const std::string svg = chartSvg();
   const core::Status written = session::writeOutput(path->toStdString(), [&](QIODevice& file) {
-    if (is_png) return pictureOf(svg, report::kPaper, kForPrint).save(&file, "PNG");
+    if (is_png) return pictureOf(svg, kForPrint).save(&file, "PNG");
     return file.write(svg.data(), static_cast<qint64>(svg.size())) == static_cast<qint64>(svg.size());
   });
   if (!written) prompts_.tell(this, toQt(written.error().sentence()));
