@@ -74,7 +74,7 @@ std::string zone(const core::NoticeThreshold& threshold, double top, const Scale
 
 // In one line; with all of its marks in two.
 std::string verdict(double x, double y, const std::string& words, const char* colour) {
-  constexpr std::size_t kLine = 54;
+  constexpr std::size_t kLine = 48;  // on paper the letters are a little wider than on a screen
   const std::size_t comma = words.size() > kLine ? words.rfind(", ", kLine) : std::string::npos;
   if (comma == std::string::npos) return text(x, y, words, colour, 11);
   return text(x, y - 1, words.substr(0, comma + 1), colour, 10) + text(x, y + 10, words.substr(comma + 2), colour, 10);

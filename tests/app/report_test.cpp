@@ -2,6 +2,7 @@
 #include <QClipboard>
 #include <QFile>
 #include <QGuiApplication>
+#include <QScrollBar>
 #include <QTextBrowser>
 
 #include "core/estimate/wording.h"
@@ -54,6 +55,20 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   prompts_.save_path = QString::fromStdString(folder_ / "absent/report.html");
   press("saveHtmlButton");
   EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("cannot be written")));
+}
+
+TEST_F(Reports, AreDrawnAnewOnlyWhereTheyChanged) {
+  openDemo();
+  window_->goTo(core::Place::Report);
+  auto* view = find<QTextBrowser>("reportView");
+  EXPECT_TRUE(support::hasAccent(*view->viewport())) << "the lever chart is not there";
+  constexpr int kReadTo = 300;
+  view->verticalScrollBar()->setValue(kReadTo);
+  study_->act([](session::Session& s) { return s.decisions().addNote("the window was open"); });
+  EXPECT_EQ(view->verticalScrollBar()->value(), kReadTo);
+  const std::string title = study_->study().cases[0].title();
+  study_->act([&](session::Session& s) { return s.decisions().pin(title, "look at this one"); });
+  EXPECT_TRUE(view->toPlainText().contains(QStringLiteral("look at this one")));
 }
 
 TEST_F(Reports, CopyAndSaveTheChart) {

@@ -511,6 +511,12 @@ TEST_F(Window, LeavesAPassOutOnlyWhileItsLevelIsHidden) {
   EXPECT_TRUE(table->item(1, 4)->text().contains(QStringLiteral("left out: the workload did not do")));
   press("excludeButton");  // puts it back in
   EXPECT_EQ(counted(), before);
+  // A remark changes nothing of what is drawn, and leaves a zoomed chart as it is.
+  auto* plot = find<QCustomPlot>("runOrderPlot");
+  plot->xAxis->scaleRange(0.5);
+  const QCPRange zoomed = plot->xAxis->range();
+  study_->act([](session::Session& s) { return s.decisions().addNote("the window was open"); });
+  EXPECT_EQ(plot->xAxis->range(), zoomed);
 }
 
 TEST_F(Window, ConfirmsASurpriseInAStudyOfItsOwn) {

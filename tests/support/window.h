@@ -24,6 +24,17 @@
 
 namespace support {
 
+/// Is something of the accent, in which what is measured is drawn, to be seen in it? A picture is never blank.
+inline bool hasAccent(QWidget& widget) {
+  const QImage picture = widget.grab().toImage();
+  for (int y = 0; y < picture.height(); ++y)
+    for (int x = 0; x < picture.width(); ++x) {
+      const QColor at = picture.pixelColor(x, y);
+      if (at.red() > at.blue() + 80 && at.red() > at.green() + 50) return true;
+    }
+  return false;
+}
+
 /// Answers what the window asks, as a test has laid it down.
 class ScriptedPrompts final : public app::Prompts {
  public:

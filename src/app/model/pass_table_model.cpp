@@ -3,7 +3,6 @@
 #include "core/estimate/wording.h"
 
 namespace app {
-namespace {}  // namespace
 
 PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
   connect(&study, &StudyModel::changed, this, &PassTableModel::refresh);

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 
 #include "core/estimate/wording.h"
 #include "core/judgement/pass_doubts.h"
@@ -72,11 +73,13 @@ std::vector<VisitBand> PassesViewModel::bands() const {
   std::vector<VisitBand> bands;
   if (!study_.hasStudy()) return bands;
   const store::Recorded& recorded = study_.session().recorded();
+  std::map<std::int64_t, double> ends_s;  // by visit
+  for (const core::Pass& pass : recorded.passes) {
+    double& end_s = ends_s[pass.visit_id];
+    end_s = std::max(end_s, static_cast<double>(pass.started_ms) / 1000 + pass.duration_s);
+  }
   for (const core::Visit& visit : recorded.visits) {
-    VisitBand band{static_cast<double>(visit.started_ms) / 1000, 0, visit.planned, visit.side};
-    for (const core::Pass& pass : recorded.passes)
-      if (pass.visit_id == visit.id)
-        band.end_s = std::max(band.end_s, static_cast<double>(pass.started_ms) / 1000 + pass.duration_s);
+    const VisitBand band{static_cast<double>(visit.started_ms) / 1000, ends_s[visit.id], visit.planned, visit.side};
     if (band.end_s > band.begin_s) bands.push_back(band);
   }
   return bands;

@@ -22,6 +22,8 @@ struct PassView {
   bool is_counted = true;
   bool is_excluded = false;
   bool is_odd = false;
+
+  bool operator==(const PassView&) const = default;
 };
 
 /// A visit as a band in time.
@@ -30,6 +32,8 @@ struct VisitBand {
   double end_s = 0;
   int visit = 0;
   core::Side side = core::Side::Baseline;
+
+  bool operator==(const VisitBand&) const = default;
 };
 
 /// What the passes page shows.

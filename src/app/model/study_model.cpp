@@ -76,6 +76,7 @@ void StudyModel::show(std::unique_ptr<session::Session> session) {
   session_ = std::move(session);
   memory_ = {};
   proved_records_.reset();
+  judged_on_.reset();
   chosen_pair_.reset();
   earlier_.clear();  // of another study
   connect(session_.get(), &session::Session::stateChanged, this, &StudyModel::update);
@@ -110,11 +111,18 @@ void StudyModel::update() {
   const std::size_t records =
       recorded.captures.size() + recorded.measurements.size() + static_cast<std::size_t>(loaded);
   const bool is_proof_current = proved_records_ == records && proved_study_ == study();
-  const core::Record record = store::recordOf(recorded);
-  if (!is_proof_current) judged_.steps = core::proveSteps(study(), record);
+  const auto acts = std::count_if(recorded.events.begin(), recorded.events.end(), [](const store::Event& event) {
+    return !std::holds_alternative<core::NoteMade>(event.act);
+  });
+  const Basis basis{recorded.visits.size(), recorded.passes.size(), static_cast<std::size_t>(acts), chosen_pair_};
+  if (!is_proof_current || judged_on_ != basis) {
+    const core::Record record = store::recordOf(recorded);
+    if (!is_proof_current) judged_.steps = core::proveSteps(study(), record);
+    judged_ = core::judgementOf(study(), record, std::move(judged_.steps), chosen_pair_, &memory_);
+  }
+  judged_on_ = basis;
   proved_records_ = records;
   proved_study_ = study();
-  judged_ = core::judgementOf(study(), record, std::move(judged_.steps), chosen_pair_, &memory_);
   problems_ = core::problemsOf(study());
   Q_EMIT changed();
 }

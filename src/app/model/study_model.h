@@ -88,7 +88,16 @@ class StudyModel final : public QObject {
   session::UserFiles files_;
   std::unique_ptr<session::Session> session_;
   core::Judgement judged_;
-  core::JudgementMemory memory_;             ///< of the open study
+  core::JudgementMemory memory_;  ///< of the open study
+  /// What a judgement changes with: how much is recorded, notes left out, and the pair that it is about.
+  struct Basis {
+    std::size_t visits = 0;
+    std::size_t passes = 0;
+    std::size_t acts = 0;
+    std::optional<core::PairOf> pair;
+    bool operator==(const Basis&) const = default;
+  };
+  std::optional<Basis> judged_on_;
   std::optional<core::PairOf> chosen_pair_;  ///< nothing: the one that the study is about in one line
   std::optional<std::size_t>
       proved_records_;  ///< how many captures, measurements and looks at devices the proof rests on

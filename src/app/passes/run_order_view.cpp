@@ -142,6 +142,7 @@ void RunOrderView::fillCases() {
 
 void RunOrderView::restyle() {
   stylePlot(*plot_);
+  shown_ = {};
   if (study_.hasStudy()) refresh();
 }
 
@@ -165,24 +166,29 @@ QString RunOrderView::marksText() const {
 void RunOrderView::refresh() {
   if (!study_.hasStudy() || !isVisible()) return;
   fillCases();
-  passes_ = views_.passes(static_cast<std::size_t>(std::max(0, cases_->currentIndex())));
+  const int case_index = std::max(0, cases_->currentIndex());
+  Shown now{study_.study(), showsLevels(), case_index, views_.passes(static_cast<std::size_t>(case_index)),
+            views_.bands()};
+  const bool is_drawn = now == shown_;
+  shown_ = std::move(now);
   levels_->setEnabled(!study_.judgement().is_sealed);
-  const bool is_empty = passes_.empty();
+  const bool is_empty = shown_.passes.empty();
   empty_->setVisible(is_empty);
   for (QWidget* widget : std::initializer_list<QWidget*>{plot_, key_, remarks_, table_}) widget->setVisible(!is_empty);
   key_->setText(showsLevels() ? marksText() + tr("Ring: warm-up. Cross: left out. Bands are visits.")
                               : tr("Disc: a pass, against the middle of its own level, which is hidden. Ring: warm-up. "
                                    "Cross: left out. Bands are visits."));
-  const auto chosen = static_cast<std::size_t>(std::max(0, cases_->currentIndex()));
-  remarks_->setText(boundPercents(views_.remarks(chosen).join(QLatin1Char(' '))));
-  fillTable();
-  draw();
+  remarks_->setText(boundPercents(views_.remarks(static_cast<std::size_t>(case_index)).join(QLatin1Char(' '))));
+  if (!is_drawn) {
+    fillTable();
+    draw();
+  }
   showChosen();
 }
 
 // Passes with the same mark share a graph, so that hundreds of them draw as fast as a few.
 void RunOrderView::addMark(const PassView& pass) {
-  const QCPScatterStyle mark = markFor(pass, study_.study(), showsLevels(), passes_.size());
+  const QCPScatterStyle mark = markFor(pass, study_.study(), showsLevels(), shown_.passes.size());
   for (int i = 0; i < plot_->graphCount(); ++i) {
     const QCPScatterStyle& same = plot_->graph(i)->scatterStyle();
     if (same.shape() != mark.shape() || same.pen() != mark.pen() || same.brush() != mark.brush()) continue;
@@ -209,12 +215,15 @@ void RunOrderView::nameVisit(const VisitBand& band, bool has_room) {
 }
 
 void RunOrderView::draw() {
-  constexpr std::size_t kMostWords = 8;  // beyond, numbers alone have room
+  constexpr std::size_t kMostWords = 8;     // beyond, numbers alone have room
+  constexpr std::size_t kMostNumbers = 30;  // beyond, only those of some
   plot_->clearPlottables();
   plot_->clearItems();
-  const std::vector<VisitBand> bands = views_.bands();
-  for (const VisitBand& band : bands) {
-    nameVisit(band, bands.size() <= kMostWords);
+  const std::vector<VisitBand>& bands = shown_.bands;
+  const std::size_t named = (bands.size() + kMostNumbers - 1) / kMostNumbers;  // each so manyth
+  for (std::size_t i = 0; i < bands.size(); ++i) {
+    const VisitBand& band = bands[i];
+    if (i % named == 0) nameVisit(band, bands.size() <= kMostWords);
     auto* rect = new QCPItemRect(plot_);
     rect->setLayer(QStringLiteral("background"));
     rect->topLeft->setTypeX(QCPItemPosition::ptPlotCoords);
@@ -226,7 +235,7 @@ void RunOrderView::draw() {
     rect->setPen(Qt::NoPen);
     rect->setBrush(band.visit % 2 == 1 ? theme().paper : theme().sheet);
   }
-  for (const PassView& pass : passes_) {
+  for (const PassView& pass : shown_.passes) {
     addMark(pass);
     if (!pass.is_odd) continue;
     auto* name = new QCPItemText(plot_);
@@ -243,7 +252,7 @@ void RunOrderView::draw() {
           : study_.study().cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric;
   plot_->yAxis->setLabel(showsLevels() ? toQt(metric.name + ", " + metric.unit) : tr("% from the middle of its level"));
   // As fine as neighbouring ticks need it to differ.
-  const double span_s = passes_.empty() ? 0 : passes_.back().clock_s - passes_.front().clock_s;
+  const double span_s = shown_.passes.empty() ? 0 : shown_.passes.back().clock_s - shown_.passes.front().clock_s;
   clock_->setDateTimeFormat(span_s < 60    ? QStringLiteral("HH:mm:ss.z")
                             : span_s < 600 ? QStringLiteral("HH:mm:ss")
                                            : QStringLiteral("HH:mm"));
@@ -256,10 +265,10 @@ void RunOrderView::draw() {
 void RunOrderView::fillTable() {
   is_filling_ = true;
   const int row = table_->currentRow();
-  table_->setRowCount(static_cast<int>(passes_.size()));
+  table_->setRowCount(static_cast<int>(shown_.passes.size()));
   const core::Study& study = study_.study();
   for (int i = 0; i < table_->rowCount(); ++i) {
-    const PassView& pass = passes_[static_cast<std::size_t>(i)];
+    const PassView& pass = shown_.passes[static_cast<std::size_t>(i)];
     const std::string& unit = study.cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric.unit;
     const QString off = toQt(core::percentText(pass.percent_off));
     const QString words[] = {pass.clock, pass.title, showsLevels() ? toQt(study.nameOf(pass.side)) : tr("hidden"),
@@ -276,7 +285,8 @@ void RunOrderView::fillTable() {
 
 const PassView* RunOrderView::chosen() const {
   const int row = table_->currentRow();
-  return row >= 0 && row < static_cast<int>(passes_.size()) ? &passes_[static_cast<std::size_t>(row)] : nullptr;
+  return row >= 0 && row < static_cast<int>(shown_.passes.size()) ? &shown_.passes[static_cast<std::size_t>(row)]
+                                                                  : nullptr;
 }
 
 void RunOrderView::showChosen() {
@@ -302,9 +312,9 @@ void RunOrderView::excludeOrInclude() {
 void RunOrderView::choosePassAt(double clock_s, double y) {
   int nearest = -1;
   double least = 0;
-  for (std::size_t i = 0; i < passes_.size(); ++i) {
-    const double dx = plot_->xAxis->coordToPixel(passes_[i].clock_s) - plot_->xAxis->coordToPixel(clock_s);
-    const double dy = plot_->yAxis->coordToPixel(yOf(passes_[i])) - plot_->yAxis->coordToPixel(y);
+  for (std::size_t i = 0; i < shown_.passes.size(); ++i) {
+    const double dx = plot_->xAxis->coordToPixel(shown_.passes[i].clock_s) - plot_->xAxis->coordToPixel(clock_s);
+    const double dy = plot_->yAxis->coordToPixel(yOf(shown_.passes[i])) - plot_->yAxis->coordToPixel(y);
     const double distance = dx * dx + dy * dy;
     if (nearest >= 0 && distance >= least) continue;
     nearest = static_cast<int>(i);

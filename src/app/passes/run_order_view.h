@@ -55,7 +55,16 @@ class RunOrderView final : public QWidget {
 
   StudyModel& study_;
   const PassesViewModel& views_;
-  std::vector<PassView> passes_;
+  /// What is drawn: the same is not drawn again, and stays zoomed as it is.
+  struct Shown {
+    core::Study study;
+    bool has_levels = false;
+    int case_index = 0;
+    std::vector<PassView> passes;
+    std::vector<VisitBand> bands;
+    bool operator==(const Shown&) const = default;
+  };
+  Shown shown_;
   bool is_filling_ = false;
   QComboBox* cases_ = nullptr;
   QCheckBox* levels_ = nullptr;
