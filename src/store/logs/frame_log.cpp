@@ -22,6 +22,7 @@ std::vector<double> moved(Numbers&& from) {
   constexpr std::size_t kPiece = std::size_t{1} << 20;
   std::vector<double> to;
   to.reserve(from.size());
+  wishForHugePages(to.data(), from.size() * sizeof(double));
   for (std::size_t at = 0; at < from.size(); at += kPiece) {
     double* const piece = from.data() + at;
     const std::size_t count = std::min(kPiece, from.size() - at);
