@@ -134,7 +134,10 @@ class LadderPicture {
       drawing_.text(at, area_.bottom + 33, offerAt(place), palette_.soft_ink, kSmallText, "middle");
       const bool has_result = findings_.valuesOf(of_)->at[place].improvement.has_value();
       const bool is_enough = ladder && ladder->enough && ladder->enough->enough == place;
-      if (is_enough) drawing_.text(at, area_.bottom + 52, "▲ enough", palette_.ink, kNormalText, "middle", true);
+      if (is_enough && ladder->is_so_far)
+        drawing_.text(at, area_.bottom + 52, "▲ enough, provisional", palette_.ink, kSmallText, "middle");
+      else if (is_enough)
+        drawing_.text(at, area_.bottom + 52, "▲ enough", palette_.ink, kNormalText, "middle", true);
       if (!has_result) drawing_.text(at, area_.bottom + 52, "no result", palette_.soft_ink, kSmallText, "middle");
     }
   }

@@ -333,7 +333,10 @@ void Session::stopAtLimit() {
   setState(State::SettingLevel);
   level_.backToBaseline([this, limit](const std::optional<core::Status>& done) {
     Error why = limit;  // stays what a person reads first
-    if (done && !*done) why.remedy += ". The bench is not back at the baseline: " + done->error().sentence();
+    const bool is_back = done && done->ok();
+    if (!is_back)
+      why.remedy +=
+          ". The bench is not back at the baseline: " + (done ? done->error().sentence() : "a person stopped it");
     hold(why);
   });
 }

@@ -94,6 +94,8 @@ TEST_F(ShapeWindow, AsksInEveryShapeAndKeepsWhatWasSaid) {
   QTest::keyClicks(find<QLineEdit>("resourceEdit"), QStringLiteral("fast"));
   type("resourceUnitEdit", QStringLiteral("MT/s"));
   EXPECT_EQ(now().variable().levels[2].resource, 7200.123456789);
+  type("resourceEdit", QStringLiteral("7200,"));  // on the way to a number
+  EXPECT_EQ(now().variable().levels[2].resource, 7200);
   press("raiseLevelButton");
   EXPECT_EQ(now().nameOf(core::configurationAt(1)), "7200 MT/s");
   EXPECT_EQ(find<QListWidget>("levelsList")->currentRow(), 1);

@@ -259,6 +259,16 @@ TEST(PagesOfShapes, SayEveryContrastEveryConfigurationAndWhatIsMissing) {
   EXPECT_TRUE(report::shapeSvg(support::studyOf({"true"}), {}, 0, report::kPaper, 900, 300).empty());
 }
 
+TEST(ShapePictures, MarkTheLevelThatIsEnoughAsProvisionalWhileThePlanIsOpen) {
+  support::RecordedStudy ladder{support::ladderOf()};
+  ladder.recordRates({60, 80, 99.9, 100});
+  const auto svg = [&] { return report::shapeSvg(ladder.study, ladder.judged().shape, 0, report::kPaper, 900, 300); };
+  EXPECT_NE(svg().find("▲ enough<"), std::string::npos) << svg();
+  ladder.passes.pop_back();
+  EXPECT_EQ(svg().find("▲ enough<"), std::string::npos);
+  EXPECT_NE(svg().find("▲ enough, provisional<"), std::string::npos) << svg();
+}
+
 /// Where a text of a picture lies, from its letters: a little less than they need, so that what is told is sure.
 struct TextBox {
   QString words;

@@ -4,6 +4,7 @@
 #include <QSvgRenderer>
 
 namespace app {
+
 QByteArray forRenderer(const std::string& svg) {
   QByteArray bytes = QByteArray::fromStdString(svg);
   bytes.replace("B612, sans-serif", "B612");  // the renderer knows no second choice

@@ -10,7 +10,7 @@ namespace app {
 /// SVG as the renderer reads it.
 [[nodiscard]] QByteArray forRenderer(const std::string& svg);
 
-/// SVG as a picture, `scale` times as fine: what the report shows, for where no SVG can be shown.
+/// SVG as a picture, `scale` times as fine: for where no SVG can be shown.
 [[nodiscard]] QImage pictureOf(const std::string& svg, double scale = 1);
 
 /// SVG that is drawn for whatever room there is.

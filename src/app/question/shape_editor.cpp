@@ -29,8 +29,8 @@ ShapeEditor::ShapeEditor(QWidget* parent) : QWidget(parent) {
 }
 
 void ShapeEditor::buildOffers(QVBoxLayout* column) {
-  // Nothing can be typed that is no number: a text that is none would be taken for an empty field.
-  static const QRegularExpression number(QStringLiteral(R"(\s*(\d{1,12}([.,]\d*)?|[.,]\d+)?\s*)"));
+  // Nothing can be typed that is no number, not even on the way to one: it would be taken for an empty field.
+  static const QRegularExpression number(QStringLiteral(R"(\s*(\d{1,12}([.,]\d*)?)?\s*)"));
   auto* offers = new QHBoxLayout;
   resource_ = new QLineEdit(this);
   resource_->setObjectName(QStringLiteral("resourceEdit"));
@@ -249,9 +249,7 @@ void ShapeEditor::saveResource() {
   core::Study study = study_;
   core::Variable& one = study.variables[variable()];
   // With a point or a comma, as people write it.
-  const auto number = [](const QLineEdit* edit) {
-    return core::numberOf(edit->text().trimmed().replace(QLatin1Char(','), QLatin1Char('.')).toStdString());
-  };
+  const auto number = [](const QLineEdit* edit) { return core::numberTyped(edit->text().trimmed().toStdString()); };
   one.levels[level()].resource = number(resource_);
   one.flip_minutes = number(flip_);
   one.resource_unit = unit_->text().trimmed().toStdString();

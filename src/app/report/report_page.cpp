@@ -76,7 +76,7 @@ core::Result<std::string> ReportPage::page(const report::Palette& palette, const
 
 void ReportPage::refresh() {
   if (!isVisible() || !study_.hasStudy()) return;
-  const bool has_new_pictures = pictures_.make(study_, currentPalette());
+  pictures_.make(study_, currentPalette());
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
@@ -85,7 +85,7 @@ void ReportPage::refresh() {
   print_->setEnabled(made.ok());
   if (!made)
     return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));
-  if (*made == shown_ && !has_new_pictures) return;  // where it is scrolled to stays, too
+  if (*made == shown_) return view_->viewport()->update();  // where it is scrolled to stays, too
   shown_ = *made;
   view_->setHtml(QString::fromStdString(shown_));
 }

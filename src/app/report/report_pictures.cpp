@@ -3,7 +3,6 @@
 #include <QAbstractTextDocumentLayout>
 #include <QTextDocument>
 #include <QTextImageFormat>
-#include <algorithm>
 
 #include "app/findings/svg_picture.h"
 #include "report/shape_svg.h"
@@ -25,32 +24,27 @@ std::vector<report::Rows> chartParts(const core::Findings& findings) {
 
 }  // namespace
 
-bool ReportPictures::make(const StudyModel& study, const report::Palette& palette) {
+void ReportPictures::make(const StudyModel& study, const report::Palette& palette) {
   const core::Judgement& judged = study.judgement();
-  const std::size_t before = pictures_.size();
   const auto parts = chartParts(judged.findings);
   std::size_t count = 0;
-  bool is_new = false;
   for (; count < parts.size(); ++count)
-    is_new |=
-        put(count, {QStringLiteral("lever-chart-%1").arg(count),
-                    report::leverChartSvg(study.study(), judged.findings, judged.pins, palette, kWidth, parts[count]),
-                    false,
-                    {}});
+    put(count, {QStringLiteral("lever-chart-%1").arg(count),
+                report::leverChartSvg(study.study(), judged.findings, judged.pins, palette, kWidth, parts[count]),
+                false,
+                {}});
   std::string shape = report::shapeSvg(study.study(), judged.shape, judged.shape.headlineCase(), palette, kWidth,
                                        report::shapeHeight(study.study(), report::kShapeHeight));
-  if (!shape.empty()) is_new |= put(count++, {QStringLiteral("shape-picture"), std::move(shape), true, {}});
+  if (!shape.empty()) put(count++, {QStringLiteral("shape-picture"), std::move(shape), true, {}});
   pictures_.resize(count);
-  return is_new || count != before;
 }
 
-bool ReportPictures::put(std::size_t place, Picture picture) {
+void ReportPictures::put(std::size_t place, Picture picture) {
   if (place >= pictures_.size()) pictures_.resize(place + 1);
   Picture& there = pictures_[place];
-  if (there.name == picture.name && there.svg == picture.svg) return false;
+  if (there.name == picture.name && there.svg == picture.svg) return;  // reading SVG takes time
   picture.drawn = std::make_unique<QSvgRenderer>(forRenderer(picture.svg));
   there = std::move(picture);
-  return true;
 }
 
 report::Charts ReportPictures::markup(int width) const {

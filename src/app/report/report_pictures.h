@@ -21,8 +21,8 @@ class ReportPictures final : public QObject, public QTextObjectInterface {
  public:
   using QObject::QObject;
 
-  /// Those of the study as it is now. False where they are as they were.
-  bool make(const StudyModel& study, const report::Palette& palette);
+  /// Those of the study as it is now.
+  void make(const StudyModel& study, const report::Palette& palette);
   /// What stands for them in the page, `width` wide each.
   [[nodiscard]] report::Charts markup(int width) const;
   /// Outlives the document.
@@ -39,7 +39,7 @@ class ReportPictures final : public QObject, public QTextObjectInterface {
     bool is_shape = false;
     std::unique_ptr<QSvgRenderer> drawn;
   };
-  bool put(std::size_t place, Picture picture);
+  void put(std::size_t place, Picture picture);
 
   std::vector<Picture> pictures_;
 };
