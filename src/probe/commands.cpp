@@ -1,59 +1,17 @@
 #include "probe/commands.h"
 
-#include <unistd.h>
-
-#include <algorithm>
 #include <functional>
-#include <map>
 
-#include <fmt/format.h>
 #include <CLI/CLI.hpp>
 #include <nlohmann/json.hpp>
 
-#include "probe/compute_probe.h"
-#include "probe/copy_probe.h"
-#include "probe/crew.h"
-#include "probe/device_scene.h"
-#include "probe/memory_probe.h"
-#include "probe/memory_test.h"
-#include "probe/scene_run.h"
-#include "probe/storage_probe.h"
+#include "probe/answers.h"
+#include "probe/options.h"
 
 namespace probe {
 namespace {
 
-using nlohmann::ordered_json;
-
-constexpr const char* kBytesCounted = "each once";
-
-/// A command of the probe: its part of the command line, and what it prints.
-using Answer = core::Result<ordered_json>;
-
-ordered_json json(const Measurements& measured) {
-  return {{"median", measured.median()},
-          {"lowest", measured.lowest()},
-          {"highest", measured.highest()},
-          {"values", measured.values}};
-}
-
-struct Options {
-  SceneOptions scene;
-  DeviceSceneOptions draw;
-  std::string load = "shading";
-  std::string size = "1k";
-  std::string pages = "huge";
-  MemoryOptions memory;
-  ComputeOptions compute;
-  StorageOptions storage;
-  CopyOptions copy;
-  MemoryTestOptions memory_test;
-  bool lists_devices = false;
-};
-
-const std::map<std::string, int>& sizes() {
-  static const std::map<std::string, int> pixels{{"1k", 1024}, {"2k", 2048}, {"4k", 4096}};
-  return pixels;
-}
+// Each returns a command whose part of the command line is written to the options when the line is parsed.
 
 CLI::App* addScene(CLI::App& app, Options& options) {
   CLI::App* scene =
@@ -64,12 +22,6 @@ CLI::App* addScene(CLI::App& app, Options& options) {
   scene->add_option("--frames", options.scene.loop.frames, "Draw so many frames")->excludes(seconds);
   scene->add_option("--out", options.scene.loop.log_path, "Where the frame log goes (CSV, column frame_ms)");
   return scene;
-}
-
-const std::map<std::string, SceneLoad>& loads() {
-  static const std::map<std::string, SceneLoad> all{
-      {"shading", SceneLoad::Shading}, {"textures", SceneLoad::Textures}, {"draws", SceneLoad::Draws}};
-  return all;
 }
 
 CLI::App* addDraw(CLI::App& app, Options& options) {
@@ -136,120 +88,6 @@ CLI::App* addCopy(CLI::App& app, Options& options) {
   return copy;
 }
 
-Answer scene(Options& options) {
-  if (!options.scene.loop.seconds && !options.scene.loop.frames) options.scene.loop.seconds = 10;
-  options.scene.size = sizes().at(options.size);
-  const auto summary = runScene(options.scene);
-  if (!summary) return summary.error();
-  return ordered_json{{"workload", "scene"},
-                      {"size", options.size},
-                      {"threads", options.scene.threads},
-                      {"frames", summary->count.frames},
-                      {"seconds", summary->count.seconds},
-                      {"average_fps", summary->count.average_fps},
-                      {"checksum", fmt::format("{:016x}", summary->checksum)}};
-}
-
-Answer draw(Options& options) {
-  if (!options.draw.loop.seconds && !options.draw.loop.frames) options.draw.loop.seconds = 10;
-  const auto device = chosenDevice(options.copy, "draw");
-  if (!device) return device.error();
-  options.draw.device = *device;
-  options.draw.size = sizes().at(options.size);
-  options.draw.load = loads().at(options.load);
-  const auto summary = runDeviceScene(options.draw);
-  if (!summary) return summary.error();
-  return ordered_json{{"workload", "draw"},
-                      {"load", options.load},
-                      {"size", options.size},
-                      {"device", summary->device},
-                      {"is_software", summary->is_software},
-                      {"frames", summary->count.frames},
-                      {"seconds", summary->count.seconds},
-                      {"average_fps", summary->count.average_fps},
-                      {"checksum", fmt::format("{:016x}", summary->checksum)}};
-}
-
-// The memory's size by its number of pages.
-double meanPageKib(double huge_percent) {
-  const double base = static_cast<double>(::sysconf(_SC_PAGESIZE)) / 1024;
-  constexpr double kHuge = 2048;
-  return 100 / (huge_percent / kHuge + (100 - huge_percent) / base);
-}
-
-Answer memory(Options& options) {
-  if (options.memory.threads == 0) options.memory.threads = usableProcessors();
-  options.memory.is_huge = options.pages == "huge";
-  const auto readings = measureMemory(options.memory);
-  if (!readings) return readings.error();
-  return ordered_json{{"workload", "memory"},
-                      {"mib", readings->mib},
-                      {"threads", options.memory.threads},
-                      {"pages", options.pages},
-                      {"huge_page_percent", readings->huge_page_percent},
-                      {"page_KiB", {{"values", {meanPageKib(readings->huge_page_percent)}}}},
-                      {"bytes", kBytesCounted},
-                      {"read_GBps", json(readings->read_GBps)},
-                      {"copied_GBps", json(readings->copied_GBps)},
-                      {"latency_ns", json(readings->latency_ns)},
-                      {"clock_GHz", json(readings->clock_GHz)}};
-}
-
-Answer memoryTest(Options& options) {
-  if (options.memory_test.threads == 0) options.memory_test.threads = usableProcessors();
-  const auto result = testMemory(options.memory_test);
-  if (!result) return result.error();
-  if (result->errors > 0)
-    return core::Error{core::ErrorKind::CommandFailed,
-                       fmt::format("{} words of memory came back different from what was written", result->errors),
-                       fmt::format("{} MiB, {} rounds", result->mib, result->rounds),
-                       "Lower the profile or its speed; never trust results or data at this level"};
-  return ordered_json{{"workload", "memory-test"},      {"mib", result->mib},
-                      {"rounds", result->rounds},       {"threads", options.memory_test.threads},
-                      {"tested_GB", result->tested_GB}, {"covered_percent", result->covered_percent},
-                      {"cannot_find", kNotFoundByTest}, {"errors", result->errors}};
-}
-
-Answer compute(Options& options) {
-  if (options.compute.threads == 0) options.compute.threads = usableProcessors();
-  const auto readings = measureCompute(options.compute);
-  if (!readings) return readings.error();
-  return ordered_json{{"workload", "compute"},
-                      {"threads", options.compute.threads},
-                      {"million_steps", options.compute.million_steps},
-                      {"seconds", json(readings->seconds)},
-                      {"checksum", fmt::format("{:016x}", readings->checksum)}};
-}
-
-Answer storage(const Options& options) {
-  const auto readings = measureStorage(options.storage);
-  if (!readings) return readings.error();
-  return ordered_json{{"workload", "storage"},
-                      {"mib", options.storage.mib},
-                      {"read_GBps", json(readings->read_GBps)},
-                      {"access_us", json(readings->access_us)}};
-}
-
-Answer copy(const Options& options) {
-  if (options.lists_devices) {
-    const auto devices = vulkanDevices();
-    if (!devices) return devices.error();
-    ordered_json list = ordered_json::array();
-    for (const VulkanDevice& one : *devices)
-      list.push_back({{"name", one.name}, {"pci", one.pci}, {"driver", one.driver}});
-    return ordered_json{{"devices", list}};
-  }
-  const auto readings = measureCopy(options.copy);
-  if (!readings) return readings.error();
-  return ordered_json{{"workload", "copy"},
-                      {"device", readings->device},
-                      {"is_software", readings->is_software},
-                      {"mib", options.copy.mib},
-                      {"bytes", kBytesCounted},
-                      {"to_device_GBps", json(readings->to_device_GBps)},
-                      {"to_host_GBps", json(readings->to_host_GBps)}};
-}
-
 }  // namespace
 
 int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
@@ -258,13 +96,13 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   app.require_subcommand(1);
   Options options;
   const std::pair<CLI::App*, std::function<Answer()>> commands[] = {
-      {addScene(app, options), [&] { return scene(options); }},
-      {addDraw(app, options), [&] { return draw(options); }},
-      {addMemory(app, options), [&] { return memory(options); }},
-      {addMemoryTest(app, options), [&] { return memoryTest(options); }},
-      {addCompute(app, options), [&] { return compute(options); }},
-      {addStorage(app, options), [&] { return storage(options); }},
-      {addCopy(app, options), [&] { return copy(options); }}};
+      {addScene(app, options), [&] { return sceneAnswer(options); }},
+      {addDraw(app, options), [&] { return drawAnswer(options); }},
+      {addMemory(app, options), [&] { return memoryAnswer(options); }},
+      {addMemoryTest(app, options), [&] { return memoryTestAnswer(options); }},
+      {addCompute(app, options), [&] { return computeAnswer(options); }},
+      {addStorage(app, options), [&] { return storageAnswer(options); }},
+      {addCopy(app, options), [&] { return copyAnswer(options); }}};
   try {
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
