@@ -187,6 +187,7 @@ void Session::rememberNoise() {
 void Session::setState(State state) {
   state_ = state;
   if (!isRunning()) {
+    is_stopping_ = false;
     if (lock_) rememberNoise();  // it ran until now
     // Nothing runs on a bench that a person takes for untouched. The lock goes last: until then the journal is ours.
     if (const auto restored = level_.restore(); !restored && !problem_) {
@@ -206,17 +207,12 @@ void Session::hold(Error problem) {
   setState(State::Held);
 }
 
-void Session::finishStop() {
-  is_stopping_ = false;
-  rest();
-}
-
 // Nothing runs, and nothing keeps it from running.
 void Session::rest() { setState(nextSlot() ? State::Idle : State::Finished); }
 
 // With nobody's stop and no error, the sheet goes on.
 void Session::goOnAfter(const std::optional<core::Status>& step) {
-  if (!step) return finishStop();
+  if (!step) return rest();
   if (!*step) return hold(step->error());
   goOn();
 }
@@ -224,7 +220,7 @@ void Session::goOnAfter(const std::optional<core::Status>& step) {
 void Session::goOn() {
   if (unfiled_) return filePass(*std::exchange(unfiled_, std::nullopt));
   if (pass_.limit()) return stopAtLimit();
-  if (is_stopping_) return finishStop();
+  if (is_stopping_) return rest();
   const auto slot = nextSlot();
   const bool visit_goes_on = slot && level_.isVisitInHand(open_.schedule()[*slot]);
   if (visit_goes_on) is_level_confirmed_ = false;  // it was for this visit, not for the next level
@@ -252,7 +248,7 @@ void Session::stop(Stop how) {
   is_stopping_ = true;
   if (rest_.isWaiting() || awaitsPerson(state_)) {
     rest_.stop();
-    return finishStop();
+    return rest();
   }
   if (how != Stop::AfterPass) launcher_.stop();
   Q_EMIT stateChanged();
@@ -261,7 +257,7 @@ void Session::stop(Stop how) {
 void Session::setLevel(const core::Slot& slot) {
   setState(State::SettingLevel);
   level_.set(slot, is_resumed_, [this, slot](const std::optional<core::Status>& set) {
-    if (!set) return finishStop();
+    if (!set) return rest();
     if (!*set) return hold(set->error());
     beginVisit(slot);
   });
@@ -272,7 +268,7 @@ void Session::beginVisit(const core::Slot& slot) {
   if (!visit) return hold(visit.error());
   captures_.take(core::CaptureMoment::Start, [this](const core::Status& taken) {
     if (!taken) return hold(taken.error());
-    if (is_stopping_) return finishStop();
+    if (is_stopping_) return rest();
     waitForRest();
   });
 }
@@ -311,7 +307,7 @@ void Session::preparePass(std::size_t slot_index) {
   }
   is_player_ready_ = false;
   pass_.start(slot_index, [this](std::optional<MeasuredPass> measured) {
-    if (!measured) return finishStop();
+    if (!measured) return rest();
     filePass(*std::move(measured));
   });
   setState(State::RunningPass);

@@ -71,6 +71,8 @@ class Session final : public QObject {
   core::Status start();
   /// The same after a restart, with nobody there: gives up where restart after restart brings no visit.
   core::Status resume();
+  /// Ends a sheet that runs, at once or once the step in hand has ended (stateChanged() tells); what is filed stays.
+  /// One that does not run stays as it is.
   void stop(Stop how);
   /// A player is there: starts the workload of the pass that is waited for. Errors  NotAllowed while none is
   core::Status startPlaying();
@@ -87,7 +89,6 @@ class Session final : public QObject {
   void hold(core::Error problem);
   void goOn();
   void goOnAfter(const std::optional<core::Status>& step);
-  void finishStop();
   void setLevel(const core::Slot& slot);
   void beginVisit(const core::Slot& slot);
   void waitForRest();

@@ -129,6 +129,24 @@ TEST_F(Sheets, SayWhereTheBenchCouldNotGoBackFromALimit) {
   EXPECT_NE(said.find("The bench is not back at the baseline: "), std::string::npos) << said;
 }
 
+TEST_F(Sheets, SayThatAPersonKeptTheBenchFromGoingBackFromALimit) {
+  core::Study hot = study(
+      "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep "
+      "30; echo '{\"seconds\": 1}'");
+  hot.variable().levels[0].set_command = {"sh", "-c", "test -e hot || exit 0; touch going-back; sleep 30"};
+  hot.variable().levels[1].set_command = {"touch", "hot"};
+  const auto session = sessionFor(hot);
+  start(*session);
+  ASSERT_TRUE(support::waitUntil([&] { return std::filesystem::exists(folder_ / "going-back"); }));
+  session->stop(session::Stop::Now);
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  EXPECT_EQ(session->state(), State::Held);
+  EXPECT_FALSE(session->isStopping());
+  const std::string said = session->problem()->sentence();
+  EXPECT_NE(said.find("its maker's critical temperature is 95 °C"), std::string::npos) << said;
+  EXPECT_NE(said.find("The bench is not back at the baseline: a person stopped it"), std::string::npos) << said;
+}
+
 TEST_F(Sheets, StopWhereAFanStandsStillOnAHotPart) {
   sensor("temp1_input", "90000\n");
   sensor("fan1_input", "0\n");

@@ -29,8 +29,14 @@ SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, con
 std::vector<std::size_t> SheetLedger::pendingOf(std::size_t case_index, ConfigurationId configuration) const {
   std::vector<std::size_t> slots;
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
-    if (pending_[slot] && schedule_[slot].counts(case_index, configuration)) slots.push_back(slot);
+    if (isPendingOf(slot, case_index, configuration)) slots.push_back(slot);
   return slots;
+}
+
+bool SheetLedger::awaits(std::size_t case_index, ConfigurationId configuration) const {
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
+    if (isPendingOf(slot, case_index, configuration)) return true;
+  return false;
 }
 
 std::optional<std::size_t> SheetLedger::next() const {

@@ -23,9 +23,7 @@ class SheetLedger {
   /// The passes of a case at a configuration that are to come and would count, in run order. A warm-up would not.
   [[nodiscard]] std::vector<std::size_t> pendingOf(std::size_t case_index, ConfigurationId configuration) const;
   /// Is there any?
-  [[nodiscard]] bool awaits(std::size_t case_index, ConfigurationId configuration) const {
-    return !pendingOf(case_index, configuration).empty();
-  }
+  [[nodiscard]] bool awaits(std::size_t case_index, ConfigurationId configuration) const;
   /// How often a pass of a slot was tried so far.
   [[nodiscard]] int attemptsOf(std::size_t slot) const { return attempts_[slot]; }
   /// The slot that comes next; nothing when every slot is settled.
@@ -34,6 +32,10 @@ class SheetLedger {
   [[nodiscard]] bool isComplete() const { return !pending_.empty() && !next(); }
 
  private:
+  [[nodiscard]] bool isPendingOf(std::size_t slot, std::size_t case_index, ConfigurationId configuration) const {
+    return pending_[slot] && schedule_[slot].counts(case_index, configuration);
+  }
+
   std::span<const Slot> schedule_;
   std::vector<bool> pending_;
   std::vector<int> attempts_;
