@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cmath>
 #include <string>
 
 #include "report/report.h"
@@ -44,11 +45,15 @@ class Axis {
  public:
   Axis(Span values, const Area& area);
   [[nodiscard]] double y(double value) const;
+  /// A line for each step. Where they lie dense, every second one has a label, that at `reference` among them.
   template <class Label>
-  void draw(Drawing& drawing, const Palette& palette, const Label& label) const {
+  void draw(Drawing& drawing, const Palette& palette, double reference, const Label& label) const {
+    constexpr double kRoomForALabel = 15;
+    const bool is_dense = y(low_) - y(low_ + step_) < kRoomForALabel;
     for (double tick = low_; tick <= high_ + step_ / 2; tick += step_) {
       drawing.line(area_.left, y(tick), area_.right, y(tick), palette.line);
-      drawing.text(area_.left - 8, y(tick) + 4, label(tick), palette.soft_ink, kSmallText, "end");
+      if (!is_dense || std::lround((tick - reference) / step_) % 2 == 0)
+        drawing.text(area_.left - 8, y(tick) + 4, label(tick), palette.soft_ink, kSmallText, "end");
     }
   }
 

@@ -33,7 +33,7 @@ class LadderPicture {
     const core::ValuesOf* own = findings_.valuesOf(of_);
     if (own == nullptr || !bestOf(*own)) return {};
     const Axis axis({lowestShare(), 100}, area_);
-    axis.draw(drawing_, palette_, [](double tick) { return fmt::format("{:g} %", tick); });
+    axis.draw(drawing_, palette_, 100, [](double tick) { return fmt::format("{:g} %", tick); });
     const core::LadderFinding* ladder = findings_.ladderOf(of_);
     const double zone = ladder ? 100 + ladder->threshold.loss_percent : 100;
     drawing_.box(area_.left, axis.y(100), area_.right - area_.left, axis.y(zone) - axis.y(100), palette_.soft_ink,
@@ -204,7 +204,7 @@ class CrossedPicture {
           std::max(span.high, one.improvement->interval ? one.improvement->interval->hi : one.improvement->value);
     }
     const Axis axis(span, area);
-    axis.draw(drawing_, palette_, [](double tick) { return std::abs(tick) < 1e-9 ? "0" : core::percentText(tick); });
+    axis.draw(drawing_, palette_, 0, [](double tick) { return std::abs(tick) < 1e-9 ? "0" : core::percentText(tick); });
     drawing_.text(area.left, 20, fmt::format("Improvement over {}", study_.nameOf(study_.baseline())),
                   palette_.soft_ink);
     const auto x = [&](std::size_t a) {

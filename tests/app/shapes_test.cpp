@@ -1,4 +1,5 @@
 // Ladders, crossings and chains in the real window, with real processes behind it.
+#include <QScrollBar>
 #include <QTableWidget>
 #include <QTest>
 
@@ -41,6 +42,20 @@ class ShapeWindow : public support::WindowTest {
     study_->act(&session::Session::start);
     ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Finished; }));
   }
+  // Is there one? Its row has the lines that it takes.
+  [[nodiscard]] bool hasLongVerdict() const {
+    const auto* table = find<QTableWidget>("contrastTable");
+    const int verdict = table->columnCount() - 1;
+    bool has_one = false;
+    for (int row = 0; row < table->rowCount(); ++row) {
+      if (table->item(row, verdict) == nullptr) continue;
+      const int width = table->fontMetrics().horizontalAdvance(table->item(row, verdict)->text());
+      const int lines = 1 + width / table->columnWidth(verdict);
+      EXPECT_GE(table->rowHeight(row), lines * table->fontMetrics().height());
+      has_one = has_one || lines > 1;
+    }
+    return has_one;
+  }
   [[nodiscard]] int rowOf(const QString& title) const {
     const auto* table = find<QTableWidget>("contrastTable");
     for (int row = 0; row < table->rowCount(); ++row)
@@ -69,6 +84,12 @@ TEST_F(ShapeWindow, RunsARealLadderAndShowsHowFarEachStepCarries) {
   EXPECT_FALSE(find<QComboBox>("shapeBox")->isEnabled());  // measured is measured
   EXPECT_FALSE(find<QPushButton>("addLevelButton")->isEnabled());
   EXPECT_TRUE(find<QListWidget>("levelsList")->isEnabled());
+  // The first steps are in sight, and a verdict that is too long for its column is read whole.
+  EXPECT_EQ(find<QTableWidget>("contrastTable")->verticalScrollBar()->value(), 0);
+  EXPECT_FALSE(hasLongVerdict());
+  const core::Judging by{study_->judgement().findings.suite->improvement.value};
+  study_->act([&](session::Session& s) { return s.decisions().changeJudging(by, "so that its size is not settled"); });
+  EXPECT_TRUE(hasLongVerdict());
   // Every place can be opened: none takes the two levels of a pair for granted.
   for (const char* place : {"questionAction", "benchAction", "runSheetAction", "passesAction", "reportPlaceAction"})
     trigger(place);

@@ -13,6 +13,8 @@
 namespace app {
 namespace {
 
+constexpr int kLine = 24;  // pixels: a row of one line
+
 enum Column { ContrastColumn, ChangeColumn, RemarkColumn, VerdictColumn, ColumnCount };
 
 }  // namespace
@@ -32,7 +34,7 @@ ShapeView::ShapeView(const StudyModel& study, QWidget* parent)
   table_->setAccessibleName(tr("Contrasts that the study asks"));
   table_->setHorizontalHeaderLabels({tr("contrast"), tr("improvement"), tr("how far, which part"), tr("verdict")});
   table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(24);
+  table_->verticalHeader()->setDefaultSectionSize(kLine);
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
@@ -41,13 +43,14 @@ ShapeView::ShapeView(const StudyModel& study, QWidget* parent)
   table_->setToolTip(tr("Choose two configurations: the levers below show them, case by case"));
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   table_->horizontalHeader()->setSectionResizeMode(VerdictColumn, QHeaderView::Stretch);
+  connect(table_->horizontalHeader(), &QHeaderView::sectionResized, this, &ShapeView::fitRows);
   connect(table_, &QTableWidget::itemSelectionChanged, this, [this] { choosePair(table_->currentRow()); });
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(12, 0, 12, 0);
   column->setSpacing(4);
   column->addWidget(sentence_);
-  column->addWidget(picture_, 3);
-  column->addWidget(table_, 2);
+  column->addWidget(picture_, 1);
+  column->addWidget(table_, 1);
 }
 
 void ShapeView::show(std::optional<std::size_t> case_index) {
@@ -70,6 +73,7 @@ void ShapeView::show(std::optional<std::size_t> case_index) {
 
 void ShapeView::fillTable() {
   const QSignalBlocker blocker(table_);
+  table_->setAutoScroll(false);  // the first steps stay in sight, not the row that the levers show
   table_->setRowCount(0);
   pairs_.clear();
   const auto put = [&](int row, Column column, const std::string& text, bool is_bold) {
@@ -99,6 +103,19 @@ void ShapeView::fillTable() {
     }
   }
   table_->scrollToTop();
+  table_->setAutoScroll(true);
+  fitRows();
+}
+
+void ShapeView::fitRows() {
+  constexpr int kMargins = 9;  // of a cell, both sides together
+  const QRect room(0, 0, table_->columnWidth(VerdictColumn) - kMargins, kLine);
+  for (int row = 0; row < table_->rowCount(); ++row) {
+    const QTableWidgetItem* verdict = table_->item(row, VerdictColumn);
+    const QString text = verdict == nullptr ? QString() : verdict->text();
+    const int height = table_->fontMetrics().boundingRect(room, Qt::TextWordWrap, text).height();
+    table_->setRowHeight(row, std::max(kLine, height + 4));
+  }
 }
 
 void ShapeView::choosePair(int row) {

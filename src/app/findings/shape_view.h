@@ -27,6 +27,7 @@ class ShapeView final : public QWidget {
 
  private:
   void fillTable();
+  void fitRows();  ///< a verdict that is too long for a line takes more
   void choosePair(int row);
   const StudyModel& study_;
   std::optional<std::size_t> case_index_;
