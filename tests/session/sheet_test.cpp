@@ -63,6 +63,15 @@ class Sheets : public testing::Test {
     one.plan.is_sealed = true;
     return one;
   }
+  // The changed level gets too hot. `back` brings the baseline about, as often as it is wanted.
+  core::Study tooHot(const std::vector<std::string>& back) {
+    core::Study hot = study(
+        "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep 30; "
+        "echo '{\"seconds\": 1}'");
+    hot.variable().levels[0].set_command = back;
+    hot.variable().levels[1].set_command = {"touch", "hot"};
+    return hot;
+  }
   std::unique_ptr<Session> open() {
     auto file = store::StudyFile::open(path_);
     EXPECT_TRUE(file.ok()) << file.error().sentence();
@@ -98,12 +107,7 @@ class Sheets : public testing::Test {
 };
 
 TEST_F(Sheets, StopAtOnceWhereAPartGetsTooHotAndGoBackToTheBaseline) {
-  core::Study hot = study(
-      "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep "
-      "30; echo '{\"seconds\": 1}'");
-  hot.variable().levels[0].set_command = {"rm", "-f", "hot"};
-  hot.variable().levels[1].set_command = {"touch", "hot"};
-  const auto session = sessionFor(hot);
+  const auto session = sessionFor(tooHot({"rm", "-f", "hot"}));
   runToEnd(*session);
   EXPECT_EQ(session->state(), State::Held);
   EXPECT_NE(session->problem()->what.find("is at 97 °C, its maker's critical temperature is 95 °C"), std::string::npos)
@@ -116,12 +120,8 @@ TEST_F(Sheets, StopAtOnceWhereAPartGetsTooHotAndGoBackToTheBaseline) {
 }
 
 TEST_F(Sheets, SayWhereTheBenchCouldNotGoBackFromALimit) {
-  core::Study hot = study(
-      "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep "
-      "30; echo '{\"seconds\": 1}'");
-  hot.variable().levels[0].set_command = {"test", "!", "-e", "hot"};  // works before it is hot, not afterwards
-  hot.variable().levels[1].set_command = {"touch", "hot"};
-  const auto session = sessionFor(hot);
+  // Works before it is hot, not afterwards.
+  const auto session = sessionFor(tooHot({"test", "!", "-e", "hot"}));
   runToEnd(*session);
   ASSERT_EQ(session->state(), State::Held);
   const std::string said = session->problem()->sentence();
@@ -130,12 +130,7 @@ TEST_F(Sheets, SayWhereTheBenchCouldNotGoBackFromALimit) {
 }
 
 TEST_F(Sheets, SayThatAPersonKeptTheBenchFromGoingBackFromALimit) {
-  core::Study hot = study(
-      "test -e hot && echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; test -e hot && sleep "
-      "30; echo '{\"seconds\": 1}'");
-  hot.variable().levels[0].set_command = {"sh", "-c", "test -e hot || exit 0; touch going-back; sleep 30"};
-  hot.variable().levels[1].set_command = {"touch", "hot"};
-  const auto session = sessionFor(hot);
+  const auto session = sessionFor(tooHot({"sh", "-c", "test -e hot || exit 0; touch going-back; sleep 30"}));
   start(*session);
   ASSERT_TRUE(support::waitUntil([&] { return std::filesystem::exists(folder_ / "going-back"); }));
   session->stop(session::Stop::Now);
