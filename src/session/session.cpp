@@ -133,7 +133,7 @@ core::Status Session::begin() {
                  "Free some space there"};
   pass_.setLogPath(scratch_->filePath(QStringLiteral("frames.csv")).toStdString());
   problem_.reset();
-  is_stopping_ = is_suspending_ = false;
+  is_suspending_ = false;
   takeNullStudy();
   running_.add(open_.absolutePath());
   (void)benches_.addWorkloads(machine_.registeredName(), study().cases, open_.now());
@@ -332,7 +332,7 @@ void Session::stopAtLimit() {
     const bool is_back = done && done->ok();
     if (!is_back)
       why.remedy +=
-          ". The bench is not back at the baseline: " + (done ? done->error().sentence() : "a person stopped it");
+          ". The bench is not back at the baseline: " + (done ? done->error().sentence() : "it was stopped on the way");
     hold(why);
   });
 }
