@@ -15,6 +15,7 @@
 #include "app/shell/theme.h"
 #include "bench/local_bench.h"
 #include "session/demo_study.h"
+#include "session/guarded.h"
 
 namespace {
 
@@ -109,7 +110,7 @@ int main(int argc, char** argv) {
     std::fputs("There is no display here. In a terminal: iron-lever-cli --help\n", stderr);
     return 1;
   }
-  QApplication application(argc, argv);
+  session::Guarded<QApplication> application(argc, argv);
   app::keepPlainNumbers();
   QApplication::setDesktopFileName(QStringLiteral("iron-lever"));
   QApplication::setWindowIcon(QIcon::fromTheme(QStringLiteral("iron-lever")));
@@ -129,6 +130,10 @@ int main(int argc, char** argv) {
                                         QStringLiteral("/demo-") + QString::fromStdString(session::demoMark())
                                   : options.demo_folder;
   app::MainWindow window(study, prompts, demo_folder);
+  application.setPlace([&study] { return study.hasStudy() ? study.session().open().path() : std::string(); });
+  application.setOnFault([&study](const core::Error& fault) {
+    QTimer::singleShot(0, &study, [&study, fault] { study.tell(fault); });  // not in the middle of what threw
+  });
   app::applyStyleSheet(application);
   if (options.screenshot.isEmpty()) window.restorePlace();  // a picture has the size that it always has
   window.show();

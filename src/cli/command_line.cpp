@@ -1,3 +1,6 @@
+#include <poll.h>
+#include <unistd.h>
+
 #include <QCoreApplication>
 #include <algorithm>
 #include <csignal>
@@ -8,8 +11,10 @@
 #include "cli/command_table.h"
 #include "cli/commands/shown_stream.h"
 #include "cli/options.h"
+#include "core/values/fault.h"
 #include "core/values/number_text.h"
 #include "core/values/shown_text.h"
+#include "session/guarded.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -42,10 +47,25 @@ int badCall(const CLI::App& app, const CLI::ParseError& error, const std::string
   return static_cast<int>(ExitCode::BadCall);
 }
 
+// A pipe that nobody reads any more is no full disk.
+bool isReaderGone() {
+  pollfd standard_output{STDOUT_FILENO, POLLOUT, 0};
+  return ::poll(&standard_output, 1, 0) == 1 && (standard_output.revents & POLLERR) != 0;
+}
+
 }  // namespace
 
+core::Result<ExitCode> guarded(const std::function<core::Result<ExitCode>()>& run) {
+  try {
+    return run();
+  } catch (const std::exception& thrown) {
+    return core::faultOf(thrown, "");
+  }
+}
+
 int runCommandLine(int argc, char** argv) {
-  QCoreApplication application(argc, argv);
+  session::Guarded<QCoreApplication> application(argc, argv);
+  application.setOnFault([](const core::Error&) { QCoreApplication::exit(static_cast<int>(ExitCode::Failed)); });
   core::keepPlainLocale();
   std::signal(SIGPIPE, SIG_IGN);  // who no longer reads is told by the stream; settings are put back first
   CLI::App app("Iron Lever: what one platform variable changes, in percent, and how sure");
@@ -57,10 +77,13 @@ int runCommandLine(int argc, char** argv) {
     return badCall(app, e, argc > 1 ? argv[1] : "");
   }
   ShownStream out(std::cout);
-  core::Result<ExitCode> ended = commands.run(out);
-  if (ended && !out.flush())
+  core::Result<ExitCode> ended = guarded([&] { return commands.run(out); });
+  if (application.fault()) ended = *application.fault();
+  if (ended && !out.flush()) {
+    if (isReaderGone()) return static_cast<int>(ExitCode::Stopped);  // `| head` has what it wanted
     ended =
         core::Error{core::ErrorKind::Io, "not all could be written", "standard output", "Check the disk's free space"};
+  }
   if (!ended) return static_cast<int>(tell(ended.error(), isForScripts(argc, argv)));
   return static_cast<int>(*ended);
 }

@@ -201,10 +201,12 @@ void Commands::addPasses() {
   exclude->add_option("pass", g.pass_id, "Its id, as `passes` prints it")->required();
   exclude->add_option("cause", g.cause, "Its number; an unknown one lists them; 0 takes it back")->required();
   CLI::App* type =
-      add("type", "Enter the result of the next pass that is run by hand",
-          [](const Given& said, std::ostream&) { return ended(typeCommand(said.path, said.what, said.decimal)); });
+      add("type", "Enter the result of the next pass that is run by hand", [](const Given& said, std::ostream& out) {
+        return ended(typeCommand(said.path, said.what, said.decimal, said.as_json, out));
+      });
   type->add_option("study", g.path, "The study file")->required();
   type->add_option("result", g.what, "57.3, or a range such as '50 to 60'")->required();
+  type->add_flag("--json", g.as_json, "For scripts");
   type->add_option("--decimal", g.decimal, "What parts the decimals of 4,780: comma or point")
       ->check(CLI::IsMember({"comma", "point"}));
   CLI::App* import =
@@ -224,6 +226,12 @@ void Commands::addActs() {
          [](const Given& said, std::ostream&) { return ended(testedCommand(said.path, said.what, said.text)); });
   addAct("skip", "Leave the next pass out of the sheet", "Why", nullptr,
          [](const Given& said, std::ostream&) { return ended(skipCommand(said.path, said.what)); });
+  addAct("measure-anyway", "Measure a level that the bench contradicts all the same", "How you know that it is set",
+         nullptr, [](const Given& said, std::ostream&) { return ended(measureAnywayCommand(said.path, said.what)); });
+  addAct("repeat-visit", "Set and measure a visit that is left out once more", "Its number on the sheet", "Why",
+         [](const Given& said, std::ostream&) { return ended(repeatVisitCommand(said.path, said.what, said.text)); });
+  addAct("stop-at-look", "End the study at the interim look at which it stands", nullptr, nullptr,
+         [](const Given& said, std::ostream&) { return ended(stopAtLookCommand(said.path)); });
   addAct("add-round", "One more round at the end of a sealed plan", "Why", nullptr,
          [](const Given& said, std::ostream&) { return ended(addRoundCommand(said.path, said.what)); });
   addAct("extend", "Extend a finished plan once, by what its spread asks for", nullptr, nullptr,

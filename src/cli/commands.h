@@ -70,8 +70,9 @@ struct RecordOptions {
 [[nodiscard]] core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id, int cause);
 /// The result of the next pass that a person runs by hand. `decimal`: "comma" or "point" where the number alone does
 /// not tell; empty asks for it where it matters.
+/// Prints which pass got the number, and which one is next.
 [[nodiscard]] core::Status typeCommand(const std::string& study_path, const std::string& result,
-                                       const std::string& decimal);
+                                       const std::string& decimal, bool as_json, std::ostream& out);
 
 struct ImportOptions {
   std::string study_path;
@@ -86,6 +87,12 @@ struct ImportOptions {
 
 /// What a person does to a study's sheet, each with a reason, a name or a folder; it goes into the logbook.
 [[nodiscard]] core::Status skipCommand(const std::string& study_path, const std::string& reason);
+/// Errors besides: NotAllowed where nothing contradicts the level of the visit in hand
+[[nodiscard]] core::Status measureAnywayCommand(const std::string& study_path, const std::string& reason);
+/// Errors besides: NotAllowed for a visit of which nothing is left out; OutOfRange for what is no visit's number
+[[nodiscard]] core::Status repeatVisitCommand(const std::string& study_path, const std::string& visit,
+                                              const std::string& reason);
+[[nodiscard]] core::Status stopAtLookCommand(const std::string& study_path);
 [[nodiscard]] core::Status addRoundCommand(const std::string& study_path, const std::string& reason);
 [[nodiscard]] core::Status extendCommand(const std::string& study_path, std::ostream& out);
 [[nodiscard]] core::Status testedCommand(const std::string& study_path, const std::string& level,

@@ -1,5 +1,6 @@
 #include "report/results_part.h"
 
+#include <algorithm>
 #include <array>
 #include <string>
 
@@ -46,7 +47,7 @@ class Results {
                                                       : "";
       page_.row({finding.title, core::valueText(effect.level_baseline, unit),
                  core::valueText(effect.level_changed, unit), change,
-                 effect.is_log ? core::intervalText(finding.change) : "",
+                 effect.is_log ? core::intervalText(finding.change) : core::unitIntervalText(*finding.difference),
                  finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
                  effect.is_log || finding.metric.scale == core::Scale::Difference ? core::verdictText(finding)
                                                                                   : finding.why_no_effect});
@@ -54,9 +55,19 @@ class Results {
     page_.raw("</table>\n");
     page_.paragraph(
         fmt::format("Change and interval are those of the metric itself, at {:g} % confidence; the chart shows "
-                    "improvements. Levels are geometric means.",
-                    100 * study().intervalConfidence()),
+                    "improvements. {}",
+                    100 * study().intervalConfidence(), meansText()),
         "soft");
+  }
+
+  // Of decibels and degrees a geometric mean says nothing.
+  [[nodiscard]] std::string meansText() const {
+    const auto is_log = [](const core::CaseFinding& one) { return one.effect && one.effect->is_log; };
+    const auto is_plain = [](const core::CaseFinding& one) { return one.effect && !one.effect->is_log; };
+    const bool has_log = std::any_of(findings().cases.begin(), findings().cases.end(), is_log);
+    const bool has_plain = std::any_of(findings().cases.begin(), findings().cases.end(), is_plain);
+    if (has_log && has_plain) return "Levels are geometric means; those of differences in a unit are plain means.";
+    return has_plain ? "Levels are plain means." : "Levels are geometric means.";
   }
 
   void presets() {

@@ -32,7 +32,8 @@ class ShapePart {
   [[nodiscard]] const core::ShapeFindings& shape() const { return source_.judgement.shape; }
 
   void contrasts(std::optional<std::size_t> of) {
-    page_.heading(of ? study().cases[*of].title() : fmt::format("All {} cases, equal weight", shape().suite_cases));
+    page_.heading(of ? study().cases[*of].title()
+                     : fmt::format("All {} cases, equal weight", shape().suite_cases.size()));
     if (const std::string enough = core::enoughText(study(), shape(), of); !enough.empty())
       page_.paragraph(enough + ".", "strong");
     if (const core::LadderFinding* ladder = shape().ladderOf(of)) {

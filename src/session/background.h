@@ -2,13 +2,16 @@
 
 #include <QObject>
 #include <QThreadPool>
+#include <exception>
 #include <functional>
+#include <optional>
 
 namespace session {
 
 /// One thread beside the session's own for what may take long: reading a machine that answers slowly, copying to a slow
 /// folder. Works are done in the order in which they were asked, and each is told of in the thread that asked. Whoever
-/// destroys it waits for what has begun; nothing is told any more then.
+/// destroys it waits for what has begun; nothing is told any more then. What a work throws is thrown in the thread that
+/// asked, where it is caught at the top.
 class Background final : public QObject {
   Q_OBJECT
  public:
@@ -23,12 +26,19 @@ class Background final : public QObject {
   void run(std::function<T()> work, std::function<void(const T&)> then) {
     ++open_;
     pool_.start([this, work = std::move(work), then = std::move(then)] {
-      const T result = work();
+      std::optional<T> result;
+      std::exception_ptr thrown;
+      try {
+        result = work();
+      } catch (...) {
+        thrown = std::current_exception();
+      }
       QMetaObject::invokeMethod(
           this,
-          [this, then, result] {
+          [this, then, result, thrown] {
             --open_;
-            then(result);
+            if (thrown) std::rethrow_exception(thrown);
+            then(*result);
           },
           Qt::QueuedConnection);
     });

@@ -9,6 +9,7 @@
 #include "core/estimate/wording.h"
 #include "core/judgement/judgement.h"
 #include "core/machine/stated_fact.h"
+#include "core/proof/contradiction.h"
 #include "core/record/looks.h"
 #include "core/study/exclusion.h"
 #include "session/undo.h"
@@ -36,6 +37,44 @@ core::Status Decisions::repeatFailed() {
   }
   Q_EMIT planChanged();
   return core::Done{};
+}
+
+core::Status Decisions::measureAnyway(const std::string& reason) {
+  const core::Visit* visit = open_.visit();
+  if (visit == nullptr || !core::contradictionOf(study(), store::recordOf(recorded()), *visit))
+    return Error{ErrorKind::NotAllowed, "nothing contradicts the level of the visit in hand", open_.path(),
+                 "Start the sheet; it stops where the bench is not at its level"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a contradicted level is measured with a reason only", "reason",
+                 "Say how you know that the bench is at it"};
+  if (auto noted = open_.note(core::MeasuredAnyway{visit->id, reason}); !noted) return noted;
+  // Its passes are to count: what would leave them out is accepted with the same reason.
+  for (const char* kind : {core::kLevelNotReachedId, core::kFlipNotPerformedId})
+    if (auto accepted = open_.note(core::DoubtAccepted{core::visitDoubtId(kind, visit->id), reason}); !accepted)
+      return accepted;
+  Q_EMIT changed();
+  return core::Done{};
+}
+
+core::Status Decisions::repeatVisit(int planned, const std::string& reason) {
+  if (isRunning(state_()))
+    return Error{ErrorKind::NotAllowed, "a visit is not repeated while the sheet runs", open_.path(), "Stop first"};
+  const core::Record record = store::recordOf(recorded());
+  const auto retired = core::retiredVisits(study(), record, core::proveSteps(study(), record));
+  const bool is_left_out = std::any_of(recorded().visits.begin(), recorded().visits.end(), [&](const core::Visit& one) {
+    return one.planned == planned && std::find(retired.begin(), retired.end(), one.id) != retired.end();
+  });
+  if (!is_left_out)
+    return Error{ErrorKind::NotAllowed, fmt::format("visit {} is not left out", planned), open_.path(),
+                 "Only a visit whose passes do not count is repeated; `findings` names those under its doubts"};
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a visit is repeated with a reason only", "reason", "Say what is put right"};
+  const bool was_seen = core::wasLookTaken(study(), record) || !core::isSealed(study(), record);
+  const std::int64_t last = recorded().passes.empty() ? 0 : recorded().passes.back().id;
+  if (auto noted = open_.note(core::VisitRepeated{planned, last, reason}); !noted) return noted;
+  const std::string what =
+      fmt::format("visit {} repeated{}: {}", planned, was_seen ? ", after results could be seen" : "", reason);
+  return changePlan(study(), what);
 }
 
 core::Status Decisions::acceptDoubt(const std::string& doubt_id, const std::string& reason) {
@@ -151,8 +190,9 @@ core::Status Decisions::changeJudging(const core::Judging& judging, const std::s
     return Error{ErrorKind::OutOfRange, "a yardstick is changed with a reason only", "reason", "Say why"};
   const core::Study judged = core::judgedBy(study(), judging);
   if (const auto problems = core::problemsOf(judged); !problems.empty()) return problems.front();
-  const bool was_seen =
-      !recorded().passes.empty() && !core::judgementOf(study(), store::recordOf(recorded())).is_sealed;
+  const core::Record record = store::recordOf(recorded());
+  const bool was_seen = !recorded().passes.empty() &&
+                        (core::wasLookTaken(study(), record) || !core::judgementOf(study(), record).is_sealed);
   if (auto changed =
           open_.change(judged, core::JudgingChange{core::judgingChange(before, judging) + ": " + reason, was_seen});
       !changed)
@@ -162,7 +202,8 @@ core::Status Decisions::changeJudging(const core::Judging& judging, const std::s
 }
 
 core::Status Decisions::addRound(const std::string& reason) {
-  const bool is_open = !store::recordOf(recorded()).opened_early.empty();
+  const core::Record record = store::recordOf(recorded());
+  const bool is_open = !record.opened_early.empty() || core::wasLookTaken(study(), record);
   if (study().plan.order != core::Order::BalancedShuffle)
     return Error{ErrorKind::NotAllowed, "this plan has no rounds", open_.path(), "Plan rounds in the next study"};
   if (!open_.nextSlot() || is_open || !study().plan.is_sealed)

@@ -65,6 +65,13 @@ class Decisions final : public QObject {
   /// Records that a level cannot be reached, or does not hold: a result, with its reason. The rest of the plan stays
   /// open. Errors of the study file; OutOfRange for an empty reason; NotAllowed while running
   core::Status declareUnreachable(core::Side side, const std::string& reason);
+  /// The bench contradicts the level of the visit in hand, and is to be measured all the same: the visit counts as
+  /// accepted. Errors of the study file; OutOfRange for an empty reason; NotAllowed where nothing contradicts it
+  core::Status measureAnyway(const std::string& reason);
+  /// A planned visit whose passes are left out is to be set and measured once more, in any plan, also a complete one.
+  /// Where results could be seen by then, that is said beside it. Errors of the study file; OutOfRange for an empty
+  /// reason; NotAllowed while running, and for a visit of which nothing is left out
+  core::Status repeatVisit(int planned, const std::string& reason);
   /// A person takes a doubt upon themselves. Errors of the study file; OutOfRange for an empty reason
   core::Status acceptDoubt(const std::string& doubt_id, const std::string& reason);
   /// Judges otherwise what is measured already; it stays on record, with whether results could be seen by then. Errors

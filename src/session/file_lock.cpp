@@ -4,6 +4,7 @@
 #include <sys/file.h>
 #include <unistd.h>
 
+#include <filesystem>
 #include <utility>
 
 #include "session/holder.h"
@@ -40,6 +41,17 @@ core::Result<FileLock> FileLock::acquire(const std::string& study_path, const st
     }
     ::close(descriptor);
   }
+}
+
+std::optional<FileLock> FileLock::whileChanging(const std::string& path) {
+  constexpr int kTries = 500;
+  constexpr useconds_t kPauseUs = 10'000;
+  for (int i = 0; i < kTries; ++i) {
+    if (auto lock = acquire(path, ""); lock) return *std::move(lock);
+    if (!std::filesystem::exists(std::filesystem::path(path).parent_path())) return std::nullopt;
+    ::usleep(kPauseUs);
+  }
+  return std::nullopt;
 }
 
 FileLock::FileLock(FileLock&& other) noexcept

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <optional>
 #include <string>
 
 #include "core/values/result.h"
@@ -13,6 +14,10 @@ class FileLock {
  public:
   /// Errors  Busy when another session holds it, with who that is; Io when the file cannot be made
   [[nodiscard]] static core::Result<FileLock> acquire(const std::string& study_path, const std::string& person);
+
+  /// The same for a file of this user's that several programs change: waits for whoever has it, some moments at most.
+  /// Nothing where it cannot be had.
+  [[nodiscard]] static std::optional<FileLock> whileChanging(const std::string& path);
 
   FileLock(FileLock&& other) noexcept;
   FileLock& operator=(FileLock&& other) noexcept;

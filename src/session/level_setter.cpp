@@ -6,7 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/machine/variable_kind.h"
-#include "core/record/flip_guide.h"
+#include "core/proof/contradiction.h"
 #include "session/pass_result.h"
 #include "store/logs/json_result.h"
 
@@ -25,18 +25,8 @@ bool isStopped(const bench::CommandOutcome& outcome) { return outcome.ending == 
 
 }  // namespace
 
-// A level that a person sets waits until they have, and start it again. One that goes beyond what the maker set is not
-// left unattended.
-bool LevelSetter::waitsForPerson(const core::Slot& slot) const {
-  const auto before = open_.visit() ? std::optional(*open_.visit()) : std::nullopt;
-  return core::isFlippedByHand(study(), slot.side, before) || core::raisesLimits(core::setupOf(study(), slot.side));
-}
-
-// The visit goes on only if nothing but passes has happened since it began. A restart makes it another one.
-bool LevelSetter::isVisitInHand(const core::Slot& slot) const {
-  const core::Visit* last = open_.visit();
-  return last && last->planned == slot.visit && last->boot_id == machine_.boot() &&
-         !captures_.has(last->id, core::CaptureMoment::End);
+std::optional<std::string> LevelSetter::contradiction() const {
+  return open_.visit() ? core::contradictionOf(study(), store::recordOf(recorded()), *open_.visit()) : std::nullopt;
 }
 
 // Can the end of the last visit still be seen? Not after a restart, and not once its settings were put back: a capture
@@ -64,19 +54,45 @@ core::Status LevelSetter::restore() {
   return settings_.restore(machine_.bench(), machine_.root(), open_.absolutePath());
 }
 
-// A command that sets a level may restart the machine. The restart that it was to bring is known by another boot since;
-// whether the level took hold is for the proof to say.
-bool LevelSetter::isFlippedByRestart(const core::Slot& slot) const {
-  const auto last = std::find_if(recorded().events.rbegin(), recorded().events.rend(), [](const store::Event& event) {
-    return std::holds_alternative<core::FlipBegun>(event.act);
-  });
-  if (last == recorded().events.rend()) return false;
-  const auto& flip = std::get<core::FlipBegun>(last->act);
-  if (flip.visit != slot.visit) return false;
-  const bool is_begun = std::any_of(recorded().visits.begin(), recorded().visits.end(), [&](const core::Visit& visit) {
-    return visit.planned == slot.visit && visit.started_ms >= last->at_ms;
-  });
-  return !is_begun && !flip.boot_id.empty() && flip.boot_id != bench::bootId(machine_.bench());
+// What was begun for a visit since the last one began, in a boot that is over; nothing where this boot began it.
+std::optional<LevelSetter::FlipBefore> LevelSetter::flipBeforeRestart(const core::Slot& slot) const {
+  const std::int64_t since_ms = open_.visit() ? open_.visit()->started_ms : 0;
+  FlipBefore flip;
+  for (const store::Event& event : recorded().events) {
+    if (event.at_ms < since_ms) continue;
+    if (const auto* begun = std::get_if<core::FlipBegun>(&event.act); begun != nullptr && begun->visit == slot.visit)
+      flip.boot_id = begun->boot_id;
+    if (const auto* setting = std::get_if<core::SettingBegun>(&event.act);
+        setting != nullptr && setting->visit == slot.visit)
+      flip.begun.push_back(setting->variable);
+  }
+  const bool is_over = !flip.boot_id.empty() && flip.boot_id != bench::bootId(machine_.bench());
+  return is_over ? std::optional(flip) : std::nullopt;
+}
+
+// A command that sets a level may restart the machine, and the restart then brought the level about: its command does
+// not run again. All others do, at each visit and after each restart, which may have lost what they set. Of a variable
+// whose kind nobody knows only the command that was running when the machine went down counts as such.
+bool LevelSetter::isBroughtByRestart(const core::Variable& variable, const std::optional<FlipBefore>& before) const {
+  if (!before) return false;
+  const core::VariableKind* kind = core::findVariableKind(variable.kind);
+  if (kind && !kind->needs_reboot) return false;
+  if (before->begun.empty()) return true;  // the only command
+  return kind ? std::find(before->begun.begin(), before->begun.end(), variable.name) != before->begun.end()
+              : before->begun.back() == variable.name;
+}
+
+// The commands that bring a configuration about, in the order of the variables.
+std::vector<LevelSetter::Setting> LevelSetter::settingsFor(const core::Slot& slot) const {
+  const auto before = flipBeforeRestart(slot);
+  const std::vector<std::size_t> levels = study().levelsAt(slot.side);
+  std::vector<Setting> settings;
+  for (std::size_t i = 0; i < study().variables.size(); ++i) {
+    const core::Variable& variable = study().variables[i];
+    const core::Command& command = variable.levels[levels[i]].set_command;
+    if (!command.empty() && !isBroughtByRestart(variable, before)) settings.push_back({variable.name, command});
+  }
+  return settings;
 }
 
 // In how many boots the level was to be set since a visit last began.
@@ -91,10 +107,10 @@ std::size_t LevelSetter::flipsInVain(const core::Slot& slot) const {
 }
 
 void LevelSetter::set(const core::Slot& slot, bool is_resumed, const Then& then) {
-  const core::Setup setup = core::setupOf(study(), slot.side);
   if (auto restored = restore(); !restored) return then(restored);
   if (auto applied = apply(slot.side); !applied) return then(applied);
-  if (setup.set_commands.empty() || isFlippedByRestart(slot)) return then(core::Done{});
+  const std::vector<Setting> settings = settingsFor(slot);
+  if (settings.empty()) return then(core::Done{});
   if (is_resumed && flipsInVain(slot) >= kMostFlipsInVain)
     return then(Error{ErrorKind::CommandFailed,
                       fmt::format("{} restarts in a row, and no visit began", kMostFlipsInVain), settingOf(slot),
@@ -102,8 +118,14 @@ void LevelSetter::set(const core::Slot& slot, bool is_resumed, const Then& then)
   // On the disk before the command runs: it may restart the machine, and us with it.
   const std::string boot = bench::bootId(machine_.bench());
   if (auto noted = open_.note(core::FlipBegun{slot.visit, boot}); !noted) return then(noted);
-  // All of them at each visit, in the order of the variables: a restart may have lost any.
-  runInTurn({setup.set_commands, settingOf(slot), true, {}}, [this, slot, boot, then](const auto& set) {
+  Turn turn{{}, settingOf(slot), true, {}, {}};
+  const bool has_several = study().variables.size() > 1;
+  for (const Setting& one : settings) turn.left.push_back(one.command);
+  if (has_several)
+    turn.before_each = [this, slot, settings](std::size_t place) {
+      return open_.note(core::SettingBegun{slot.visit, settings[place].variable});
+    };
+  runInTurn(std::move(turn), [this, slot, boot, then](const auto& set) {
     if (!set || !*set) return then(set);
     // A command that asks for a restart is back before the machine goes down: no pass must begin meanwhile.
     if (needsRestartFor(slot) && boot == bench::bootId(machine_.bench()))
@@ -121,6 +143,9 @@ std::string LevelSetter::settingOf(const core::Slot& slot) const {
 
 void LevelSetter::runInTurn(Turn turn, const Then& then) {
   if (turn.left.empty()) return then(turn.failure ? core::Status(*turn.failure) : core::Done{});
+  if (turn.before_each)
+    if (auto noted = turn.before_each(turn.done); !noted) return then(noted);
+  ++turn.done;
   const core::Command command = turn.left.front();
   turn.left.erase(turn.left.begin());
   const double limit_s = study().plan.time_limit_s;
@@ -157,12 +182,12 @@ void LevelSetter::backToBaseline(const Then& then) {
   const auto commands = core::setupOf(study(), to.side).set_commands;
   const bool is_away = open_.visit()->side != to.side;
   if (!is_away || commands.empty() || needsRestartFor(to)) return then(core::Done{});
-  runInTurn({commands, settingOf(to), false, {}}, then);  // one that fails keeps no other level from being put back
+  runInTurn({commands, settingOf(to), false, {}, {}}, then);  // one that fails keeps no other level from being put back
 }
 
 // Before the first pass of a visit, and again after its last one: a level that sagged under load is found out.
 std::optional<core::CaptureMoment> LevelSetter::measurementDue(bool visit_goes_on) const {
-  if (study().measure_command.empty() || !open_.visit()) return std::nullopt;
+  if (!open_.visit() || core::measureCommand(study(), open_.visit()->side).command.empty()) return std::nullopt;
   const core::Visit& visit = *open_.visit();
   const auto is_measured = [&](core::CaptureMoment moment) {
     return core::measurementOf(visit.id, moment, recorded().measurements) != nullptr;
@@ -196,10 +221,12 @@ void LevelSetter::measure(core::CaptureMoment moment, const Then& then) {
 
 // Once for each level: a profile that starts may still make errors. A test that somebody ran elsewhere counts.
 bool LevelSetter::isStabilityDue() const {
-  if (study().stability_command.empty()) return false;
+  if (core::stabilityCommand(study(), open_.visit()->side).command.empty()) return false;
   return std::none_of(recorded().events.begin(), recorded().events.end(), [&](const store::Event& event) {
     const auto* stable = std::get_if<core::LevelStable>(&event.act);
-    return stable != nullptr && stable->side == open_.visit()->side;
+    const auto* given_up = std::get_if<core::Unreachable>(&event.act);
+    return (stable != nullptr && stable->side == open_.visit()->side) ||
+           (given_up != nullptr && given_up->side == open_.visit()->side);
   });
 }
 
@@ -212,9 +239,10 @@ void LevelSetter::testStability(const Then& then) {
                      const std::string where = "testing " + study().nameOf(side) + " for errors";
                      const auto failure = failureOf(outcome, where, limit_s);
                      if (!failure) return then(open_.note(core::LevelStable{side, "tested by the sheet, no error"}));
-                     // An error is a result, not an accident: the level does not hold.
+                     // An error is a result, not an accident: the level does not hold, and the sheet goes on without
+                     // it.
                      if (outcome.ending == bench::Ending::Exited)
-                       (void)open_.note(core::Unreachable{side, failure->sentence()});
+                       return then(open_.note(core::Unreachable{side, "not stable: " + failure->sentence()}));
                      then(*failure);
                    });
 }

@@ -33,11 +33,9 @@ class LevelSetter {
   [[nodiscard]] bool isOn() const { return is_on_; }
   /// Where that can be done while the machine runs: after a limit was reached.
   void backToBaseline(const Then& then);
-  /// A level that a person sets waits until they have.
-  [[nodiscard]] bool waitsForPerson(const core::Slot& slot) const;
+  /// What the first capture of the visit in hand says against its level, before its first pass; a sentence.
+  [[nodiscard]] std::optional<std::string> contradiction() const;
 
-  /// Does the visit that was begun last go on with this slot?
-  [[nodiscard]] bool isVisitInHand(const core::Slot& slot) const;
   /// Can the end of the last visit still be seen?
   [[nodiscard]] bool isVisitOpen() const;
   [[nodiscard]] std::optional<core::CaptureMoment> measurementDue(bool visit_goes_on) const;
@@ -48,16 +46,29 @@ class LevelSetter {
  private:
   [[nodiscard]] const core::Study& study() const { return open_.study(); }
   [[nodiscard]] const store::Recorded& recorded() const { return open_.recorded(); }
-  [[nodiscard]] bool isFlippedByRestart(const core::Slot& slot) const;
+  /// A flip that was begun in a boot that is over: of several variables those whose command was begun, in order.
+  struct FlipBefore {
+    std::string boot_id;
+    std::vector<std::string> begun;
+  };
+  struct Setting {
+    std::string variable;
+    core::Command command;
+  };
+  [[nodiscard]] std::optional<FlipBefore> flipBeforeRestart(const core::Slot& slot) const;
+  [[nodiscard]] bool isBroughtByRestart(const core::Variable& variable, const std::optional<FlipBefore>& before) const;
+  [[nodiscard]] std::vector<Setting> settingsFor(const core::Slot& slot) const;
   [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;
   [[nodiscard]] bool needsRestartFor(const core::Slot& slot) const;
   [[nodiscard]] std::string settingOf(const core::Slot& slot) const;
   /// Commands that run one after the other.
   struct Turn {
     std::vector<core::Command> left;
-    std::string where;                   ///< for the failure
-    bool ends_at_failure = false;        ///< else the rest is tried too
-    std::optional<core::Error> failure;  ///< the first
+    std::string where;                                           ///< for the failure
+    bool ends_at_failure = false;                                ///< else the rest is tried too
+    std::optional<core::Error> failure;                          ///< the first
+    std::function<core::Status(std::size_t place)> before_each;  ///< its place among those of the turn
+    std::size_t done = 0;
   };
   void runInTurn(Turn turn, const Then& then);
 

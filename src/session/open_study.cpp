@@ -62,12 +62,15 @@ core::Status OpenStudy::addMeasurement(core::VisitMeasurement measurement) {
 }
 
 core::Result<core::Pass> OpenStudy::addPass(const core::Pass& pass, const std::vector<double>& frame_ms,
-                                            const core::Samples& samples) {
-  auto filed = file_.addPass(pass, frame_ms, samples);
+                                            const core::Samples& samples, std::vector<core::Act> with) {
+  std::vector<store::Event> events;
+  for (core::Act& act : with) events.push_back({0, now(), person_, std::move(act)});
+  auto filed = file_.addPass(pass, frame_ms, samples, events);
   if (!filed) return filed;
   filed->output.clear();
   filed->error_output.clear();
   recorded_.passes.push_back(*filed);
+  for (const store::Event& event : events) store::enter(event, recorded_);
   return filed;
 }
 

@@ -55,8 +55,9 @@ class OpenStudy {
                                                    std::int64_t started_ms);
   core::Status addCapture(core::VisitCapture capture);
   core::Status addMeasurement(core::VisitMeasurement measurement);
+  /// `with`: what is decided with it, filed in one with the pass.
   [[nodiscard]] core::Result<core::Pass> addPass(const core::Pass& pass, const std::vector<double>& frame_ms,
-                                                 const core::Samples& samples);
+                                                 const core::Samples& samples, std::vector<core::Act> with = {});
 
  private:
   store::StudyFile file_;

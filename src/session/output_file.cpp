@@ -11,7 +11,9 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 
-core::Status checkPlace(const std::string& path) {
+}  // namespace
+
+core::Status checkOutput(const std::string& path) {
   const QFileInfo place(QString::fromStdString(path));
   if (path.empty() || path.back() == '/' || (place.exists() && !place.isFile()))
     return Error{ErrorKind::Malformed, "this is no plain file", path, "Name a file to write to"};
@@ -23,10 +25,8 @@ core::Status checkPlace(const std::string& path) {
   return Error{ErrorKind::NotAllowed, "a study lies there; it was left as it is", path, "Choose another name"};
 }
 
-}  // namespace
-
 core::Status writeOutput(const std::string& path, const std::function<bool(QIODevice&)>& write) {
-  if (auto checked = checkPlace(path); !checked) return checked;
+  if (auto checked = checkOutput(path); !checked) return checked;
   QSaveFile file(QString::fromStdString(path));
   if (file.open(QIODevice::WriteOnly) && write(file) && file.commit()) return core::Done{};
   return Error{ErrorKind::Io, "the file cannot be written", path, "Check the folder and its free space"};

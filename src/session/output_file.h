@@ -10,6 +10,9 @@
 
 namespace session {
 
+/// May a file be written there? Errors  NotAllowed for a study's file; Malformed for what is no plain file
+core::Status checkOutput(const std::string& path);
+
 /// Writes a file for a person: beside its place, then renamed into it, so that it is there whole or not at all. Never
 /// onto a study, nor through a link onto one. `write`: puts the content, and says whether it could.
 /// Errors  NotAllowed for a study's file; Malformed for what is no plain file; Io

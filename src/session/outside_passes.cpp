@@ -114,15 +114,14 @@ core::Status OutsidePasses::file(std::size_t slot, MeasuredPass measured) {
   measured.pass.visit_id = visit->id;
   measured.pass.slot = slot;
   measured.pass.attempt = open_.ledger().attemptsOf(slot) + 1;
-  // The newest word counts: what stood there before stays on record, left out.
-  std::vector<std::int64_t> earlier;
+  // The newest word counts: what stood there before stays on record, left out. Both at once: a crash between them would
+  // leave two numbers, of which the older one counts.
+  std::vector<core::Act> left_out;
   for (const core::Pass& pass : recorded().passes)
     if (pass.slot == slot && pass.status == core::PassStatus::Finished && pass.excluded_because.empty())
-      earlier.push_back(pass.id);
-  const auto filed = open_.addPass(measured.pass, measured.frame_ms, measured.samples);
+      left_out.emplace_back(core::PassExcluded{pass.id, core::kTypedWrongly});
+  const auto filed = open_.addPass(measured.pass, measured.frame_ms, measured.samples, std::move(left_out));
   if (!filed) return filed.error();
-  for (const std::int64_t id : earlier)
-    if (auto left_out = open_.note(core::PassExcluded{id, core::kTypedWrongly}); !left_out) return left_out;
   if (auto skipped = skipWarmUpsOf(planned); !skipped) return skipped;
   Q_EMIT passFiled(*filed);
   return core::Done{};

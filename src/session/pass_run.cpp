@@ -128,7 +128,11 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   if (processor_before_ && processor)
     pass.others_busy_percent = bench::othersBusyPercent(
         *processor_before_, *processor, outcome.processor_s + bench::ownProcessorSeconds() - own_before_s_);
-  if (limit_) pass.failure = limit_->sentence();
+  if (limit_) {  // also where the command had ended by itself before it was stopped
+    pass.failure = limit_->sentence();
+    pass.status = core::PassStatus::Failed;
+    pass.value.reset();
+  }
   if (sampler) measured.samples = sampler->samples();
   if (recorder && !measured.frame_ms.empty())
     addFrameChannels(measured.samples, *recorder->frames(span, order.a_case.recorded_program), began_ns);

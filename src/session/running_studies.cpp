@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <fstream>
 
+#include "session/file_lock.h"
 #include "session/user_files.h"
 #include "store/json/json_text.h"
 
@@ -26,7 +27,10 @@ void RunningStudies::keep(const std::vector<std::string>& studies) const {
   file.commit();
 }
 
+// Under a lock: two sheets that begin at once are both to go on after a restart.
 void RunningStudies::add(const std::string& study) const {
+  if (!makeOwnFile(path_)) return;
+  const auto lock = FileLock::whileChanging(path_);
   std::vector<std::string> studies = all();
   if (std::find(studies.begin(), studies.end(), study) != studies.end()) return;
   studies.push_back(study);
@@ -34,6 +38,7 @@ void RunningStudies::add(const std::string& study) const {
 }
 
 void RunningStudies::remove(const std::string& study) const {
+  const auto lock = FileLock::whileChanging(path_);
   std::vector<std::string> studies = all();
   if (std::erase(studies, study) > 0) keep(studies);
 }

@@ -7,8 +7,10 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/proof/contradiction.h"
 #include "core/record/looks.h"
 #include "session/scratch.h"
+#include "session/whose_turn.h"
 
 namespace session {
 namespace {
@@ -126,11 +128,11 @@ core::Status Session::begin() {
   if (auto read = open_.read(); !read) return read;
   machine_.takeDesign();
   if (auto ready = checkReady(); !ready) return ready;
-  lock_.emplace(*std::move(lock));
   scratch_ = makeScratch();
   if (!scratch_)
     return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
                  "Free some space there"};
+  lock_.emplace(*std::move(lock));  // kept from here on only: a start that fails leaves the study free
   pass_.setLogPath(scratch_->filePath(QStringLiteral("frames.csv")).toStdString());
   problem_.reset();
   is_suspending_ = false;
@@ -222,7 +224,7 @@ void Session::goOn() {
   if (pass_.limit()) return stopAtLimit();
   if (is_stopping_) return rest();
   const auto slot = nextSlot();
-  const bool visit_goes_on = slot && level_.isVisitInHand(open_.schedule()[*slot]);
+  const bool visit_goes_on = slot && isVisitInHand(open_, open_.schedule()[*slot], machine_.boot());
   if (visit_goes_on) is_level_confirmed_ = false;  // it was for this visit, not for the next level
   if (visit_goes_on && !level_.isOn())             // a visit that was interrupted; its settings were put back then
     if (auto applied = level_.apply(open_.schedule()[*slot].side); !applied) return hold(applied.error());
@@ -236,10 +238,23 @@ void Session::goOn() {
   if (!slot && background_.isBusy()) return background_.run<bool>([] { return true; }, [this](bool) { goOn(); });
   if (!slot) return setState(State::Finished);
   const bool is_confirmed = std::exchange(is_level_confirmed_, false);
-  if ((level_.waitsForPerson(open_.schedule()[*slot]) || core::followsLook(study(), open_.schedule(), *slot)) &&
-      !is_confirmed)
-    return setState(State::Idle);
-  setLevel(open_.schedule()[*slot]);
+  const core::Slot& next = open_.schedule()[*slot];
+  if (core::followsLook(study(), open_.schedule(), *slot) && !is_confirmed) return setState(State::Idle);
+  if (!isLevelForAPerson(open_, next) || (is_confirmed && wasAskedFor(open_, next))) return setLevel(next);
+  // Whoever starts a sheet was not asked for its first level yet; the bench may be there by itself.
+  if (!is_confirmed || open_.visit() || !core::isBenchHere(study())) return askForLevel(next);
+  setState(State::SettingLevel);
+  captures_.look([this, next](const core::Capture& capture) {
+    if (is_stopping_) return rest();
+    if (core::readsAs(study(), next.side, capture)) return setLevel(next);
+    askForLevel(next);
+  });
+}
+
+void Session::askForLevel(const core::Slot& slot) {
+  if (!wasAskedFor(open_, slot))
+    if (auto noted = open_.note(core::LevelAsked{slot.visit}); !noted) return hold(noted.error());
+  setState(State::Idle);
 }
 
 void Session::stop(Stop how) {
@@ -269,8 +284,15 @@ void Session::beginVisit(const core::Slot& slot) {
   captures_.take(core::CaptureMoment::Start, [this](const core::Status& taken) {
     if (!taken) return hold(taken.error());
     if (is_stopping_) return rest();
+    if (const auto against = level_.contradiction()) return holdAtLevel(*against);
     waitForRest();
   });
+}
+
+// Hours would be lost on a level that is not there: a person decides before the first pass.
+void Session::holdAtLevel(const std::string& contradiction) {
+  hold({ErrorKind::NotAtLevel, contradiction, study().nameOf(open_.visit()->side),
+        "Set it and look again; or measure it all the same, with a reason; or record the level as not reachable"});
 }
 
 void Session::waitForRest() {

@@ -91,6 +91,8 @@ class Session final : public QObject {
   void goOnAfter(const std::optional<core::Status>& step);
   void setLevel(const core::Slot& slot);
   void beginVisit(const core::Slot& slot);
+  void holdAtLevel(const std::string& contradiction);
+  void askForLevel(const core::Slot& slot);
   void waitForRest();
   void testStability();
   void measure(core::CaptureMoment moment);

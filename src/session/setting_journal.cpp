@@ -4,6 +4,7 @@
 #include <QSaveFile>
 #include <algorithm>
 #include <fstream>
+#include <iterator>
 #include <optional>
 #include <set>
 
@@ -112,6 +113,18 @@ core::Status SettingJournal::keep(const std::vector<Entry>& entries) const {
                "Check that you may write there and that the disk is not full"};
 }
 
+// Two sheets may set something at once, each of its own: none loses what the other has noted meanwhile.
+core::Status SettingJournal::change(const std::function<void(std::vector<Entry>&)>& how) const {
+  if (auto own = makeOwnFile(path_); !own) return own;
+  const auto lock = FileLock::whileChanging(path_);
+  if (!lock)
+    return Error{ErrorKind::Busy, "the record of settings to put back is in use, so nothing is set", path_,
+                 "Try again once the other sheet has set its level"};
+  std::vector<Entry> all = entries();
+  how(all);
+  return keep(all);
+}
+
 core::Status SettingJournal::apply(const std::vector<core::SettingWrite>& writes, bench::BenchConnection& bench,
                                    const std::string& root, const std::string& study) {
   for (const core::SettingWrite& write : writes) {
@@ -124,12 +137,13 @@ core::Status SettingJournal::apply(const std::vector<core::SettingWrite>& writes
       const auto before = settingOf(bench, path);
       if (!before) return before.error();
       if (*before == write.value) continue;
-      std::vector<Entry> all = entries();
-      all.push_back({bench::bootId(bench), root, study, path, *before});
-      if (auto kept = keep(all); !kept) return kept;
+      const Entry entry{bench::bootId(bench), root, study, path, *before};
+      if (auto kept = change([&](std::vector<Entry>& all) { all.push_back(entry); }); !kept) return kept;
       if (auto written = bench.writeFile(path, write.value); !written) {
-        all.pop_back();
-        (void)keep(all);
+        (void)change([&](std::vector<Entry>& all) {
+          if (const auto own = std::find(all.rbegin(), all.rend(), entry); own != all.rend())
+            all.erase(std::next(own).base());
+        });
         return written.error().kind == ErrorKind::Denied ? byHand(write, written.error()) : written.error();
       }
       const auto now = settingOf(bench, path);
@@ -143,9 +157,10 @@ core::Status SettingJournal::apply(const std::vector<core::SettingWrite>& writes
 }
 
 core::Status SettingJournal::restore(bench::BenchConnection& bench, const std::string& root, const std::string& study) {
-  std::vector<Entry> all = entries();
   const std::string boot = bench::bootId(bench);
   core::Status first = core::Done{};
+  const auto lock = FileLock::whileChanging(path_);  // without it too: a setting must not stay
+  std::vector<Entry> all = entries();
   for (std::size_t i = all.size(); i-- > 0;) {
     if (all[i].study != study || all[i].root != root) continue;
     const core::Status done = all[i].boot_id == boot ? writeBack(bench, all[i]) : core::Status(core::Done{});

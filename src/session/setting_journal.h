@@ -1,5 +1,6 @@
 #pragma once
 
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -22,6 +23,7 @@ class SettingJournal {
     std::string study;
     std::string path;
     std::string before;
+    bool operator==(const Entry&) const = default;
   };
 
   /// Writes each setting into every file that its path fits, and reads it back. One that stands there already is left
@@ -45,6 +47,7 @@ class SettingJournal {
 
  private:
   core::Status keep(const std::vector<Entry>& entries) const;
+  core::Status change(const std::function<void(std::vector<Entry>&)>& how) const;
   std::string path_;
 };
 

@@ -60,7 +60,8 @@ class TakeBack {
 
 /// What the program notes by itself is nobody's decision.
 bool isOfTheProgram(const core::Act& act) {
-  return std::holds_alternative<core::FlipBegun>(act) || std::holds_alternative<core::UpdateSeen>(act) ||
+  return std::holds_alternative<core::FlipBegun>(act) || std::holds_alternative<core::LevelAsked>(act) ||
+         std::holds_alternative<core::SettingBegun>(act) || std::holds_alternative<core::UpdateSeen>(act) ||
          std::holds_alternative<core::NullStudyTaken>(act);
 }
 

@@ -21,6 +21,10 @@ void VisitCaptures::take(core::CaptureMoment moment, const Then& then) {
   });
 }
 
+void VisitCaptures::look(const std::function<void(const core::Capture&)>& then) {
+  background_.run<core::Capture>(capturing(core::CaptureMoment::UnderLoad), then);
+}
+
 core::Status VisitCaptures::file(std::int64_t visit_id, core::CaptureMoment moment, core::Capture capture) {
   if (has(visit_id, moment)) return core::Done{};
   capture.taken_ms += open_.clockAheadMs();

@@ -30,6 +30,8 @@ class VisitCaptures {
   void setOpen(bool is_open) { is_open_ = is_open; }
   /// Of the visit in hand. Once for each moment; where people type what another machine shows, this one says nothing.
   void take(core::CaptureMoment moment, const Then& then);
+  /// The machine as it is now, filed nowhere: to see where the bench stands before its first visit.
+  void look(const std::function<void(const core::Capture&)>& then);
   [[nodiscard]] bool has(std::int64_t visit_id, core::CaptureMoment moment) const;
 
  private:

@@ -242,7 +242,7 @@ TEST_F(Window, ShowsAFailedPassAndRepeatsIt) {
                   .data()
                   .toString()
                   .contains(QStringLiteral("ended with code 3")));
-  EXPECT_TRUE(textOf("doubtHeadline").contains(QStringLiteral("4 passes failed")));
+  EXPECT_TRUE(textOf("doubtHeadline").contains(QStringLiteral("2 attempts failed; 2 places have no result")));
   folder_.write("mended", "");
   trigger("nextAction");
   EXPECT_EQ(nextText(), QStringLiteral("Repeat 4 failed passes"));

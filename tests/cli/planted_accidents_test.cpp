@@ -1,13 +1,6 @@
 // The real command line on a simulated bench in whose way to its levels an accident is planted: what the program says
 // must name it, and nothing else may stop the claim.
-#include <gtest/gtest.h>
-
-#include <nlohmann/json.hpp>
-
-#include "store/json/study_json.h"
-#include "store/study/study_file.h"
-#include "support/programs.h"
-#include "support/studies.h"
+#include "cli/planted_bench.h"
 
 namespace {
 
@@ -15,74 +8,11 @@ using nlohmann::json;
 
 using support::Outcome;
 
-class PlantedAccidents : public support::ProgramsTest {
- protected:
-  Outcome run(const char* program, const std::vector<std::string>& words) const {
-    QStringList arguments;
-    for (const std::string& word : words) arguments << QString::fromStdString(word);
-    return ProgramsTest::run(QString::fromLatin1(program), arguments);
-  }
-  Outcome cli(const std::vector<std::string>& words) const { return run("iron-lever-cli", words); }
-
-  /// A bench whose variable `name` has two levels of machine fields; everything else as `more` says.
-  void makeBench(const std::string& name, const json& baseline, const json& changed,
-                 const json& more = json::object()) {
-    json truth{
-        {"seed", 7},
-        {"variables",
-         {{name, {{"initial", "a"}, {"levels", {{"a", {{"machine", baseline}}}, {"b", {{"machine", changed}}}}}}}}},
-        {"cases", {{"Ring pass@4K dome", {{"processor_ms", 9}, {"graphics_ms", 6}, {"seconds", 5}}}}}};
-    truth.merge_patch(more);
-    folder_.write("truth.json", truth.dump());
-    ASSERT_EQ(run("iron-lever-simbench", {"init", "--state", "bench", "--truth", "truth.json"}).code, 0);
-    name_ = name;
-  }
-  /// A study of it, there and back, that the bench flips by command; or by hand.
-  core::Study study(const std::string& kind, const std::string& first, const std::string& second,
-                    bool by_hand = false) {
-    core::Study study = support::studyOf({"iron-lever-simbench", "run", "--state", "bench", "--case",
-                                          "Ring pass@4K dome", "--out", "{log}", "--pace", "0"},
-                                         4);
-    study.plan.order = core::Order::ThereAndBack;
-    study.variable().kind = kind;
-    study.machine = "bench/machine";
-    study.variable().levels[0].name = first;
-    study.variable().levels[1].name = second;
-    if (!by_hand)
-      for (std::size_t side = 0; side < 2; ++side)
-        study.variable().levels[side].set_command = {
-            "iron-lever-simbench", "set", "--state", "bench", name_ + (side == 0 ? "=a" : "=b"), "--reboot"};
-    return study;
-  }
-  void make(const core::Study& study) {
-    folder_.write("design.json", store::studyToJson(study));
-    const Outcome made = cli({"new", "s", "--design", "design.json"});
-    ASSERT_EQ(made.code, 0) << made.err;
-  }
-  void runStudy(const core::Study& study) {
-    make(study);
-    const Outcome ran = cli({"run", "s", "--approve", "--quiet"});
-    ASSERT_EQ(ran.code, 0) << ran.err;
-  }
-  [[nodiscard]] json findings() const { return json::parse(cli({"findings", "s", "--json"}).out); }
-  static std::vector<std::string> stopsIn(const json& findings) {
-    std::vector<std::string> ids;
-    for (const json& doubt : findings["doubts"])
-      if (doubt["rank"] == "stop") ids.push_back(doubt["id"]);
-    return ids;
-  }
-  static std::string sentenceOf(const json& findings, const std::string& id) {
-    for (const json& doubt : findings["doubts"])
-      if (doubt["id"] == id) return doubt["sentence"];
-    return "";
-  }
-  using Ids = std::vector<std::string>;
-  std::string name_;
-};
+class PlantedAccidents : public support::PlantedBench {};
 
 TEST_F(PlantedAccidents, LevelsThatTheMenuNamesTheOtherWayRound) {
   makeBench("link", {{"link_gts", 8}}, {{"link_gts", 16}}, {{"variables", {{"link", {{"swapped", true}}}}}});
-  runStudy(study("pcie_generation", "Gen 3", "Gen 4"));
+  runAllTheSame(study("pcie_generation", "Gen 3", "Gen 4"));
   const json found = findings();
   EXPECT_EQ(stopsIn(found), Ids{"levels_swapped"});
   EXPECT_TRUE(found["proof"]["levels_swapped"]);
@@ -95,7 +25,7 @@ TEST_F(PlantedAccidents, LevelsThatTheMenuNamesTheOtherWayRound) {
 
 TEST_F(PlantedAccidents, LevelsThatAreCalledWhatTheyAreNot) {
   makeBench("link", {{"link_gts", 8}}, {{"link_gts", 16}});
-  runStudy(study("pcie_generation", "Gen 4", "Gen 5"));
+  runAllTheSame(study("pcie_generation", "Gen 4", "Gen 5"));
   EXPECT_EQ(stopsIn(findings()), Ids{"names_disagree"});
   EXPECT_EQ(sentenceOf(findings(), "names_disagree"),
             "Neither level is what it is called: Gen 4 is to read 16.0 GT/s, and 8.0 GT/s was read; Gen 5 is to read "

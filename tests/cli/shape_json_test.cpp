@@ -73,7 +73,10 @@ TEST(ShapeJson, OfALadderNamesLevelsStepsAndTheEnoughPoint) {
   EXPECT_EQ(ladder["levels"][2]["resource"], 15.75);
   EXPECT_EQ(ladder["levels"][0]["improvement_percent"], 0);
   EXPECT_EQ(ladder["neighbours"].size(), 3U);
-  EXPECT_EQ(ladder["enough_point"], "Gen 4");
+  // Of the highest measured level nobody knows whether it is enough.
+  EXPECT_TRUE(ladder["enough_point"].is_null());
+  EXPECT_EQ(ladder["enough"], "no_lower_level");
+  EXPECT_EQ(ladder["highest_measured"], "Gen 4");
   EXPECT_EQ(ladder["lowest_enough_by_itself"], "Gen 4");
   EXPECT_EQ(keysOf(ladder["transfer_model"]),
             (std::set<std::string>{"t0_ms", "D_mb_per_frame", "df", "ceiling_fps", "residual_scale", "se_t0", "se_D",

@@ -20,23 +20,37 @@ std::vector<std::string> headings(const std::vector<core::ContrastSection>& sect
   return all;
 }
 
-TEST(InteractionWords, FollowTheVerdictAndCarryItsMarks) {
-  core::ContrastFinding found;
-  core::AskedContrast asked;
-  asked.at = "Gen 4";
-  const auto text = [&](Verdict verdict) {
-    found.verdict = verdict;
-    return core::interactionText(found, asked);
-  };
-  EXPECT_EQ(text(Verdict::Gain), "the effect is larger at Gen 4");
-  EXPECT_EQ(text(Verdict::Loss), "the effect is smaller at Gen 4");
-  EXPECT_EQ(text(Verdict::GainSizeNotSettled), "the effect is larger at Gen 4, by how much is not settled");
-  EXPECT_EQ(text(Verdict::LossSizeNotSettled), "the effect is smaller at Gen 4, by how much is not settled");
-  EXPECT_EQ(text(Verdict::RealButNegligible), "the effect is the same at Gen 4, as far as it matters");
-  EXPECT_EQ(text(Verdict::NoDifferenceThatMatters), "the effect is the same at Gen 4, as far as it matters");
-  EXPECT_EQ(text(Verdict::NotSettled), "whether the effect differs at Gen 4 is not settled");
-  found.marks.is_so_far = true;
-  EXPECT_EQ(text(Verdict::Gain), "the effect is larger at Gen 4, provisional");
+/// What a crossing's interaction says of four rates: Gen 3 off, Gen 3 on, Gen 4 off, Gen 4 on.
+std::string interactionOf(const std::vector<double>& rates, double spread = kSpread) {
+  support::RecordedStudy crossed{support::crossedOf()};
+  crossed.recordRates(rates, spread);
+  const core::ShapeFindings found = crossed.judged().shape;
+  for (std::size_t i = 0; i < found.asked.size(); ++i)
+    if (found.asked[i].kind == core::ContrastKind::Interaction) return core::interactionText(found, i, 0);
+  return {};
+}
+
+TEST(InteractionWords, SayBySizeWhatDependsOnWhat) {
+  EXPECT_EQ(interactionOf({50, 50, 60, 65}).substr(0, 26), "the gain is larger at on: ");
+  EXPECT_EQ(interactionOf({50, 50, 65, 60}).substr(0, 27), "the gain is smaller at on: ");
+  // Two losses: the interaction is positive where the loss is the smaller one.
+  const std::string smaller = interactionOf({50, 50, 40, 45});
+  EXPECT_TRUE(smaller.starts_with("the loss is smaller at on: −10.0 % there, −20.0 % at off")) << smaller;
+  const std::string larger = interactionOf({50, 50, 45, 40});
+  EXPECT_TRUE(larger.starts_with("the loss is larger at on: −20.0 % there, −10.0 % at off")) << larger;
+  // Where one gains and the other loses neither word would be true.
+  const std::string turned = interactionOf({50, 50, 45, 55});
+  EXPECT_TRUE(turned.starts_with("the effect is better at on: +10.0 % there, −10.0 % at off")) << turned;
+  EXPECT_TRUE(interactionOf({50, 50, 60, 60}).starts_with("the gain is the same at on, as far as it matters: "));
+  EXPECT_TRUE(interactionOf({50, 50, 50, 51}, 0.05).starts_with("whether the effect differs at on is not settled"));
+}
+
+TEST(InteractionWords, AreNeverTakenForASimpleEffect) {
+  for (const core::AskedContrast& asked : core::contrastsOf(support::crossedOf())) {
+    if (asked.kind == core::ContrastKind::Interaction) {
+      EXPECT_EQ(core::contrastName(asked), "Gen 3 to Gen 4, on against off");
+    }
+  }
 }
 
 TEST(ShareWords, AreWholePercentsWithATrueMinus) {
@@ -65,7 +79,7 @@ TEST(RowsOfACrossing, AnswerEachVariableAtEachLevelOfTheOtherAndOnAverage) {
   EXPECT_TRUE(sections[0].rows[1].change.starts_with("+28.4 % (")) << sections[0].rows[1].change;
   EXPECT_EQ(sections[0].rows[1].verdict, "gain");
   EXPECT_TRUE(sections[0].rows[1].is_counted);
-  EXPECT_EQ(sections[2].rows[0].verdict, "the effect is larger at on");
+  EXPECT_EQ(sections[2].rows[0].verdict, "the gain is larger at on: +28.4 % there, +20.0 % at off");
 }
 
 TEST(RowsOfAChain, SayWhichPartOfTheLossEachStepIs) {
@@ -94,7 +108,7 @@ TEST(RowsOfALadder, AreNamedEvenWhereALevelWasNotReached) {
   const core::Judgement judged = ladder.judged();
   const auto sections = core::contrastSections(ladder.study, judged.shape, 0);
   EXPECT_EQ(sections[0].rows.back().title, "Gen 3 to Gen 4");
-  EXPECT_EQ(sections[0].rows.back().verdict, "not measured wherever it takes");
+  EXPECT_EQ(sections[0].rows.back().verdict, "not measured at every level that it needs");
   EXPECT_FALSE(sections[0].rows.back().percent);
   EXPECT_FALSE(sections[0].rows.back().is_counted);
 }
@@ -125,21 +139,80 @@ TEST(RowsOfDecibels, StandInTheirUnit) {
 TEST(EnoughWords, SayTheLevelNoneOrWhyNot) {
   support::RecordedStudy ladder{support::ladderOf()};
   const auto text = [&] { return core::enoughText(ladder.study, ladder.judged().shape, 0); };
-  EXPECT_EQ(text(), "Which level is enough cannot be said yet: a level has no interval");
+  EXPECT_EQ(text(), "Which level is enough cannot be said: a level has no interval");
   ladder.recordRates({60, 80, 99.9, 100}, kSpread);
-  EXPECT_EQ(text(),
-            "Gen 3 is enough: it and whatever offers more fall short of the best by less than 2 %. A level truly close "
-            "enough may be passed over");
+  EXPECT_EQ(
+      text(),
+      "Gen 3 is enough: no measured level above it brings 2 % or more. This rule is cautious: a lower level may be "
+      "enough too");
   ladder.passes.pop_back();  // one is still to come
-  EXPECT_TRUE(text().starts_with("Gen 3 is enough, provisionally: it and")) << text();
+  EXPECT_TRUE(text().starts_with("Gen 3 is enough, provisionally: no measured level")) << text();
   EXPECT_NE(ladder.judged().claim.sentence().find(": Gen 3 is enough, provisionally; Gen 4 over"), std::string::npos)
       << ladder.judged().claim.sentence();
-  ladder.recordRates({60, 80, 95, 90}, kSpread);  // the strongest is not the best
-  EXPECT_TRUE(text().starts_with("No level is enough: the strongest falls short of the best by as much as matters"))
-      << text();
+  ladder.recordRates({60, 80, 95, 90}, kSpread);  // the strongest is surely not the best
+  EXPECT_TRUE(text().starts_with("No level is enough: even Gen 4 falls short of the best by 2 % or more")) << text();
   ladder.recordRates({60, 100, 90, 100}, kSpread);  // one below would do, and the one between would not
-  EXPECT_NE(text().find("; Gen 2 would be by itself"), std::string::npos) << text();
+  EXPECT_NE(text().find("Gen 2 alone would pass, a level above it does not"), std::string::npos) << text();
   EXPECT_EQ(core::enoughText(support::chainOf(), {}, 0), "");
+}
+
+// Enough is a statement about the levels above: of the highest that was measured nobody knows it.
+TEST(EnoughWords, NeverCallTheHighestMeasuredLevelEnough) {
+  support::RecordedStudy ladder{support::ladderOf()};
+  const auto text = [&] { return core::enoughText(ladder.study, ladder.judged().shape, 0); };
+  ladder.recordRates({60, 70, 80, 90}, kSpread);
+  EXPECT_TRUE(
+      text().starts_with("No level below Gen 4 is enough; whether Gen 4 is, nobody has measured: no level above it "
+                         "has a result. The step to it brought +12.5 %, bound by the graphics link by 17 %"))
+      << text();
+  EXPECT_FALSE(ladder.judged().shape.ladderOf(0)->enough->enough);
+  EXPECT_NE(ladder.judged().claim.sentence().find(": no level below Gen 4 is enough; Gen 4 over"), std::string::npos);
+  // A level that was not reached is named, and nothing is said of it.
+  ladder.record([](core::Pass& pass, const core::Slot& slot) {
+    if (slot.side != core::configurationAt(3))
+      pass.value = (60 + 10.0 * static_cast<double>(core::placeOf(slot.side))) * (1 + 1e-4 * (slot.visit % 3));
+  });
+  std::erase_if(ladder.passes, [](const core::Pass& pass) { return !pass.value; });
+  ladder.also.unreachable = {{core::configurationAt(3), "it does not start"}};
+  EXPECT_TRUE(text().starts_with("No level below Gen 3 is enough; ")) << text();
+  EXPECT_NE(text().find(". Not measured: Gen 4"), std::string::npos) << text();
+  const core::Claim claim = ladder.judged().claim;
+  EXPECT_NE(claim.sentence().find("Gen 3 over Gen 1 +33.3 %"), std::string::npos) << claim.sentence();
+  EXPECT_TRUE(claim.sentence().ends_with("; without a result: Gen 4")) << claim.sentence();
+}
+
+// A level whose place among the best is open proves nothing: not that it is enough, nor that none is.
+TEST(EnoughWords, AreNotSettledWithoutProof) {
+  support::RecordedStudy ladder{support::ladderOf(3, 1)};
+  ladder.recordRates({60, 80, 100, 99}, 0.03);
+  EXPECT_EQ(ladder.judged().shape.ladderOf(0)->reading, core::EnoughReading::Open);
+  EXPECT_TRUE(
+      core::enoughText(ladder.study, ladder.judged().shape, 0).starts_with("Not settled which level is enough"));
+  ladder.recordRates({99, 100, 99.5, 100}, 0.03);  // the lower ones may do: that they do not is not shown
+  const core::ShapeFindings found = ladder.judged().shape;
+  const core::LadderFinding& reading = *found.ladderOf(0);
+  if (reading.reading == core::EnoughReading::NoLowerLevel) {
+    EXPECT_TRUE(core::enoughText(ladder.study, found, 0).starts_with("No level below Gen 4 is shown to be enough"));
+  }
+}
+
+TEST(EnoughWords, OfASuiteCountTheCasesThatStillGain) {
+  support::RecordedStudy ladder{support::ladderOf()};
+  ladder.study.cases.push_back(ladder.study.cases[0]);
+  ladder.study.cases[1].preset = "8K dome";
+  ladder.record([](core::Pass& pass, const core::Slot& slot) {
+    const std::vector<double> rates =
+        slot.case_index == 0 ? std::vector{60.0, 80.0, 100.0, 103.0} : std::vector{60.0, 80.0, 100.0, 99.5};
+    pass.value = rates[core::placeOf(slot.side)] * (1 + 1e-4 * ((slot.visit + slot.number) % 5));
+  });
+  const core::Judgement judged = ladder.judged();
+  EXPECT_TRUE(core::enoughText(ladder.study, judged.shape, std::nullopt)
+                  .starts_with("Gen 3 is enough: no measured level above it brings 2 % or more; yet 1 of 2 cases still "
+                               "gains above it"))
+      << core::enoughText(ladder.study, judged.shape, std::nullopt);
+  EXPECT_NE(judged.claim.sentence().find("Gen 3 is enough (1 of 2 cases still gains above it); Gen 4 over Gen 1"),
+            std::string::npos)
+      << judged.claim.sentence();
 }
 
 TEST(CeilingWords, AreInTheMetricsUnit) {

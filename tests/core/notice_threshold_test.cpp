@@ -67,8 +67,10 @@ TEST(Findings, JudgeEachCaseByTheLargerThreshold) {
   EXPECT_NEAR(findings.cases[1].threshold.gain_percent, 25, 0.2);
   EXPECT_EQ(findings.cases[2].verdict, Verdict::Gain);  // 0.77 of 20 ms
   EXPECT_TRUE(verdict(3).starts_with("gain, judged by 2 %")) << verdict(3);
-  // One case without frames leaves the suite by percent; without it, the geometric mean of the frames decides.
-  EXPECT_EQ(findings.suite->threshold.decides, ThresholdDecides::Percent);
+  // One case without frames keeps the percentage for itself, and leaves the others their time.
+  EXPECT_EQ(findings.suite->threshold.decides, ThresholdDecides::Mixed);
+  const double of_frames_ln = -std::log1p(-0.5 / std::cbrt(25.0 * 2.5 * 20.0));
+  EXPECT_NEAR(findings.suite->threshold.gain_percent, 100 * std::expm1((3 * of_frames_ln + std::log(1.02)) / 4), 0.05);
   recorded.study.cases[3].is_control = true;
   const core::SuiteFinding of_frames = *recorded.findings().suite;
   EXPECT_EQ(of_frames.threshold.decides, ThresholdDecides::Milliseconds);

@@ -139,7 +139,7 @@ TEST(Traces, LieOverEachOtherByClockOrByPlace) {
   EXPECT_NEAR(core::tracePositions(frames, core::TraceAxis::ShareOfFrames)[2], 66.667, 1e-3);
   // Half a second: two frames; the other half: the one that spans it.
   EXPECT_EQ(core::meanByStretch(frames, std::vector<double>{0, 0.1, 0.4}, 1, 2),
-            (std::vector<double>{1000.0 / 3, 1000.0 / 3}));
+            (std::vector<double>{1000.0 / 3, 600}));
   const auto found = core::distributionOf(frames, 100, 10000, 2);
   EXPECT_NEAR(found.from_ms[1], 1000, 1e-9);
   EXPECT_DOUBLE_EQ(found.share[0] + found.share[1], 1);

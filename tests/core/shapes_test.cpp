@@ -168,20 +168,19 @@ TEST(Ladders, SayTheirStepsTheEnoughPointAndHowFarEachIsBound) {
   ASSERT_TRUE(finding.model);
   EXPECT_NEAR(finding.model->t0_ms, 10, 0.05);
   EXPECT_NEAR(finding.model->mb_per_frame, 20, 0.5);
-  // Gen 4 gains 6 % over Gen 3: only the strongest is enough for 2 %, and Gen 3 for 7 %.
-  EXPECT_EQ(finding.enough->enough, 3U);
+  // Gen 4 gains 6 % over Gen 3: no level below it is enough for 2 %, and Gen 3 is for 7 %.
+  EXPECT_FALSE(finding.enough->enough);
+  EXPECT_EQ(finding.reading, core::EnoughReading::NoLowerLevel);
   EXPECT_TRUE(judged.claim.sentence().starts_with(
       "On Dome node 3, moving the graphics link through Gen 1 to Gen 4 changes average FPS over Ring pass, 4K dome: "
-      "Gen 4 is enough; Gen 4 over Gen 1 +"));
+      "no level below Gen 4 is enough; Gen 4 over Gen 1 +"));
   ladder.study.notice_threshold_percent = 7;
   EXPECT_EQ(ladder.judged().shape.ladderOf(0)->enough->enough, 2U);
   // So is a millisecond of the 15 that a frame lasts at Gen 1.
   ladder.study.notice_threshold_percent = 2;
   ladder.study.notice_threshold_ms = 1;
-  EXPECT_TRUE(
-      core::enoughText(ladder.study, ladder.judged().shape, 0)
-          .starts_with("Gen 3 is enough: it and whatever offers more fall short of the best by less than 1 ms a "
-                       "frame, here 7.1"));
+  EXPECT_TRUE(core::enoughText(ladder.study, ladder.judged().shape, 0)
+                  .starts_with("Gen 3 is enough: no measured level above it brings 1 ms a frame, here 7.1"));
   // Each family is adjusted by itself, and the pair's own finding is the same number.
   EXPECT_NEAR(judged.findings.cases[0].improvement.value, top.improvement.value, 1e-9);
   EXPECT_NEAR(judged.findings.cases[0].effect->contrast.inference->p, top.contrast.inference->p, 1e-12);
@@ -240,7 +239,8 @@ TEST(Ladders, GoOnWithoutALevelThatCannotBeReachedAndForetellIt) {
   EXPECT_EQ(judged.shape.missing[0].reason, "not reachable: it does not start");
   EXPECT_TRUE(idsOf(judged).contains("missing/Gen 4"));
   const core::LadderFinding& finding = *judged.shape.ladderOf(0);
-  EXPECT_EQ(finding.enough->enough, 2U);  // of those that were reached
+  EXPECT_EQ(finding.order.back(), 2U);  // of those that were reached
+  EXPECT_EQ(finding.unmeasured, std::vector{configurationAt(3)});
   ASSERT_NE(judged.shape.valuesOf(0), nullptr);
   EXPECT_FALSE(judged.shape.valuesOf(0)->at[3].improvement) << "nothing is known of the one that was not";
   EXPECT_TRUE(judged.shape.valuesOf(0)->at[2].improvement);
@@ -261,7 +261,8 @@ TEST(Crossings, SayWhatOneDoesAtEachLevelOfTheOtherAndWhetherThatDiffers) {
   const auto& interaction = found(judged, ContrastKind::Interaction, "Gen 4", "on");
   EXPECT_NEAR(interaction.contrast.difference, std::log(65.5 / 60) - std::log(51.0 / 50), 0.001);
   EXPECT_EQ(interaction.verdict, core::Verdict::Gain);
-  EXPECT_TRUE(judged.claim.sentence().ends_with("at on: the effect is larger at on")) << judged.claim.sentence();
+  EXPECT_TRUE(judged.claim.sentence().ends_with("with it on: the gain is larger at on: +28.4 % there, +20.0 % at off"))
+      << judged.claim.sentence();
   EXPECT_EQ(judged.pair_study.nameOf(core::Side::Changed), "Gen 4, off");
 }
 
@@ -278,8 +279,9 @@ TEST(Crossings, TellAtMostThreeLevelsInTheClaim) {
     pass.value = 60 * (1 + 0.1 * static_cast<double>(place / 5)) * (1 + 1e-4 * ((slot.visit + slot.number) % 5));
   });
   const std::string outcome = crossed.judged().claim.outcome;
-  EXPECT_NE(outcome.find(" at mode 2"), std::string::npos) << outcome;
-  EXPECT_EQ(outcome.find(" at mode 3"), std::string::npos) << outcome;
+  EXPECT_NE(outcome.find(" with it mode 2"), std::string::npos) << outcome;
+  EXPECT_EQ(outcome.find(" with it mode 3"), std::string::npos) << outcome;
+  EXPECT_NE(outcome.find(", and at 2 more"), std::string::npos) << outcome;
 }
 
 TEST(Crossings, NameTheCellsThatNobodyMeasures) {
@@ -310,7 +312,7 @@ TEST(Chains, AccountForTheWholeLoss) {
       "On Dome node 3, going from full-width slot in steps to box, own screen changes average FPS over Ring pass, 4K "
       "dome by −"))
       << judged.claim.sentence();
-  EXPECT_NE(judged.claim.sentence().find("% of it at external box: loss"), std::string::npos);
+  EXPECT_NE(judged.claim.sentence().find("% of it in the step to “external box”: loss"), std::string::npos);
   EXPECT_FALSE(idsOf(judged).contains("double_step/full-width slot to external box"));
 }
 
@@ -335,7 +337,7 @@ TEST(Suites, OfALadderAreSummedUpContrastByContrast) {
     pass.value = 60 * gain * (1 + 1e-4 * ((slot.visit + slot.number) % 5));
   });
   const core::Judgement judged = ladder.judged();
-  EXPECT_EQ(judged.shape.suite_cases, 2);
+  EXPECT_EQ(judged.shape.suite_cases.size(), 2U);
   EXPECT_EQ(judged.claim.cases, "2 cases");
   EXPECT_FALSE(judged.shape.headlineCase());
   support::RecordedStudy with_control = ladder;
@@ -359,7 +361,7 @@ TEST(Rows, OfContrastsAreTheSameEverywhere) {
   EXPECT_EQ(sections[0].heading, "Step by step");
   EXPECT_EQ(sections[1].heading, "Against Gen 1");
   EXPECT_EQ(sections[0].rows[0].title, "Gen 1 to Gen 2");
-  EXPECT_TRUE(sections[0].rows[0].remark.starts_with("x 2.00, bound by it by 22 %"));
+  EXPECT_TRUE(sections[0].rows[0].remark.starts_with("×2.00, bound by it by 22 %"));
   EXPECT_TRUE(core::contrastSections(support::studyOf({"true"}), {}, 0).empty());
 }
 

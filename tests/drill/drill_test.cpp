@@ -62,7 +62,7 @@ core::Study sheet() {
   study.plan.passes_per_visit = 2;
   study.plan.drawn = core::pairRounds({core::Side::Baseline, core::Side::Changed, core::Side::Baseline});
   study.plan.retries = 1;
-  study.plan.time_limit_s = 2;
+  study.plan.time_limit_s = 8;  // what hangs is ended; what a busy machine starts slowly is not
   return study;
 }
 
@@ -146,9 +146,13 @@ class Drill : public testing::Test {
     for (const auto& [pass, status] : told_)
       EXPECT_TRUE(kept.contains(pass) && kept[pass] == status) << "slot " << pass.first << " attempt " << pass.second;
   }
-  /// However often it was interrupted before, it can be run to its end.
+  /// However often it was interrupted before, it can be run to its end. Where the bench fell back to another level the
+  /// sheet stops before the first pass; somebody starts it again, and the level is set once more.
   void expectItCanBeFinished() {
-    EXPECT_EQ(runSheet(), 0) << problem_;
+    int code = runSheet();
+    while (code != 0 && problem_.find("was asked, 4800 MT/s is read") != std::string::npos && ++fallen_back_ < 100)
+      code = runSheet();
+    EXPECT_EQ(code, 0) << problem_;
     expectNothingLost();
     const auto judged = core::judgementOf(study_, store::recordOf(recorded()));
     EXPECT_TRUE(judged.findings.is_plan_complete);
@@ -199,30 +203,29 @@ class Drill : public testing::Test {
   std::int64_t acts_ = 0;
   std::uint64_t seed_ = 1;
   std::string problem_;
+  int fallen_back_ = 0;
 };
 
 TEST_F(Drill, RunsAloneThroughRestartsAndFaultsAndCatchesEachWhereItHappened) {
   expectItCanBeFinished();
   const store::Recorded all = recorded();
-  EXPECT_EQ(all.visits.size(), 6U);
+  EXPECT_EQ(fallen_back_, 1) << "the memory fell back in one visit";
+  EXPECT_EQ(all.visits.size(), 7U) << "that one had no pass, and was begun anew";
   std::set<std::string> boots;
   for (const core::Visit& visit : all.visits) boots.insert(visit.boot_id);
-  EXPECT_EQ(boots.size(), 6U);  // a restart at every flip
+  EXPECT_EQ(boots.size(), 7U);  // a restart at every flip
   std::vector<std::string> failures;
   for (const core::Pass& pass : all.passes)
     if (pass.status == core::PassStatus::Failed) failures.push_back(pass.failure);
   ASSERT_EQ(failures.size(), 4U) << testing::PrintToString(failures);
   EXPECT_NE(failures[0].find("crashed (signal 11"), std::string::npos) << failures[0];
-  EXPECT_NE(failures[1].find("time limit of 2 s"), std::string::npos) << failures[1];
+  EXPECT_NE(failures[1].find("time limit of 8 s"), std::string::npos) << failures[1];
   EXPECT_NE(failures[2].find("frame log, line 4"), std::string::npos) << failures[2];
   EXPECT_NE(failures[3].find("the save would not load"), std::string::npos) << failures[3];
-  // The memory fell back in one visit: its passes stay out until somebody accepts it.
+  // No pass was run at a level that was not there, so none is left out, and no stop is in the way.
   const auto judged = core::judgementOf(sheet(), store::recordOf(all));
-  EXPECT_EQ(judged.doubts.front().rank, core::DoubtRank::Stop);
-  EXPECT_NE(judged.doubts.front().sentence.find(
-                "Visit 6 did not reach its level: 6000 MT/s is to read 6000 MT/s, and 4800 MT/s was read"),
-            std::string::npos)
-      << judged.doubts.front().sentence;
+  EXPECT_EQ(judged.findings.retired_passes, 0);
+  EXPECT_NE(judged.doubts.front().rank, core::DoubtRank::Stop) << judged.doubts.front().sentence;
 }
 
 TEST_F(Drill, LosesNoPassToAKillAtAnyMoment) { killOften(moments()); }

@@ -77,6 +77,69 @@ TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   EXPECT_EQ(bench_.started.at(2), "true");  // the changed level was set between its visits
 }
 
+// A restart brings the one variable about and loses what the other's command had set.
+TEST_F(Sessions, RunTheOtherVariablesCommandsAgainAfterARestart) {
+  core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
+  study.shape = core::Shape::Crossed;
+  study.variables.resize(2);
+  study.variables[0].name = "governor";
+  study.variables[0].kind = "governor";
+  study.variables[0].levels[0] = {"powersave", {}, {}, {}, {"echo", "powersave"}};
+  study.variables[0].levels[1] = {"performance", {}, {}, {}, {"echo", "performance"}};
+  study.variables[1].name = "memory speed";
+  study.variables[1].kind = "memory_speed";
+  study.variables[1].levels[0].name = "slow";
+  study.variables[1].levels[1].name = "fast";
+  study.variables[1].levels[1].set_command = {"sleep", "60"};  // takes the machine down
+  const auto times = [&](const std::string& command) {
+    return std::count(bench_.started.begin(), bench_.started.end(), command);
+  };
+  {
+    const auto session = sessionFor(study);
+    ASSERT_TRUE(session->start().ok());
+    ASSERT_TRUE(support::waitUntil([&] { return times("sleep 60") == 1; }));
+    session->stop(session::Stop::ForRestart);
+    ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+  }
+  const auto before = times("echo powersave") + times("echo performance");
+  bench_.boot_id = "boot-2";
+  const auto session = open();
+  ASSERT_TRUE(session->resume().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return times("echo powersave") + times("echo performance") > before; }));
+  EXPECT_EQ(times("sleep 60"), 1) << "the restart brought that about";
+  session->stop(session::Stop::Now);
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }));
+}
+
+// A start that cannot be made leaves the study free for the next one.
+TEST_F(Sessions, CanBeStartedAgainAfterAStartThatFailed) {
+  const auto session = sessionFor(support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1));
+  const QByteArray temporary = qgetenv("TMPDIR");
+  qputenv("TMPDIR", QByteArray::fromStdString(folder_.write("full", "")));  // no folder can be made there
+  const auto started = session->start();
+  ASSERT_FALSE(started.ok());
+  EXPECT_EQ(started.error().kind, ErrorKind::Io);
+  if (temporary.isEmpty())
+    qunsetenv("TMPDIR");
+  else
+    qputenv("TMPDIR", temporary);
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Finished);
+}
+
+// The kind brings its measuring along; results are typed, since the bench is elsewhere.
+TEST_F(Sessions, MeasureNothingOfABenchThatIsElsewhere) {
+  core::Study study = support::timedStudyOf({}, 1);
+  study.cases[0].source = core::ResultSource::ByHand;
+  study.measure_command = {"true"};
+  study.stability_command = {"true"};
+  const auto session = sessionFor(study);
+  ASSERT_TRUE(session->start().ok());
+  ASSERT_TRUE(support::waitUntil([&] { return session->state() == State::AwaitingResult; }));
+  EXPECT_TRUE(bench_.started.empty());
+  session->stop(session::Stop::Now);
+}
+
 TEST_F(Sessions, GoOnAfterAFlipThatRestartedTheMachine) {
   // The command that sets a level takes the machine down, and this program with it.
   core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);

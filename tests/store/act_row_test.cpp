@@ -13,6 +13,7 @@ using store::ActRow;
 const std::vector<ActRow>& rowsOfEachKind() {
   static const std::vector<ActRow> rows{
       {"accepted", "drift", "the room is cooled"},
+      {"asked", "2", ""},
       {"excluded", "3", "the room was opened"},
       {"explained", "Ring pass, 4K dome", "ruled out: the link: half of it"},
       {"explained", "Ring pass, 4K dome", ""},
@@ -22,6 +23,7 @@ const std::vector<ActRow>& rowsOfEachKind() {
       {"judging_changed", "seen", "threshold 2 % became 1 %: the house rule"},
       {"judging_changed", "", "threshold 2 % became 1 %: the house rule"},
       {"limit", "", "90 °C"},
+      {"measured_anyway", "3", "the tables are wrong"},
       {"not_reachable", "changed", "does not train"},
       {"not_reachable", "11", "does not train"},
       {"note", "3@1.5", "the gate opens"},
@@ -33,11 +35,13 @@ const std::vector<ActRow>& rowsOfEachKind() {
       {"predicted", "", ""},
       {"repeat", "4", "another attempt at a failed pass"},
       {"restored", "", "the governor is powersave again"},
+      {"setting", "2", "memory speed"},
       {"skip", "4", "the save is broken"},
       {"stable", "baseline", "an hour"},
       {"stated", "cooler", "tower"},
       {"stopped_at_look", "4", ""},
       {"updating", "0", "apt"},
+      {"visit_repeated", "3", "12: the module was not seated"},
       {"of a later version", "x", "y"},
   };
   return rows;
@@ -65,6 +69,7 @@ TEST(ActRows, ThatDoNotSayWhatTheirKindSaysAreNone) {
                             {"not_reachable", "70000", ""},
                             {"explained", "x", "surely: the link"},
                             {"predicted", "", "much"},
+                            {"visit_repeated", "3", "the module was not seated"},
                             {"null_study", "", "[]"}})
     EXPECT_FALSE(store::actOf(row)) << row.kind << " " << row.subject << " " << row.text;
 }

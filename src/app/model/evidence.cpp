@@ -220,7 +220,7 @@ class CaseEvidence {
     const auto& with_all = judgement_.with_all;
     if (with_all && with_all->cases[finding_.case_index].counted.size() != finding_.counted.size())
       part.remarks << tr("With every pass that was left out: %1.")
-                          .arg(toQt(core::changeText(with_all->cases[finding_.case_index].change)));
+                          .arg(toQt(core::changeOf(with_all->cases[finding_.case_index])));
     const core::Case& a_case = study_.cases[finding_.case_index];
     part.remarks
         << tr("Judged by a threshold of %1 at %2 % confidence; %3 s left out at the beginning, %4 s at the end of a "

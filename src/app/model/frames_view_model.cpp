@@ -114,6 +114,7 @@ FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t 
 }
 
 QString FramesViewModel::metrics(const FramesTrace& trace, double from, double to) const {
+  if (study_.judgement().is_sealed) return tr("%1: sealed until all passes are done").arg(trace.title);
   const bool is_level = trace.pooled_ms.size() != trace.frame_ms.size();
   const auto first = std::lower_bound(trace.positions.begin(), trace.positions.end(), from);
   const auto last = std::upper_bound(first, trace.positions.end(), to);

@@ -15,6 +15,7 @@ struct HandCard {
   QString caution;
   QStringList commands;  ///< to be read and approved; empty otherwise
   bool is_problem = false;
+  bool is_contradicted = false;  ///< the bench is not at the level: a person decides
 };
 
 /// The card while the sheet runs: what the program does, and what a player does. `players_key`: the key that is heard

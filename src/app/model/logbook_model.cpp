@@ -65,6 +65,16 @@ class ActText {
   }
   QString operator()(const core::SettingPutBack& act) const { return tr("put back: %1").arg(toQt(act.what)); }
   QString operator()(const core::FlipBegun& act) const { return tr("flip to visit %1 begun").arg(act.visit); }
+  QString operator()(const core::LevelAsked& act) const { return tr("asked for the level of visit %1").arg(act.visit); }
+  QString operator()(const core::SettingBegun& act) const {
+    return tr("setting the %1 for visit %2").arg(toQt(act.variable)).arg(act.visit);
+  }
+  QString operator()(const core::MeasuredAnyway& act) const {
+    return tr("measures all the same, although the bench contradicts its level: %1").arg(toQt(act.reason));
+  }
+  QString operator()(const core::VisitRepeated& act) const {
+    return tr("repeats visit %1: %2").arg(act.visit).arg(toQt(act.reason));
+  }
   QString operator()(const core::AttemptGranted&) const { return tr("granted another attempt at a failed pass"); }
   QString operator()(const core::CasePinned& act) const {
     return act.remark.empty() ? tr("no longer pins %1").arg(toQt(act.case_title))

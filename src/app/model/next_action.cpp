@@ -77,6 +77,8 @@ NextAction toStart(const StudyModel& model) {
   const core::Slot& slot = session.open().schedule()[*session.nextSlot()];
   const QString level = toQt(model.study().nameOf(slot.side));
   const bool is_held = session.state() == session::State::Held;
+  if (is_held && session.problem()->kind == core::ErrorKind::NotAtLevel)
+    return {NextIntent::Start, tr("Set it and look again"), toQt(session.problem()->sentence()), true};
   if (is_held) return {NextIntent::Start, tr("Try again: %1").arg(level), toQt(session.problem()->sentence()), true};
   const bool is_begun = !session.recorded().passes.empty();
   const QString text = is_begun ? tr("Go on: visit %1, %2") : tr("Start visit %1, %2");

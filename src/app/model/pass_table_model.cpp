@@ -11,8 +11,11 @@ PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbst
 
 void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
+  // Every file counts its passes from 1: which study they are of decides first.
+  const std::string of = study_.session().open().absolutePath();
   const bool is_same =
-      recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
+      of == of_ && recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
+  of_ = of;
   if (is_same && was_sealed_ == study_.judgement().is_sealed && was_asked_ == study_.session().pass().passToFeel())
     return;
   was_sealed_ = study_.judgement().is_sealed;

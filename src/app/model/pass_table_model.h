@@ -26,6 +26,7 @@ class PassTableModel final : public QAbstractTableModel {
   const StudyModel& study_;
   bool was_sealed_ = false;
   std::optional<std::int64_t> was_asked_;  ///< the pass of which somebody is to say how it felt
+  std::string of_;                         ///< the study's path
   std::vector<core::Pass> passes_;
 };
 

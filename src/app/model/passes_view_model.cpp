@@ -53,11 +53,13 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
     view.title =
         tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
     view.is_excluded = !pass.excluded_because.empty();
-    view.is_counted = !slot.is_warm_up && !view.is_excluded;
+    view.is_counted = study_.judgement().findings.counted.contains(pass.id);
     view.is_odd = std::find(finding.odd_passes.begin(), finding.odd_passes.end(), pass.id) != finding.odd_passes.end();
     QStringList remarks;
     if (slot.is_warm_up) remarks << tr("never counts");
     if (view.is_excluded) remarks << tr("left out: %1").arg(toQt(pass.excluded_because));
+    if (!view.is_counted && !view.is_excluded && !slot.is_warm_up)
+      remarks << tr("does not count: its visit is not comparable, or another attempt stands for it");
     if (view.is_odd) remarks << tr("far from its level's other passes");
     if (pass.others_busy_percent.value_or(0) > core::kQuietPercent)
       remarks << tr("others used %1 % of a core").arg(*pass.others_busy_percent, 0, 'f', 0);

@@ -70,10 +70,8 @@ PlanningView viewOf(const core::Study& study, const session::PlanningBasis& basi
   if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");
   view.current_chances = chances(view.current, study.notice_threshold_percent);
   if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(view.planning);
-  view.proposed_text = view.proposed ? toQt(core::reasonFor(*view.proposed, view.planning))
-                       : study.plan.is_one_way
-                           ? tr("No swap for good shows so small a change, with up to 40 restarts before it.")
-                           : tr("No plan of up to 500 rounds detects so small a change.");
+  view.proposed_text =
+      view.proposed ? toQt(core::reasonFor(*view.proposed, view.planning)) : tr(core::noPlanText(view.planning, false));
   if (study.shape == core::Shape::Crossed)
     for (const core::Variable& one : study.variables)
       if (const auto offer = core::groupingOffer(study, one.name, view.planning)) view.groupings << toQt(*offer);

@@ -148,6 +148,17 @@ HandCard RunSheetViewModel::hand() const {
     for (const core::Error& problem : study_.problems()) card.steps << toQt(problem.sentence());
     return card;
   }
+  if (session.state() == session::State::Held && session.problem()->kind == core::ErrorKind::NotAtLevel) {
+    HandCard card;
+    card.title = tr("The bench is not at %1").arg(toQt(study_.study().nameOf(session.open().visit()->side)));
+    card.line = toQt(session.problem()->what) + QLatin1Char('.');
+    card.steps << tr("No pass of this visit has run. Set the level, then press “Set it and look again”.");
+    card.steps << tr(
+        "Or measure it all the same, with the reason why you know better; or record that the level cannot "
+        "be reached, which is a result too.");
+    card.is_problem = card.is_contradicted = true;
+    return card;
+  }
   if (session.state() == session::State::Held) {
     HandCard card;
     card.title = tr("The sheet is held");
@@ -160,9 +171,13 @@ HandCard RunSheetViewModel::hand() const {
   if (!session.nextSlot()) {
     HandCard card;
     card.title = tr("The sheet is done");
-    const int failed = study_.judgement().findings.failed_passes;
-    card.line = failed == 0 ? tr("All %1 passes are in.").arg(planned())
-                            : tr("%1 passes are in, %2 of them failed.").arg(planned()).arg(failed);
+    const core::Findings& findings = study_.judgement().findings;
+    const int in = findings.recorded_passes;
+    card.line = in == findings.planned_passes
+                    ? tr("All %1 passes are in").arg(in)
+                    : tr("%1 of %2 planned passes are in").arg(in).arg(findings.planned_passes);
+    if (findings.failed_passes > 0) card.line += tr(", %1 of them failed").arg(findings.failed_passes);
+    card.line += QLatin1Char('.');
     const core::Study& study = study_.study();
     const core::ConfigurationId stands_at =
         session.recorded().visits.empty() ? study.baseline() : session.recorded().visits.back().side;

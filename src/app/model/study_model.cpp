@@ -10,6 +10,7 @@
 #include <algorithm>
 
 #include "core/findings/derived_studies.h"
+#include "core/values/fault.h"
 
 namespace app {
 
@@ -72,7 +73,18 @@ void StudyModel::openDemo(const QString& folder, const QString& id) {
   if (session_->nextSlot()) act(&session::Session::start);
 }
 
+// A study that makes something throw is closed again: a window that shows half of it would throw at every picture.
 void StudyModel::show(std::unique_ptr<session::Session> session) {
+  const std::string path = session->open().path();
+  try {
+    take(std::move(session));
+  } catch (const std::exception& thrown) {
+    session_.reset();
+    report(core::faultOf(thrown, path));
+  }
+}
+
+void StudyModel::take(std::unique_ptr<session::Session> session) {
   session_ = std::move(session);
   memory_ = {};
   proved_records_.reset();

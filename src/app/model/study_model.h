@@ -80,6 +80,7 @@ class StudyModel final : public QObject {
 
  private:
   void show(std::unique_ptr<session::Session> session);
+  void take(std::unique_ptr<session::Session> session);
   void reopen(const QString& path);
   void update();
   void report(const core::Status& status);

@@ -116,9 +116,30 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   for (QWidget* widget : std::initializer_list<QWidget*>{title_, line_, steps_, scroll, caution_, progress_})
     card->addWidget(widget);
   card->addLayout(foot);
+  buildContradicted(card);
   buildFeel(card);
   column->addWidget(hand_);
   connect(stop_now_, &QPushButton::clicked, &study_, &StudyModel::stopNow);
+}
+
+// Beside the claim line's “Set it and look again”.
+void RunSheetPage::buildContradicted(QVBoxLayout* column) {
+  contradicted_ = new QWidget(hand_);
+  contradicted_->setObjectName(QStringLiteral("contradictedRow"));
+  auto* row = new QHBoxLayout(contradicted_);
+  row->setContentsMargins(0, 0, 0, 0);
+  auto* anyway = new QPushButton(tr("Measure it all the same …"), contradicted_);
+  anyway->setObjectName(QStringLiteral("measureAnywayButton"));
+  anyway->setToolTip(tr("With the reason why you know that the level is set; it stays on record"));
+  auto* unreachable = new QPushButton(tr("Not reachable …"), contradicted_);
+  unreachable->setObjectName(QStringLiteral("notReachableButton"));
+  unreachable->setToolTip(tr("A result too: with what was tried, and what happened"));
+  row->addStretch(1);
+  row->addWidget(anyway);
+  row->addWidget(unreachable);
+  column->addWidget(contradicted_);
+  connect(anyway, &QPushButton::clicked, this, &RunSheetPage::measureAnywayPressed);
+  connect(unreachable, &QPushButton::clicked, this, &RunSheetPage::notReachablePressed);
 }
 
 // Asked right after a played pass, before any number is shown.
@@ -215,6 +236,7 @@ void RunSheetPage::showHand() {
   commands_->setText(card.commands.join(QStringLiteral("\n\n")));
   commands_->parentWidget()->parentWidget()->setVisible(!card.commands.isEmpty());
   showOrHide(caution_, card.caution);
+  contradicted_->setVisible(card.is_contradicted);
 }
 
 void RunSheetPage::tick() {

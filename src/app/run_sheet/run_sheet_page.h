@@ -31,6 +31,9 @@ class RunSheetPage final : public QWidget {
  Q_SIGNALS:
   /// A moment of a pass that a person plays has passed.
   void played();
+  /// The bench contradicts the level of the visit in hand: measure it all the same, or give the level up.
+  void measureAnywayPressed();
+  void notReachablePressed();
 
  private:
   void buildHand(QVBoxLayout* column);
@@ -41,6 +44,7 @@ class RunSheetPage final : public QWidget {
   void fill();
   void showHand();
   void buildFeel(QVBoxLayout* column);
+  void buildContradicted(QVBoxLayout* column);
   void tick();
   void drawTrace();
 
@@ -64,6 +68,7 @@ class RunSheetPage final : public QWidget {
   QLabel* live_title_ = nullptr;
   QLabel* live_value_ = nullptr;
   QLabel* live_samples_ = nullptr;
+  QWidget* contradicted_ = nullptr;
   QWidget* feel_ = nullptr;
   QLabel* feel_question_ = nullptr;
   QCustomPlot* plot_ = nullptr;

@@ -155,6 +155,8 @@ void MainWindow::connectParts() {
   connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
     if (const auto nature = prompts_.caseNature(this, a_case)) question_->setNature(*nature);
   });
+  connect(run_sheet_, &RunSheetPage::measureAnywayPressed, this, &MainWindow::askMeasureAnyway);
+  connect(run_sheet_, &RunSheetPage::notReachablePressed, this, &MainWindow::askUnreachable);
   connect(run_sheet_, &RunSheetPage::played, this, [this] { claim_->refresh(nextActionOf(study_, place_)); });
   connect(&study_, &StudyModel::changed, this, &MainWindow::callWhereNeeded);
   connect(bench_page_, &BenchPage::statedFactsRequested, this, &MainWindow::askStatedFacts);

@@ -96,6 +96,8 @@ class MainWindow final : public QMainWindow {
   void openHelp(const QString& page, const QString& heading = {});
   void askPrediction();
   void askSkip();
+  void askMeasureAnyway();
+  void askRepeatVisit();
   void extendPlan();
   void askRound();
   void newConfirmation();

@@ -1,4 +1,6 @@
 // What the window's menu asks of a person, and passes on to the study.
+#include <algorithm>
+
 #include "app/findings/findings_page.h"
 #include "app/model/next_studies.h"
 #include "app/model/person_acts.h"
@@ -52,6 +54,27 @@ void MainWindow::askSkip() {
   if (!study_.hasStudy()) return;
   if (const auto reason = prompts_.reason(this, tr("Leave the next pass out of the sheet")))
     study_.act([&](session::Session& s) { return s.decisions().skipNext(reason->toStdString()); });
+}
+
+void MainWindow::askMeasureAnyway() {
+  if (!study_.hasStudy()) return;
+  if (const auto reason = prompts_.reason(this, tr("Measure this level all the same")))
+    if (study_.act([&](session::Session& s) { return s.decisions().measureAnyway(reason->toStdString()); }))
+      study_.act(&session::Session::start);
+}
+
+// The first visit whose passes do not count.
+void MainWindow::askRepeatVisit() {
+  if (!study_.hasStudy()) return;
+  const core::Record record = store::recordOf(study_.session().recorded());
+  const auto retired = core::retiredVisits(study_.study(), record, study_.judgement().steps);
+  const auto first = std::find_if(record.visits.begin(), record.visits.end(), [&](const core::Visit& one) {
+    return std::find(retired.begin(), retired.end(), one.id) != retired.end();
+  });
+  if (first == record.visits.end()) return prompts_.tell(this, tr("No visit is left out: there is none to repeat."));
+  const int planned = first->planned;
+  if (const auto reason = prompts_.reason(this, tr("Set and measure visit %1 once more").arg(planned)))
+    study_.act([&](session::Session& s) { return s.decisions().repeatVisit(planned, reason->toStdString()); });
 }
 
 void MainWindow::extendPlan() {

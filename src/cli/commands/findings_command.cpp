@@ -31,7 +31,8 @@ void printShape(const core::Study& study, const core::ShapeFindings& findings, s
   if (!findings.headlineCase()) all.push_back(std::nullopt);
   for (std::size_t i = 0; i < study.cases.size(); ++i) all.emplace_back(i);
   for (const auto& of : all) {
-    out << (of ? study.cases[*of].title() : fmt::format("All {} cases", findings.suite_cases)) << ", improvement\n";
+    out << (of ? study.cases[*of].title() : fmt::format("All {} cases", findings.suite_cases.size()))
+        << ", improvement\n";
     if (const std::string enough = core::enoughText(study, findings, of); !enough.empty())
       out << "  " << enough << ".\n";
     for (const core::ContrastSection& section : core::contrastSections(study, findings, of)) {

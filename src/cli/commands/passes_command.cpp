@@ -8,6 +8,7 @@
 #include "cli/commands.h"
 #include "cli/commands/named_level.h"
 #include "cli/commands/with_session.h"
+#include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
 #include "core/study/exclusion.h"
 #include "core/study/name_pattern.h"
@@ -105,7 +106,8 @@ core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id,
   });
 }
 
-core::Status typeCommand(const std::string& study_path, const std::string& result, const std::string& decimal) {
+core::Status typeCommand(const std::string& study_path, const std::string& result, const std::string& decimal,
+                         bool as_json, std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     const auto slot = session.nextSlot();
     if (!slot)
@@ -118,7 +120,22 @@ core::Status typeCommand(const std::string& study_path, const std::string& resul
     if (!typed && typed.error().kind == ErrorKind::Ambiguous)
       return Error{ErrorKind::Ambiguous, typed.error().what, "typed result",
                    "Say which sign parts the decimals: --decimal comma, or --decimal point"};
-    return typed ? session.outside().type(*slot, *typed) : core::Status(typed.error());
+    if (!typed) return typed.error();
+    if (auto filed = session.outside().type(*slot, *typed); !filed) return filed;
+    const core::Study& study = session.study();
+    const auto& schedule = session.open().schedule();
+    const std::string& unit = study.cases[schedule[*slot].case_index].metric.unit;
+    const auto next = session.nextSlot();
+    if (as_json) {
+      ordered_json filed = slotJson(study, schedule, slot);
+      filed["value"] = typed->value;
+      filed["unit"] = unit;
+      out << store::jsonText(ordered_json{{"filed", filed}, {"next", slotJson(study, schedule, next)}}, 1) << '\n';
+      return core::Done{};
+    }
+    out << fmt::format("Filed {} as {}.\n", core::valueText(typed->value, unit), slotText(study, schedule[*slot]));
+    out << (next ? "Next: " + slotText(study, schedule[*next]) : "Every planned pass has its result") << ".\n";
+    return core::Done{};
   });
 }
 

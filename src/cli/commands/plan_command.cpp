@@ -5,13 +5,14 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
+#include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
-#include "core/record/flip_guide.h"
 #include "core/values/percent.h"
 #include "session/person.h"
 #include "session/planning_basis.h"
 #include "session/session.h"
 #include "session/sheet_time.h"
+#include "session/whose_turn.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -68,15 +69,8 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
     out << (minutes > 0 ? "Best in that time: " : "Cheapest that is enough: ") << core::reasonFor(*proposed, planning)
         << ".\n";
   else
-    out << (minutes > 0 ? "Not even three rounds fit into that time.\n"
-                        : "No plan of up to 500 rounds detects so small a change.\n");
+    out << core::noPlanText(planning, minutes > 0) << '\n';
   return core::Done{};
-}
-
-static bool waitsForPerson(const session::Session& session, const core::Slot& slot) {
-  const auto& visits = session.recorded().visits;
-  const auto before = visits.empty() ? std::nullopt : std::optional(visits.back());
-  return core::isFlippedByHand(session.study(), slot.side, before) || session.study().cases[slot.case_index].is_played;
 }
 
 core::Status statusCommand(const std::string& study_path, bool as_json, std::ostream& out) {
@@ -88,39 +82,31 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
   const session::Session session(*std::move(file), bench, *files, session::personAtThisMachine());
   if (session.problem()) return *session.problem();
   const auto next = session.nextSlot();
-  if (!as_json) {
-    std::set<std::size_t> recorded;
-    for (const core::Pass& pass : session.recorded().passes) recorded.insert(pass.slot);
-    out << fmt::format("{} of {} passes are on record.\n", recorded.size(), session.open().schedule().size());
-    if (!next) out << "The sheet is done.\n";
-    if (next) {
-      const core::Slot& slot = session.open().schedule()[*next];
-      out << fmt::format("Next: visit {}, {}, {}.\n", slot.visit, session.study().nameOf(slot.side),
-                         session.study().cases[slot.case_index].title());
-    }
-    if (const auto left = session::secondsLeft(session.open(), session.pass().secondsInPass()); left && next)
-      out << "About " << core::durationText(*left) << " are left.\n";
+  const auto& schedule = session.open().schedule();
+  std::set<std::size_t> recorded;  // a pass that was tried again is one
+  for (const core::Pass& pass : session.recorded().passes) recorded.insert(pass.slot);
+  const bool waits = session::waitsForPerson(session.open(), session.machine());
+  constexpr double kUnknown = -1;
+  const double left =
+      next ? session::secondsLeft(session.open(), session.pass().secondsInPass()).value_or(kUnknown) : kUnknown;
+  if (as_json) {
+    json object{{"planned_passes", schedule.size()},
+                {"recorded_passes", recorded.size()},
+                {"attempts", session.recorded().passes.size()},
+                {"visits", session.recorded().visits.size()},
+                {"is_complete", !next.has_value()},
+                {"next", slotJson(session.study(), schedule, next)},
+                {"waits_for_a_person", waits},
+                {"seconds_left", nullptr}};
+    if (left >= 0) object["seconds_left"] = left;
+    out << store::jsonText(object, 1) << '\n';
     return core::Done{};
   }
-  json object{{"planned_passes", session.open().schedule().size()},
-              {"recorded_passes", session.recorded().passes.size()},
-              {"visits", session.recorded().visits.size()},
-              {"is_complete", !next.has_value()},
-              {"next", nullptr},
-              {"waits_for_a_person", next && waitsForPerson(session, session.open().schedule()[*next])},
-              {"seconds_left", nullptr}};
-  if (const auto left = session::secondsLeft(session.open(), session.pass().secondsInPass()); left && next)
-    object["seconds_left"] = *left;
-  if (next) {
-    const core::Slot& slot = session.open().schedule()[*next];
-    object["next"] = {{"visit", slot.visit},
-                      {"round", slot.round},
-                      {"level", session.study().nameOf(slot.side)},
-                      {"case", session.study().cases[slot.case_index].title()},
-                      {"is_warm_up", slot.is_warm_up},
-                      {"number", slot.number}};
-  }
-  out << store::jsonText(object, 1) << '\n';
+  out << fmt::format("{} of {} passes are on record.\n", recorded.size(), schedule.size());
+  if (!next) out << "The sheet is done.\n";
+  if (next)
+    out << "Next: " << slotText(session.study(), schedule[*next]) << (waits ? "; it waits for you" : "") << ".\n";
+  if (left >= 0) out << "About " << core::durationText(left) << " left.\n";
   return core::Done{};
 }
 

@@ -1,4 +1,5 @@
 #include <QDate>
+#include <filesystem>
 
 #include "cli/commands.h"
 #include "cli/commands/with_session.h"
@@ -7,8 +8,18 @@
 
 namespace cli {
 
+// The name says what people, and programs, take it for.
+static bool isPageName(const std::string& path) {
+  const std::string ending = std::filesystem::path(path).extension().string();
+  return ending.empty() || ending == ".html" || ending == ".htm";
+}
+
 core::Status reportCommand(const std::string& study_path, const std::string& out_path) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
+    if (auto free = session::checkOutput(out_path); !free) return free;
+    if (!isPageName(out_path))
+      return core::Error{core::ErrorKind::OutOfRange, "the report is written as a page, not as this",
+                         "--out " + out_path, "Name it .html; the window saves a PDF of it"};
     const core::Record record = store::recordOf(session.recorded());
     const core::Judgement judgement = core::judgementOf(session.study(), record);
     const auto page = report::htmlPage({session.study(), record, judgement, IRON_LEVER_VERSION,

@@ -12,6 +12,8 @@
 #include "core/estimate/wording.h"
 #include "core/judgement/judgement.h"
 #include "core/record/flip_guide.h"
+#include "core/record/looks.h"
+#include "core/values/shown_text.h"
 #include "session/person.h"
 
 namespace cli {
@@ -20,7 +22,7 @@ namespace {
 std::string passLine(const session::Session& session, const core::Pass& pass) {
   const core::Slot& slot = session.open().schedule()[pass.slot];
   const core::Case& a_case = session.study().cases[slot.case_index];
-  const bool is_sealed = session.study().plan.is_sealed && session.nextSlot();
+  const bool is_sealed = core::isSealed(session.study(), store::recordOf(session.recorded()));
   const std::string what = pass.value && is_sealed ? "filed"
                            : pass.value            ? core::valueText(*pass.value, a_case.metric.unit)
                                                    : "FAILED: " + pass.failure;
@@ -106,6 +108,18 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
                                 : "Then run the same command again.\n");
 }
 
+// The bench is not at the level that was asked: three ways on, each as it is typed.
+static void printHowToGoOn(const session::Session& session, std::ostream& out) {
+  const std::string path = core::shownWord(session.open().path());
+  const std::string level = core::shownWord(session.study().nameOf(session.open().visit()->side));
+  out << fmt::format(
+      "No pass was run. Set {0} and run the same command again; or measure it all the same:\n"
+      "  iron-lever-cli measure-anyway {1} 'how you know that it is set'\n"
+      "or record that it cannot be reached:\n"
+      "  iron-lever-cli not-reachable {1} {0} 'what was tried'\n",
+      level, path);
+}
+
 core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) {
   auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
@@ -129,11 +143,14 @@ core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) 
     return out.good();
   };
   const auto ended = runToEnd(session, on_pass, options.is_resumed);
+  if (!ended && ended.error().kind == core::ErrorKind::NotAtLevel) printHowToGoOn(session, out);
   if (!ended) return ended;
   if (session.nextSlot()) {
     printWhatIsNext(session, *session.nextSlot(), out);
     return ended;
   }
+  for (const core::Unreachable& one : store::recordOf(session.recorded()).unreachable)
+    out << fmt::format("{} has no result: {}\n", session.study().nameOf(one.side), one.reason);
   const core::Claim claim = core::judgementOf(session.study(), store::recordOf(session.recorded())).claim;
   out << claim.sentence() << ".\n";
   if (!claim.safety.empty()) out << claim.safety << ".\n";

@@ -1,3 +1,4 @@
+#include <cmath>
 #include "cli/commands.h"
 #include "cli/commands/named_level.h"
 #include "cli/commands/with_session.h"
@@ -5,7 +6,9 @@
 #include <map>
 #include <random>
 
+#include "core/estimate/wording.h"
 #include "core/findings/derived_studies.h"
+#include "core/values/number_text.h"
 
 namespace cli {
 core::Status stateCommand(const std::string& study_path, const std::string& fact, const std::string& value) {
@@ -34,6 +37,24 @@ core::Status skipCommand(const std::string& study_path, const std::string& reaso
   return withSession(study_path, [&](session::Session& session) { return session.decisions().skipNext(reason); });
 }
 
+core::Status measureAnywayCommand(const std::string& study_path, const std::string& reason) {
+  return withSession(study_path, [&](session::Session& session) { return session.decisions().measureAnyway(reason); });
+}
+
+core::Status repeatVisitCommand(const std::string& study_path, const std::string& visit, const std::string& reason) {
+  const auto number = core::numberOf(visit);
+  if (!number || *number < 1 || *number > 1e6 || *number != std::floor(*number))
+    return core::Error{core::ErrorKind::OutOfRange, "'" + visit + "' is not the number of a visit", "visit",
+                       "Use its number on the sheet, such as 3"};
+  return withSession(study_path, [&](session::Session& session) {
+    return session.decisions().repeatVisit(static_cast<int>(*number), reason);
+  });
+}
+
+core::Status stopAtLookCommand(const std::string& study_path) {
+  return withSession(study_path, [](session::Session& session) { return session.decisions().stopAtLook(); });
+}
+
 core::Status addRoundCommand(const std::string& study_path, const std::string& reason) {
   return withSession(study_path, [&](session::Session& session) { return session.decisions().addRound(reason); });
 }
@@ -44,8 +65,10 @@ core::Status extendCommand(const std::string& study_path, std::ostream& out) {
     if (!extension)
       return core::Error{core::ErrorKind::NotAllowed, "no extension is due", study_path,
                          "A finished plan of rounds may be extended once, where its interval is too wide to decide"};
-    out << "Extended once by " << extension->rounds << " rounds. Run the study to go on.\n";
-    return session.decisions().extendPlan(*extension);
+    if (auto extended = session.decisions().extendPlan(*extension); !extended) return extended;
+    out << "Extended once by " << core::countText(extension->rounds, "round", "rounds")
+        << ". Run the study to go on.\n";
+    return core::Done{};
   });
 }
 

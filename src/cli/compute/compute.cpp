@@ -121,7 +121,11 @@ Result<ordered_json> effectGroup(const json& input, std::vector<core::VisitValue
 Result<ordered_json> estimatorChoiceGroup(const json& input) {
   std::vector<core::VisitValues> visits;
   for (const json& visit : input.at("visits")) {
-    const auto side = visit.at("level") == input.at("baseline") ? core::Side::Baseline : core::Side::Changed;
+    // A visit to a level that is neither of the two counts for nothing.
+    const bool is_changed = !input.contains("changed") || visit.at("level") == input.at("changed");
+    const auto side = visit.at("level") == input.at("baseline") ? core::Side::Baseline
+                      : is_changed                              ? core::Side::Changed
+                                                                : core::configurationAt(2);
     visits.push_back({side, static_cast<int>(visits.size()) + 1, visit.at("round"),
                       Numbers(visit.at("passes").get<std::size_t>(), 1.0)});
   }

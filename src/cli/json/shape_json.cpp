@@ -18,7 +18,7 @@ ordered_json textOrNull(const std::string& text) { return text.empty() ? ordered
 class Shapes {
  public:
   Shapes(const core::Study& study, const core::ShapeFindings& findings) : study_(study), findings_(findings) {
-    if (findings.suite_cases >= 2) all_.push_back(std::nullopt);
+    if (findings.suite_cases.size() >= 2) all_.push_back(std::nullopt);
     for (std::size_t i = 0; i < study.cases.size(); ++i) all_.emplace_back(i);
   }
 
@@ -102,6 +102,8 @@ class Shapes {
                      {"neighbours", ordered_json::array()},
                      {"best_level", one.enough ? levelName(one.enough->best) : ordered_json()},
                      {"enough_point", one.enough ? levelName(one.enough->enough) : ordered_json()},
+                     {"enough", core::enoughReadingName(one.reading)},
+                     {"highest_measured", one.order.empty() ? ordered_json() : levelName(one.order.back())},
                      {"lowest_enough_by_itself", one.enough ? levelName(one.enough->lowest_by_itself) : ordered_json()},
                      {"transfer_model", one.model ? transferJson(*one.model) : ordered_json()},
                      {"rank_reversals", ordered_json::array()}};

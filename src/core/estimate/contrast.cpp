@@ -1,5 +1,6 @@
 #include "core/estimate/contrast.h"
 
+#include <algorithm>
 #include <boost/math/distributions/students_t.hpp>
 #include <cmath>
 #include <numeric>
@@ -36,8 +37,14 @@ double sumOfSquares(std::span<const double> values) {
   return sum;
 }
 
-Contrast contrastFrom(double difference, double se, double df, double confidence) {
-  if (se < kNoSpread) return {difference, 0.0, std::nullopt, NoInterval::NoSpread};
+bool isWithoutSpread(double deviation, double size) { return std::abs(deviation) < kNoSpread * std::max(1.0, size); }
+
+double tQuantile(double df, double confidence) {
+  return quantile(complement(boost::math::students_t(df), (1 - confidence) / 2));
+}
+
+Contrast contrastFrom(double difference, double se, double df, double confidence, double size) {
+  if (isWithoutSpread(se, size)) return {difference, 0.0, std::nullopt, NoInterval::NoSpread};
   if (!std::isfinite(se) || !(df > 0)) return {difference, std::nullopt, std::nullopt, NoInterval::BeyondNumbers};
   const boost::math::students_t distribution(df);
   Inference inference;
@@ -45,13 +52,19 @@ Contrast contrastFrom(double difference, double se, double df, double confidence
   inference.t = difference / se;
   // Upper tails by complement: 1 - cdf would lose every digit of a small p.
   inference.p = 2 * cdf(complement(distribution, std::abs(inference.t)));
-  inference.t_quantile = quantile(complement(distribution, (1 - confidence) / 2));
+  inference.t_quantile = tQuantile(df, confidence);
   inference.lo = difference - inference.t_quantile * se;
   inference.hi = difference + inference.t_quantile * se;
   return {difference, se, inference, std::nullopt};
 }
 
-Result<Contrast> pairedDifference(std::span<const double> differences, double confidence) {
+double largestOf(std::span<const double> values) {
+  double largest = 0;
+  for (const double value : values) largest = std::max(largest, std::abs(value));
+  return largest;
+}
+
+Result<Contrast> pairedDifference(std::span<const double> differences, double confidence, double size) {
   if (auto status = checkConfidence(confidence); !status) return status.error();
   if (differences.empty())
     return Error{ErrorKind::TooFew, "there is no value to compare", "rounds", "Run or import at least one pass"};
@@ -62,7 +75,7 @@ Result<Contrast> pairedDifference(std::span<const double> differences, double co
   const double difference = meanOf(differences);
   if (differences.size() < 2) return Contrast{difference, std::nullopt, std::nullopt, NoInterval::TooFewPasses};
   const auto n = static_cast<double>(differences.size());
-  return contrastFrom(difference, std::sqrt(sumOfSquares(differences) / (n - 1) / n), n - 1, confidence);
+  return contrastFrom(difference, std::sqrt(sumOfSquares(differences) / (n - 1) / n), n - 1, confidence, size);
 }
 
 }  // namespace core

@@ -47,18 +47,29 @@ struct FlipSd {
 /// Errors  OutOfRange for one that does not lie between 0 and 1
 [[nodiscard]] Status checkConfidence(double confidence);
 
+/// Is a deviation no more than what rounding leaves of values of that size? `size`: the largest of them, absolute; on
+/// the ln scale, where rounding does not grow with the value, 1 at least.
+[[nodiscard]] bool isWithoutSpread(double deviation, double size = 1);
+
 /// Wraps difference, standard error and degrees of freedom into a contrast.
-/// A standard error below 1e-12 gives the point estimate only: the metric's resolution hides the spread. So does one
-/// that no number holds.
-[[nodiscard]] Contrast contrastFrom(double difference, double se, double df, double confidence);
+/// Without spread in values of that `size` it gives the point estimate only: the metric's resolution hides the spread.
+/// So does a standard error that no number holds.
+[[nodiscard]] Contrast contrastFrom(double difference, double se, double df, double confidence, double size = 1);
+
+/// Two-sided quantile of Student's t: half an interval's width in standard errors.
+[[nodiscard]] double tQuantile(double df, double confidence);
 
 /// Mean of paired differences (one a round), paired t, df = n - 1.
-/// Shapes  differences: changed minus baseline, one a round
+/// Shapes  differences: changed minus baseline, one a round; `size`: of the values that they are differences of
 /// Errors  TooFew for none, OutOfRange for a confidence or a value that is not finite
-[[nodiscard]] Result<Contrast> pairedDifference(std::span<const double> differences, double confidence);
+[[nodiscard]] Result<Contrast> pairedDifference(std::span<const double> differences, double confidence,
+                                                double size = 1);
 
 /// Arithmetic mean; `values` not empty.
 [[nodiscard]] double meanOf(std::span<const double> values);
+
+/// The largest absolute value; 0 of none.
+[[nodiscard]] double largestOf(std::span<const double> values);
 
 /// Sum of squared deviations from the mean.
 [[nodiscard]] double sumOfSquares(std::span<const double> values);

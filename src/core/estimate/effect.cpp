@@ -10,17 +10,6 @@
 namespace core {
 namespace {
 
-// A zero or negative value matters only where it is counted: at a configuration of the contrast, and not in a round
-// that is left out.
-bool allPositive(std::span<const VisitValues> visits, Weights weights, Estimator estimator) {
-  return std::all_of(visits.begin(), visits.end(), [&](const VisitValues& visit) {
-    const std::size_t place = placeOf(visit.configuration);
-    if (place >= weights.size() || weights[place] == 0) return true;
-    return std::all_of(visit.values.begin(), visit.values.end(), [](double v) { return v > 0; }) ||
-           (estimator == Estimator::Rounds && !isCompleteRound(visits, visit.round, weights));
-  });
-}
-
 // Values that are not counted may have no logarithm; nobody looks at them.
 std::vector<VisitValues> onLnScale(std::span<const VisitValues> visits) {
   std::vector<VisitValues> result(visits.begin(), visits.end());
@@ -29,18 +18,18 @@ std::vector<VisitValues> onLnScale(std::span<const VisitValues> visits) {
   return result;
 }
 
-// Typed values are never known better than their last digit: the interval is at least as wide as that makes it, and
-// stands on that alone where all were typed alike.
-Contrast withRounding(const Contrast& contrast, double rounding, const Units& units, Weights weights,
-                      double confidence) {
-  if (rounding <= 0 || !contrast.se || *contrast.se >= rounding) return contrast;
-  double df = 0;
-  for (std::size_t i = 0; i < weights.size(); ++i) {
-    if (weights[i] == 0) continue;
-    const double own = static_cast<double>(units.at[i].size()) - 1;
-    df = units.estimator == Estimator::Rounds ? own : df + own;
-  }
-  return contrastFrom(contrast.difference, rounding, contrast.inference ? contrast.inference->df : df, confidence);
+bool hasZero(const VisitValues& visit) {
+  return std::any_of(visit.values.begin(), visit.values.end(), [](double value) { return value <= 0; });
+}
+
+// A zero or negative value matters only where it is counted: at a configuration of the contrast, and not in a round
+// that is left out.
+bool allPositive(std::span<const VisitValues> visits, Weights weights, Estimator estimator) {
+  return std::all_of(visits.begin(), visits.end(), [&](const VisitValues& visit) {
+    const std::size_t place = placeOf(visit.configuration);
+    if (place >= weights.size() || weights[place] == 0) return true;
+    return !hasZero(visit) || (estimator == Estimator::Rounds && !isCompleteRound(visits, visit.round, weights));
+  });
 }
 
 PercentChange inPercent(double d, const std::optional<Inference>& inference, double sign) {
@@ -66,8 +55,8 @@ Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Wei
   effect.units = effect.is_log ? unitsOf(onLnScale(visits), weights, estimator) : unitsOf(visits, weights, estimator);
   const auto contrast = contrastOf(effect.units, weights, confidence, effect.flip);
   if (!contrast) return contrast.error();
-  effect.contrast =
-      withRounding(*contrast, roundingError(visits, effect.is_log, weights), effect.units, weights, confidence);
+  effect.rounding = roundingError(visits, effect.is_log, weights);
+  effect.contrast = withRounding(*contrast, effect.rounding, effect.units.designDf(weights), confidence);
   return effect;
 }
 
@@ -80,14 +69,39 @@ Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, 
   effect.is_log = found->is_log;
   effect.contrast = found->contrast;
   effect.flip = found->flip;
-  const double baseline = found->units.meanAt(0);
-  const double changed = found->units.meanAt(1);
-  effect.level_baseline = effect.is_log ? std::exp(baseline) : baseline;
-  effect.level_changed = effect.is_log ? std::exp(changed) : changed;
+  effect.rounding = found->rounding;
+  effect.level_baseline = found->levelAt(0);
+  effect.level_changed = found->levelAt(1);
   if (found->units.estimator == Estimator::Rounds) effect.round_differences = roundSums(found->units, kPairWeights);
   effect.baseline_units = std::move(found->units.at[0]);
   effect.changed_units = std::move(found->units.at[1]);
   return effect;
+}
+
+double WeightedEffect::levelAt(std::size_t configuration) const {
+  const double mean = units.meanAt(configuration);
+  return is_log ? std::exp(mean) : mean;
+}
+
+std::optional<double> LevelUnits::mean() const {
+  if (values.empty()) return std::nullopt;
+  return is_log ? std::exp(meanOf(values)) : meanOf(values);
+}
+
+LevelUnits levelUnits(std::span<const VisitValues> visits, ConfigurationId at, Scale scale) {
+  std::vector<double> weights(placeOf(at) + 1, 0);
+  weights[placeOf(at)] = 1;
+  const Estimator estimator = chooseEstimator(visits, weights).estimator;
+  const bool is_log = scale == Scale::Ratio && allPositive(visits, weights, estimator);
+  Units units = is_log ? unitsOf(onLnScale(visits), weights, estimator) : unitsOf(visits, weights, estimator);
+  return {is_log, std::move(units.at[placeOf(at)])};
+}
+
+std::optional<std::vector<VisitValues>> positiveVisits(std::span<const VisitValues> visits, Weights weights) {
+  if (!allPositive(visits, weights, chooseEstimator(visits, weights).estimator)) return std::nullopt;
+  std::vector<VisitValues> positive(visits.begin(), visits.end());
+  std::erase_if(positive, hasZero);
+  return positive;
 }
 
 double roundingError(std::span<const VisitValues> visits, bool is_log, Weights weights) {
@@ -105,6 +119,12 @@ double roundingError(std::span<const VisitValues> visits, bool is_log, Weights w
     sum += error * error;
   }
   return std::sqrt(sum);
+}
+
+Contrast withRounding(const Contrast& contrast, double rounding, double design_df, double confidence) {
+  if (rounding <= 0 || !contrast.se || *contrast.se >= rounding) return contrast;
+  return contrastFrom(contrast.difference, rounding, contrast.inference ? contrast.inference->df : design_df,
+                      confidence);
 }
 
 Result<Contrast> onImprovementScale(Result<Contrast> contrast, Direction direction) {

@@ -23,6 +23,7 @@ struct Effect {
   std::vector<double> baseline_units;     ///< what the estimator compared: passes or visit means, on the scale used
   std::vector<double> changed_units;
   std::optional<FlipSd> flip;  ///< the null study's, when one was used
+  double rounding = 0;         ///< the standard error is never below it: what the last digit of typed values hides
 
   /// True for `passes` without a null study: what flipping adds was never seen.
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
@@ -45,7 +46,26 @@ struct WeightedEffect {
   Contrast contrast;
   Units units;                 ///< what the estimator compared, on the scale used
   std::optional<FlipSd> flip;  ///< the null study's, when one was used
+  double rounding = 0;         ///< as of Effect
+
+  /// The mean of a configuration of the contrast as the estimator sees it: exp(mean ln), or the plain mean.
+  [[nodiscard]] double levelAt(std::size_t configuration) const;
 };
+
+/// One configuration by itself: the means of its visits where there are several, else its passes; on the ln scale where
+/// the metric is a ratio and no value is 0 or below. Empty without a value.
+struct LevelUnits {
+  bool is_log = true;
+  std::vector<double> values;
+  /// In the metric's unit, geometric where is_log.
+  [[nodiscard]] std::optional<double> mean() const;
+};
+[[nodiscard]] LevelUnits levelUnits(std::span<const VisitValues> visits, ConfigurationId at, Scale scale);
+
+/// The visits that have logarithms; nothing where a value of 0 or below counts for the contrast, which is not the case
+/// in a round that is left out of it.
+[[nodiscard]] std::optional<std::vector<VisitValues>> positiveVisits(std::span<const VisitValues> visits,
+                                                                     Weights weights);
 
 /// Estimates a contrast of one metric on one case, by the estimator that its configurations allow.
 /// Shapes  visits: any order; visits without values, and those to configurations of weight 0, are skipped
@@ -72,6 +92,10 @@ struct WeightedEffect {
 /// How far rounding alone may move the difference of two levels: equal roundings do not average out. 0 where nothing
 /// was typed. `is_log`: on the ln scale. Source  uniform error of the last digit
 [[nodiscard]] double roundingError(std::span<const VisitValues> visits, bool is_log, Weights weights = kPairWeights);
+
+/// Typed values are never known better than their last digit: the interval is at least as wide as that makes it, and
+/// stands on that alone, by the degrees of freedom of the design, where all were typed alike.
+[[nodiscard]] Contrast withRounding(const Contrast& contrast, double rounding, double design_df, double confidence);
 
 /// A change in the metric's own unit, with its interval.
 struct UnitChange {

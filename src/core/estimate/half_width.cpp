@@ -1,6 +1,6 @@
 #include "core/estimate/half_width.h"
 
-#include <boost/math/distributions/students_t.hpp>
+#include <algorithm>
 #include <cmath>
 
 #include "core/values/percent.h"
@@ -10,58 +10,66 @@ namespace {
 
 constexpr int kMostFurther = 100;
 
-double quantile(double df, double confidence) {
-  return boost::math::quantile(boost::math::students_t(df), (1 + confidence) / 2);
-}
-
 double variance(std::span<const double> values) {
   return sumOfSquares(values) / static_cast<double>(values.size() - 1);
 }
 
-HalfWidth ofVisits(const Effect& effect, double confidence) {
+/// A standard error and its degrees of freedom.
+struct Spread {
+  double se = 0;
+  double df = 1;
+};
+
+Spread spreadOfRounds(double sd, int rounds) { return {sd / std::sqrt(rounds), rounds - 1.0}; }
+
+Spread spreadOfVisits(const Effect& effect, int more) {
   const auto a = static_cast<double>(effect.baseline_units.size());
   const auto b = static_cast<double>(effect.changed_units.size());
   const double sd = std::sqrt((sumOfSquares(effect.baseline_units) + sumOfSquares(effect.changed_units)) / (a + b - 2));
-  return [=](int more) {
-    return quantile(a + b + 2 * more - 2, confidence) * sd * std::sqrt(1 / (a + more) + 1 / (b + more));
-  };
+  return {sd * std::sqrt(1 / (a + more) + 1 / (b + more)), a + b + 2 * more - 2};
 }
 
 // The variances and what flips add are held; more passes narrow only the passes' own part.
-HalfWidth ofPasses(const Effect& effect, double confidence) {
-  const double variance_a = variance(effect.baseline_units);
-  const double variance_b = variance(effect.changed_units);
-  const auto count_a = static_cast<double>(effect.baseline_units.size());
-  const auto count_b = static_cast<double>(effect.changed_units.size());
-  const std::optional<FlipSd> flip = effect.flip;
-  return [=](int more) {
-    const double a = variance_a / (count_a + more);
-    const double b = variance_b / (count_b + more);
-    const double c = flip ? flip->varianceOf(kPairWeights) : 0;
-    const double sum = a + b + c;
-    const double parts = a * a / (count_a + more - 1) + b * b / (count_b + more - 1) + (flip ? c * c / flip->df : 0);
-    return quantile(sum * sum / parts, confidence) * std::sqrt(sum);
-  };
+Spread spreadOfPasses(const Effect& effect, int more) {
+  const double flips = effect.flip ? effect.flip->varianceOf(kPairWeights) : 0;
+  if (effect.flip && effect.flip->is_visit_means) return {std::sqrt(flips), effect.flip->df};
+  const double count_a = static_cast<double>(effect.baseline_units.size()) + more;
+  const double count_b = static_cast<double>(effect.changed_units.size()) + more;
+  const double a = variance(effect.baseline_units) / count_a;
+  const double b = variance(effect.changed_units) / count_b;
+  const double sum = a + b + flips;
+  // Without any spread the values say nothing of their degrees of freedom; the design does.
+  if (isWithoutSpread(std::sqrt(sum))) return {std::sqrt(sum), count_a + count_b - 2};
+  const double parts =
+      a * a / (count_a - 1) + b * b / (count_b - 1) + (effect.flip ? flips * flips / effect.flip->df : 0);
+  return {std::sqrt(sum), sum * sum / parts};
+}
+
+Spread spreadOf(const Effect& effect, int more) {
+  switch (effect.design.estimator) {
+    case Estimator::Rounds:
+      return spreadOfRounds(std::sqrt(variance(effect.round_differences)),
+                            static_cast<int>(effect.round_differences.size()) + more);
+    case Estimator::Visits: return spreadOfVisits(effect, more);
+    case Estimator::Passes: break;
+  }
+  return spreadOfPasses(effect, more);
 }
 
 }  // namespace
 
-HalfWidth halfWidthOfRounds(double sd, int rounds, double confidence) {
+HalfWidth halfWidthOfRounds(double sd, int rounds, double rounding, double confidence) {
   return [=](int more) {
-    const int n = rounds + more;
-    return quantile(n - 1, confidence) * sd / std::sqrt(n);
+    const Spread spread = spreadOfRounds(sd, rounds + more);
+    return tQuantile(spread.df, confidence) * std::max(spread.se, rounding);
   };
 }
 
 HalfWidth halfWidthOf(const Effect& effect, double confidence) {
-  switch (effect.design.estimator) {
-    case Estimator::Rounds:
-      return halfWidthOfRounds(std::sqrt(variance(effect.round_differences)),
-                               static_cast<int>(effect.round_differences.size()), confidence);
-    case Estimator::Visits: return ofVisits(effect, confidence);
-    case Estimator::Passes: break;
-  }
-  return ofPasses(effect, confidence);
+  return [effect, confidence](int more) {
+    const Spread spread = spreadOf(effect, more);
+    return tQuantile(spread.df, confidence) * std::max(spread.se, effect.rounding);
+  };
 }
 
 std::optional<FurtherRounds> furtherRoundsToSettle(const Effect& effect, Direction direction,

@@ -12,12 +12,13 @@ namespace core {
 /// Half the width of an interval, ln scale, with `more` further rounds, visits at each level, or passes at each level.
 using HalfWidth = std::function<double(int more)>;
 
-/// Of an effect that has an interval, its spread and what flips add held.
+/// Of an effect that has an interval, its spread and what flips add held; never below what the last digit of typed
+/// values hides.
 /// Source  Student t, paired and pooled; Satterthwaite 1946; held by known-answer vectors
 [[nodiscard]] HalfWidth halfWidthOf(const Effect& effect, double confidence);
 
-/// Of the mean of `rounds` round differences with that sd.
-[[nodiscard]] HalfWidth halfWidthOfRounds(double sd, int rounds, double confidence);
+/// Of the mean of `rounds` round differences with that sd; `rounding`: the standard error is never below it.
+[[nodiscard]] HalfWidth halfWidthOfRounds(double sd, int rounds, double rounding, double confidence);
 
 /// How much more of a design would be expected to change a verdict, effect and spread held. For showing only, beside
 /// "not settled".

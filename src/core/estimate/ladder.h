@@ -17,6 +17,9 @@ struct Rung {
   double resource = 0;
 };
 
+/// Places of rungs by what they offer; those that offer the same in their order.
+[[nodiscard]] std::vector<std::size_t> weakestFirst(const std::vector<Rung>& rungs);
+
 /// How much of a step in the resource arrives: 1 = fully bound by it, for a time as well; 0 = indifferent.
 struct Elasticity {
   double value = 0;
@@ -32,6 +35,7 @@ struct Elasticity {
 struct Shortfall {
   double value = 0;
   double upper = 0;  ///< at the upper end of its two-sided interval; 0 for the best itself
+  double lower = 0;  ///< at the lower end
   bool is_enough = false;
 };
 

@@ -14,6 +14,7 @@ const char* thresholdDecidesName(ThresholdDecides decides) {
     case ThresholdDecides::Percent: return "percent";
     case ThresholdDecides::Milliseconds: return "ms";
     case ThresholdDecides::NothingCanBeNoticed: return "nothing can be noticed";
+    case ThresholdDecides::Mixed: return "mixed";
   }
   return "unknown";
 }
@@ -43,6 +44,8 @@ std::string thresholdText(const NoticeThreshold& threshold) {
     case ThresholdDecides::Milliseconds:
       return fmt::format("{:g} ms a frame, here {:.3g} %", *threshold.ms, threshold.gain_percent);
     case ThresholdDecides::NothingCanBeNoticed: return fmt::format("{:g} ms a frame", *threshold.ms);
+    case ThresholdDecides::Mixed:
+      return fmt::format("{:.3g} %, by {:g} ms a frame where there are frames", threshold.gain_percent, *threshold.ms);
   }
   return {};
 }

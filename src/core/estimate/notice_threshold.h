@@ -6,8 +6,9 @@
 namespace core {
 
 /// Which of the two that a study may ask for is the larger one in a case.
-enum class ThresholdDecides { Percent, Milliseconds, NothingCanBeNoticed };
-/// "percent", "ms", "nothing can be noticed". Scripts may rely on it.
+/// `Mixed`: of several cases summed up some have no frames, and go by the percentage.
+enum class ThresholdDecides { Percent, Milliseconds, NothingCanBeNoticed, Mixed };
+/// "percent", "ms", "nothing can be noticed", "mixed". Scripts may rely on it.
 [[nodiscard]] const char* thresholdDecidesName(ThresholdDecides decides);
 
 /// The smallest difference worth acting on, on the improvement scale.

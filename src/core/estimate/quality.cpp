@@ -128,9 +128,16 @@ Drift driftOf(std::span<const TimedPass> passes, int baseline, int changed, doub
   drift.is_estimable = true;
   drift.per_hour = product / time_squared;
   double residual = 0;
-  for (const VisitMean& visit : visits)
-    residual +=
-        std::pow(visit.y - levels[visit.level].y - drift.per_hour * (visit.hours - levels[visit.level].hours), 2);
+  double largest = 0;
+  for (const VisitMean& visit : visits) {
+    const double deviation = visit.y - levels[visit.level].y;
+    largest = std::max(largest, std::abs(deviation));
+    residual += std::pow(deviation - drift.per_hour * (visit.hours - levels[visit.level].hours), 2);
+  }
+  if (isWithoutSpread(largest)) {  // what never moved did not drift; rounding would say anything
+    drift.per_hour = 0;
+    return drift;
+  }
   drift.se = std::sqrt(residual / drift.df / time_squared);
   const boost::math::students_t t(drift.df);
   const double half = boost::math::quantile(t, (1 + confidence) / 2) * drift.se;

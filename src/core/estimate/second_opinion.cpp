@@ -13,7 +13,7 @@
 namespace core {
 namespace {
 
-constexpr double kSame = 1e-12;  // statistics that differ by less are the same
+constexpr double kSame = 1e-12;  // statistics that differ by less, for values of size 1, are the same
 constexpr std::uint64_t kSeed = 20240229;
 
 constexpr std::size_t kBits = 8;
@@ -114,6 +114,7 @@ class TwoGroups {
                                               : std::accumulate(values_.end() - few(), values_.end(), 0.0));
   }
   [[nodiscard]] double observed() const { return observed_; }
+  [[nodiscard]] double size() const { return largestOf(values_); }
   [[nodiscard]] double arrangements() const {
     double count = 1;
     for (std::size_t i = 1; i <= few_; ++i)
@@ -151,6 +152,7 @@ class Signs {
  public:
   explicit Signs(std::span<const double> differences) : differences_(differences) {}
   [[nodiscard]] double observed() const { return std::abs(meanOf(differences_)); }
+  [[nodiscard]] double size() const { return largestOf(differences_); }
   [[nodiscard]] double arrangements() const { return std::exp2(static_cast<double>(differences_.size())); }
   template <typename Visit>
   void all(Visit&& visit) const {
@@ -178,7 +180,8 @@ template <typename Arrangements>
 void takePermutation(SecondOpinion& opinion, const Arrangements& units, std::size_t limit) {
   opinion.arrangements = units.arrangements();
   opinion.is_exact = opinion.arrangements <= static_cast<double>(limit);
-  const double observed = units.observed() - kSame;
+  const double same = kSame * std::max(1.0, units.size());
+  const double observed = units.observed() - same;
   std::size_t extreme = 0;
   if (!opinion.is_exact) {
     units.drawn(limit, [&](double statistic) { extreme += statistic >= observed; });
@@ -193,7 +196,7 @@ void takePermutation(SecondOpinion& opinion, const Arrangements& units, std::siz
     largest = std::max(largest, statistic);
   });
   std::size_t farthest = 0;
-  units.all([&](double statistic) { farthest += statistic >= largest - kSame; });
+  units.all([&](double statistic) { farthest += statistic >= largest - same; });
   opinion.as_extreme = extreme;
   opinion.p = static_cast<double>(extreme) / opinion.arrangements;
   opinion.smallest_possible_p = static_cast<double>(farthest) / opinion.arrangements;

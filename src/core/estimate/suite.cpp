@@ -170,6 +170,15 @@ double suiteRounding(std::span<const SuiteCase> cases, Weights weights) {
   return std::sqrt(sum);
 }
 
+// Where no value differs from another, the design alone says how much the suite rests on.
+double designDf(const EstimatorChoice& design, std::span<const VisitValues> suite_visits,
+                std::span<const std::vector<VisitValues>> cases, Weights weights) {
+  if (design.estimator != Estimator::Passes) return unitsOf(suite_visits, weights, design.estimator).designDf(weights);
+  double df = 0;
+  for (const auto& visits : cases) df += unitsOf(visits, weights, Estimator::Passes).designDf(weights);
+  return df;
+}
+
 // A sample of cases can never tell more about all such cases than about itself.
 void takeCasesLikeThese(SuiteSummary& summary, std::span<const double> case_effects, double confidence) {
   auto sample = pairedDifference(case_effects, confidence);
@@ -222,9 +231,9 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
     summary.flip = suiteFlip(cases, scaled, weights);
   auto own = ownContrast(summary.design, suite_visits, scaled, weights, confidence, summary.flip);
   if (!own) return own.error();
-  summary.this_suite = *own;
-  if (const double rounding = suiteRounding(cases, weights); own->inference && *own->se < rounding)
-    summary.this_suite = contrastFrom(own->difference, rounding, own->inference->df, confidence);
+  summary.rounding = suiteRounding(cases, weights);
+  summary.this_suite =
+      withRounding(*own, summary.rounding, designDf(summary.design, suite_visits, scaled, weights), confidence);
 
   std::vector<double> case_effects;
   for (std::size_t i = 0; i < cases.size(); ++i) {

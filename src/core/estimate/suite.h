@@ -22,6 +22,7 @@ struct SuiteSummary {
   Contrast cases_like_these;        ///< the same for cases of which these are a sample; never narrower than this_suite
   bool is_widened = false;          ///< cases_like_these took over this_suite's wider interval
   std::optional<FlipSd> flip = {};  ///< the null study's, when one was used
+  double rounding = 0;              ///< the standard error is never below it: what the last digit of typed values hides
   double arithmetic_mean_percent = 0;  ///< for comparison with published work only
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
 };

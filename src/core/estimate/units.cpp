@@ -99,7 +99,7 @@ Contrast ofVisitMeans(const Units& units, Weights weights, double confidence) {
   }
   const double sum = weightedMean(units, weights);
   if (df < 1) return {sum, {}, {}, NoInterval::TooFewPasses};
-  return contrastFrom(sum, std::sqrt(squares / df * inverse), df, confidence);
+  return contrastFrom(sum, std::sqrt(squares / df * inverse), df, confidence, units.size());
 }
 
 Contrast ofPasses(const Units& units, Weights weights, double confidence, const std::optional<FlipSd>& flip) {
@@ -118,8 +118,8 @@ Contrast ofPasses(const Units& units, Weights weights, double confidence, const 
     satterthwaite += part * part / (n - 1);
   }
   // Without any spread the degrees of freedom mean nothing, and are not asked for.
-  return contrastFrom(sum, std::sqrt(variance), satterthwaite > 0 ? variance * variance / satterthwaite : 1,
-                      confidence);
+  return contrastFrom(sum, std::sqrt(variance), satterthwaite > 0 ? variance * variance / satterthwaite : 1, confidence,
+                      units.size());
 }
 
 }  // namespace
@@ -160,6 +160,22 @@ EstimatorChoice chooseEstimator(std::span<const VisitValues> visits, Weights wei
   else if (everywhere(weights, [&](std::size_t i) { return choice.visits[i] >= 2; }))
     choice.estimator = Estimator::Visits;
   return choice;
+}
+
+double Units::designDf(Weights weights) const {
+  double df = 0;
+  for (std::size_t i = 0; i < weights.size(); ++i) {
+    if (!isIn(weights, i)) continue;
+    const double own = static_cast<double>(at[i].size()) - 1;
+    df = estimator == Estimator::Rounds ? own : df + own;
+  }
+  return df;
+}
+
+double Units::size() const {
+  double largest = 0;
+  for (const std::vector<double>& values : at) largest = std::max(largest, largestOf(values));
+  return largest;
 }
 
 bool isCompleteRound(std::span<const VisitValues> visits, int round, Weights weights) {
@@ -208,7 +224,7 @@ Result<Contrast> contrastOf(const Units& units, Weights weights, double confiden
     return Error{ErrorKind::OutOfRange, "of some configurations it is not said how many flips they had", "flips",
                  "Give each configuration its number of visits"};
   switch (units.estimator) {
-    case Estimator::Rounds: return pairedDifference(roundSums(units, weights), confidence);
+    case Estimator::Rounds: return pairedDifference(roundSums(units, weights), confidence, units.size());
     case Estimator::Visits: return ofVisitMeans(units, weights, confidence);
     case Estimator::Passes: break;
   }

@@ -66,6 +66,10 @@ struct Units {
   std::vector<std::vector<double>> at;
 
   [[nodiscard]] double meanAt(std::size_t configuration) const { return meanOf(at[configuration]); }
+  /// Degrees of freedom that the design gives a contrast, whatever the values.
+  [[nodiscard]] double designDf(Weights weights) const;
+  /// The largest of them, absolute: what rounding is measured against.
+  [[nodiscard]] double size() const;
 };
 [[nodiscard]] Units unitsOf(std::span<const VisitValues> visits, Weights weights, Estimator estimator);
 

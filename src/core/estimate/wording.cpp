@@ -19,21 +19,35 @@ std::string withMinus(std::string text) {
   return text;
 }
 
+// What is larger than any number is said as such.
+std::string fixed(double value, int decimals) {
+  if (std::isinf(value)) return value < 0 ? std::string(kMinus) + "∞" : "∞";
+  return withMinus(fmt::format("{:.{}f}", value, decimals));
+}
+std::string signedFixed(double value, int decimals) {
+  if (std::isinf(value)) return value < 0 ? std::string(kMinus) + "∞" : "+∞";
+  return withMinus(fmt::format("{:+.{}f}", value, decimals));
+}
+
 int percentDecimals(double percent) { return std::abs(percent) < 0.995 ? 2 : 1; }
+
+// Two, and so many more that a difference which is not 0 does not read as one: 0.004 has two digits of its own.
+int differenceDecimals(double value) {
+  constexpr double kSeenInTwo = 0.00995;
+  if (value == 0 || !std::isfinite(value) || std::abs(value) >= kSeenInTwo) return 2;
+  return std::min(9, 1 - static_cast<int>(std::floor(std::log10(std::abs(value)))));
+}
 
 bool isRate(const std::string& unit) { return unit == "FPS" || unit == "fps"; }
 
 }  // namespace
 
-std::string percentText(double percent) {
-  return withMinus(fmt::format("{:+.{}f} %", percent, percentDecimals(percent)));
-}
+std::string percentText(double percent) { return signedFixed(percent, percentDecimals(percent)) + " %"; }
 
 std::string intervalText(const PercentChange& change) {
   if (!change.interval) return "";
   const int decimals = percentDecimals(change.value);
-  return withMinus(fmt::format("{:.{}f}", change.interval->lo, decimals)) + " to " +
-         withMinus(fmt::format("{:.{}f}", change.interval->hi, decimals));
+  return fixed(change.interval->lo, decimals) + " to " + fixed(change.interval->hi, decimals);
 }
 
 std::string changeText(const PercentChange& change) {
@@ -48,8 +62,15 @@ std::string sizeText(const PercentChange& change) {
   return text.starts_with("+") ? text.substr(1) : text;
 }
 
+std::string pointsText(const PercentChange& change) {
+  std::string text = sizeText(change);
+  if (const auto sign = text.find(" %"); sign != std::string::npos) text.erase(sign, 2);
+  return text;
+}
+
 std::string numberText(double value, const std::string& unit) {
   constexpr double kMostDigits = 1e15;
+  if (std::isinf(value)) return fixed(value, 0);
   if (std::abs(value) >= kMostDigits) return withMinus(fmt::format("{:.4g}", value));
   if (isRate(unit) || unit == "%") return withMinus(fmt::format("{:.1f}", value));
   if (unit == "ms") return withMinus(fmt::format("{:.2f}", value));
@@ -62,15 +83,19 @@ std::string valueText(double value, const std::string& unit) {
 }
 
 std::string differenceText(double value, const std::string& unit) {
-  return withMinus(fmt::format("{:+.2f}", value)) + (unit.empty() ? "" : " " + unit);
+  return signedFixed(value, differenceDecimals(value)) + (unit.empty() ? "" : " " + unit);
+}
+
+std::string unitIntervalText(const UnitChange& change) {
+  if (!change.interval) return "";
+  const int decimals = differenceDecimals(change.value);
+  return fixed(change.interval->first, decimals) + " to " + fixed(change.interval->second, decimals);
 }
 
 std::string unitChangeText(const UnitChange& change, const std::string& unit) {
-  std::string text = differenceText(change.value, unit);
-  if (change.interval)
-    text += fmt::format(" ({} to {})", withMinus(fmt::format("{:.2f}", change.interval->first)),
-                        withMinus(fmt::format("{:.2f}", change.interval->second)));
-  return text;
+  const std::string interval = unitIntervalText(change);
+  const std::string text = differenceText(change.value, unit);
+  return interval.empty() ? text : text + " (" + interval + ")";
 }
 
 std::string withMarks(std::string text, const Marks& marks) {
@@ -88,6 +113,8 @@ std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const
       return withMarks(words + fmt::format(", judged by {:g} %", threshold.gain_percent), marks);
     case ThresholdDecides::Milliseconds:
       return withMarks(words + fmt::format(", judged by {:g} ms a frame", *threshold.ms), marks);
+    case ThresholdDecides::Mixed:
+      return withMarks(words + fmt::format(", judged by {:g} ms a frame where there are frames", *threshold.ms), marks);
     case ThresholdDecides::NothingCanBeNoticed:
       return withMarks(words + fmt::format(", judged by {:g} ms, no less than a frame lasts", *threshold.ms), marks);
   }

@@ -22,14 +22,20 @@ namespace core {
 /// The same without its sign, for words that say the direction: "0.42 % (0.10 to 0.75)" of −0.42 %.
 [[nodiscard]] std::string sizeText(const PercentChange& change);
 
+/// A change of percentages, in percentage points without its sign: "3.3 (2.1 to 4.5)".
+[[nodiscard]] std::string pointsText(const PercentChange& change);
+
 /// A value with its unit, one decimal for rates, else four significant digits: "71.3 FPS", "12.41 s".
 [[nodiscard]] std::string valueText(double value, const std::string& unit);
 
 /// The number alone, as valueText writes it.
 [[nodiscard]] std::string numberText(double value, const std::string& unit);
 
-/// A signed difference with its unit, two decimals for ms and FPS: "−0.78 ms".
+/// A signed difference with its unit, two decimals, of less than a hundredth two digits: "−0.78 ms", "+0.0042 dB".
 [[nodiscard]] std::string differenceText(double value, const std::string& unit);
+
+/// The interval of a change in its unit: "−1.50 to −0.90"; empty without one.
+[[nodiscard]] std::string unitIntervalText(const UnitChange& change);
 
 /// "−1.20 dB (−1.50 to −0.90)".
 [[nodiscard]] std::string unitChangeText(const UnitChange& change, const std::string& unit);

@@ -35,13 +35,18 @@ struct ContrastSection {
 /// A step's share of a chain's whole, with its interval where it has one: "57 % of it (55 to 59)".
 [[nodiscard]] std::string shareText(const LossStep& step);
 
-/// "the effect is larger at Gen 4", "the effect is the same at Gen 4, as far as it matters".
-[[nodiscard]] std::string interactionText(const ContrastFinding& found, const AskedContrast& asked);
+/// Whether an effect depends on the other variable's level, by its size and with both effects: "the loss is larger at
+/// the second host: −9.0 % there, −3.1 % at the first", "the gain is the same at Gen 4, as far as it matters".
+/// `asked`: the place of the interaction among the contrasts asked
+[[nodiscard]] std::string interactionText(const ShapeFindings& findings, std::size_t asked,
+                                          std::optional<std::size_t> case_index);
 
-/// What a ladder says in a line: "Gen 3 is enough", that no level is, or why it cannot be said. Empty for another
-/// shape.
+/// What a ladder says in a sentence of how much is enough, with what stands above, and how many cases of a suite still
+/// gain there. Empty for another shape.
 [[nodiscard]] std::string enoughText(const Study& study, const ShapeFindings& findings,
                                      std::optional<std::size_t> case_index);
+/// The same in a few words: "Gen 3 is enough", "no level below Gen 4 is enough", "not settled which level is enough".
+[[nodiscard]] std::string enoughInShort(const Study& study, const ShapeFindings& findings, const LadderFinding& ladder);
 
 /// "an endless link: 125 FPS (124 to 127)"; empty without a transfer model that has a ceiling.
 [[nodiscard]] std::string ceilingText(const Study& study, const LadderFinding& ladder);

@@ -5,10 +5,13 @@
 #include <functional>
 #include <unordered_set>
 
+#include <fmt/format.h>
+
 #include "core/estimate/holm.h"
 #include "core/estimate/tipping.h"
 #include "core/findings/case_memory.h"
 #include "core/findings/secondary.h"
+#include "core/findings/suite_members.h"
 #include "core/findings/thresholds.h"
 #include "core/machine/device_path.h"
 #include "core/record/noise.h"
@@ -18,6 +21,8 @@
 
 namespace core {
 namespace {
+
+constexpr std::array kBothSides{Side::Baseline, Side::Changed};
 
 void countPasses(Findings& findings, const Study& study, std::span<const Slot> schedule, const Record& record) {
   std::vector<bool> is_recorded(schedule.size(), false);
@@ -94,13 +99,6 @@ void fillBound(CaseFinding& finding, std::span<const CountedPass> counted, ActsO
   finding.is_bound_elsewhere = isBoundElsewhere(finding.bound, acts_on);
 }
 
-// What moved surely did show the change, whatever bounded it.
-bool doesExcludeZero(const CaseFinding& finding) {
-  if (!finding.effect || !finding.effect->contrast.inference) return false;
-  const Inference& inference = *finding.effect->contrast.inference;
-  return inference.lo > 0 || inference.hi < 0;
-}
-
 // Where the graphics device is built in, main memory is its own: what acts on memory acts on graphics too.
 ActsOn actsOn(const Study& study, const Record& record) {
   const VariableKind* kind = findVariableKind(study.variable().kind);
@@ -153,6 +151,14 @@ void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, con
   finding.warm_up = warmUpOf(visits, study.intervalConfidence());
 }
 
+// Nobody is told "yet" of what is not to come.
+std::string notMeasuredText(const CaseFinding& finding, const Study& study, bool is_plan_complete) {
+  if (!is_plan_complete) return "Not measured at both levels yet.";
+  if (!finding.only) return "It has a result at neither level.";
+  return fmt::format("It has a result at {} only: {}.", study.nameOf(finding.only->at),
+                     levelText(finding.only->level, finding.metric, study));
+}
+
 CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& record,
                       std::span<const CountedPass> counted) {
   CaseFinding finding;
@@ -164,11 +170,12 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
     (pass.visit->side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
     finding.counted.push_back(pass.pass->id);
   }
+  const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.counted_baseline == 0 || finding.counted_changed == 0) {
-    finding.why_no_effect = "Not measured at both levels yet.";
+    const Side at = finding.counted_baseline > 0 ? Side::Baseline : Side::Changed;
+    if (const auto level = levelValueOf(values, at, finding.metric, study)) finding.only = OnlyLevel{at, *level};
     return finding;
   }
-  const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.metric.scale == Scale::Ratio) finding.spread = runToRunSpread(values);
   fillBound(finding, counted, actsOn(study, record));
   const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record.null_study));
@@ -177,7 +184,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
-  if (doesExcludeZero(finding)) finding.is_bound_elsewhere = false;
+  if (finding.doesExcludeZero()) finding.is_bound_elsewhere = false;  // it did show the change, whatever bounded it
   return finding;
 }
 
@@ -200,8 +207,7 @@ void adjustForFamily(Findings& findings, const Study& study) {
   }
 }
 
-// The cases that are summed up: those that should respond, in percent. One that has no result at a level, and gets
-// none, leaves the suite of the others standing.
+// One that has no result at a level, and gets none, leaves the suite of the others standing.
 std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
                                        std::span<const Slot> schedule,
                                        const std::vector<std::vector<CountedPass>>& counted, PairOf pair) {
@@ -209,16 +215,12 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
   std::vector<NamedSuiteCase> cases;
   for (std::size_t i = 0; i < counted.size(); ++i) {
     const Case& one = study.cases[i];
-    if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) continue;
-    const bool is_one_sided = findings.cases[i].counted_baseline == 0 || findings.cases[i].counted_changed == 0;
-    if (is_one_sided && !ledger.awaits(i, pair.from) && !ledger.awaits(i, pair.to)) continue;
     const auto& effect = findings.cases[i].effect;
-    if (effect && !effect->is_log) continue;  // a value of 0: it has no percentage to be summed up
-    auto values = visitValues(counted[i], [](const Pass& pass) { return pass.value; });
-    // What its own finding does not count, such as a zero in a round that is left out, the suite does not either.
-    std::erase_if(values, [](const VisitValues& visit) {
-      return std::any_of(visit.values.begin(), visit.values.end(), [](double value) { return value <= 0; });
-    });
+    auto values = suiteVisitsOf(study, i, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
+                                kBothSides, [&](std::size_t of, ConfigurationId at) {
+                                  return ledger.awaits(of, at == Side::Baseline ? pair.from : pair.to);
+                                });
+    if (!values) continue;
     const auto improvement = effect && effect->is_log ? std::optional(findings.cases[i].improvement) : std::nullopt;
     cases.push_back({i,
                      one.title(),
@@ -229,7 +231,7 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
                      improvement,
                      findings.cases[i].threshold,
                      effect ? frameMs(one.metric, effect->level_baseline) : std::nullopt,
-                     {one.metric.direction, std::move(values), nullVisitsOf(one, record.null_study)}});
+                     {one.metric.direction, *std::move(values), nullVisitsOf(one, record.null_study)}});
   }
   return cases;
 }
@@ -300,6 +302,8 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   const std::vector<Visit> visits_of_pair = pairVisits(visits, pair);
   const auto everywhere = countedByCase(study, schedule, visits, passes, excluded);
   const auto counted = countedByCase(two, schedule, visits_of_pair, passes, excluded);
+  for (const auto& of_case : everywhere)
+    for (const CountedPass& one : of_case) findings.counted.insert(one.pass->id);
   if (memory) memory->begin(study, record, pair, excluded);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     const auto find = [&] {
@@ -309,6 +313,8 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
       return finding;
     };
     findings.cases.push_back(memory ? memory->get(i, counted[i], everywhere[i], find) : find());
+    if (CaseFinding& last = findings.cases.back(); last.counted_baseline == 0 || last.counted_changed == 0)
+      last.why_no_effect = notMeasuredText(last, two, findings.is_plan_complete);
     const auto& effect = findings.cases.back().effect;
     if (effect && effect->flip) findings.null_study_date = record.null_study->date;
   }
@@ -320,12 +326,19 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   return findings;
 }
 
+// How far a case moved, in thresholds: percentages and decibels have nothing else in common.
+static double thresholdsMoved(const CaseFinding& finding) {
+  const bool is_log = finding.effect->is_log;
+  const double size = std::abs(is_log ? finding.change.value : finding.effect->contrast.difference);
+  const double threshold = is_log ? finding.threshold.gain_percent : finding.metric.threshold;
+  return size == 0 ? 0 : size / threshold;
+}
+
 std::optional<std::size_t> leastSurprising(const Findings& findings, std::size_t surprising) {
   std::optional<std::size_t> calmest;
   for (std::size_t i = 0; i < findings.cases.size(); ++i) {
     if (i == surprising || !findings.cases[i].effect) continue;
-    if (!calmest || std::abs(findings.cases[i].change.value) < std::abs(findings.cases[*calmest].change.value))
-      calmest = i;
+    if (!calmest || thresholdsMoved(findings.cases[i]) < thresholdsMoved(findings.cases[*calmest])) calmest = i;
   }
   return calmest;
 }

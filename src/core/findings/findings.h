@@ -4,6 +4,7 @@
 #include <optional>
 #include <span>
 #include <string>
+#include <unordered_set>
 #include <vector>
 
 #include "core/estimate/half_width.h"
@@ -45,6 +46,12 @@ struct LeftOut {
   std::string why;  ///< "warm-up", "failed", a person's cause
 };
 
+/// The one level at which a case has a result, where it has none at the other.
+struct OnlyLevel {
+  Side at = Side::Baseline;
+  LevelValue level;
+};
+
 /// What the passes of one case say.
 struct CaseFinding {
   std::size_t case_index = 0;
@@ -55,7 +62,8 @@ struct CaseFinding {
   int failed = 0;
   std::vector<std::int64_t> counted;  ///< what the finding rests on: passes by id, in order of recording
   std::vector<LeftOut> left_out;      ///< and every other pass of the case, with the reason
-  std::string why_no_effect;          ///< a sentence where there is no effect yet, else empty
+  std::string why_no_effect;          ///< a sentence where there is no effect, else empty
+  std::optional<OnlyLevel> only;      ///< where it runs at one level alone
   std::optional<Effect> effect;
   std::optional<UnitChange> difference;  ///< in the metric's unit, where a percentage makes no sense
   PercentChange change;                  ///< of the metric
@@ -76,6 +84,11 @@ struct CaseFinding {
     if (holds_baseline == HoldsTarget::Holds && holds_changed == HoldsTarget::Fails) return Side::Baseline;
     if (holds_changed == HoldsTarget::Holds && holds_baseline == HoldsTarget::Fails) return Side::Changed;
     return std::nullopt;
+  }
+  /// Did it surely move, in percent or in its unit?
+  [[nodiscard]] bool doesExcludeZero() const {
+    return effect && effect->contrast.inference &&
+           (effect->contrast.inference->lo > 0 || effect->contrast.inference->hi < 0);
   }
   std::vector<SecondaryMetric> secondary;
   std::vector<std::int64_t> odd_passes;  ///< by id: far from their fellows at the same level
@@ -104,8 +117,9 @@ struct Findings {
   std::string null_study_date;  ///< of the null study that stands in for flips that were not repeated; else empty
   std::string opened_early;     ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;
-  std::optional<SuiteReadings> readings;  ///< with a suite: its cases by preset, by workload, and otherwise
-  std::optional<SuiteFinding> suite;      ///< with two cases or more, once every case has passes at both levels
+  std::unordered_set<std::int64_t> counted;  ///< passes by id that count, at whatever configuration
+  std::optional<SuiteReadings> readings;     ///< with a suite: its cases by preset, by workload, and otherwise
+  std::optional<SuiteFinding> suite;         ///< with two cases or more, once every case has passes at both levels
 };
 
 /// Computes the findings of a study from everything recorded so far: of two of its configurations, for which baseline

@@ -2,15 +2,22 @@
 
 namespace core {
 
-const CaseFinding* headlineCase(const Study& study, const Findings& findings) {
-  if (findings.suite) return nullptr;
-  const CaseFinding* only = nullptr;
-  for (const CaseFinding& finding : findings.cases) {
-    if (findings.cases.size() > 1 && !study.cases[finding.case_index].shouldRespond()) continue;
-    if (only) return nullptr;
-    only = &finding;
+std::vector<Subject> headlineSubjects(const Study& study, bool has_suite) {
+  std::vector<Subject> subjects;
+  if (has_suite) subjects.emplace_back(std::nullopt);
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    const Case& one = study.cases[i];
+    const bool is_summed_up = has_suite && one.metric.scale == Scale::Ratio;
+    if (study.cases.size() == 1 || (one.shouldRespond() && !is_summed_up)) subjects.emplace_back(i);
   }
-  return only && (only->effect || only->difference) ? only : nullptr;
+  return subjects;
+}
+
+const CaseFinding* headlineCase(const Study& study, const Findings& findings) {
+  const auto subjects = headlineSubjects(study, findings.suite.has_value());
+  if (findings.suite || subjects.size() != 1) return nullptr;
+  const CaseFinding& only = findings.cases[*subjects.front()];
+  return only.effect || only.difference ? &only : nullptr;
 }
 
 Verdict headlineVerdict(const Study& study, const Findings& findings) {

@@ -4,6 +4,7 @@
 
 #include "core/estimate/contrast.h"
 #include "core/estimate/effect.h"
+#include "core/estimate/wording.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -30,6 +31,27 @@ HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric
   const double target = std::log(study.target_fps);
   if (lo >= target) return HoldsTarget::Holds;
   return hi < target ? HoldsTarget::Fails : HoldsTarget::NotSettled;
+}
+
+std::optional<LevelValue> levelValueOf(std::span<const VisitValues> visits, ConfigurationId at, const Metric& metric,
+                                       const Study& study) {
+  const LevelUnits units = levelUnits(visits, at, metric.scale);
+  const auto mean = units.mean();
+  if (!mean) return std::nullopt;
+  return LevelValue{*mean, holdsTarget(units.values, units.is_log, metric, study)};
+}
+
+std::string levelText(const LevelValue& value, const Metric& metric, const Study& study) {
+  const std::string text = valueText(value.mean, metric.unit);
+  const std::string target = valueText(study.target_fps, "FPS");
+  switch (value.holds) {
+    case HoldsTarget::Holds: return text + ", and reaches the target rate of " + target;
+    case HoldsTarget::Fails: return text + ", below the target rate of " + target;
+    case HoldsTarget::NotSettled:
+      return text + ", and whether it reaches the target rate of " + target + " is not settled";
+    case HoldsTarget::DoesNotApply: break;
+  }
+  return text;
 }
 
 }  // namespace core

@@ -1,7 +1,10 @@
 #pragma once
 
+#include <optional>
 #include <span>
+#include <string>
 
+#include "core/estimate/units.h"
 #include "core/values/metric.h"
 
 namespace core {
@@ -16,5 +19,17 @@ enum class HoldsTarget { Holds, Fails, NotSettled, DoesNotApply };
 /// Source  t interval of a mean; its lower end at or above the target holds it, its upper end below fails
 [[nodiscard]] HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric,
                                       const Study& study);
+
+/// What a case yields at one level, whatever the others say.
+struct LevelValue {
+  double mean = 0;  ///< in the metric's unit, geometric where it is a ratio
+  HoldsTarget holds = HoldsTarget::DoesNotApply;
+};
+/// Nothing without a counted pass there.
+[[nodiscard]] std::optional<LevelValue> levelValueOf(std::span<const VisitValues> visits, ConfigurationId at,
+                                                     const Metric& metric, const Study& study);
+
+/// "61.2 FPS, and reaches the target rate of 60 FPS".
+[[nodiscard]] std::string levelText(const LevelValue& value, const Metric& metric, const Study& study);
 
 }  // namespace core

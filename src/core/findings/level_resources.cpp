@@ -1,5 +1,7 @@
 #include "core/findings/level_resources.h"
 
+#include <algorithm>
+
 #include "core/machine/device_path.h"
 #include "core/machine/variable_kind.h"
 #include "core/values/median.h"
@@ -83,6 +85,24 @@ std::vector<std::optional<LevelResource>> levelResources(const Study& study, con
     resources.push_back(std::move(resource));
   }
   return resources;
+}
+
+bool isOfOneKind(const LevelResource& one, const LevelResource& other) {
+  return one.unit == other.unit && one.source == other.source;
+}
+
+std::optional<LevelResource> usualResource(std::span<const std::optional<LevelResource>> resources) {
+  std::optional<LevelResource> usual;
+  std::ptrdiff_t most = 0;
+  for (const auto& one : resources) {
+    if (!one) continue;
+    const auto alike = std::count_if(resources.begin(), resources.end(),
+                                     [&](const auto& other) { return other && isOfOneKind(*one, *other); });
+    if (alike <= most) continue;
+    most = alike;
+    usual = one;
+  }
+  return usual;
 }
 
 }  // namespace core

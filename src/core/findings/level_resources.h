@@ -1,6 +1,7 @@
 #pragma once
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -25,5 +26,12 @@ struct LevelResource {
 /// else what a capture read of its link, or of the fact by which the level is known. Nothing where nobody knows. Shapes
 /// one a configuration; empty where several variables move
 [[nodiscard]] std::vector<std::optional<LevelResource>> levelResources(const Study& study, const Record& record);
+
+/// May two enter one sum: of one unit, and known in one way? MT/s among GB/s, or what was read among what was measured,
+/// says nothing of a step between them.
+[[nodiscard]] bool isOfOneKind(const LevelResource& one, const LevelResource& other);
+
+/// What most levels are known by, the first of them where several are; nothing where none is known.
+[[nodiscard]] std::optional<LevelResource> usualResource(std::span<const std::optional<LevelResource>> resources);
 
 }  // namespace core

@@ -32,12 +32,25 @@ std::string verdictText(const CaseFinding& finding) {
                             : verdictText(finding.verdict, finding.threshold, finding.marks);
 }
 
+std::string gainsAndLossesText(int gains, int losses) {
+  if (losses == 0) return {};
+  const std::string lose = fmt::format("{} {}", losses, losses == 1 ? "loses" : "lose");
+  return gains == 0 ? lose : fmt::format("{} {}, {}", gains, gains == 1 ? "gains" : "gain", lose);
+}
+
+std::string changeOf(const CaseFinding& finding) {
+  if (finding.difference) return unitChangeText(*finding.difference, finding.metric.unit);
+  return finding.effect ? changeText(finding.change) : "";
+}
+
 std::string verdictText(const SuiteFinding& suite) { return verdictText(suite.verdict, suite.threshold, suite.marks); }
 
+std::string suiteCasesText(std::size_t all, std::size_t summed_up) {
+  return summed_up == all ? fmt::format("{} cases", all) : fmt::format("{} of {} cases", summed_up, all);
+}
+
 std::string suiteCasesText(const Study& study, const SuiteFinding& suite) {
-  return suite.cases.size() == study.cases.size()
-             ? fmt::format("{} cases", study.cases.size())
-             : fmt::format("{} of {} cases", suite.cases.size(), study.cases.size());
+  return suiteCasesText(study.cases.size(), suite.cases.size());
 }
 
 ResultRow suiteRow(const Study& study, const SuiteFinding& suite) {

@@ -4,25 +4,19 @@
 #include <cmath>
 
 #include "core/estimate/null_study.h"
+#include "core/findings/suite_members.h"
 #include "core/findings/thresholds.h"
 
 namespace core {
-namespace {
-
-bool hasValuesAt(std::span<const VisitValues> visits, ConfigurationId configuration) {
-  return std::any_of(visits.begin(), visits.end(), [&](const VisitValues& visit) {
-    return visit.configuration == configuration && !visit.values.empty();
-  });
-}
-
-}  // namespace
-
 ComparableCase::ComparableCase(std::size_t case_index, const Study& study, SuiteCase values)
     : case_index_(case_index),
+      configurations_(study.configurationCount()),
+      headline_(headlinePair(study)),
+      baseline_(study.baseline()),
       scale_(study.cases[case_index].metric.scale),
       confidence_(study.intervalConfidence()),
       values_(std::move(values)),
-      threshold_(isLog() ? thresholdAt(study, study.cases[case_index].metric, meanAt(study.baseline()))
+      threshold_(isLog() ? thresholdAt(study, study.cases[case_index].metric, meanAt(baseline_))
                          : noticeThreshold(study.notice_threshold_percent)) {}
 
 std::optional<ShapeEstimate> Comparable::estimate(Weights weights) const {
@@ -41,19 +35,19 @@ std::optional<ShapeEstimate> ComparableCase::workedOut(Weights weights) const {
                        estimator == Estimator::Passes && !effect->flip};
 }
 
-bool ComparableCase::isLog() const {
-  return scale_ == Scale::Ratio &&
-         std::all_of(values_.visits.begin(), values_.visits.end(), [](const VisitValues& visit) {
-           return std::all_of(visit.values.begin(), visit.values.end(), [](double value) { return value > 0; });
-         });
+// What counts anywhere: a contrast of all configurations that have a result.
+std::vector<double> ComparableCase::everywhere() const {
+  std::vector<double> weights(configurations_, 0);
+  for (std::size_t i = 0; i < configurations_; ++i) weights[i] = hasResultAt(configurationAt(i)) ? 1 : 0;
+  return weights;
 }
 
 std::vector<VisitValues> ComparableCase::lnVisits() const {
-  if (!isLog()) return {};
-  std::vector<VisitValues> visits = values_.visits;
-  for (VisitValues& visit : visits)
+  auto visits = scale_ == Scale::Ratio ? positiveVisits(values_.visits, everywhere()) : std::nullopt;
+  if (!visits) return {};
+  for (VisitValues& visit : *visits)
     for (double& value : visit.values) value = signOf(values_.direction) * std::log(value);
-  return visits;
+  return *std::move(visits);
 }
 
 bool ComparableCase::hasResultAt(ConfigurationId configuration) const {
@@ -61,22 +55,30 @@ bool ComparableCase::hasResultAt(ConfigurationId configuration) const {
 }
 
 std::optional<double> ComparableCase::meanAt(ConfigurationId configuration) const {
-  const bool is_log = isLog();
-  std::vector<double> values;
-  for (const VisitValues& visit : values_.visits)
-    if (visit.configuration == configuration)
-      for (const double value : visit.values) values.push_back(is_log ? std::log(value) : value);
-  if (values.empty()) return std::nullopt;
-  return is_log ? std::exp(meanOf(values)) : meanOf(values);
+  if (!hasResultAt(configuration)) return std::nullopt;
+  ConfigurationId other = configuration == baseline_ ? headline_.to : baseline_;
+  if (other == configuration || !hasResultAt(other))  // then against any that has a result
+    for (std::size_t i = 0; i < configurations_; ++i)
+      if (configurationAt(i) != configuration && hasResultAt(configurationAt(i))) other = configurationAt(i);
+  const auto weights = differenceWeights(configurations_, placeOf(other), placeOf(configuration));
+  if (const auto effect = weightedEffectOf(values_.visits, weights, confidence_, {}, scale_))
+    return effect->levelAt(placeOf(configuration));
+  return levelUnits(values_.visits, configuration, scale_).mean();  // nothing to be compared with
 }
 
-ComparableSuite::ComparableSuite(std::span<const ComparableCase* const> cases, const Study& study)
+std::optional<LevelValue> ComparableCase::valueAt(ConfigurationId configuration, const Study& study) const {
+  return levelValueOf(values_.visits, configuration, study.cases[case_index_].metric, study);
+}
+
+ComparableSuite::ComparableSuite(std::vector<ComparableMember> cases, const Study& study)
     : confidence_(study.intervalConfidence()) {
   std::vector<std::optional<double>> frame_ms;
-  for (const ComparableCase* one : cases) {
-    cases_.push_back(one->values());
-    const auto mean = one->meanAt(study.baseline());
-    frame_ms.push_back(mean ? frameMs(study.cases[*one->caseIndex()].metric, *mean) : std::nullopt);
+  for (ComparableMember& one : cases) {
+    const std::size_t index = *one.of->caseIndex();
+    members_.push_back(index);
+    cases_.push_back({study.cases[index].metric.direction, std::move(one.visits), one.of->values().null_visits});
+    const auto mean = one.of->meanAt(study.baseline());
+    frame_ms.push_back(mean ? frameMs(study.cases[index].metric, *mean) : std::nullopt);
   }
   threshold_ = thresholdOver(study, frame_ms);
 }

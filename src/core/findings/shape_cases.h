@@ -8,8 +8,10 @@
 
 #include "core/estimate/notice_threshold.h"
 #include "core/estimate/suite.h"
+#include "core/findings/holds_target.h"
 #include "core/record/case_passes.h"
 #include "core/record/record.h"
+#include "core/study/asked_contrasts.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -53,37 +55,54 @@ class ComparableCase : public Comparable {
   [[nodiscard]] bool hasResultAt(ConfigurationId configuration) const override;
   [[nodiscard]] const NoticeThreshold& threshold() const override { return threshold_; }
   [[nodiscard]] const SuiteCase& values() const { return values_; }
-  /// Geometric where the metric is a ratio; nothing without a counted pass.
+  [[nodiscard]] bool isLog() const { return scale_ == Scale::Ratio && !lnVisits().empty(); }
+  /// Over what its contrast with the baseline compares, geometric where the metric is a ratio; the baseline's own that
+  /// of the contrast which the study is about. Nothing without a counted pass.
   [[nodiscard]] std::optional<double> meanAt(ConfigurationId configuration) const;
+  /// By itself, whatever the other configurations say. Nothing without a counted pass.
+  [[nodiscard]] std::optional<LevelValue> valueAt(ConfigurationId configuration, const Study& study) const;
   [[nodiscard]] bool hasValuesOf(const ComparableCase& other) const {
-    return scale_ == other.scale_ && confidence_ == other.confidence_ && values_ == other.values_;
+    return scale_ == other.scale_ && configurations_ == other.configurations_ && confidence_ == other.confidence_ &&
+           values_ == other.values_;
   }
 
  private:
   [[nodiscard]] std::optional<ShapeEstimate> workedOut(Weights weights) const override;
-  [[nodiscard]] bool isLog() const;
+  [[nodiscard]] std::vector<double> everywhere() const;
   std::size_t case_index_;
+  std::size_t configurations_;
+  PairOf headline_;
+  ConfigurationId baseline_;
   Scale scale_;
   double confidence_;
   SuiteCase values_;
   NoticeThreshold threshold_;
 };
 
+/// A case that is summed up, with its visits as the suite takes them.
+struct ComparableMember {
+  const ComparableCase* of = nullptr;
+  std::vector<VisitValues> visits;
+};
+
 /// The cases that are summed up, as one: each visit and round has its own value first.
 class ComparableSuite : public Comparable {
  public:
-  ComparableSuite(std::span<const ComparableCase* const> cases, const Study& study);
+  ComparableSuite(std::vector<ComparableMember> cases, const Study& study);
   [[nodiscard]] std::optional<std::size_t> caseIndex() const override { return std::nullopt; }
   [[nodiscard]] std::vector<VisitValues> lnVisits() const override { return suiteVisits(cases_); }
   [[nodiscard]] bool hasResultAt(ConfigurationId configuration) const override;
   [[nodiscard]] const NoticeThreshold& threshold() const override { return threshold_; }
   [[nodiscard]] std::size_t size() const { return cases_.size(); }
+  /// By index among the study's.
+  [[nodiscard]] const std::vector<std::size_t>& members() const { return members_; }
   [[nodiscard]] bool hasValuesOf(const ComparableSuite& other) const {
     return confidence_ == other.confidence_ && cases_ == other.cases_;
   }
 
  private:
   [[nodiscard]] std::optional<ShapeEstimate> workedOut(Weights weights) const override;
+  std::vector<std::size_t> members_;
   std::vector<SuiteCase> cases_;
   double confidence_;
   NoticeThreshold threshold_;

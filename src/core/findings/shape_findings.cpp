@@ -4,9 +4,11 @@
 #include <map>
 
 #include "core/estimate/holm.h"
+#include "core/findings/headline.h"
 #include "core/findings/missing_results.h"
 #include "core/findings/shape_cases.h"
 #include "core/findings/shape_ladder.h"
+#include "core/findings/suite_members.h"
 #include "core/record/noise.h"
 #include "core/record/pair_visits.h"
 #include "core/record/sheet_ledger.h"
@@ -66,25 +68,18 @@ void adjustForFamilies(ShapeFindings& findings, const Study& study) {
   }
 }
 
-// Summed up are the cases that should respond, in percent, and that have a result wherever any of them has one or may
-// still get one.
-std::vector<const ComparableCase*> suiteCases(const Study& study, std::span<const ComparableCase> cases,
-                                              const SheetLedger& ledger) {
+std::vector<ComparableMember> membersOf(const Study& study, std::span<const ComparableCase> cases,
+                                        const SheetLedger& ledger) {
   std::vector<ConfigurationId> measured;
   for (const ConfigurationId one : configurationsOf(study))
     if (std::any_of(cases.begin(), cases.end(), [&](const ComparableCase& of) { return of.hasResultAt(one); }))
       measured.push_back(one);
-  std::vector<const ComparableCase*> kept;
-  for (const ComparableCase& one : cases) {
-    const Case& a_case = study.cases[*one.caseIndex()];
-    const bool is_everywhere = std::all_of(measured.begin(), measured.end(), [&](ConfigurationId at) {
-      return one.hasResultAt(at) || ledger.awaits(*one.caseIndex(), at);
-    });
-    if (!a_case.shouldRespond() || a_case.metric.scale != Scale::Ratio || !is_everywhere || one.lnVisits().empty())
-      continue;
-    kept.push_back(&one);
-  }
-  return kept;
+  std::vector<ComparableMember> members;
+  for (const ComparableCase& one : cases)
+    if (auto visits = suiteVisitsOf(study, *one.caseIndex(), one.values().visits, measured,
+                                    [&](std::size_t of, ConfigurationId at) { return ledger.awaits(of, at); }))
+      members.push_back({&one, *std::move(visits)});
+  return members;
 }
 
 template <class List>
@@ -101,7 +96,10 @@ ValuesOf valuesFor(const Comparable& of, const Study& study) {
   const ConfigurationId baseline = study.baseline();
   for (const ConfigurationId at : configurationsOf(study)) {
     ValueAt value;
-    if (one_case) value.mean = one_case->meanAt(at);
+    if (one_case) {
+      value.mean = one_case->meanAt(at);
+      value.alone = one_case->valueAt(at, study);
+    }
     if (at == baseline && of.hasResultAt(at)) value.improvement = PercentChange{0, {}};
     if (at != baseline)
       if (const auto estimate =
@@ -113,6 +111,21 @@ ValuesOf valuesFor(const Comparable& of, const Study& study) {
   return values;
 }
 
+// A chain whose end has no result is told as far as it was measured.
+void askReached(std::vector<AskedContrast>& asked, std::span<const Comparable* const> all, const Study& study) {
+  std::vector<PairOf> reached;
+  for (const Comparable* one : all) {
+    std::size_t last = study.configurationCount() - 1;
+    while (last > 0 && !one->hasResultAt(configurationAt(last))) --last;
+    const PairOf pair{configurationAt(0), configurationAt(last)};
+    if (last == 0 || !one->hasResultAt(pair.from)) continue;
+    if (last + 1 == study.configurationCount() || std::find(reached.begin(), reached.end(), pair) != reached.end())
+      continue;
+    reached.push_back(pair);
+    asked.push_back(totalOf(study, pair));
+  }
+}
+
 void learn(std::vector<ComparableCase>& cases, ComparableSuite& suite, const ComparableMemory& memory) {
   for (std::size_t i = 0; i < std::min(cases.size(), memory.cases.size()); ++i)
     if (cases[i].hasValuesOf(memory.cases[i])) cases[i].learnFrom(memory.cases[i]);
@@ -120,6 +133,16 @@ void learn(std::vector<ComparableCase>& cases, ComparableSuite& suite, const Com
 }
 
 }  // namespace
+
+const char* enoughReadingName(EnoughReading reading) {
+  switch (reading) {
+    case EnoughReading::Open: return "open";
+    case EnoughReading::Enough: return "enough";
+    case EnoughReading::NoLowerLevel: return "no_lower_level";
+    case EnoughReading::NoLevel: return "no_level";
+  }
+  return "unknown";
+}
 
 const ContrastFinding* ShapeFindings::find(std::size_t asked_place, std::optional<std::size_t> case_index) const {
   for (const ContrastFinding& one : contrasts)
@@ -138,9 +161,7 @@ const ChainFinding* ShapeFindings::chainOf(std::optional<std::size_t> case_index
 }
 
 std::optional<std::size_t> ShapeFindings::headlineCase() const {
-  for (const ContrastFinding& one : contrasts)
-    if (!one.case_index) return std::nullopt;
-  return 0;
+  return subjects.empty() ? std::optional<std::size_t>(0) : subjects.front();
 }
 
 ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_plan_complete,
@@ -154,15 +175,17 @@ ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_
         i, study,
         SuiteCase{study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
                   nullVisitsOf(study.cases[i], record.null_study)});
-  ComparableSuite suite(suiteCases(study, cases, SheetLedger(study, schedule, record)), study);
+  ComparableSuite suite(membersOf(study, cases, SheetLedger(study, schedule, record)), study);
   if (memory) learn(cases, suite, *memory);
   std::vector<const Comparable*> all;
   if (suite.size() >= 2) all.push_back(&suite);
   for (const ComparableCase& one : cases) all.push_back(&one);
 
   ShapeFindings findings;
-  findings.suite_cases = static_cast<int>(suite.size());
+  findings.suite_cases = suite.members();
+  findings.subjects = headlineSubjects(study, suite.size() >= 2);
   findings.asked = contrastsOf(study);
+  if (study.shape == Shape::Chain) askReached(findings.asked, all, study);
   findings.resources = levelResources(study, record);
   for (const Comparable* one : all)
     for (std::size_t i = 0; i < findings.asked.size(); ++i)

@@ -11,6 +11,7 @@
 #include "core/estimate/loss_chain.h"
 #include "core/estimate/transfer_model.h"
 #include "core/estimate/verdict.h"
+#include "core/findings/holds_target.h"
 #include "core/findings/level_resources.h"
 #include "core/study/asked_contrasts.h"
 
@@ -36,6 +37,7 @@ struct ContrastFinding {
 struct ValueAt {
   std::optional<double> mean;                ///< geometric, in the metric's unit; nothing for the suite
   std::optional<PercentChange> improvement;  ///< against the baseline; of the baseline itself 0
+  std::optional<LevelValue> alone;           ///< of a case: by itself, and whether it holds the target rate
 };
 struct ValuesOf {
   std::optional<std::size_t> case_index;
@@ -56,14 +58,28 @@ struct LadderStep {
   bool is_reversal = false;  ///< the stronger level is surely slower
 };
 
+/// What a ladder proves of how much is enough: a statement about the levels above.
+enum class EnoughReading {
+  Open,          ///< not settled
+  Enough,        ///< a level, since no measured level above it brings as much as matters
+  NoLowerLevel,  ///< no level below the highest that was measured; of that one itself nobody has measured it
+  NoLevel        ///< even the highest surely falls short of the best
+};
+/// "enough", "no_lower_level", "no_level", "open". Scripts may rely on it.
+[[nodiscard]] const char* enoughReadingName(EnoughReading reading);
+
 /// How far each step of a ladder carries, for one case or the suite.
 struct LadderFinding {
   std::optional<std::size_t> case_index;
   NoticeThreshold threshold;
   std::vector<LadderStep> steps;
-  std::optional<EnoughPoint> enough;   ///< nothing while a level has no interval
-  bool is_so_far = false;              ///< the plan is not complete: which level is enough may change
-  std::optional<TransferModel> model;  ///< where the resource is a rate and the result a frame time
+  std::optional<EnoughPoint> enough;  ///< nothing while a level has no interval; by places of configurations
+  EnoughReading reading = EnoughReading::Open;
+  bool is_below_proved = false;             ///< NoLowerLevel: the level below surely falls short, not only perhaps
+  std::vector<std::size_t> order;           ///< the configurations with a result, weakest first
+  std::vector<ConfigurationId> unmeasured;  ///< without a result, above all that have one
+  bool is_so_far = false;                   ///< the plan is not complete: which level is enough may change
+  std::optional<TransferModel> model;       ///< where the resource is a rate and the result a frame time
   std::vector<Foretold> foretold;
 };
 
@@ -90,14 +106,15 @@ struct ShapeFindings {
   std::vector<ChainFinding> chains;        ///< of a chain: the suite's first
   std::vector<MissingResult> missing;
   std::vector<std::optional<LevelResource>> resources;  ///< by configuration; empty where several variables move
-  int suite_cases = 0;
+  std::vector<std::size_t> suite_cases;                 ///< that the suite sums up, by index among the study's
+  std::vector<std::optional<std::size_t>> subjects;     ///< of which the headline speaks, as headlineSubjects has them
 
   /// Nothing where that one has no such contrast. `case_index` nothing: the suite.
   [[nodiscard]] const ContrastFinding* find(std::size_t asked, std::optional<std::size_t> case_index) const;
   [[nodiscard]] const ValuesOf* valuesOf(std::optional<std::size_t> case_index) const;
   [[nodiscard]] const LadderFinding* ladderOf(std::optional<std::size_t> case_index) const;
   [[nodiscard]] const ChainFinding* chainOf(std::optional<std::size_t> case_index) const;
-  /// Of the suite; of a study without one of its only case.
+  /// The first of the subjects: what is drawn and told before the rest. Nothing: the suite.
   [[nodiscard]] std::optional<std::size_t> headlineCase() const;
 };
 

@@ -17,6 +17,7 @@ class Ladder {
   Ladder(const Comparable& of, const Study& study, const ShapeFindings& findings)
       : of_(of), study_(study), findings_(findings), one_case_(dynamic_cast<const ComparableCase*>(&of)) {
     ladder_.case_index = of.caseIndex();
+    usual_ = usualResource(findings.resources);
   }
 
   LadderFinding take() {
@@ -29,8 +30,10 @@ class Ladder {
   }
 
  private:
-  [[nodiscard]] const std::optional<LevelResource>& resourceAt(ConfigurationId configuration) const {
-    return findings_.resources[placeOf(configuration)];
+  // Of the kind that most levels are known by; what is known otherwise enters no sum with them.
+  [[nodiscard]] std::optional<LevelResource> resourceAt(ConfigurationId configuration) const {
+    const auto& resource = findings_.resources[placeOf(configuration)];
+    return resource && usual_ && isOfOneKind(*resource, *usual_) ? resource : std::nullopt;
   }
 
   [[nodiscard]] std::vector<double> between(ConfigurationId from, ConfigurationId to) const {
@@ -41,8 +44,8 @@ class Ladder {
     LadderStep step;
     step.asked = asked;
     const PairOf& pair = *findings_.asked[asked].pair;
-    const auto& from = resourceAt(pair.from);
-    const auto& to = resourceAt(pair.to);
+    const auto from = resourceAt(pair.from);
+    const auto to = resourceAt(pair.to);
     const ContrastFinding* found = findings_.find(asked, of_.caseIndex());
     if (found) ladder_.is_so_far |= found->marks.is_so_far;
     if (found && found->is_log && from && to) {
@@ -78,9 +81,38 @@ class Ladder {
       if (!estimate) return Error{ErrorKind::TooFew, "a level has no result", rungs[from].name, "Run it"};
       return estimate->contrast;
     };
+    const std::vector<std::size_t> order = weakestFirst(rungs);
+    for (const std::size_t rung : order) ladder_.order.push_back(placeOf(present[rung]));
+    findUnmeasured(are_known ? std::optional(rungs[order.back()].resource) : std::nullopt, present.back());
     auto found = enoughPointFrom(goodness, rungs, contrast, of_.threshold().gain_percent);
     if (!found) return;
+    read(*found, order);
     ladder_.enough = placedAmongAll(*std::move(found), present);
+  }
+
+  // Above all that were measured: by what they offer, or by the list.
+  void findUnmeasured(std::optional<double> most, ConfigurationId last) {
+    for (const ConfigurationId one : configurationsOf(study_)) {
+      if (of_.hasResultAt(one)) continue;
+      const bool is_above = most && resourceAt(one) ? resourceAt(one)->value > *most : placeOf(one) > placeOf(last);
+      if (is_above) ladder_.unmeasured.push_back(one);
+    }
+  }
+
+  // Enough is a statement about the levels above: of the highest there is none, and what was not shown is not said.
+  void read(EnoughPoint& found, const std::vector<std::size_t>& order) {
+    const double matters = lnOfPercent(of_.threshold().gain_percent);
+    const std::size_t highest = order.back();
+    const std::size_t below = order[order.size() - 2];
+    if (found.enough && *found.enough != highest) {
+      ladder_.reading = EnoughReading::Enough;
+    } else if (found.enough) {
+      ladder_.reading = EnoughReading::NoLowerLevel;
+      ladder_.is_below_proved = found.levels[below].lower > matters;
+      found.enough.reset();
+    } else if (found.levels[highest].lower > matters) {
+      ladder_.reading = EnoughReading::NoLevel;
+    }
   }
 
   [[nodiscard]] EnoughPoint placedAmongAll(EnoughPoint found, const std::vector<ConfigurationId>& present) const {
@@ -117,13 +149,13 @@ class Ladder {
       for (const double value : visit.values) ms.push_back(inMs(value));
       if (!ms.empty()) visits[placeOf(visit.configuration)].push_back(std::move(ms));
     }
+    std::erase_if(visits, [&](const auto& level) { return !resourceAt(configurationAt(level.first)); });
+    if (!usual_ || usual_->unit != "GB/s") return;
     const bool are_visits =
         std::all_of(visits.begin(), visits.end(), [](const auto& level) { return level.second.size() >= 2; });
     std::vector<std::pair<double, std::vector<double>>> units;
     for (const auto& [place, of_level] : visits) {
-      const auto& resource = findings_.resources[place];
-      if (!resource || resource->unit != "GB/s") return;
-      units.emplace_back(resource->value, std::vector<double>());
+      units.emplace_back(resourceAt(configurationAt(place))->value, std::vector<double>());
       for (const std::vector<double>& ms : of_level) {
         if (are_visits)
           units.back().second.push_back(meanOf(ms));
@@ -157,6 +189,7 @@ class Ladder {
   const Study& study_;
   const ShapeFindings& findings_;
   const ComparableCase* one_case_;
+  std::optional<LevelResource> usual_;
   LadderFinding ladder_;
 };
 

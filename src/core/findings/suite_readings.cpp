@@ -70,7 +70,7 @@ std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::st
 std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const Study& study) {
   const auto presets = namesOf(cases, &NamedSuiteCase::preset);
   if (presets.size() < 2) return std::nullopt;
-  PresetTrend trend{presets.front(), presets.back(), 0, {}, true};
+  PresetTrend trend{presets.front(), presets.back(), 0, {}, {}};
   std::vector<SuiteCase> both;
   double first_ln = 0;
   for (const NamedSuiteCase& one : cases)
@@ -86,7 +86,10 @@ std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const 
   const auto summary = both.empty() ? Result<SuiteSummary>(Error{}) : summarizeSuite(both, study.intervalConfidence());
   if (!summary) return std::nullopt;
   trend.change = inPercent(summary->this_suite, 2);
-  trend.is_gain = first_ln > 0;
+  const double first = std::exp(first_ln / trend.workloads);
+  trend.points.value = first * trend.change.value;
+  if (const auto& interval = trend.change.interval)
+    trend.points.interval = PercentInterval{first * interval->lo, first * interval->hi};
   return trend;
 }
 
@@ -96,8 +99,9 @@ bool doesCross(double with, double without, const NoticeThreshold& threshold) {
   return false;
 }
 
-// Does a single case carry the suite? Across 0 or a threshold, or by more than half its half-width.
-bool isCarriedBy(const SuiteFinding& suite, const SuiteReading& without) {
+// May a single case carry the suite? Where its estimate alone leads across 0 or a threshold, or moves it by more than
+// half its half-width; whether it does, the verdict without it says.
+bool mayBeCarriedBy(const SuiteFinding& suite, const SuiteReading& without) {
   const double with = suite.improvement.value;
   const double now = without.improvement.value;
   const auto& interval = suite.improvement.interval;
@@ -116,18 +120,15 @@ std::vector<SuiteReading> withoutOne(std::span<const NamedSuiteCase> cases, cons
   for (std::size_t i = 0; i < cases.size(); ++i) {
     SuiteReading reading;
     reading.improvement.value = percentOfLn((sum - effects[i]) / static_cast<double>(cases.size() - 1));
-    if (!isCarriedBy(suite, reading)) continue;
+    if (!mayBeCarriedBy(suite, reading)) continue;
     const auto without = readingOf(
         "without " + cases[i].title, cases,
         [&](const NamedSuiteCase& one) { return one.case_index != cases[i].case_index; }, study);
-    if (without && isCarriedBy(suite, *without)) carrying.push_back(*without);
+    const bool decides = without && (without->verdict != suite.verdict ||
+                                     (without->improvement.value > 0) != (suite.improvement.value > 0));
+    if (decides) carrying.push_back(*without);
   }
-  // What every case would do, none does alone: where the interval is narrow any case moves it by so much, and only
-  // those count that lead across a line.
-  if (carrying.size() == cases.size())
-    std::erase_if(carrying, [&](const SuiteReading& one) {
-      return !doesCross(suite.improvement.value, one.improvement.value, suite.threshold);
-    });
+  // What every case would do, none does alone.
   if (carrying.size() == cases.size()) carrying.clear();
   const auto shift = [&](const SuiteReading& one) { return std::abs(one.improvement.value - suite.improvement.value); };
   std::stable_sort(carrying.begin(), carrying.end(),

@@ -41,8 +41,8 @@ struct PresetTrend {
   std::string first;
   std::string last;
   int workloads = 0;     ///< that have both
-  PercentChange change;  ///< of the improvement, last against first
-  bool is_gain = true;   ///< the first preset improves: then what gets less shrinks
+  PercentChange change;  ///< of the improvement, last against first: a ratio of ratios
+  PercentChange points;  ///< the same in percentage points, the first preset's own improvement taken as it is
 };
 
 /// A part of the suite summed up by the suite's rules.
@@ -61,8 +61,8 @@ struct SuiteReadings {
   std::vector<SuiteReading> kinds;                      ///< real work, and synthetic; only where there are both
   std::optional<SuiteReading> without_bound_elsewhere;  ///< where any is bound elsewhere
   std::optional<PresetTrend> trend;                     ///< where a workload has both the first preset and the last
-  /// "without Ring pass, 4K dome", where that one case alone moves the suite's verdict or by more than half its
-  /// half-width; the strongest first. Empty where every case would: then none carries it.
+  /// "without Ring pass, 4K dome", where the suite's verdict or its sign depends on that one case; the strongest first.
+  /// Empty where every case would: then none carries it.
   std::vector<SuiteReading> without_one;
   std::size_t worst_case = 0;         ///< by index among the study's cases
   bool has_no_loss_anywhere = false;  ///< the lower end of every case is above the equally large loss

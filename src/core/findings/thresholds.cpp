@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/estimate/effect.h"
+#include "core/values/percent.h"
 
 namespace core {
 
@@ -27,14 +28,26 @@ NoticeThreshold thresholdAt(const Study& study, const Metric& metric, std::optio
 }
 
 NoticeThreshold thresholdOver(const Study& study, std::span<const std::optional<double>> frame_ms) {
-  std::optional<double> mean;
-  if (!frame_ms.empty() &&
-      std::all_of(frame_ms.begin(), frame_ms.end(), [](const auto& one) { return one.has_value(); })) {
-    double sum = 0;
-    for (const auto& one : frame_ms) sum += std::log(*one);
-    mean = std::exp(sum / static_cast<double>(frame_ms.size()));
+  double sum = 0;
+  double with_frames = 0;
+  for (const auto& one : frame_ms) {
+    if (!one) continue;
+    sum += std::log(*one);
+    ++with_frames;
   }
-  return noticeThreshold(study.notice_threshold_percent, study.notice_threshold_ms, mean);
+  const auto mean = with_frames > 0 ? std::optional(std::exp(sum / with_frames)) : std::nullopt;
+  NoticeThreshold threshold = noticeThreshold(study.notice_threshold_percent, study.notice_threshold_ms, mean);
+  const double share = with_frames / static_cast<double>(std::max<std::size_t>(frame_ms.size(), 1));
+  if (!mean || share >= 1 || threshold.decides == ThresholdDecides::Percent) return threshold;
+  // A suite is the mean of its cases, and so is its threshold: those without frames have the percentage alone.
+  const NoticeThreshold plain = noticeThreshold(study.notice_threshold_percent);
+  const auto mixed = [&](double own, double other) {
+    return percentOfLn(share * lnOfPercent(own) + (1 - share) * lnOfPercent(other));
+  };
+  threshold.gain_percent = mixed(threshold.gain_percent, plain.gain_percent);
+  threshold.loss_percent = mixed(threshold.loss_percent, plain.loss_percent);
+  threshold.decides = ThresholdDecides::Mixed;
+  return threshold;
 }
 
 }  // namespace core

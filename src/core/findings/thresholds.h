@@ -18,8 +18,8 @@ namespace core {
 /// The threshold of a case whose geometric mean at the baseline is `baseline`; without one yet by percent alone.
 [[nodiscard]] NoticeThreshold thresholdAt(const Study& study, const Metric& metric, std::optional<double> baseline);
 
-/// The threshold of several cases summed up, at the geometric mean of their frames; one without frames leaves percent
-/// alone.
+/// The threshold of several cases summed up, as their effects are: the mean of theirs on the ln scale, at the geometric
+/// mean of their frames; those without frames have the percentage.
 [[nodiscard]] NoticeThreshold thresholdOver(const Study& study, std::span<const std::optional<double>> frame_ms);
 
 }  // namespace core

@@ -35,10 +35,11 @@ std::vector<double> meanByStretch(std::span<const double> frame_ms, std::span<co
     sums[part] += frame_ms[i];
     ++frames[part];
   }
-  double last = frame_ms.empty() ? 0 : frame_ms.front();
+  std::size_t spanning = 0;  // the last frame that began before the part
   for (std::size_t part = 0; part < count; ++part) {
-    if (frames[part] > 0) last = sums[part] / frames[part];
-    sums[part] = last;
+    const double begin = end * static_cast<double>(part) / stretches;
+    while (spanning + 1 < frame_ms.size() && positions[spanning + 1] <= begin) ++spanning;
+    sums[part] = frames[part] > 0 ? sums[part] / frames[part] : frame_ms.empty() ? 0 : frame_ms[spanning];
   }
   return sums;
 }

@@ -11,13 +11,35 @@
 #include "core/findings/result_row.h"
 
 namespace core {
-std::string metricNames(const Study& study) {
+
+std::string metricNames(const Study& study, std::span<const std::size_t> cases) {
   std::vector<std::string> names;
-  for (const Case& a_case : study.cases)
-    if (std::find(names.begin(), names.end(), a_case.metric.name) == names.end()) names.push_back(a_case.metric.name);
+  for (const std::size_t one : cases)
+    if (const std::string& name = study.cases[one].metric.name;
+        std::find(names.begin(), names.end(), name) == names.end())
+      names.push_back(name);
   if (names.empty()) return "the result";
   if (names.size() > 2) return "the headline metrics";
   return names.size() == 2 ? names[0] + " and " + names[1] : names[0];
+}
+
+void fillClaim(Claim& claim, std::vector<Told> told) {
+  if (told.empty()) return;
+  claim.has_result = true;
+  claim.metric = std::move(told.front().metric);
+  claim.cases = std::move(told.front().cases);
+  claim.verb = std::move(told.front().verb);
+  claim.outcome = std::move(told.front().outcome);
+  claim.verdict = std::move(told.front().verdict);
+  for (std::size_t i = 1; i < told.size(); ++i) {
+    const Told& one = told[i];
+    claim.also.push_back(fmt::format("{} {} over {} by {}{}{}", one.verb, one.metric, one.cases, one.outcome,
+                                     one.verdict.empty() ? "" : ": ", one.verdict));
+  }
+}
+
+std::string notMeasured(const char* what, bool is_plan_complete) {
+  return fmt::format("… not measured{}{}", what, is_plan_complete ? "" : " yet");
 }
 
 std::vector<ClaimPart> Claim::parts() const {
@@ -52,7 +74,9 @@ std::string Claim::sentence() const {
 
 std::string Claim::ending() const {
   if (is_stopped) return " … not yet a single-variable comparison";
-  return verdict.empty() ? "" : ": " + verdict;
+  std::string text = verdict.empty() ? "" : ": " + verdict;
+  for (const std::string& one : also) text += "; it " + one;
+  return text;
 }
 
 // Which yardstick a claim rests on is named wherever it is not the interval.
@@ -82,82 +106,93 @@ static std::optional<double> pooledPassSd(const Findings& findings, std::span<co
   return df > 0 ? std::optional(std::sqrt(squares / df)) : std::nullopt;
 }
 
-// Each case stands for itself here: no family is adjusted for.
-static Marks provisional(Marks marks) {
-  marks.not_after_adjustment_for.reset();
-  return marks;
+std::string trendText(const PresetTrend& trend) {
+  const PercentChange& points = trend.points;
+  const bool is_open = !points.interval || (points.interval->lo <= 0 && points.interval->hi >= 0);
+  return fmt::format("From {} to {} the improvement is {} percentage points {}{}, over the {} that {} both",
+                     trend.first, trend.last, pointsText(points), points.value < 0 ? "smaller" : "larger",
+                     is_open ? " (not settled)" : "", countText(trend.workloads, "workload", "workloads"),
+                     trend.workloads == 1 ? "has" : "have");
 }
 
-std::string safetyText(const Study& study, const Findings& findings) {
-  const CaseFinding* loser = nullptr;       // surely loses as much as matters
-  const CaseFinding* open_loser = nullptr;  // surely loses
-  const CaseFinding* open = nullptr;        // may lose
-  int losers = 0;
-  int open_cases = 0;
-  bool has_result = false;
-  for (const CaseFinding& finding : findings.cases) {
-    if (!study.cases[finding.case_index].shouldRespond()) continue;
-    const bool is_judged = finding.effect && finding.why_no_effect.empty();
-    has_result = has_result || is_judged;
-    const bool is_ruled_out =
-        is_judged &&
-        (finding.effect->is_log
-             ? finding.improvement.interval && finding.improvement.interval->lo > finding.threshold.loss_percent
-             : finding.verdict == Verdict::Gain || finding.verdict == Verdict::GainSizeNotSettled ||
-                   finding.verdict == Verdict::RealButNegligible ||
-                   finding.verdict == Verdict::NoDifferenceThatMatters);
-    if (is_judged && finding.verdict == Verdict::Loss) {
-      ++losers;
-      if (!loser || finding.improvement.value < loser->improvement.value) loser = &finding;
-    } else if (is_judged && finding.verdict == Verdict::LossSizeNotSettled) {
-      if (!open_loser) open_loser = &finding;
-    } else if (!is_ruled_out) {
-      ++open_cases;
-      if (!open) open = &finding;
+namespace {
+
+/// What the findings of a pair say in one line.
+class PairClaim {
+ public:
+  PairClaim(const Study& study, const Findings& findings) : study_(study), findings_(findings) {}
+
+  [[nodiscard]] std::optional<Told> of(const Subject& subject) const {
+    return subject ? ofCase(findings_.cases[*subject]) : ofSuite(*findings_.suite);
+  }
+
+  // What a case yields where it runs at one level only: no change, but a result.
+  [[nodiscard]] std::string onlyLevel() const {
+    for (const CaseFinding& finding : findings_.cases) {
+      if (!finding.only) continue;
+      return fmt::format("… {} has a result at {} only, {}", finding.title, study_.nameOf(finding.only->at),
+                         levelText(finding.only->level, finding.metric, study_));
+    }
+    return {};
+  }
+
+ private:
+  [[nodiscard]] Told ofSuite(const SuiteFinding& suite) const {
+    Told told;
+    told.metric = metricNames(study_, suite.cases);
+    told.cases = suiteCasesText(study_, suite);
+    const bool is_plain = std::all_of(suite.cases.begin(), suite.cases.end(), [&](std::size_t one) {
+      return study_.cases[one].metric.direction == Direction::HigherIsBetter;
+    });
+    if (is_plain)
+      told.outcome = changeText(suite.improvement);
+    else
+      setImprovement(told, suite);
+    // A mean of cases that settle in opposite directions says nothing of any of them.
+    if (findings_.readings && findings_.readings->gains > 0 && findings_.readings->losses > 0)
+      told.outcome += ", " + gainsAndLossesText(findings_.readings->gains, findings_.readings->losses);
+    told.verdict = verdictBy(study_, suite.improvement.value, pooledPassSd(findings_, suite.cases), verdictText(suite),
+                             suite.marks);
+    return told;
+  }
+
+  [[nodiscard]] std::optional<Told> ofCase(const CaseFinding& finding) const {
+    Told told;
+    told.metric = finding.metric.name;
+    told.cases = finding.title;
+    if (finding.effect && finding.effect->is_log) {
+      told.outcome = changeText(finding.change);
+      told.verdict = verdictBy(study_, finding.improvement.value, pooledPassSd(findings_, {&finding.case_index, 1}),
+                               verdictText(finding), finding.marks);
+    } else if (finding.difference) {
+      told.outcome = unitChangeText(*finding.difference, finding.metric.unit);
+      told.verdict = finding.why_no_effect.empty() ? verdictText(finding.verdict, finding.marks)
+                                                   : "in its unit, without a verdict";
+    } else {
+      return std::nullopt;
+    }
+    return told;
+  }
+
+  // Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
+  static void setImprovement(Told& told, const SuiteFinding& suite) {
+    const PercentChange& change = suite.improvement;
+    const bool is_better = change.interval && change.interval->lo > 0;
+    const bool is_worse = change.interval && change.interval->hi < 0;
+    if (is_better || is_worse) {
+      told.verb = is_better ? "improves" : "worsens";
+      told.outcome = sizeText(change);
+    } else {
+      const bool is_little = suite.verdict == Verdict::NoDifferenceThatMatters;
+      told.outcome = (is_little ? "less than matters, " : "") + ("an improvement of " + changeText(change));
     }
   }
-  if (!has_result) return {};
-  const CaseFinding* only = headlineCase(study, findings);
-  const auto more = [](int others) { return others > 0 ? fmt::format(", and {} more", others) : std::string(); };
-  if (loser) {
-    const std::string lost = loser->effect->is_log ? fmt::format("{:.1f} %", std::abs(loser->improvement.value))
-                                                   : valueText(std::abs(loser->difference->value), loser->metric.unit);
-    return withMarks(fmt::format("Not safe to leave on: {} loses {}{}", loser->title, lost, more(losers - 1)),
-                     provisional(loser->marks));
-  }
-  if (open_loser)
-    return fmt::format("Open whether it is safe to leave on: {} loses, by how much is not settled", open_loser->title);
-  if (open)
-    return fmt::format("Open whether it is safe to leave on: a loss that matters is not ruled out for {}{}",
-                       open->title, more(open_cases - 1));
-  return withMarks("Safe to leave on: no case loses as much as matters",
-                   provisional(only             ? only->marks
-                               : findings.suite ? findings.suite->marks
-                                                : findings.cases.front().marks));
-}
 
-std::string trendText(const PresetTrend& trend) {
-  const double value = trend.change.value;
-  const bool is_open = !trend.change.interval || (trend.change.interval->lo <= 0 && trend.change.interval->hi >= 0);
-  const char* less = trend.is_gain ? "shrinks" : "falls";
-  const char* more = trend.is_gain ? "grows" : "rises";
-  return fmt::format("From {} to {} the improvement {} by {}{}", trend.first, trend.last, value < 0 ? less : more,
-                     sizeText(trend.change), is_open ? ", not settled" : "");
-}
+  const Study& study_;
+  const Findings& findings_;
+};
 
-// Where lower is better a suite can only be summed up as an improvement, so the sentence says that it is one.
-static void setImprovement(Claim& claim, const SuiteFinding& suite) {
-  const PercentChange& change = suite.improvement;
-  const bool is_better = change.interval && change.interval->lo > 0;
-  const bool is_worse = change.interval && change.interval->hi < 0;
-  if (is_better || is_worse) {
-    claim.verb = is_better ? "improves" : "worsens";
-    claim.outcome = sizeText(change);
-  } else {
-    const bool is_little = suite.verdict == Verdict::NoDifferenceThatMatters;
-    claim.outcome = (is_little ? "less than matters, " : "") + ("an improvement of " + changeText(change));
-  }
-}
+}  // namespace
 
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
   Claim claim;
@@ -165,44 +200,30 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   claim.variable = study.variable().name;
   claim.baseline = study.nameOf(Side::Baseline);
   claim.changed = study.nameOf(Side::Changed);
-  claim.metric = metricNames(study);
-  claim.outcome = "… not measured yet";
-  const CaseFinding* only = headlineCase(study, findings);
-  claim.cases = study.cases.size() == 1 ? study.cases.front().title()
-                : only                  ? only->title
-                : findings.suite        ? suiteCasesText(study, *findings.suite)
-                                        : fmt::format("{} cases", study.cases.size());
-  claim.safety = safetyText(study, findings);
-  if (findings.suite) {
-    const bool is_plain = std::all_of(study.cases.begin(), study.cases.end(), [](const Case& a_case) {
-      return a_case.metric.direction == Direction::HigherIsBetter;
-    });
-    if (is_plain)
-      claim.outcome = changeText(findings.suite->improvement);
-    else
-      setImprovement(claim, *findings.suite);
-    // A mean of cases that settle in opposite directions says nothing of any of them.
-    if (findings.readings && findings.readings->gains > 0 && findings.readings->losses > 0)
-      claim.outcome += fmt::format(", {} gain, {} lose", findings.readings->gains, findings.readings->losses);
-    claim.verdict = verdictBy(study, findings.suite->improvement.value, pooledPassSd(findings, findings.suite->cases),
-                              verdictText(*findings.suite), findings.suite->marks);
-    claim.has_result = true;
-  } else if (only && only->effect && only->effect->is_log) {
-    claim.outcome = changeText(only->change);
-    claim.verdict = verdictBy(study, only->improvement.value, pooledPassSd(findings, {&only->case_index, 1}),
-                              verdictText(*only), only->marks);
-    claim.has_result = true;
-  } else if (only && only->difference) {
-    claim.outcome = unitChangeText(*only->difference, only->metric.unit);
-    claim.verdict =
-        only->why_no_effect.empty() ? verdictText(only->verdict, only->marks) : "in its unit, without a verdict";
-    claim.has_result = true;
-  } else if (findings.recorded_passes > 0) {
-    claim.outcome = "… not measured at both levels yet";
+  const auto subjects = headlineSubjects(study, findings.suite.has_value());
+  std::vector<std::size_t> spoken_of;
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (std::find(subjects.begin(), subjects.end(), Subject(i)) != subjects.end()) spoken_of.push_back(i);
+  claim.metric = metricNames(study, spoken_of);
+  claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
+  claim.outcome = notMeasured("", findings.is_plan_complete);
+  const PairClaim pair(study, findings);
+  std::vector<Told> told;
+  for (const Subject& subject : subjects)
+    if (auto one = findings.cases.empty() ? std::nullopt : pair.of(subject)) told.push_back(*std::move(one));
+  fillClaim(claim, std::move(told));
+  if (claim.has_result || findings.recorded_passes == 0) {
+    // said, or there is nothing to say yet
+  } else if (const std::string only = pair.onlyLevel(); findings.is_plan_complete && !only.empty()) {
+    claim.outcome = only;
+  } else {
+    claim.outcome = notMeasured(" at both levels", findings.is_plan_complete);
   }
   if (!unreachable.empty() && !claim.has_result) {
+    const std::string only = pair.onlyLevel();
     claim.outcome = fmt::format("… {} is not reachable here", study.nameOf(unreachable.back().side));
     claim.verdict = unreachable.back().reason;
+    if (!only.empty()) claim.verdict += "; " + only.substr(std::string("… ").size());
   }
   return claim;
 }

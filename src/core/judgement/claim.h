@@ -32,6 +32,8 @@ struct Claim {
   std::string outcome;           ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
   std::string verdict;           ///< in words with its marks; empty before there is a result
   bool has_result = false;
+  /// What the study says besides, of cases that no sum can hold with the others: "noise over Hall by −3.0 dB: gain".
+  std::vector<std::string> also;
   std::string safety;       ///< is it safe to leave the change on; a sentence of its own, empty without a result
   bool is_stopped = false;  ///< a stop stands: the number is no answer yet, and the sentence says so
 
@@ -41,11 +43,19 @@ struct Claim {
   /// How the sentence ends after the outcome: ": gain", or that it is not yet a comparison of one variable.
   [[nodiscard]] std::string ending() const;
 };
-/// "Safe to leave on: no case loses as much as matters", "Not safe to leave on: X loses 9.6 %", or that it is open.
-/// Empty without a result.
-[[nodiscard]] std::string safetyText(const Study& study, const Findings& findings);
+/// What a headline says of one of its subjects, the suite or a case.
+struct Told {
+  std::string metric;
+  std::string cases;
+  std::string verb = Claim().verb;
+  std::string outcome;
+  std::string verdict;
+};
 
-/// "From 2K dome to 4K dome the improvement shrinks by 1.3 % (0.9 to 1.7)".
+/// Puts what is said of the subjects into a claim: the first as the claim itself, the others beside it.
+void fillClaim(Claim& claim, std::vector<Told> told);
+
+/// "From 2K dome to 4K dome the improvement is 1.3 % smaller (0.9 to 1.7), over the 3 workloads that have both".
 [[nodiscard]] std::string trendText(const PresetTrend& trend);
 
 [[nodiscard]] Claim claimOf(const Study& study, const Findings& findings,
@@ -54,7 +64,10 @@ struct Claim {
 /// Of a ladder, a crossing or a chain: `pair` what the headline's two configurations say.
 [[nodiscard]] Claim shapeClaimOf(const Study& study, const Findings& pair, const ShapeFindings& findings);
 
-/// "average FPS", "average FPS and render time", "the headline metrics".
-[[nodiscard]] std::string metricNames(const Study& study);
+/// Of those cases: "average FPS", "average FPS and render time", "the headline metrics".
+[[nodiscard]] std::string metricNames(const Study& study, std::span<const std::size_t> cases);
+
+/// Nobody is told "yet" of a plan that is complete.
+[[nodiscard]] std::string notMeasured(const char* what, bool is_plan_complete);
 
 }  // namespace core

@@ -2,10 +2,13 @@
 
 #include <algorithm>
 #include <iterator>
+#include <map>
+#include <set>
 
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/study/schedule.h"
 
 namespace core {
 namespace {
@@ -31,13 +34,36 @@ void addDesignDoubts(DoubtList& doubts, const Study& study, const Findings& find
                "Finish the plan; stopping when it looks good makes false findings");
 }
 
-void addFailedPasses(DoubtList& doubts, const CaseFinding& finding) {
-  if (finding.failed == 0) return;
-  doubts.add(doubt::kFailed, {finding.title, finding.case_index},
-             fmt::format("{}: {} failed and {} not in the result", finding.title,
-                         finding.failed == 1 ? "1 pass" : fmt::format("{} passes", finding.failed),
-                         finding.failed == 1 ? "is" : "are"),
-             "Read why on the run sheet");
+// Of every configuration, whichever two are compared: attempts that failed, and places that stayed without a result.
+void addFailedPasses(DoubtList& doubts, const Study& study, const Record& record) {
+  const std::vector<Slot> schedule = scheduleOf(study);
+  struct Failures {
+    int attempts = 0;
+    std::set<std::size_t> places;
+  };
+  std::set<std::size_t> finished;
+  std::map<std::pair<std::size_t, ConfigurationId>, Failures> failures;
+  for (const Pass& pass : record.passes) {
+    if (pass.slot >= schedule.size()) continue;
+    if (pass.status == PassStatus::Finished) {
+      finished.insert(pass.slot);
+      continue;
+    }
+    Failures& of = failures[{schedule[pass.slot].case_index, schedule[pass.slot].side}];
+    ++of.attempts;
+    of.places.insert(pass.slot);
+  }
+  for (const auto& [of, failed] : failures) {
+    const auto open = std::count_if(failed.places.begin(), failed.places.end(),
+                                    [&](std::size_t slot) { return !finished.contains(slot); });
+    std::string without = failed.attempts == 1 ? "it was repeated with success" : "each was repeated with success";
+    if (open > 0) without = countText(static_cast<int>(open), "place has", "places have") + " no result";
+    const std::string title = study.cases[of.first].title();
+    doubts.add(doubt::kFailed, {title + "/" + study.nameOf(of.second), of.first},
+               fmt::format("{}: at {} {} failed; {}", title, study.nameOf(of.second),
+                           countText(failed.attempts, "attempt", "attempts"), without),
+               "Read why on the run sheet");
+  }
 }
 
 // One sentence for all cases: thin lows come in flocks, and would bury what matters more.
@@ -108,6 +134,11 @@ void addNoInterval(DoubtList& doubts, const Study& study, const CaseFinding& fin
     added.place = Place::Question;
 }
 
+// Failures were once told of a case at all levels together: what was accepted then stays accepted.
+bool isOfAllLevels(const std::string& accepted, const Doubt& doubt) {
+  return doubt.kind == &doubt::kFailed && doubt.id.starts_with(accepted + "/");
+}
+
 }  // namespace
 
 const char* doubtRankName(DoubtRank rank) {
@@ -132,8 +163,8 @@ void DoubtList::addAll(std::vector<Doubt> doubts) {
 std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, const Record& record,
                             std::vector<Doubt> others) {
   DoubtList found;
+  addFailedPasses(found, study, record);
   for (const CaseFinding& finding : findings.cases) {
-    addFailedPasses(found, finding);
     addNoInterval(found, study, finding);
     addLowsDisagree(found, finding);
     addTooFewFrames(found, finding);
@@ -144,7 +175,7 @@ std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, const 
   std::vector<Doubt> doubts = found.take();
   for (Doubt& doubt : doubts)
     for (const auto& [id, reason] : record.acceptances)
-      if (id == doubt.id) doubt.accepted_because = reason;
+      if (id == doubt.id || isOfAllLevels(id, doubt)) doubt.accepted_because = reason;
   std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) {
     return std::pair(a.accepted_because.has_value(), a.rank) < std::pair(b.accepted_because.has_value(), b.rank);
   });

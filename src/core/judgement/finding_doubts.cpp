@@ -43,17 +43,30 @@ class FindingDoubts {
   }
 
   void addBound(const CaseFinding& finding) {
-    if (!finding.is_bound_elsewhere) return;
+    if (!finding.is_bound_elsewhere || !study_.cases[finding.case_index].shouldRespond()) return;
     const Bound bound = finding.bound[0].bound;
     const std::string preset = otherPreset(finding);
     const std::string other = !preset.empty()            ? "Try " + preset
                               : bound == Bound::Capped   ? "Lift the cap"
                               : bound == Bound::Graphics ? "Try a smaller picture or lower quality"
                                                          : "Try a larger picture or higher quality";
-    doubts_.add(doubt::kBoundElsewhere, {finding.title, finding.case_index},
-                fmt::format("{} is {} at both levels ({}): it cannot show the change", finding.title, boundName(bound),
-                            finding.bound[1].evidence),
-                other + "; the suite is given with and without it");
+    // What holds the average back need not hold the slow frames.
+    const SecondaryMetric* moved = movedLow(finding);
+    doubts_.add(
+        doubt::kBoundElsewhere, {finding.title, finding.case_index},
+        fmt::format(
+            "{} is {} at both levels ({}): its {} cannot show the change{}", finding.title, boundName(bound),
+            finding.bound[1].evidence, finding.metric.name,
+            moved ? fmt::format(", but its {} moved by {}", moved->name, percentText(moved->change->value)) : ""),
+        other + "; the suite is given with and without it");
+  }
+
+  [[nodiscard]] static const SecondaryMetric* movedLow(const CaseFinding& finding) {
+    for (const SecondaryMetric& one : finding.secondary)
+      if (one.fewest_frames > 0 && one.change && one.improvement &&
+          (one.improvement->lo > 0 || one.improvement->hi < 0))
+        return &one;
+    return nullptr;
   }
 
   void addSecondOpinion(const CaseFinding& finding) {

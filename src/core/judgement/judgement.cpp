@@ -9,6 +9,7 @@
 #include "core/judgement/claim.h"
 #include "core/judgement/finding_doubts.h"
 #include "core/judgement/pass_doubts.h"
+#include "core/judgement/safety.h"
 #include "core/judgement/shape_doubts.h"
 #include "core/record/looks.h"
 #include "core/record/pair_visits.h"
@@ -22,6 +23,7 @@ static void seal(Judgement& judgement) {
   judgement.claim.verdict.clear();
   judgement.claim.verb = Claim().verb;
   judgement.claim.safety.clear();
+  judgement.claim.also.clear();
   judgement.claim.outcome = fmt::format("… sealed until all {} passes are done", planned);
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
 }
@@ -76,8 +78,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
     judgement.with_all = findingsOf(study, record, retired, judgement.pair, cases, ExcludedPasses::Count);
   }
   judgement.look = lookReached(study, record);
-  judgement.is_sealed = study.plan.is_sealed && record.opened_early.empty() && judgement.findings.recorded_passes > 0 &&
-                        !judgement.findings.is_plan_complete && !judgement.look;
+  judgement.is_sealed = isSealed(study, record);
   std::vector<Doubt> found;
   const auto add = [&](std::vector<Doubt> more) {
     found.insert(found.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
@@ -95,13 +96,14 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   judgement.pass_names = PassNames(scheduleOf(study), record.passes);
   judgement.claim = study.shape == Shape::Pair ? claimOf(study, judgement.findings, record.unreachable)
                                                : shapeClaimOf(study, judgement.findings, judgement.shape);
+  judgement.claim.safety = safetyText(study, judgement.shape, record, judgement.steps);
   if (judgement.is_sealed) seal(judgement);
   // Doubts come worst first, accepted ones last.
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&
                         !judgement.doubts.front().accepted_because;
   judgement.claim.is_stopped = judgement.claim.has_result && has_stop;
   if (judgement.claim.is_stopped && !judgement.claim.safety.empty())
-    judgement.claim.safety = "Open whether it is safe to leave on: a stop stands";
+    judgement.claim.safety = "Open whether it is safe to use: a stop doubt is open";
   return judgement;
 }
 

@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/findings/result_row.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/schedule.h"
 #include "core/values/percent.h"
@@ -107,8 +108,7 @@ class PassDoubts {
 
   void addDeclared(std::size_t case_index) {
     const Case& a_case = study_.cases[case_index];
-    const bool is_rate = a_case.metric.unit == "FPS";
-    if (const std::string made = a_case.declaredFact("generated_frames"); !made.empty() && is_rate)
+    if (const std::string made = a_case.declaredFact("generated_frames"); !made.empty() && isFrameMetric(a_case.metric))
       doubts_.add(
           doubt::kGeneratedFrames, {a_case.title(), case_index},
           fmt::format("{}: its frames are in part generated ({}); they count as frames here", a_case.title(), made),
@@ -130,13 +130,12 @@ class PassDoubts {
     const Case& a_case = study_.cases[case_index];
     if (a_case.shouldRespond() || case_index >= findings_.cases.size()) return;
     const CaseFinding& finding = findings_.cases[case_index];
-    const auto& interval = finding.improvement.interval;
     const bool is_small =
         finding.verdict == Verdict::NoDifferenceThatMatters || finding.verdict == Verdict::RealButNegligible;
-    if (!interval || is_small || (interval->lo <= 0 && interval->hi >= 0)) return;
+    if (is_small || !finding.doesExcludeZero()) return;
     doubts_.add(doubt::kControlMoved, {a_case.title(), case_index},
                 fmt::format("{} moved by {}, and it should not respond: something else moved too", a_case.title(),
-                            changeText(finding.change)),
+                            changeOf(finding)),
                 "Look for what else changed; the other cases carry it too");
   }
 
@@ -297,13 +296,22 @@ class PassDoubts {
     });
     if (!is_due || study_.is_null || record_.passes.empty()) return;
     for (const ConfigurationId one : configurationsOf(study_))
-      if (!record_.stable.contains(one))
+      if (!record_.stable.contains(one) && !isGivenUp(one))
         doubts_.add(doubt::kUntested,
                     {study_.shape != Shape::Pair        ? study_.nameOf(one)
                      : one == ConfigurationId::Baseline ? "baseline"
                                                         : "changed"},
                     fmt::format("Nobody has tested {} for errors", study_.nameOf(one)),
                     "Let the sheet test it, or test it off-line for hours and enter the result");
+  }
+
+  // A level that was given up before any pass, for the errors that its own test found or otherwise, needs no test.
+  [[nodiscard]] bool isGivenUp(ConfigurationId level) const {
+    const bool has_passes = std::any_of(record_.passes.begin(), record_.passes.end(), [&](const Pass& pass) {
+      return pass.slot < schedule_.size() && schedule_[pass.slot].side == level;
+    });
+    return !has_passes && std::any_of(record_.unreachable.begin(), record_.unreachable.end(),
+                                      [&](const Unreachable& one) { return one.side == level; });
   }
 
   void addOnBattery() {

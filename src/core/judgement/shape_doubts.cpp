@@ -73,6 +73,17 @@ class ShapeDoubts {
     std::vector<std::string> unknown;
     for (std::size_t i = 0; i < findings_.resources.size(); ++i)
       if (!findings_.resources[i]) unknown.push_back(study_.nameOf(configurationAt(i)));
+    const auto usual = usualResource(findings_.resources);
+    std::string other;
+    for (std::size_t i = 0; i < findings_.resources.size(); ++i)
+      if (const auto& one = findings_.resources[i]; one && !isOfOneKind(*one, *usual))
+        other += fmt::format("{}{}: {} {}, {}", other.empty() ? "" : "; ", study_.nameOf(configurationAt(i)),
+                             numberText(one->value, one->unit), one->unit, resourceSourceName(one->source));
+    if (!other.empty())
+      doubts_.add(doubt::kNoResource, {"other"},
+                  fmt::format("What levels offer is not known in one way: the others by {} {}, but {}", usual->unit,
+                              resourceSourceName(usual->source), other),
+                  "They stay out of the model and of its predictions; enter all in one unit, or none");
     if (unknown.empty()) return;
     doubts_.add(doubt::kNoResource,
                 fmt::format("What {} offers is not known as a number: how far a step is bound by it cannot be said",

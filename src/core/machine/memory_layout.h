@@ -3,6 +3,7 @@
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "core/machine/fact.h"
@@ -18,11 +19,16 @@ struct MemoryLayout {
   int sockets = 0;              ///< filled or not
   std::vector<Module> modules;  ///< that are there
   std::optional<double> mts;    ///< at which they run; absent where they differ or it was not read
-  int bus_bits = 0;             ///< of all modules together
+  int channels = 0;             ///< with a module; modules that share one do not add to the rate
+  int bus_bits = 0;             ///< of all channels together
 
   /// Absent where the rate is.
   [[nodiscard]] std::optional<double> peakGBps() const;
 };
+
+/// The channel of a module, by the firmware's text of its bank and its place: free text, so that it is assumed, not
+/// known. Empty where neither names one.
+[[nodiscard]] std::string memoryChannel(std::string_view bank, std::string_view locator);
 
 [[nodiscard]] MemoryLayout memoryLayout(const Capture& capture);
 

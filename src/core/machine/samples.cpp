@@ -20,6 +20,11 @@ std::vector<double> readable(const Channel& channel) {
   return values;
 }
 
+// A header without a fan reads 0 for good: only one that turned before can have failed.
+bool hasTurned(const Channel& fan) {
+  return std::any_of(fan.values.begin(), fan.values.end(), [](double rpm) { return rpm > 0; });
+}
+
 bool isHot(const Samples& samples, const std::string& part) {
   return std::any_of(samples.channels.begin(), samples.channels.end(), [&](const Channel& one) {
     return one.role == ChannelRole::Temperature && one.part == part && !one.values.empty() &&
@@ -50,7 +55,7 @@ std::optional<std::string> limitReached(const Samples& samples) {
     if (channel.role == ChannelRole::Temperature && channel.critical && now >= *channel.critical)
       return fmt::format("{} is at {:.0f} °C, its maker's critical temperature is {:.0f} °C", channel.name, now,
                          *channel.critical);
-    if (channel.role == ChannelRole::Fan && now == 0 && isHot(samples, channel.part))
+    if (channel.role == ChannelRole::Fan && now == 0 && hasTurned(channel) && isHot(samples, channel.part))
       return fmt::format("{} stands still while its part is above {:.0f} °C", channel.name, kHotC);
   }
   return std::nullopt;

@@ -64,7 +64,8 @@ struct ChannelSummary {
 [[nodiscard]] std::vector<ChannelSummary> summarize(const Samples& samples);
 
 /// Why a sheet that runs alone is to stop at once, as a sentence; nothing while all is well. A part at the temperature
-/// that its maker calls critical; a fan that stands still on a part that is hot. Looks at the latest sample.
+/// that its maker calls critical; a fan that has turned before and stands still on a part that is hot. Looks at
+/// the latest sample.
 [[nodiscard]] std::optional<std::string> limitReached(const Samples& samples);
 
 /// How often a limit set in during the pass, by the counters' sum; nothing where none could be read.

@@ -362,6 +362,8 @@ std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const
 
 bool isSetInFirmwareMenu(const VariableKind& kind) { return kind.steps == kMenuSteps; }
 
+bool needsHands(const VariableKind& kind) { return kind.id != "other" && usualFlipMinutes(kind) >= 1; }
+
 double usualFlipMinutes(const VariableKind& kind) {
   constexpr double kPart = 30;
   constexpr double kRestart = 5;

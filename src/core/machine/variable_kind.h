@@ -66,6 +66,9 @@ struct VariableKind {
 /// Is it an item of the firmware's menu, which a person has to find there?
 [[nodiscard]] bool isSetInFirmwareMenu(const VariableKind& kind);
 
+/// Does it take a restart or a person's hands, whatever a program is started with? False where nobody knows.
+[[nodiscard]] bool needsHands(const VariableKind& kind);
+
 /// What a flip of a kind usually takes, in minutes: a setting that a running system takes is a matter of seconds, one
 /// of the firmware needs a restart, a part somebody's hands.
 [[nodiscard]] double usualFlipMinutes(const VariableKind& kind);

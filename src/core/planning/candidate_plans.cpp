@@ -237,7 +237,7 @@ std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& pla
   std::optional<CandidatePlan> best;
   for (int passes = 1; passes <= kMostPassesPerVisit; ++passes) {
     const double round = minutesOf(Order::BalancedShuffle, 1, passes, planning);
-    const int rounds = std::min(kMostRounds, static_cast<int>(minutes / round));
+    const int rounds = static_cast<int>(std::min<double>(kMostRounds, round > 0 ? minutes / round : kMostRounds));
     if (rounds < leastSize(PlanDesign::Rounds)) continue;
     const CandidatePlan plan = candidateOf(Order::BalancedShuffle, rounds, passes, planning);
     if (!best || plan.smallest_detectable_percent < best->smallest_detectable_percent) best = plan;
@@ -300,6 +300,7 @@ std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) 
 
 Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed) {
   plan.order = candidate.order;
+  if (plan.order != Order::BalancedShuffle) plan.looks.clear();  // there is no round to look after
   switch (candidate.order) {
     case Order::Blocked: plan.passes_per_level = candidate.size; break;
     case Order::ThereAndBack: plan.passes_per_level = 2 * candidate.passes_per_visit; break;
@@ -312,6 +313,14 @@ Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed) {
       break;
   }
   return plan;
+}
+
+const char* noPlanText(const PlanningOrder& planning, bool has_limit) {
+  if (planning.is_one_way)
+    return has_limit ? "No swap for good with the restarts before it fits into that time."
+                     : "No swap for good shows so small a change, with up to 40 restarts before it.";
+  return has_limit ? "Not even three rounds fit into that time."
+                   : "No plan of up to 500 rounds detects so small a change.";
 }
 
 }  // namespace core

@@ -78,4 +78,7 @@ struct PlanningOrder {
 /// Puts order and sizes into a plan. The rounds' order is drawn from `seed`.
 [[nodiscard]] Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed);
 
+/// Why there is no plan, as a sentence. `has_limit`: a time was given into which it should fit.
+[[nodiscard]] const char* noPlanText(const PlanningOrder& planning, bool has_limit);
+
 }  // namespace core

@@ -8,6 +8,7 @@
 #include <map>
 #include <utility>
 
+#include "core/estimate/contrast.h"
 #include "core/planning/power.h"
 #include "core/values/percent.h"
 
@@ -48,7 +49,7 @@ Precision precisionOf(PlanDesign design, int size, int passes_per_visit, const N
 
 double powerOf(const Precision& precision, const PlanAim& aim) {
   return chanceOfExcludingZero(lnOfPercent(aim.threshold_percent) / precision.se, precision.df,
-                               tQuantile(aim.confidence, precision.df));
+                               tQuantile(precision.df, aim.confidence));
 }
 
 // P(|T| < t sqrt(v / (v + f))): how often an interval that knows nothing of the flips holds the truth.
@@ -56,7 +57,7 @@ double intervalRight(double se, double df, double flip_sd, double confidence) {
   const double v = se * se;
   const double f = 2 * flip_sd * flip_sd;
   const boost::math::students_t distribution(df);
-  return 1 - 2 * cdf(complement(distribution, tQuantile(confidence, df) * std::sqrt(v / (v + f))));
+  return 1 - 2 * cdf(complement(distribution, tQuantile(df, confidence) * std::sqrt(v / (v + f))));
 }
 
 }  // namespace
@@ -66,7 +67,7 @@ int leastSize(PlanDesign design) { return design == PlanDesign::Rounds ? 3 : 2; 
 PlanValue planValue(PlanDesign design, int size, int passes_per_visit, const NoiseFloor& noise, const PlanAim& aim) {
   const Precision precision = precisionOf(design, size, passes_per_visit, noise);
   const double delta = lnOfPercent(aim.threshold_percent);
-  const double t = tQuantile(aim.confidence, precision.df);
+  const double t = tQuantile(precision.df, aim.confidence);
   PlanValue value;
   value.se = precision.se;
   value.df = precision.df;
@@ -100,7 +101,7 @@ std::optional<int> smallestSize(PlanDesign design, int passes_per_visit, const N
 double smallestDetectablePercent(PlanDesign design, int size, int passes_per_visit, const NoiseFloor& noise,
                                  const PlanAim& aim) {
   const Precision precision = precisionOf(design, size, passes_per_visit, noise);
-  const double ncp = effectFoundWith(aim.power, precision.df, tQuantile(aim.confidence, precision.df));
+  const double ncp = effectFoundWith(aim.power, precision.df, tQuantile(precision.df, aim.confidence));
   return percentOfLn(ncp * precision.se);
 }
 

@@ -32,10 +32,6 @@ double searchedEffect(double chance, double df, double t_critical) {
 
 }  // namespace
 
-double tQuantile(double confidence, double df) {
-  return quantile(complement(boost::math::students_t(df), (1 - confidence) / 2));
-}
-
 double chanceOfLyingAbove(double ncp, double df, double t_critical) {
   if (ncp - t_critical > kFarAway) return 1;
   return cdf(complement(boost::math::non_central_t(df, ncp), t_critical));

@@ -5,9 +5,6 @@ namespace core {
 /// The power of a t test, for planning. `ncp` is the true effect in standard errors, `t_critical` the two-sided
 /// quantile.
 
-/// Two-sided t quantile at a confidence.
-[[nodiscard]] double tQuantile(double confidence, double df);
-
 /// The chance that the interval excludes 0 on either side. Source  noncentral t, Johnson & Welch 1940
 [[nodiscard]] double chanceOfExcludingZero(double ncp, double df, double t_critical);
 

@@ -364,11 +364,11 @@ const MeasuredStep* BenchProof::decidingStep() const {
   return deciding;
 }
 
-static std::string idOfVisit(const char* kind, std::int64_t visit_id) {
+std::string visitDoubtId(const char* kind, std::int64_t visit_id) {
   return std::string(kind) + "/visit " + std::to_string(visit_id);
 }
-std::string unlikeItsLevelId(const VisitProof& visit) { return idOfVisit(kUnlikeItsLevelId, visit.visit_id); }
-std::string missedFlipId(const MissedFlip& flip) { return idOfVisit(kFlipNotPerformedId, flip.visit_id); }
+std::string unlikeItsLevelId(const VisitProof& visit) { return visitDoubtId(kUnlikeItsLevelId, visit.visit_id); }
+std::string missedFlipId(const MissedFlip& flip) { return visitDoubtId(kFlipNotPerformedId, flip.visit_id); }
 
 std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances) {
   std::vector<std::int64_t> retired;
@@ -380,7 +380,7 @@ std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const
   };
   for (const VisitProof& visit : proof.visits) {
     if (!visit.not_as_its_level.empty()) retire(visit.visit_id, unlikeItsLevelId(visit));
-    if (!visit.not_its_name.empty()) retire(visit.visit_id, idOfVisit(kLevelNotReachedId, visit.visit_id));
+    if (!visit.not_its_name.empty()) retire(visit.visit_id, visitDoubtId(kLevelNotReachedId, visit.visit_id));
   }
   for (const MissedFlip& flip : proof.missed_flips)
     if (!flip.is_same_level) retire(flip.visit_id, missedFlipId(flip));

@@ -76,6 +76,9 @@ inline constexpr const char* kUnlikeItsLevelId = "unlike_its_level";
 inline constexpr const char* kLevelNotReachedId = "level_not_reached";
 inline constexpr const char* kFlipNotPerformedId = "flip_not_performed";
 
+/// The id of a doubt of that kind about a visit.
+[[nodiscard]] std::string visitDoubtId(const char* kind, std::int64_t visit_id);
+
 /// The ids of the doubts for which a visit's passes are left out; accepting it lets them count.
 [[nodiscard]] std::string unlikeItsLevelId(const VisitProof& visit);
 [[nodiscard]] std::string missedFlipId(const MissedFlip& flip);

@@ -7,7 +7,7 @@
 namespace core {
 
 BenchProof provePair(const Study& study, const Record& record, PairOf pair) {
-  const std::vector<Visit> visits = pairVisits(record.visits, pair);
+  const std::vector<Visit> visits = pairVisits(visitsThatStand(record), pair);
   return proveBench(pairStudyOf(study, pair), pairRecordOf(record, pair, visits));
 }
 
@@ -23,7 +23,7 @@ std::vector<StepProof> proveSteps(const Study& study, const Record& record) {
 
 std::vector<std::int64_t> retiredVisits(const Study& study, const Record& record, std::span<const StepProof> steps) {
   BenchProof all;  // what of all steps retires a visit
-  all.missed_flips = missedFlips(study, record.visits);
+  all.missed_flips = missedFlips(study, visitsThatStand(record));
   for (const StepProof& step : steps)
     all.visits.insert(all.visits.end(), step.proof.visits.begin(), step.proof.visits.end());
   return retiredVisits(all, record.acceptances);

@@ -42,6 +42,26 @@ struct FlipBegun {
   int visit = 1;        ///< the planned visit
   std::string boot_id;  ///< of the boot in which it was begun; empty where the machine tells none
 };
+/// A person was asked to bring the bench to the level of a visit.
+struct LevelAsked {
+  int visit = 1;  ///< the planned visit
+};
+/// Of several variables' commands at one flip, the one that is about to run; on record before it does.
+struct SettingBegun {
+  int visit = 1;
+  std::string variable;  ///< its name
+};
+/// The bench contradicts a visit's level, and is measured all the same.
+struct MeasuredAnyway {
+  std::int64_t visit_id = 0;
+  std::string reason;
+};
+/// A planned visit whose passes are left out is to be measured once more.
+struct VisitRepeated {
+  int visit = 1;                  ///< the planned visit
+  std::int64_t last_pass_id = 0;  ///< passes up to this one settle nothing of it any more
+  std::string reason;
+};
 /// How results are judged was changed after the first pass.
 struct JudgingChange {
   std::string what;       ///< "threshold 2 % became 1 %: M. Osei asked for it"
@@ -108,9 +128,10 @@ struct OtherAct {
   std::string text;
 };
 
-using Act = std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, JudgingChange,
-                         LimitReached, Unreachable, NoteMade, NullStudyTaken, OpenedEarly, CasePinned, PlanChanged,
-                         ChangePredicted, AttemptGranted, SettingPutBack, Skipped, LevelStable, FactStated,
-                         StoppedAtLook, UpdateSeen, OtherAct>;
+using Act =
+    std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, LevelAsked, SettingBegun,
+                 MeasuredAnyway, VisitRepeated, JudgingChange, LimitReached, Unreachable, NoteMade, NullStudyTaken,
+                 OpenedEarly, CasePinned, PlanChanged, ChangePredicted, AttemptGranted, SettingPutBack, Skipped,
+                 LevelStable, FactStated, StoppedAtLook, UpdateSeen, OtherAct>;
 
 }  // namespace core

@@ -27,4 +27,20 @@ bool followsLook(const Study& study, std::span<const Slot> schedule, std::size_t
          study.plan.looks.end();
 }
 
+bool wasLookTaken(const Study& study, const Record& record) {
+  const std::vector<Slot> schedule = scheduleOf(study);
+  const SheetLedger ledger(study, schedule, record);
+  return std::any_of(study.plan.looks.begin(), study.plan.looks.end(), [&](int look) {
+    for (std::size_t i = 0; i < schedule.size(); ++i)
+      if (schedule[i].round <= look && ledger.isPending(i)) return false;
+    return !record.passes.empty();
+  });
+}
+
+bool isSealed(const Study& study, const Record& record) {
+  if (!study.plan.is_sealed || !record.opened_early.empty() || record.passes.empty()) return false;
+  const std::vector<Slot> schedule = scheduleOf(study);
+  return !SheetLedger(study, schedule, record).isComplete() && !lookReached(study, record);
+}
+
 }  // namespace core

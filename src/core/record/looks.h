@@ -16,4 +16,11 @@ namespace core {
 /// Does this slot begin the round after a planned look? There the sheet waits for a person.
 [[nodiscard]] bool followsLook(const Study& study, std::span<const Slot> schedule, std::size_t slot);
 
+/// Was the sheet ever at a planned look before its end, so that somebody could see results? Whatever is sealed now.
+[[nodiscard]] bool wasLookTaken(const Study& study, const Record& record);
+
+/// Is nothing that tells of the effect to be shown yet? While a sealed plan goes on, unless somebody opened the results
+/// before, or the sheet stands at a planned look.
+[[nodiscard]] bool isSealed(const Study& study, const Record& record);
+
 }  // namespace core

@@ -1,5 +1,7 @@
 #include "core/record/pair_visits.h"
 
+#include <set>
+
 #include <algorithm>
 
 namespace core {
@@ -31,6 +33,21 @@ Record pairRecordOf(const Record& record, PairOf pair, std::span<const Visit> vi
     of_pair.unreachable.push_back(std::move(one));
   }
   return of_pair;
+}
+
+std::vector<Visit> visitsThatStand(const Record& record) {
+  std::set<std::int64_t> with_passes;
+  for (const Pass& pass : record.passes) with_passes.insert(pass.visit_id);
+  std::vector<Visit> stand;
+  for (const Visit& visit : record.visits) {
+    const bool is_given_up = std::any_of(record.unreachable.begin(), record.unreachable.end(),
+                                         [&](const Unreachable& one) { return one.side == visit.side; });
+    const bool is_begun_anew = std::any_of(record.visits.begin(), record.visits.end(), [&](const Visit& later) {
+      return later.planned == visit.planned && later.id > visit.id;
+    });
+    if (with_passes.contains(visit.id) || (!is_given_up && !is_begun_anew)) stand.push_back(visit);
+  }
+  return stand;
 }
 
 }  // namespace core

@@ -39,9 +39,12 @@ class Boot {
  private:
   [[nodiscard]] std::optional<MissedFlip> missedBy(const Visit& visit) const {
     const Visit& first = *visits_.front();
+    const auto same = std::find_if(visits_.begin(), visits_.end(), [&](const Visit* other) {
+      return study_.is_null || movedBetween(study_, other->side, visit.side).empty();
+    });
+    if (same != visits_.end())
+      return wasLeft(visit) ? std::nullopt : std::optional(MissedFlip{visit.id, (*same)->id, true});
     const auto moved = movedBetween(study_, first.side, visit.side);
-    if (moved.empty() || study_.is_null)
-      return wasLeft(visit) ? std::nullopt : std::optional(MissedFlip{visit.id, first.id, true});
     // What a person may have changed without a restart after all, the captures tell.
     const bool cannot_be =
         std::any_of(moved.begin(), moved.end(), [&](std::size_t one) { return needsReboot(study_.variables[one]); });

@@ -50,6 +50,12 @@ struct FlipAttempt {
   std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
 };
 
+/// A planned visit that is to be measured once more: passes up to `last_pass_id` settle nothing of it.
+struct RepeatedVisit {
+  int visit = 1;
+  std::int64_t last_pass_id = 0;
+};
+
 /// Everything recorded in a study that a judgement rests on. The spans are whoever's who made it.
 struct Record {
   std::span<const Visit> visits;
@@ -72,8 +78,11 @@ struct Record {
   std::string put_back = {};                        ///< settings that a program that died had left; empty once proved
   std::vector<Fact> stated_afterwards = {};         ///< about the bench, said after its last capture
   std::vector<FlipAttempt> flips = {};              ///< every time that a level was to be set
-  std::optional<NullRecord> null_study = {};        ///< what is known of this bench's flips
-  std::set<ConfigurationId> stable = {};            ///< were tested for errors, and had none
+  std::vector<FlipAttempt> asked = {};              ///< every time that a person was asked to bring one about
+  std::map<std::int64_t, std::string> measured_anyway = {};  ///< visits by id that contradict their level, and why
+  std::vector<RepeatedVisit> repeated_visits = {};           ///< whose passes are to be run once more
+  std::optional<NullRecord> null_study = {};                 ///< what is known of this bench's flips
+  std::set<ConfigurationId> stable = {};                     ///< were tested for errors, and had none
 };
 
 }  // namespace core

@@ -6,8 +6,21 @@ namespace core {
 
 SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record)
     : schedule_(schedule), pending_(schedule.size(), false), attempts_(schedule.size(), 0) {
-  for (const Pass& pass : record.passes)
-    if (pass.slot < schedule.size()) ++attempts_[pass.slot];
+  // What a visit's repetition begins anew is as if it had never run.
+  const auto is_repeated = [&](const Pass& pass) {
+    return std::any_of(record.repeated_visits.begin(), record.repeated_visits.end(), [&](const RepeatedVisit& one) {
+      return one.visit == schedule[pass.slot].visit && pass.id <= one.last_pass_id;
+    });
+  };
+  std::vector<const Pass*> passes;
+  std::vector<int> tries(schedule.size(), 0);
+  for (const Pass& pass : record.passes) {
+    if (pass.slot >= schedule.size()) continue;
+    ++attempts_[pass.slot];
+    if (is_repeated(pass)) continue;
+    ++tries[pass.slot];
+    passes.push_back(&pass);
+  }
   if (record.is_stopped_at_look) return;
   std::vector<int> attempts_allowed(schedule.size(), 1 + study.plan.retries);
   std::vector<bool> is_settled(schedule.size(), false);
@@ -15,15 +28,13 @@ SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, con
     if (one.slot < schedule.size()) is_settled[one.slot] = true;
   for (const std::size_t slot : record.repeats)
     if (slot < schedule.size()) ++attempts_allowed[slot];
-  for (const Pass& pass : record.passes)
-    if (pass.slot < schedule.size() && pass.status == PassStatus::Finished) is_settled[pass.slot] = true;
-  // A pair without one of its levels has no answer; more than two go on without it.
-  if (study.shape != Shape::Pair)
-    for (const Unreachable& one : record.unreachable)
-      for (std::size_t slot = 0; slot < schedule.size(); ++slot)
-        if (schedule[slot].side == one.side) is_settled[slot] = true;
+  for (const Pass* pass : passes)
+    if (pass->status == PassStatus::Finished) is_settled[pass->slot] = true;
+  for (const Unreachable& one : record.unreachable)  // the sheet goes on with the other levels
+    for (std::size_t slot = 0; slot < schedule.size(); ++slot)
+      if (schedule[slot].side == one.side) is_settled[slot] = true;
   for (std::size_t slot = 0; slot < schedule.size(); ++slot)
-    pending_[slot] = !is_settled[slot] && attempts_[slot] < attempts_allowed[slot];
+    pending_[slot] = !is_settled[slot] && tries[slot] < attempts_allowed[slot];
 }
 
 std::vector<std::size_t> SheetLedger::pendingOf(std::size_t case_index, ConfigurationId configuration) const {

@@ -48,17 +48,19 @@ std::string movedNames(const Study& study, PairOf pair) {
   return names;
 }
 
+AskedContrast betweenConfigurations(const Study& study, ContrastKind kind, PairOf pair) {
+  AskedContrast one = difference(study, kind, movedNames(study, pair), pair);
+  one.from = study.nameOf(pair.from);
+  one.to = study.nameOf(pair.to);
+  return one;
+}
+
 std::vector<AskedContrast> ofChain(const Study& study) {
   std::vector<AskedContrast> asked;
-  const auto add = [&](ContrastKind kind, PairOf pair) {
-    AskedContrast one = difference(study, kind, movedNames(study, pair), pair);
-    one.from = study.nameOf(pair.from);
-    one.to = study.nameOf(pair.to);
-    asked.push_back(std::move(one));
-  };
   const std::size_t count = study.configurationCount();
-  for (std::size_t i = 1; i < count; ++i) add(ContrastKind::Step, {configurationAt(i - 1), configurationAt(i)});
-  add(ContrastKind::Total, {configurationAt(0), configurationAt(count - 1)});
+  for (std::size_t i = 1; i < count; ++i)
+    asked.push_back(betweenConfigurations(study, ContrastKind::Step, {configurationAt(i - 1), configurationAt(i)}));
+  asked.push_back(totalOf(study, {configurationAt(0), configurationAt(count - 1)}));
   return asked;
 }
 
@@ -115,6 +117,7 @@ class Crossing {
                           variable.levels[variable.baseline].name,
                           variable.levels[a].name,
                           {},
+                          {},
                           std::vector<double>(cells_.size(), 0),
                           {}};
       for (std::size_t b = 0; b < others; ++b) {
@@ -143,6 +146,7 @@ class Crossing {
                             a_variable.levels[a_variable.baseline].name,
                             a_variable.levels[a].name,
                             b_variable.levels[b].name,
+                            b_variable.levels[b_variable.baseline].name,
                             std::vector<double>(cells_.size(), 0),
                             {}};
         for (const auto& [one, weight] : {std::pair{*ab, 1.0}, {*b_alone, -1.0}, {*a_alone, -1.0}, {*none, 1.0}})
@@ -179,6 +183,10 @@ std::vector<AskedContrast> contrastsOf(const Study& study) {
     case Shape::Chain: return ofChain(study);
   }
   return {};
+}
+
+AskedContrast totalOf(const Study& study, PairOf pair) {
+  return betweenConfigurations(study, ContrastKind::Total, pair);
 }
 
 PairOf headlinePair(const Study& study) {
@@ -229,6 +237,7 @@ Study pairStudyOf(const Study& study, PairOf pair) {
 
 std::string contrastName(const AskedContrast& asked) {
   const std::string name = fmt::format("{} to {}", asked.from, asked.to);
+  if (!asked.against.empty()) return fmt::format("{}, {} against {}", name, asked.at, asked.against);
   return asked.at.empty() ? name : fmt::format("{}, at {}", name, asked.at);
 }
 

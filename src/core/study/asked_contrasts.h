@@ -28,6 +28,7 @@ struct AskedContrast {
   std::string from;      ///< names of levels; of a chain names of configurations
   std::string to;
   std::string at;               ///< the other variable's level, where that matters
+  std::string against;          ///< of an interaction: the other variable's level that `at` is compared with
   std::vector<double> weights;  ///< one a configuration; they sum to 0
   std::optional<PairOf> pair;   ///< where it is the difference of two configurations
 };
@@ -36,6 +37,9 @@ struct AskedContrast {
 /// itself. One that needs a cell which the study does not list is left out.
 /// Source  contrasts of cell means: simple and main effects, interactions as differences of differences
 [[nodiscard]] std::vector<AskedContrast> contrastsOf(const Study& study);
+
+/// What a chain adds up to between two of its configurations.
+[[nodiscard]] AskedContrast totalOf(const Study& study, PairOf pair);
 
 /// The two configurations that the study is about in one line: of a ladder the baseline and the top, of a chain both
 /// ends, of a crossing the first simple effect.
@@ -49,7 +53,7 @@ struct AskedContrast {
 /// are one of no kind.
 [[nodiscard]] Study pairStudyOf(const Study& study, PairOf pair);
 
-/// "Gen 3 to Gen 4", or "Gen 3 to Gen 4, at on".
+/// "Gen 3 to Gen 4", or "Gen 3 to Gen 4, at on"; of an interaction "Gen 3 to Gen 4, on against off".
 [[nodiscard]] std::string contrastName(const AskedContrast& asked);
 
 }  // namespace core

@@ -7,8 +7,10 @@
 namespace core {
 namespace {
 
-bool isByHand(const Level& level) {
-  return level.prefix.empty() && level.environment.empty() && level.set_command.empty() && level.writes.empty();
+// What a program is started with sets nothing in a firmware's menu, and seats no module.
+bool isByHand(const Level& level, const VariableKind* kind) {
+  const bool is_given_along = !level.prefix.empty() || !level.environment.empty();
+  return level.set_command.empty() && level.writes.empty() && (!is_given_along || (kind && needsHands(*kind)));
 }
 
 }  // namespace
@@ -98,7 +100,9 @@ std::vector<std::size_t> movedBetween(const Study& study, ConfigurationId from, 
 }
 
 bool isSetByHand(const Variable& variable) {
-  return !variable.kind.empty() && std::all_of(variable.levels.begin(), variable.levels.end(), isByHand);
+  const VariableKind* kind = findVariableKind(variable.kind);
+  return !variable.kind.empty() && std::all_of(variable.levels.begin(), variable.levels.end(),
+                                               [&](const Level& level) { return isByHand(level, kind); });
 }
 
 bool isSetByHand(const Study& study) {

@@ -11,6 +11,9 @@
 namespace core {
 namespace {
 
+// Nearer to 1 no table of t holds, and nobody knows the tails of what a bench does so well.
+constexpr double kMostConfidence = 0.9999;
+
 class Problems {
  public:
   void unless(bool is_fine, ErrorKind kind, std::string where, std::string what, std::string remedy) {
@@ -105,22 +108,42 @@ void checkRounds(Problems& problems, const Study& study) {
   problems.unless(are_looks_fine, ErrorKind::OutOfRange, "plan",
                   "looks are at most three, after the third round or later, the last at the end of the plan",
                   "List the rounds in order, for example 4 and 8 of 8");
+  problems.unless(areDrawnFairly(study), ErrorKind::OutOfRange, "plan",
+                  "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
+                  "Leave it out, and it is drawn anew");
+}
+
+// What only one order of visits allows.
+void checkOrder(Problems& problems, const Study& study) {
+  const Plan& plan = study.plan;
+  const bool has_rounds = plan.order == Order::BalancedShuffle;
   problems.unless(!plan.is_one_way || plan.order == Order::Blocked, ErrorKind::OutOfRange, "plan",
                   "a flip that nobody undoes allows one visit at each level",
                   "Choose all of the baseline first, then all of the changed level");
+  problems.unless(has_rounds || plan.looks.empty(), ErrorKind::OutOfRange, "plan",
+                  "only a plan of rounds has interim looks", "Plan rounds, or leave the looks out");
   problems.unless(plan.grouped_by.empty() || !blocksOf(study, plan.grouped_by).empty(), ErrorKind::OutOfRange,
                   "plan.grouped_by", "'" + plan.grouped_by + "' is not one of two crossed variables",
                   "Name the variable that is to be flipped rarely, or leave it out");
   problems.unless(plan.planned_for == PlannedFor::Difference || study.shape == Shape::Crossed, ErrorKind::OutOfRange,
                   "plan.planned_for", "only crossed variables have a main effect and an interaction",
                   "Plan for a difference");
-  problems.unless(areDrawnFairly(study), ErrorKind::OutOfRange, "plan",
-                  "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
-                  "Leave it out, and it is drawn anew");
+}
+
+// What the chart of plans reckons with before anything is measured.
+void checkGuess(Problems& problems, const PlanningGuess& guess) {
+  const auto wants = [&](double value, double most, const char* what, const char* remedy) {
+    problems.unless(value >= 0 && value <= most, ErrorKind::OutOfRange, "plan.guess", what, remedy);
+  };
+  wants(guess.pass_spread_percent, 100, "the spread of passes must be 0 to 100 %", "1 % is usual");
+  wants(guess.flip_spread_percent, 100, "what a flip adds must be 0 to 100 %", "Half a percent is usual");
+  wants(guess.flip_minutes, 1440, "a flip must take 0 to 1440 minutes", "Five are usual");
+  wants(guess.visit_pass_minutes, 1440, "a pass of every case must take 0 to 1440 minutes", "Two are usual");
 }
 
 void checkPlan(Problems& problems, const Study& study) {
   const Plan& plan = study.plan;
+  checkGuess(problems, plan.guess);
   if (plan.order == Order::BalancedShuffle) checkRounds(problems, study);
   const int fewest = plan.order == Order::ThereAndBack ? 2 : 1;
   problems.unless(
@@ -165,8 +188,8 @@ void checkNumbers(Problems& problems, const Study& study) {
   problems.unless(!study.notice_threshold_ms || (*study.notice_threshold_ms > 0 && *study.notice_threshold_ms <= 1000),
                   ErrorKind::OutOfRange, "threshold", "the threshold in ms a frame must be above 0 and at most 1000",
                   "Say what a person could notice, or leave it out");
-  problems.unless(study.confidence >= 0.5 && study.confidence < 1, ErrorKind::OutOfRange, "confidence",
-                  "the confidence must be at least 50 % and below 100 %", "95 % is usual");
+  problems.unless(study.confidence >= 0.5 && study.confidence <= kMostConfidence, ErrorKind::OutOfRange, "confidence",
+                  "the confidence must be 50 to 99.99 %", "95 % is usual");
   problems.unless(study.band_percent > 0 && study.band_percent < 100, ErrorKind::OutOfRange, "yardstick",
                   "the fixed band must lie between 0 and 100 %", "3 % is usual");
   problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
@@ -282,6 +305,7 @@ std::vector<Error> problemsOf(const Study& study) {
                     "Say why it may differ");
   }
   checkNames(problems, study);
+  checkOrder(problems, study);
   problems.unless(!study.cases.empty(), ErrorKind::Missing, "cases", "there is nothing to run", "Add a case");
   std::set<std::string> titles;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {

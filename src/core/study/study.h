@@ -127,7 +127,10 @@ struct Study {
 
   /// The confidence of every interval: with planned looks it is higher, so that all looks together keep what was asked.
   /// Source  Bonferroni over three looks
-  [[nodiscard]] double intervalConfidence() const { return plan.looks.empty() ? confidence : 1 - (1 - confidence) / 3; }
+  [[nodiscard]] double intervalConfidence() const {
+    const bool has_looks = !plan.looks.empty() && plan.order == Order::BalancedShuffle;
+    return has_looks ? 1 - (1 - confidence) / 3 : confidence;
+  }
   /// The first variable: of a pair and of a ladder the only one.
   [[nodiscard]] Variable& variable() { return variables.front(); }
   [[nodiscard]] const Variable& variable() const { return variables.front(); }

@@ -25,4 +25,8 @@ struct Metric {
   bool operator==(const Metric&) const = default;
 };
 
+/// Does it tell of frames: a rate in FPS, or the time of one in ms?
+inline bool isFrameRate(const Metric& metric) { return metric.unit == "FPS" || metric.unit == "fps"; }
+inline bool isFrameMetric(const Metric& metric) { return isFrameRate(metric) || metric.unit == "ms"; }
+
 }  // namespace core

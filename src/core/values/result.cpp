@@ -15,6 +15,7 @@ const char* errorKindName(ErrorKind kind) {
     case ErrorKind::Io: return "io";
     case ErrorKind::Busy: return "busy";
     case ErrorKind::NotApproved: return "not_approved";
+    case ErrorKind::NotAtLevel: return "not_at_level";
     case ErrorKind::Denied: return "denied";
     case ErrorKind::CommandFailed: return "command_failed";
     case ErrorKind::NotAllowed: return "not_allowed";

@@ -21,6 +21,7 @@ enum class ErrorKind {
   Io,             ///< reading or writing failed for another reason
   Busy,           ///< somebody else holds it
   NotApproved,    ///< a command that no person on this machine has approved
+  NotAtLevel,     ///< the bench is not at the level that was asked
   Denied,         ///< it needs more rights than this person has
   CommandFailed,  ///< a program crashed, was stopped at its time limit, or ended with a non-zero code
   NotAllowed,     ///< the state of the study forbids it

@@ -165,7 +165,7 @@ bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
     best = points;
     shape.time = readingOf(c, shape.columns[c], columns[c]);
     // One that nobody wrote down is a guess.
-    shape.is_unit_sure = shape.has_header && areLikelyFrames(shape.time, columns[c]);
+    shape.is_unit_sure = (shape.has_header || shape.is_json_lines) && areLikelyFrames(shape.time, columns[c]);
   }
   return best > 0;
 }

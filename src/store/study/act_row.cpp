@@ -18,6 +18,7 @@ using Read = std::optional<Act>;
 // Written into study files; never renamed.
 namespace kinds {
 constexpr const char* kAccepted = "accepted";
+constexpr const char* kAsked = "asked";
 constexpr const char* kExcluded = "excluded";
 constexpr const char* kExplained = "explained";
 constexpr const char* kFelt = "felt";
@@ -25,6 +26,7 @@ constexpr const char* kFlip = "flip";
 constexpr const char* kIncluded = "included";
 constexpr const char* kJudgingChanged = "judging_changed";
 constexpr const char* kLimit = "limit";
+constexpr const char* kMeasuredAnyway = "measured_anyway";
 constexpr const char* kNotReachable = "not_reachable";
 constexpr const char* kNote = "note";
 constexpr const char* kNullStudy = "null_study";
@@ -34,11 +36,13 @@ constexpr const char* kPlanChanged = "plan_changed";
 constexpr const char* kPredicted = "predicted";
 constexpr const char* kRepeat = "repeat";
 constexpr const char* kRestored = "restored";
+constexpr const char* kSetting = "setting";
 constexpr const char* kSkip = "skip";
 constexpr const char* kStable = "stable";
 constexpr const char* kStated = "stated";
 constexpr const char* kStoppedAtLook = "stopped_at_look";
 constexpr const char* kUpdating = "updating";
+constexpr const char* kVisitRepeated = "visit_repeated";
 }  // namespace kinds
 
 /// The subject of a change of judging after results could be seen.
@@ -79,6 +83,16 @@ struct Writer {
   }
   ActRow operator()(const core::PassFelt& act) const { return {kinds::kFelt, std::to_string(act.pass_id), act.word}; }
   ActRow operator()(const core::FlipBegun& act) const { return {kinds::kFlip, std::to_string(act.visit), act.boot_id}; }
+  ActRow operator()(const core::LevelAsked& act) const { return {kinds::kAsked, std::to_string(act.visit), ""}; }
+  ActRow operator()(const core::SettingBegun& act) const {
+    return {kinds::kSetting, std::to_string(act.visit), act.variable};
+  }
+  ActRow operator()(const core::MeasuredAnyway& act) const {
+    return {kinds::kMeasuredAnyway, std::to_string(act.visit_id), act.reason};
+  }
+  ActRow operator()(const core::VisitRepeated& act) const {
+    return {kinds::kVisitRepeated, std::to_string(act.visit), fmt::format("{}: {}", act.last_pass_id, act.reason)};
+  }
   ActRow operator()(const core::JudgingChange& act) const {
     return {kinds::kJudgingChanged, act.was_seen ? kSeen : "", act.what};
   }
@@ -110,6 +124,14 @@ struct Writer {
   ActRow operator()(const core::OtherAct& act) const { return {act.kind, act.subject, act.text}; }
 };
 
+// "12: the module was not seated": passes up to the twelfth settle nothing of the visit.
+Read repeatedVisit(int visit, const std::string& text) {
+  const std::size_t colon = text.find(": ");
+  const auto last = colon == std::string::npos ? std::nullopt : wholeNumber(text.substr(0, colon));
+  if (!last) return std::nullopt;
+  return core::VisitRepeated{visit, *last, text.substr(colon + 2)};
+}
+
 // Acts about a number: a pass, a slot, a visit, a round.
 Read numberedAct(const ActRow& row) {
   const auto number = wholeNumber(row.subject);
@@ -122,6 +144,10 @@ Read numberedAct(const ActRow& row) {
   if (row.kind == kinds::kRepeat) return core::AttemptGranted{slot};
   if (row.kind == kinds::kUpdating) return core::UpdateSeen{slot, row.text};
   if (row.kind == kinds::kFlip) return core::FlipBegun{static_cast<int>(*number), row.text};
+  if (row.kind == kinds::kAsked) return core::LevelAsked{static_cast<int>(*number)};
+  if (row.kind == kinds::kSetting) return core::SettingBegun{static_cast<int>(*number), row.text};
+  if (row.kind == kinds::kMeasuredAnyway) return core::MeasuredAnyway{*number, row.text};
+  if (row.kind == kinds::kVisitRepeated) return repeatedVisit(static_cast<int>(*number), row.text);
   return core::StoppedAtLook{static_cast<int>(*number)};
 }
 
@@ -162,6 +188,7 @@ constexpr Kind kKinds[] = {
      [](const ActRow& row) -> Read {
        return core::DoubtAccepted{row.subject, row.text};
      }},
+    {kinds::kAsked, numberedAct},
     {kinds::kExcluded, numberedAct},
     {kinds::kExplained, explained},
     {kinds::kFelt, numberedAct},
@@ -172,6 +199,7 @@ constexpr Kind kKinds[] = {
        return core::JudgingChange{row.text, row.subject == kSeen};
      }},
     {kinds::kLimit, [](const ActRow& row) -> Read { return core::LimitReached{row.text}; }},
+    {kinds::kMeasuredAnyway, numberedAct},
     {kinds::kNotReachable, levelAct},
     {kinds::kNote,
      [](const ActRow& row) -> Read {
@@ -187,6 +215,7 @@ constexpr Kind kKinds[] = {
     {kinds::kPredicted, predicted},
     {kinds::kRepeat, numberedAct},
     {kinds::kRestored, [](const ActRow& row) -> Read { return core::SettingPutBack{row.text}; }},
+    {kinds::kSetting, numberedAct},
     {kinds::kSkip, numberedAct},
     {kinds::kStable, levelAct},
     {kinds::kStated,
@@ -195,6 +224,7 @@ constexpr Kind kKinds[] = {
      }},
     {kinds::kStoppedAtLook, numberedAct},
     {kinds::kUpdating, numberedAct},
+    {kinds::kVisitRepeated, numberedAct},
 };
 
 }  // namespace

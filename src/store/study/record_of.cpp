@@ -76,6 +76,10 @@ class Fold {
   void operator()(const core::Skipped& act) { record_.skipped.push_back(act); }
   void operator()(const core::AttemptGranted& act) { record_.repeats.push_back(act.slot); }
   void operator()(const core::FlipBegun& act) { record_.flips.push_back({act.visit, event_->at_ms}); }
+  void operator()(const core::LevelAsked& act) { record_.asked.push_back({act.visit, event_->at_ms}); }
+  void operator()(const core::MeasuredAnyway& act) { record_.measured_anyway[act.visit_id] = act.reason; }
+  void operator()(const core::VisitRepeated& act) { record_.repeated_visits.push_back({act.visit, act.last_pass_id}); }
+  void operator()(const core::SettingBegun&) {}
   void operator()(const core::UpdateSeen& act) { record_.updates.push_back(act.program); }
   void operator()(const core::PlanChanged& act) { record_.plan_changes.push_back(act.what); }
   void operator()(const core::JudgingChange& act) { record_.judging_changes.push_back(act); }

@@ -57,9 +57,9 @@ class StudyFile {
   [[nodiscard]] core::Result<core::Visit> addVisit(core::Visit visit);
 
   /// Files a pass with its untrimmed frames (empty where it has none) and what was sampled meanwhile; gives it its id.
-  /// A slot and attempt can be filed once.
+  /// A slot and attempt can be filed once. `with`: what belongs to it, filed with it or not at all.
   [[nodiscard]] core::Result<core::Pass> addPass(core::Pass pass, std::span<const double> frame_ms,
-                                                 const core::Samples& samples = {});
+                                                 const core::Samples& samples = {}, std::span<const Event> with = {});
 
   /// A picture kept as proof.
   struct Attachment {

@@ -25,7 +25,7 @@ std::string loadsText(const std::vector<core::DeviceLoad>& loads) {
 }  // namespace
 
 core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms,
-                                            const core::Samples& samples) {
+                                            const core::Samples& samples, std::span<const Event> with) {
   const Status written = database_.inTransaction([&]() -> Status {
     if (auto known = checkLastVisit(); !known) return known;
     auto statement = database_.prepare(
@@ -48,6 +48,8 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
     if (!frame_ms.empty()) statement->bind(19, static_cast<std::int64_t>(frame_ms.size()));
     if (auto filed = insertRow("pass", *statement); !filed) return filed;
     pass.id = database_.lastInsertId();
+    for (const Event& event : with)
+      if (auto noted = insertEvent(event); !noted) return noted;
     return addFrameChannels(pass.id, samples.by_frame);
   });
   if (!written) return written.error();

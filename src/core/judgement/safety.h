@@ -1,0 +1,21 @@
+#pragma once
+
+#include <span>
+#include <string>
+
+#include "core/findings/shape_findings.h"
+#include "core/proof/step_proofs.h"
+#include "core/record/record.h"
+
+namespace core {
+
+/// Whether the level that a study's headline is about can be used without a loss: "6000 MT/s is safe to use: no case
+/// loses as much as matters", "Gen 4 is not safe to use: Ring pass loses 9.6 % at on", or why it is open. Percentages
+/// alone do not make a level safe: it must not go beyond what the maker set, make errors that the machine counts, fail
+/// more passes than the baseline, or lack the test for errors that its kind asks for. A part that one swaps as a whole
+/// is nothing that one leaves on: of it only what cases lose is said. Empty without a result. Shapes  `steps`: what the
+/// captures say, for the errors that the machine counted
+[[nodiscard]] std::string safetyText(const Study& study, const ShapeFindings& findings, const Record& record,
+                                     std::span<const StepProof> steps);
+
+}  // namespace core
