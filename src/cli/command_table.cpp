@@ -95,10 +95,13 @@ void Commands::addStudies() {
       resume->add_flag("--install", g.installs, "Do so at each start, by a systemd unit for this user");
   resume->add_flag("--remove", g.removes, "Take that unit away")->excludes(install_flag);
   CLI::App* findings = add("findings", "Print what a study found", [](const Given& said, std::ostream& out) {
-    return ended(findingsCommand(said.path, said.as_json, said.open_because, out));
+    return ended(findingsCommand({said.path, said.as_json, said.open_because, said.what, said.text}, out));
   });
   findings->add_option("study", g.path, "The study file")->required();
   findings->add_flag("--json", g.as_json, "For scripts");
+  auto* between = findings->add_option("--between", g.what, "Any two configurations: the one that is compared with");
+  auto* and_level = findings->add_option("--and", g.text, "And the other")->needs(between);
+  between->needs(and_level);
   findings->add_option("--open", g.open_because, "Open sealed results early, for this reason; it is recorded");
   CLI::App* report =
       add("report", "Write what a study found as one page of HTML",

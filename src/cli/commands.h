@@ -126,8 +126,16 @@ struct JudgeOptions {
 
 /// Prints what the study found, for reading or as JSON. Results that are sealed stay so, unless `open_because` gives a
 /// reason to open them, which is recorded.
-[[nodiscard]] core::Status findingsCommand(const std::string& study_path, bool as_json, const std::string& open_because,
-                                           std::ostream& out);
+/// Of `between` and `and_level`, names of configurations, it prints what the one says against the other; where nobody
+/// asked that before, it is marked as chosen afterwards.
+struct FindingsOptions {
+  std::string study_path;
+  bool as_json = false;
+  std::string open_because;
+  std::string between;
+  std::string and_level;
+};
+[[nodiscard]] core::Status findingsCommand(const FindingsOptions& options, std::ostream& out);
 /// Writes a study's report as one page of HTML.
 [[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path);
 /// Records that sealed results are opened before the plan is complete.

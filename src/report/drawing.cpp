@@ -5,18 +5,9 @@
 
 #include <fmt/format.h>
 
+#include "core/findings/lever_axis.h"
+
 namespace report {
-namespace {
-
-double niceStep(double span) {
-  const double rough = span / 5;
-  const double power = std::pow(10, std::floor(std::log10(std::max(rough, 1e-9))));
-  for (const double factor : {1.0, 2.0, 5.0, 10.0})
-    if (factor * power >= rough) return factor * power;
-  return 10 * power;
-}
-
-}  // namespace
 
 Drawing::Drawing(const Palette& palette, int width, int height, const std::string& label) : palette_(palette) {
   svg_ = fmt::format(
@@ -59,7 +50,8 @@ void Drawing::block(double x, double y, double lo, double hi, const std::string&
 
 std::string Drawing::take() { return svg_ + "</svg>"; }
 
-Axis::Axis(Span values, const Area& area) : area_(area), step_(niceStep(std::max(values.high - values.low, 0.5))) {
+Axis::Axis(Span values, const Area& area)
+    : area_(area), step_(core::roundStep(std::max(values.high - values.low, 0.5), 5)) {
   low_ = std::floor(values.low / step_ + 1e-9) * step_;
   high_ = std::ceil(values.high / step_ - 1e-9) * step_;
   if (high_ <= low_) high_ = low_ + step_;

@@ -305,10 +305,8 @@ std::string escaped(std::string_view text) {
 
 core::Result<std::string> htmlPage(const Source& source, const Palette& palette, const Charts& charts) {
   // A level that cannot be reached is the result of a study that has no other, and keeps its plan from its end.
-  const bool is_unreachable_alone =
-      !source.judgement.unreachable.empty() &&
-      std::none_of(source.judgement.findings.cases.begin(), source.judgement.findings.cases.end(),
-                   [](const core::CaseFinding& one) { return one.effect.has_value(); });
+  // One that compares anything yet prints a percentage, which nobody is to see before the others are in.
+  const bool is_unreachable_alone = !source.judgement.unreachable.empty() && source.judgement.shape.contrasts.empty();
   if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.is_plan_complete))
     return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
                        "report", "Finish the plan, or stop at an interim look"};

@@ -90,7 +90,10 @@ class ShapePart {
   }
 
   void levels() {
-    page_.paragraph("Levels are geometric means; what each says against another stands in the tables above.", "soft");
+    page_.paragraph(
+        "Values are geometric means; those of differences in a unit are plain means. The comparisons are in the tables "
+        "above.",
+        "soft");
   }
 
   [[nodiscard]] std::string resourceText(core::ConfigurationId at) const {

@@ -205,8 +205,7 @@ class CrossedPicture {
     }
     const Axis axis(span, area);
     axis.draw(drawing_, palette_, 0, [](double tick) { return std::abs(tick) < 1e-9 ? "0" : core::percentText(tick); });
-    drawing_.text(area.left, 20, fmt::format("Improvement over {}", study_.nameOf(study_.baseline())),
-                  palette_.soft_ink);
+    drawing_.text(area.left, 20, fmt::format("Improvement over {}", reference()), palette_.soft_ink);
     const auto x = [&](std::size_t a) {
       return area.left + (area.right - 90 - area.left) * (static_cast<double>(a) + 0.3) /
                              std::max(1.0, static_cast<double>(across().size()) - 0.4);
@@ -258,8 +257,7 @@ class CrossedPicture {
     const double left = width_ * 0.52 + names;
     const double cell = (width_ - 12 - left) / static_cast<double>(lineLevels().size());
     const double kRow = std::min(40.0, (height_ - 60) / static_cast<double>(across().size()));
-    drawing_.text(left - names, 20, fmt::format("Every cell, against {}", study_.nameOf(study_.baseline())),
-                  palette_.soft_ink);
+    drawing_.text(left - names, 20, fmt::format("Every cell, against {}", reference()), palette_.soft_ink);
     for (std::size_t b = 0; b < lineLevels().size(); ++b)
       drawing_.text(left + cell * (static_cast<double>(b) + 0.5), 46, cutToRoom(lineLevels()[b].name, cell - 6),
                     palette_.soft_ink, kSmallText, "middle");
@@ -276,11 +274,19 @@ class CrossedPicture {
   }
 
   [[nodiscard]] bool isKnown(std::size_t a, std::size_t b) const { return at(a, b) != nullptr && !isBaseline(a, b); }
+  // Cards or hosts are never compared themselves: within a group each has a reference of its own.
   [[nodiscard]] bool isBaseline(std::size_t a, std::size_t b) const {
-    return a == study_.variables[moved_].baseline && b == study_.variables[1 - moved_].baseline;
+    const bool is_own = study_.variables[1 - moved_].is_group || b == study_.variables[1 - moved_].baseline;
+    return a == study_.variables[moved_].baseline && is_own;
+  }
+  [[nodiscard]] std::string reference() const {
+    const core::Variable& moved = study_.variables[moved_];
+    const core::Variable& other = study_.variables[1 - moved_];
+    return other.is_group ? fmt::format("{} of the same {}", moved.levels[moved.baseline].name, other.name)
+                          : study_.nameOf(study_.baseline());
   }
   [[nodiscard]] std::string cellText(std::size_t a, std::size_t b) const {
-    if (!cells_.contains({a, b})) return "left out";
+    if (!cells_.contains({a, b})) return "not in the plan";
     if (isBaseline(a, b)) return "reference";
     const core::PercentChange* value = at(a, b);
     return value == nullptr ? "no result" : core::percentText(value->value);

@@ -10,6 +10,11 @@
 
 namespace session {
 
+/// How a study's bench is called in the register: a stand-in is not the bench that it stands for.
+[[nodiscard]] inline std::string registeredName(const core::Study& study) {
+  return study.bench + (study.machine.empty() ? "" : " (stand-in)");
+}
+
 /// The machine that a study is about, as its sheet reaches it: this one, or the folder that stands for it. What of the
 /// study reaches beyond its own folder is read only once a person has approved it.
 class Machine {
@@ -29,8 +34,8 @@ class Machine {
   [[nodiscard]] const std::shared_ptr<bench::BenchConnection>& standIn() const { return stand_in_; }
   /// The stand-in's folder; empty where there is none.
   [[nodiscard]] std::string root() const;
-  /// How the bench is called in the register: a stand-in is not the bench that it stands for.
-  [[nodiscard]] std::string registeredName() const { return open_.study().bench + (stand_in_ ? " (stand-in)" : ""); }
+  /// As registeredName of its study.
+  [[nodiscard]] std::string registeredName() const { return session::registeredName(open_.study()); }
   /// Does a folder stand for the bench that nobody has approved yet? Then nothing of it can be read.
   [[nodiscard]] bool awaitsApproval() const;
   /// How far the bench's clock is ahead of this machine's, ms: what a stand-in tells in `clock_ahead_ms`; 0 otherwise.

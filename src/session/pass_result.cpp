@@ -22,17 +22,6 @@ std::string lastLine(const std::string& text) {
   return core::shownLine(core::cutText(std::string_view(text).substr(from, end + 1 - from), kShown));
 }
 
-// The frames that lie whole within a stretch of their log.
-std::vector<double> framesWithin(const std::vector<double>& frame_ms, const LogStretch& stretch) {
-  std::vector<double> kept;
-  double begins_ms = 0;
-  for (const double d : frame_ms) {
-    if (begins_ms >= 1000 * stretch.from_s && begins_ms + d <= 1000 * stretch.to_s) kept.push_back(d);
-    begins_ms += d;
-  }
-  return kept;
-}
-
 core::Result<std::vector<double>> loggedFrames(const PassOrder& order) {
   auto frame_ms = store::readFrameLog(order.log_path, order.a_case.field,
                                       order.is_played ? store::LogEnd::CutOff : store::LogEnd::Whole);
@@ -43,7 +32,8 @@ core::Result<std::vector<double>> loggedFrames(const PassOrder& order) {
       error.where.replace(at, order.log_path.size(), "frame log");
     return error;
   }
-  return order.stretch ? framesWithin(*frame_ms, *order.stretch) : *std::move(frame_ms);
+  return order.stretch ? core::framesWithin(*frame_ms, 1000 * order.stretch->from_s, 1000 * order.stretch->to_s)
+                       : *std::move(frame_ms);
 }
 
 core::Result<std::vector<double>> recordedFrames(const PassOrder& order) {

@@ -308,7 +308,9 @@ TEST_F(Window, ComparesAnyTwoVisits) {
   EXPECT_EQ(find<QComboBox>("rightVisitBox")->currentIndex(), 2);  // the visit that stands in the way
   choose("leftVisitBox", 0);
   choose("rightVisitBox", 1);
-  EXPECT_TRUE(textOf("benchSummary").contains(QStringLiteral("moved as declared; nothing else changed")));
+  EXPECT_TRUE(
+      textOf("benchSummary")
+          .contains(QStringLiteral("moved as declared; what came along is listed below, nothing else changed")));
   const QString proof = textOf("proofLabel");
   EXPECT_TRUE(proof.contains(QStringLiteral("of the usable 96.0 GB/s (peak)"))) << proof.toStdString();
   EXPECT_TRUE(proof.contains(QStringLiteral("where ×1.25 is expected: agrees with what was read")));

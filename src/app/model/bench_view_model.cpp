@@ -96,11 +96,23 @@ void BenchViewModel::refresh() {
 
 // The visits that stand for their levels; before there are two, whatever was captured.
 void BenchViewModel::takeReferences() {
-  const core::BenchProof& proof = study_.judgement().proof;
+  const core::BenchProof& proof = referenceProof();
   left_ = proof.baseline_visit;
   right_ = proof.changed_visit;
   if (left_ == 0 && !proof.visits.empty()) left_ = proof.visits.front().visit_id;
   if (right_ == 0) right_ = left_;
+}
+
+// Of the two configurations that the study is about; where several variables move between those, as in a chain, of its
+// first step that was captured.
+const core::BenchProof& BenchViewModel::referenceProof() const {
+  const core::Judgement& judged = study_.judgement();
+  if (!judged.proof.visits.empty()) return judged.proof;
+  for (const core::StepProof& step : judged.steps)
+    if (step.proof.is_captured) return step.proof;
+  for (const core::StepProof& step : judged.steps)
+    if (!step.proof.visits.empty()) return step.proof;
+  return judged.proof;
 }
 
 void BenchViewModel::lookBack() {
@@ -112,7 +124,7 @@ void BenchViewModel::lookBack() {
 }
 
 bool BenchViewModel::showsReferences() const {
-  return left_ == study_.judgement().proof.baseline_visit && right_ == study_.judgement().proof.changed_visit;
+  return left_ == referenceProof().baseline_visit && right_ == referenceProof().changed_visit;
 }
 
 void BenchViewModel::compare() {
@@ -163,17 +175,19 @@ std::vector<BenchViewModel::Choice> BenchViewModel::choices() const {
 QString BenchViewModel::summary() const {
   if (!comparison_) return hasCaptures() ? tr("Only one level is captured so far.") : QString();
   const bool is_one_level = visit(left_)->side == visit(right_)->side;
-  const QString else_text =
-      comparison_->only_variable_changed ? tr("nothing else changed") : tr("something else changed");
+  const bool is_clean = comparison_->must_not.empty() && comparison_->held.empty();
+  const QString else_text = comparison_->only_variable_changed ? tr("nothing else changed")
+                            : is_clean ? tr("what came along is listed below, nothing else changed")
+                                       : tr("something else changed");
   if (is_one_level)
     return comparison_->must_not.empty() ? tr("Two visits at the same level; nothing differs.")
                                          : tr("Two visits at the same level, and they differ.");
-  const bool is_open = showsReferences() ? study_.judgement().proof.verdict == core::ProofVerdict::CannotTell
+  const bool is_open = showsReferences() ? referenceProof().verdict == core::ProofVerdict::CannotTell
                                          : comparison_->moved == core::Moved::Undetermined;
   const QString variable = app::toQt(shownPair().variable().name);
   if (is_open) return tr("Whether the %1 moved cannot be told; %2.").arg(variable, else_text);
-  const char* moved = showsReferences() ? core::proofVerdictName(study_.judgement().proof.verdict)
-                                        : core::movedName(comparison_->moved);
+  const char* moved =
+      showsReferences() ? core::proofVerdictName(referenceProof().verdict) : core::movedName(comparison_->moved);
   return tr("The %1 %2; %3.").arg(variable, QString::fromUtf8(moved), else_text);
 }
 

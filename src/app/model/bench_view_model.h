@@ -85,6 +85,7 @@ class BenchViewModel final : public QObject {
   [[nodiscard]] core::Study shownPair() const;
   [[nodiscard]] std::size_t placeInPair(std::int64_t visit_id) const;
   void refresh();
+  [[nodiscard]] const core::BenchProof& referenceProof() const;
   void takeReferences();
   void lookBack();
   [[nodiscard]] QStringList measuredTexts(std::int64_t visit_id) const;

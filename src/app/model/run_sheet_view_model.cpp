@@ -7,12 +7,6 @@
 #include "core/estimate/wording.h"
 
 namespace app {
-namespace {
-
-QString countText(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
-
-}  // namespace
-
 QString RunSheetViewModel::heading() const {
   const core::Plan& plan = study_.study().plan;
   const auto visits = static_cast<int>(core::visitsOf(study_.study()).size());
@@ -20,13 +14,13 @@ QString RunSheetViewModel::heading() const {
     return tr("%1 rounds, %2; %3 in each visit of each case; %4 first")
         .arg(plan.rounds)
         .arg(QString::fromUtf8(core::orderName(plan.order)),
-             countText(plan.passes_per_visit, tr("1 pass"), tr("%1 passes")),
-             countText(plan.warm_ups, tr("1 warm-up"), tr("%1 warm-ups")));
+             toQt(core::countText(plan.passes_per_visit, "pass", "passes")),
+             toQt(core::countText(plan.warm_ups, "warm-up", "warm-ups")));
   return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")
       .arg(visits)
       .arg(QString::fromUtf8(core::orderName(plan.order)),
-           countText(plan.passes_per_level, tr("1 pass"), tr("%1 passes")),
-           countText(plan.warm_ups, tr("1 warm-up"), tr("%1 warm-ups")));
+           toQt(core::countText(plan.passes_per_level, "pass", "passes")),
+           toQt(core::countText(plan.warm_ups, "warm-up", "warm-ups")));
 }
 
 std::vector<VisitCard> RunSheetViewModel::visits() const {
@@ -50,7 +44,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
     VisitCard card;
     card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().nameOf(planned.side)));
     card.words = recorded == slot_count && slot_count > 0
-                     ? tr("%1, done").arg(countText(slot_count, tr("1 pass"), tr("%1 passes")))
+                     ? tr("%1, done").arg(toQt(core::countText(slot_count, "pass", "passes")))
                      : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
     for (const core::Visit& visit : session.recorded().visits)
       if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);

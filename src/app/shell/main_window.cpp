@@ -253,13 +253,21 @@ void MainWindow::refreshTrack() {
 }
 
 QString MainWindow::benchProgress() const {
-  const core::BenchProof& proof = study_.judgement().proof;
+  const core::Judgement& judged = study_.judgement();
+  if (judged.proof.visits.empty() && !judged.steps.empty()) {  // a chain is proved step by step
+    const auto proved = std::count_if(judged.steps.begin(), judged.steps.end(), [](const core::StepProof& one) {
+      return one.proof.verdict == core::ProofVerdict::MovedAsDeclared;
+    });
+    return tr("%1 of %2 steps proved").arg(proved).arg(judged.steps.size());
+  }
+  const core::BenchProof& proof = judged.proof;
   if (proof.visits.empty()) return tr("not captured");
   if (!proof.is_captured) return tr("one level captured");
   for (const core::VisitProof& visit : proof.visits)
     if (!visit.not_as_its_level.empty()) return tr("visit %1 differs").arg(visit.planned);
   if (proof.verdict != core::ProofVerdict::MovedAsDeclared) return tr("not proved");
-  return proof.levels->only_variable_changed ? tr("moved, nothing else") : tr("moved, and more");
+  if (proof.levels->only_variable_changed) return tr("moved, nothing else");
+  return proof.levels->isValidPair() ? tr("moved, and what comes along") : tr("moved, and more");
 }
 
 void MainWindow::pressNext() {

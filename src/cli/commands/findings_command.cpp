@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include "cli/commands.h"
+#include "cli/commands/named_level.h"
 #include "cli/json/findings_json.h"
 #include "core/estimate/wording.h"
 #include "core/findings/contrast_rows.h"
@@ -63,21 +64,51 @@ void printForReading(const core::Study& study, const core::Judgement& judged, st
   if (judged.doubts.empty()) out << "  none\n";
 }
 
+// Two configurations that somebody chose. A stop, or the seal, stands before them as before anything else.
+void printPair(const core::Judgement& judged, std::ostream& out) {
+  const core::Claim of_pair = core::claimOf(judged.pair_study, judged.findings);
+  const bool is_asked = judged.isPairAsked();
+  if (judged.is_sealed)
+    out << judged.claim.outcome << ".\n";
+  else
+    out << of_pair.sentence() << (is_asked ? "" : ", chosen afterwards") << ".\n\n";
+  if (!judged.is_sealed)
+    for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
+  if (!is_asked)
+    out << "Nobody asked this before the first pass: whoever looks at enough pairs finds one that differs. Confirm it "
+           "in "
+           "a study of its own.\n";
+}
+
 }  // namespace
 
-core::Status findingsCommand(const std::string& study_path, bool as_json, const std::string& open_because,
-                             std::ostream& out) {
-  if (!open_because.empty())
-    if (auto opened = openEarlyCommand(study_path, open_because); !opened) return opened;
-  auto file = store::StudyFile::open(study_path);
+core::Status findingsCommand(const FindingsOptions& options, std::ostream& out) {
+  if (!options.open_because.empty())
+    if (auto opened = openEarlyCommand(options.study_path, options.open_because); !opened) return opened;
+  auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
   const auto recorded = file->recorded();
   if (!recorded) return recorded.error();
-  const core::Judgement judged = core::judgementOf(file->study(), store::recordOf(*recorded));
-  if (as_json)
-    out << store::jsonText(findingsJson(file->study(), judged), 2) << '\n';
+  const core::Record record = store::recordOf(*recorded);
+  const core::Study& study = file->study();
+  std::optional<core::PairOf> pair;
+  if (!options.between.empty()) {
+    const auto from = namedLevel(study, options.between, "--between");
+    if (!from) return from.error();
+    const auto to = namedLevel(study, options.and_level, "--and");
+    if (!to) return to.error();
+    if (*from == *to)
+      return core::Error{core::ErrorKind::OutOfRange, "a configuration is not compared with itself", "--and",
+                         "Name another one"};
+    pair = core::PairOf{*from, *to};
+  }
+  const core::Judgement judged = core::judgementOf(study, record, core::proveSteps(study, record), pair);
+  if (options.as_json)
+    out << store::jsonText(findingsJson(study, judged), 2) << '\n';
+  else if (pair)
+    printPair(judged, out);
   else
-    printForReading(file->study(), judged, out);
+    printForReading(study, judged, out);
   return core::Done{};
 }
 

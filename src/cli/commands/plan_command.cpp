@@ -21,20 +21,22 @@ namespace {
 using json = nlohmann::ordered_json;
 
 json planJson(const core::CandidatePlan& plan, const core::PlanningOrder& planning) {
-  return {{"order", core::orderName(plan.order)},
-          {"size", plan.size},
-          {"passes_per_visit", plan.passes_per_visit},
-          {"visits", plan.visits},
-          {"minutes", plan.minutes},
-          {"smallest_detectable_percent", plan.smallest_detectable_percent},
-          {"half_width_percent", core::percentOfLn(plan.value.half_width)},
-          {"power", plan.value.power},
-          {"chance_gain", plan.value.chance_gain},
-          {"chance_nothing_matters", plan.value.chance_nothing_matters},
-          {"exposure_hours", plan.exposure_hours},
-          {"flips_unseen", plan.value.is_flip_unseen},
-          {"sufficient", plan.is_sufficient},
-          {"in_words", core::reasonFor(plan, planning)}};
+  return {
+      {"order", core::orderName(plan.order)},
+      {"size", plan.size},
+      {"passes_per_visit", plan.passes_per_visit},
+      {"visits", plan.visits},
+      {"minutes", plan.minutes},
+      {"smallest_detectable_percent",
+       plan.hasNoInterval() || plan.smallest_detectable_percent <= 0 ? json() : json(plan.smallest_detectable_percent)},
+      {"half_width_percent", core::percentOfLn(plan.value.half_width)},
+      {"power", plan.value.power},
+      {"chance_gain", plan.value.chance_gain},
+      {"chance_nothing_matters", plan.value.chance_nothing_matters},
+      {"exposure_hours", plan.exposure_hours},
+      {"flips_unseen", plan.value.is_flip_unseen},
+      {"sufficient", plan.is_sufficient},
+      {"in_words", core::reasonFor(plan, planning)}};
 }
 
 }  // namespace
@@ -43,7 +45,7 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
   auto file = store::StudyFile::open(study_path);
   if (!file) return file.error();
   const core::Study study = file->study();
-  const std::string name = study.bench + (study.machine.empty() ? "" : " (stand-in)");
+  const std::string name = session::registeredName(study);
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
   const store::BenchRegister benches(files->benches);

@@ -275,6 +275,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   ordered_json out{{"program_version", IRON_LEVER_VERSION},
                    {"claim", judgement.claim.sentence()},
                    {"safety", judgement.claim.safety},
+                   {"chosen_afterwards", !judgement.isPairAsked()},
                    {"proof", proofJson(study, judgement.proof)},
                    {"proved_steps", stepsJson(study, judgement)},
                    {"not_reachable", unreachableJson(study, judgement)},

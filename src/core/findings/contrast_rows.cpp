@@ -256,14 +256,15 @@ class EnoughWords {
  private:
   [[nodiscard]] std::string name(std::size_t place) const { return study_.nameOf(configurationAt(place)); }
 
-  // Does a level above surely bring as much as matters to that case?
+  // Does a level above surely bring that case something, and perhaps as much as matters? Then its own enough lies
+  // above.
   [[nodiscard]] bool doesGainAbove(std::size_t case_index, std::size_t level) const {
     const LadderFinding* own = findings_.ladderOf(case_index);
     if (own == nullptr || !own->enough) return false;
     const std::vector<std::size_t>& order = own->order;
     const auto at = [&](std::size_t place) { return std::find(order.begin(), order.end(), place) - order.begin(); };
     const bool is_best_above = at(own->enough->best) > at(level);
-    return is_best_above && own->enough->levels[level].lower > lnOfPercent(own->threshold.gain_percent);
+    return is_best_above && own->enough->levels[level].lower > 0 && !own->enough->levels[level].is_enough;
   }
 
   // "; the step to Gen 4 still brought +3.4 %, bound by the link by 40 %"

@@ -6,18 +6,15 @@
 #include "core/estimate/notice_threshold.h"
 
 namespace core {
-namespace {
 
-// 1, 2 or 5 times a power of ten, so that at most about eight ticks fit.
-double stepFor(double span) {
-  const double rough = span / 8;
+double roundStep(double span, int steps) {
+  constexpr double kLeast = 1e-9;  // a span of nothing has steps too
+  const double rough = std::max(span / steps, kLeast);
   const double power = std::pow(10, std::floor(std::log10(rough)));
   for (const double factor : {1.0, 2.0, 5.0})
     if (rough <= factor * power) return factor * power;
   return 10 * power;
 }
-
-}  // namespace
 
 LeverAxis leverAxisOf(std::span<const LeverBeam> beams) {
   double low = -0.5;
@@ -29,7 +26,7 @@ LeverAxis leverAxisOf(std::span<const LeverBeam> beams) {
         {low, 1.5 * lossBoundPercent(zone), beam.percent, beam.interval ? std::max(beam.interval->lo, -reach) : low});
     high = std::max({high, 1.5 * zone, beam.percent, beam.interval ? std::min(beam.interval->hi, reach) : high});
   }
-  const double step = stepFor(high - low);
+  const double step = roundStep(high - low, 8);
   return {step * std::floor(low / step), step * std::ceil(high / step), step};
 }
 

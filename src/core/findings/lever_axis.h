@@ -21,6 +21,9 @@ struct LeverAxis {
   double step = 5;
 };
 
+/// 1, 2 or 5 times a power of ten, so that at most about so many steps make up a span.
+[[nodiscard]] double roundStep(double span, int steps);
+
 /// Every interval and every zone that is too small to act on, with some air, in about eight steps of 1, 2 or 5 times a
 /// power of ten. An interval from too few passes can be endless, a zone too: they are cut where they would press the
 /// others together.

@@ -89,21 +89,35 @@ auto* entryOf(const List& list, std::optional<std::size_t> case_index) {
   return found == list.end() ? nullptr : &*found;
 }
 
-// Against the baseline, wherever that is.
+// What a configuration is held against: the baseline; within a group the one that differs in nothing but the variable
+// that is asked about, for cards or hosts are never compared themselves. Nothing where that cell is not measured.
+std::optional<ConfigurationId> referenceOf(const Study& study, ConfigurationId at) {
+  std::vector<std::size_t> levels = study.levelsAt(at);
+  bool has_group = false;
+  for (std::size_t i = 0; i < levels.size(); ++i) {
+    has_group = has_group || study.variables[i].is_group;
+    if (!study.variables[i].is_group) levels[i] = study.variables[i].baseline;
+  }
+  if (!has_group) return study.baseline();
+  for (const ConfigurationId one : configurationsOf(study))
+    if (study.levelsAt(one) == levels) return one;
+  return std::nullopt;
+}
+
 ValuesOf valuesFor(const Comparable& of, const Study& study) {
   ValuesOf values{of.caseIndex(), {}};
   const auto* one_case = dynamic_cast<const ComparableCase*>(&of);
-  const ConfigurationId baseline = study.baseline();
   for (const ConfigurationId at : configurationsOf(study)) {
     ValueAt value;
     if (one_case) {
       value.mean = one_case->meanAt(at);
       value.alone = one_case->valueAt(at, study);
     }
-    if (at == baseline && of.hasResultAt(at)) value.improvement = PercentChange{0, {}};
-    if (at != baseline)
+    const auto reference = referenceOf(study, at);
+    if (at == reference && of.hasResultAt(at)) value.improvement = PercentChange{0, {}};
+    if (reference && at != *reference)
       if (const auto estimate =
-              of.estimate(differenceWeights(study.configurationCount(), placeOf(baseline), placeOf(at)));
+              of.estimate(differenceWeights(study.configurationCount(), placeOf(*reference), placeOf(at)));
           estimate && estimate->is_log)
         value.improvement = percentChangeOf(estimate->contrast);
     values.at.push_back(value);

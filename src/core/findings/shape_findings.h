@@ -36,7 +36,7 @@ struct ContrastFinding {
 /// What a case, or the suite, shows at one configuration.
 struct ValueAt {
   std::optional<double> mean;                ///< geometric, in the metric's unit; nothing for the suite
-  std::optional<PercentChange> improvement;  ///< against the baseline; of the baseline itself 0
+  std::optional<PercentChange> improvement;  ///< against the baseline, within a group its own; of that itself 0
   std::optional<LevelValue> alone;           ///< of a case: by itself, and whether it holds the target rate
 };
 struct ValuesOf {

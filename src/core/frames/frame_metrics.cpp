@@ -110,19 +110,22 @@ double timeBelowTarget(std::span<const double> frame_ms, double target_fps) {
   return total_ms > 0 ? below_ms / total_ms : 0;
 }
 
-Result<std::vector<double>> trimFrames(std::span<const double> frame_ms, double first_s, double last_s) {
-  if (!(first_s >= 0) || !(last_s >= 0))
-    return Error{ErrorKind::OutOfRange, "seconds to leave out must be 0 or more", "trim", "Enter 0 to keep all frames"};
+std::vector<double> framesWithin(std::span<const double> frame_ms, double from_ms, double until_ms) {
   constexpr double kSameMomentMs = 1e-6;
-  const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
-  const double from_ms = first_s * 1000.0 - kSameMomentMs;
-  const double until_ms = total_ms - last_s * 1000.0 + kSameMomentMs;
   std::vector<double> kept;
   double start_ms = 0;
   for (const double d : frame_ms) {
-    if (start_ms >= from_ms && start_ms + d <= until_ms) kept.push_back(d);
+    if (start_ms >= from_ms - kSameMomentMs && start_ms + d <= until_ms + kSameMomentMs) kept.push_back(d);
     start_ms += d;
   }
+  return kept;
+}
+
+Result<std::vector<double>> trimFrames(std::span<const double> frame_ms, double first_s, double last_s) {
+  if (!(first_s >= 0) || !(last_s >= 0))
+    return Error{ErrorKind::OutOfRange, "seconds to leave out must be 0 or more", "trim", "Enter 0 to keep all frames"};
+  const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
+  std::vector<double> kept = framesWithin(frame_ms, first_s * 1000.0, total_ms - last_s * 1000.0);
   if (kept.empty())
     return Error{ErrorKind::TooFew, "no frame is left after trimming", "trim", "Leave out fewer seconds or run longer"};
   return kept;

@@ -8,6 +8,9 @@
 
 namespace core {
 
+/// The frames that lie whole within a stretch of their pass; moments closer than 1e-6 ms are one.
+[[nodiscard]] std::vector<double> framesWithin(std::span<const double> frame_ms, double from_ms, double until_ms);
+
 /// The frames of one pass that count after trimming; the others stay in storage.
 /// A frame starts at the sum of the durations before it. Kept are frames that start at or after `first_s` and
 /// end at or before `last_s` from the end.

@@ -29,6 +29,7 @@ class FindingDoubts {
     addYardsticks();
     addReadings();
     addLeftOutOfSuite();
+    addZeros();
     return doubts_.take();
   }
 
@@ -142,6 +143,20 @@ class FindingDoubts {
         doubt::kCarriedByOne,
         fmt::format("One case carries the suite: {} it shows {}", strongest.name, changeText(strongest.improvement)),
         "Read the cases, not only their mean");
+  }
+
+  // A case of counts that are 0 has no percentage to be summed up; the others stand.
+  void addZeros() {
+    std::vector<std::string> titles;
+    for (const CaseFinding& finding : findings_.cases)
+      if (study_.cases[finding.case_index].shouldRespond() && finding.metric.scale == Scale::Ratio && finding.effect &&
+          !finding.effect->is_log)
+        titles.push_back(finding.title);
+    if (titles.empty()) return;
+    doubts_.add(
+        doubt::kNotInSuite, {"zero"},
+        fmt::format("Told in its unit and not summed up, since a value is 0 or below: {}", fmt::join(titles, "; ")),
+        "Look whether it measured anything; a metric that can be 0 is compared as a difference");
   }
 
   // One sentence for each level at which cases have no result: the suite of the others stands.

@@ -1,10 +1,12 @@
 #include "core/judgement/judgement.h"
 
+#include <algorithm>
 #include <iterator>
 #include <set>
 
 #include <fmt/format.h>
 
+#include "core/estimate/wording.h"
 #include "core/judgement/bench_doubts.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/finding_doubts.h"
@@ -28,33 +30,82 @@ static void seal(Judgement& judgement) {
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
 }
 
-// Of every step; what is said of a visit is said once, what is said of a step names it.
+namespace {
+
+/// What the steps of a study say of the bench. What is said of a visit is said once; what several steps say alike has
+/// one cause, and is told, and accepted, once; what only one step says names it.
+class StepDoubts {
+ public:
+  explicit StepDoubts(const Study& study) : study_(study) {}
+
+  void add(const Study& two, std::vector<Doubt> doubts) {
+    const std::string between = fmt::format("{} to {}", two.nameOf(Side::Baseline), two.nameOf(Side::Changed));
+    for (Doubt& doubt : doubts) {
+      const bool is_of_kind = doubt.kind == &doubt::kKindNotDeclared;
+      const bool is_of_visit = doubt.id.find("/visit ") != std::string::npos || doubt.kind == &doubt::kVirtualMachine;
+      if (study_.variables.size() > 1 && is_of_kind) doubt.id += "/" + two.variable().name;
+      const bool names_step = study_.shape != Shape::Pair && !is_of_visit && !is_of_kind;
+      Said& said = saidLike(doubt);
+      if (names_step) said.steps.push_back(between);
+    }
+  }
+
+  [[nodiscard]] std::vector<Doubt> take() {
+    std::vector<Doubt> doubts;
+    for (Said& one : said_) {
+      if (!one.steps.empty()) {
+        const auto others = one.steps.size() - 1;
+        const std::string where = others == 0
+                                      ? one.steps.front()
+                                      : fmt::format("{} and {}", one.steps.front(),
+                                                    countText(static_cast<int>(others), "other step", "other steps"));
+        one.doubt.id += "/" + one.steps.front();
+        one.doubt.sentence = where + ": " + one.doubt.sentence;
+      }
+      doubts.push_back(std::move(one.doubt));
+    }
+    return doubts;
+  }
+
+ private:
+  struct Said {
+    Doubt doubt;
+    std::vector<std::string> steps;
+  };
+
+  Said& saidLike(const Doubt& doubt) {
+    for (Said& one : said_)
+      if (one.doubt.id == doubt.id && one.doubt.sentence == doubt.sentence) return one;
+    return said_.emplace_back(Said{doubt, {}});
+  }
+
+  const Study& study_;
+  std::vector<Said> said_;
+};
+
+}  // namespace
+
 static std::vector<Doubt> stepDoubts(const Study& study, const Record& record, std::span<const StepProof> steps) {
-  std::vector<Doubt> doubts;
-  std::set<std::string> ids;
+  StepDoubts doubts(study);
   for (const StepProof& step : steps) {
     const std::vector<Visit> visits = pairVisits(record.visits, step.pair);
     const Study two = pairStudyOf(study, step.pair);
-    for (Doubt& doubt : benchDoubts(two, pairRecordOf(record, step.pair, visits), step.proof)) {
-      const bool is_of_kind = doubt.kind == &doubt::kKindNotDeclared;
-      const bool is_of_visit = doubt.id.find("/visit ") != std::string::npos || doubt.kind == &doubt::kVirtualMachine;
-      if (study.variables.size() > 1 && is_of_kind) {
-        doubt.id += "/" + two.variable().name;
-      } else if (study.shape != Shape::Pair && !is_of_visit && !is_of_kind) {
-        const std::string between = fmt::format("{} to {}", two.nameOf(Side::Baseline), two.nameOf(Side::Changed));
-        doubt.id += "/" + between;
-        doubt.sentence = between + ": " + doubt.sentence;
-      }
-      if (ids.insert(doubt.id).second) doubts.push_back(std::move(doubt));
-    }
+    doubts.add(two, benchDoubts(two, pairRecordOf(record, step.pair, visits), step.proof));
   }
-  return doubts;
+  return doubts.take();
 }
 
 static BenchProof proofOf(const Study& study, const Record& record, std::span<const StepProof> steps, PairOf pair) {
   for (const StepProof& step : steps)
     if (step.pair == pair) return step.proof;
   return movedBetween(study, pair.from, pair.to).size() == 1 ? provePair(study, record, pair) : BenchProof{};
+}
+
+bool Judgement::isPairAsked() const {
+  const PairOf reversed{pair.to, pair.from};
+  return std::any_of(shape.asked.begin(), shape.asked.end(), [&](const AskedContrast& one) {
+    return one.pair && (*one.pair == pair || *one.pair == reversed);
+  });
 }
 
 Judgement judgementOf(const Study& study, const Record& record) {

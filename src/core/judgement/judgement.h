@@ -34,6 +34,9 @@ struct Judgement {
   PassNames pass_names;
   std::optional<int> look;  ///< the planned look at which the study stands, by its round
   bool is_sealed = false;   ///< nothing that tells of the effect is to be shown yet
+
+  /// Does the study ask what `pair` compares? Else somebody chose the two afterwards, perhaps for what they show.
+  [[nodiscard]] bool isPairAsked() const;
 };
 
 /// What was worked out the last time, for a study that a person works on. Used by one thread, for one study file.

@@ -56,7 +56,11 @@ Rules rulesOf(const ComparisonOrder& order, const DevicePath& path) {
               placed(order.kind->comes_along, order.device, path), placed(order.kind->must_stay, order.device, path),
               placed(order.kind->itself, order.device, path)};
   rules.comes_along.insert(rules.comes_along.end(), rules.itself.begin(), rules.itself.end());
-  rules.must_change.insert(rules.must_change.end(), order.declared_fields.begin(), order.declared_fields.end());
+  // A fact that is named must move; of those that a pattern meets, one.
+  for (const std::string& field : order.declared_fields) {
+    Patterns& list = field.find('*') == std::string::npos ? rules.must_change : rules.any_of;
+    for (std::string& one : placedPatterns(field, order.device, path)) list.push_back(std::move(one));
+  }
   return rules;
 }
 
@@ -288,7 +292,9 @@ class Comparing {
 
   void judge() {
     result_.moved = movedByFields();
-    result_.only_variable_changed = result_.must_not.empty() && result_.held.empty();
+    const bool came_along = std::any_of(result_.comes_along.begin(), result_.comes_along.end(),
+                                        [](const Difference& one) { return !one.is_setting_itself; });
+    result_.only_variable_changed = result_.must_not.empty() && result_.held.empty() && !came_along;
     std::string reason;
     if (const std::string untrusted = whyNotTrusted(); !untrusted.empty() && result_.moved != Moved::No) {
       result_.moved = Moved::Undetermined;

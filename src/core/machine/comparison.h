@@ -39,8 +39,9 @@ struct Comparison {
   std::vector<std::string> unchanged;   ///< configuration that was read on both sides and is equal
   std::vector<std::string> left_out;    ///< what is in motion by nature, by group
   Moved moved = Moved::No;
-  bool only_variable_changed = false;
-  [[nodiscard]] bool isValidPair() const { return moved == Moved::Yes && only_variable_changed; }
+  bool only_variable_changed = false;  ///< nothing that must stay moved, nothing held, and nothing came along
+  /// Moved as declared, with no more beside it than such a change brings along.
+  [[nodiscard]] bool isValidPair() const { return moved == Moved::Yes && must_not.empty() && held.empty(); }
   std::string reason;  ///< in words; empty for a valid pair
 };
 
@@ -48,7 +49,7 @@ struct Comparison {
 struct ComparisonOrder {
   const VariableKind* kind = nullptr;
   std::string device;                        ///< PCI address; empty where the variable has none
-  std::vector<std::string> declared_fields;  ///< for "other": patterns that must change
+  std::vector<std::string> declared_fields;  ///< for "other": facts that must change; of a pattern's one must
   std::string baseline_name = "baseline";    ///< how the captures are called in the reason
   std::string changed_name = "changed";
   std::vector<std::string> held = {};                ///< facts that the tester holds equal besides; * for any text

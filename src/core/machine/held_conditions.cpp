@@ -20,6 +20,7 @@ std::span<const HeldCondition> heldConditions() {
       {"cpu/boost", {"cpu/boost", "cpu/no_turbo"}},
       {"device/link_speed", {"pci/{slot}/current_link_speed"}},
       {"device/link_width", {"pci/{slot}/current_link_width"}},
+      {"device/cable", {"thunderbolt/*_speed", "thunderbolt/*_lanes"}},
       {"device/aperture", {"pci/{device}/aperture_size"}},
       {"power/mains", {"power/*/online"}},
       {"kernel/osrelease", {"kernel/osrelease"}},

@@ -197,7 +197,7 @@ CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, con
   plan.value = planValue(design, size, plan.passes_per_visit, noise, planning.aim);
   plan.smallest_detectable_percent =
       smallestDetectablePercent(design, size, plan.passes_per_visit, noise, planning.aim);
-  plan.is_sufficient = plan.value.reaches(planning.aim) && !plan.value.is_flip_unseen;
+  plan.is_sufficient = plan.value.reaches(planning.aim) && !plan.value.is_flip_unseen && !plan.hasNoInterval();
   plan.exposure_hours = exposureOf(visitsFor(order, size, plan.passes_per_visit, planning), planning);
   return plan;
 }
@@ -285,6 +285,9 @@ std::string costText(const CandidatePlan& plan) {
 }
 
 std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) {
+  if (plan.hasNoInterval()) return costText(plan) + "; too few passes for an interval, so it detects nothing";
+  if (plan.smallest_detectable_percent <= 0)
+    return costText(plan) + "; how much passes and flips scatter is not known, so neither is what it detects";
   std::string text =
       fmt::format("{}, detects {:.2g} %{} in {:.0f} of 100 studies", costText(plan), plan.smallest_detectable_percent,
                   planning.pass_share > 1   ? " of interaction"

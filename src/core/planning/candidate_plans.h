@@ -23,6 +23,8 @@ struct CandidatePlan {
   std::vector<RoundOrder> blocks = {};  ///< of the planning that it comes from
   PlanValue value;
   bool is_sufficient = false;  ///< reaches the aim, and its flips are seen or known
+  /// One pass at a level, and nothing that it could be compared with: findings give no interval then.
+  [[nodiscard]] bool hasNoInterval() const { return order == Order::Blocked && size < 2; }
 };
 
 /// What planning rests on.

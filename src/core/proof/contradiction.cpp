@@ -95,8 +95,10 @@ class Contradiction {
 
   // Was what is meant to change read both times? What nobody can read contradicts nothing.
   [[nodiscard]] bool wasRead(const Comparison& comparison, const ComparisonOrder& order) const {
-    std::vector<std::string> patterns = order.declared_fields;
+    std::vector<std::string> patterns;
     const DevicePath path = devicePath(*start_, order.device);
+    for (const std::string& field : order.declared_fields)
+      for (std::string& placed : placedPatterns(field, order.device, path)) patterns.push_back(std::move(placed));
     for (const auto* list : {&order.kind->must_change, &order.kind->any_of})
       for (const std::string_view pattern : *list)
         for (std::string& placed : placedPatterns(pattern, order.device, path)) patterns.push_back(std::move(placed));
