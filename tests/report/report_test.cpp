@@ -340,4 +340,22 @@ TEST(PagesOfShapes, LayNoTextOverAnother) {
   }
 }
 
+// The percentages of the other levels are sealed like any until all of them are in.
+TEST(Reports, PrintNoPercentWhileALevelIsNotReachableAndTheOthersAreNotIn) {
+  support::RecordedStudy ladder{support::ladderOf()};
+  ladder.study.plan.is_sealed = true;
+  ladder.record([](core::Pass& pass, const core::Slot& slot) {
+    if (slot.side != core::configurationAt(3))
+      pass.value = 60 + 5.0 * static_cast<double>(core::placeOf(slot.side)) + 0.1 * slot.visit;
+  });
+  std::erase_if(ladder.passes, [](const core::Pass& pass) { return !pass.value; });
+  ladder.passes.resize(ladder.passes.size() - 3);
+  ladder.also.unreachable = {{core::configurationAt(3), "it does not start"}};
+  const core::Judgement judged = ladder.judged();
+  ASSERT_TRUE(judged.is_sealed);
+  const auto page = report::htmlPage({ladder.study, ladder.recorded(), judged, "1", "2026-11-29"});
+  ASSERT_FALSE(page.ok());
+  EXPECT_NE(page.error().what.find("the plan is not complete"), std::string::npos);
+}
+
 }  // namespace
