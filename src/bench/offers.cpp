@@ -214,6 +214,16 @@ Offer widths(const Asked& asked) {
   return offer;
 }
 
+// What stands in the slot now; which of the many combinations are asked about a person says.
+Offer wholeLink(const Asked& asked) {
+  Offer offer;
+  const core::DevicePath path = core::devicePath(asked.capture, asked.device);
+  const core::Hop* slot = path.slotHop();
+  const auto generation = slot ? core::pcieGeneration(slot->now.gts) : std::nullopt;
+  if (generation && slot->now.lanes > 0) offer.now = fmt::format("Gen {} x{}", *generation, slot->now.lanes);
+  return offer;
+}
+
 Offer aperture(const Asked& asked) {
   Offer offer;
   const std::string name = "pci/" + asked.device + "/aperture_size";
@@ -231,6 +241,7 @@ Offer unswitched(std::string_view id, const Asked& asked) {
   if (id == "memory_speed") return memorySpeeds(asked);
   if (id == "pcie_generation") return generations(asked);
   if (id == "pcie_width") return widths(asked);
+  if (id == "pcie_link" || id == "pcie_links") return wholeLink(asked);
   if (id == "resizable_bar") return aperture(asked);
   if (id == "memory_capacity") return factAlone(asked, "memory/installed");
   if (id == "graphics_carve_out") return factAlone(asked, "memory/firmware_reserve");

@@ -227,6 +227,22 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   EXPECT_TRUE(note.moment.find('@') != std::string::npos);
 }
 
+// Whoever sees a pass's frames has seen its result.
+TEST_F(Passes, AreShownFrameByFrameOnlyWhenTheSealIsBroken) {
+  core::Study study = framed();
+  study.plan.is_sealed = true;
+  openStudy(study);
+  const auto path = writeLog("ring pass_4800mts_1.csv", 500, 20).toStdString();
+  const auto reading = session::readLog(path, study_->benches(), "bench");
+  ASSERT_TRUE(study_->session().outside().importFrames(
+      study_->session().open().ledger().pendingOf(0, core::Side::Baseline).front(), session::framesOf(*reading, 0)));
+  ASSERT_TRUE(study_->judgement().is_sealed);
+  window_->goTo(core::Place::Passes);
+  press("framesButton");
+  EXPECT_FALSE(find<QCustomPlot>("tracePlot")->isVisible());
+  EXPECT_TRUE(textOf("noFramesLabel").startsWith(QStringLiteral("Sealed"))) << textOf("noFramesLabel").toStdString();
+}
+
 // What a recorded frame tells of itself is drawn under its frame time, one point a frame; what was sampled beside it at
 // the moments at which it was.
 TEST_F(Passes, ShowWhatEachFrameTellsUnderItsTrace) {

@@ -63,6 +63,8 @@ INSTANTIATE_TEST_SUITE_P(
     Kinds, EachKind,
     testing::Values(
         KindCase{"pcie_generation", {}, {{"link_gts", 8}}}, KindCase{"pcie_width", {}, {{"link_width", 8}}},
+        KindCase{"pcie_link", {{"link_gts", 8}}, {{"link_gts", 16}, {"link_width", 8}}},
+        KindCase{"pcie_links", {}, {{"link_gts", 8}, {"link_width", 8}}},
         KindCase{"resizable_bar", {}, {{"aperture_mib", 256}}}, KindCase{"external_link", {}, {{"is_external", true}}},
         KindCase{"memory_speed", {{"memory_mts", 4800}}, {{"memory_mts", 6000}, {"memory_mv", 1400}}},
         KindCase{"memory_capacity", {}, {{"memory_modules", 4}}}, KindCase{"core_count", {}, {{"offline", "3,7"}}},

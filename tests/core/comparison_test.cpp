@@ -205,6 +205,37 @@ TEST(Comparison, TakesTheTestersOwnFields) {
   EXPECT_EQ(compare(captureWith({}), captureWith({}), "other").moved, Moved::Undetermined);
 }
 
+// The same processor at another clock is one more arm among processors: what was declared of it moves instead of it.
+TEST(Comparison, OfAWholeTakesThePartOrWhatIsDeclaredOfIt) {
+  const auto part = [](const char* model, const char* clock, const char* boot) {
+    return captureWith({fact("cpu/model", model), fact("cpu/max_khz", clock), fact("kernel/swappiness", "60")}, boot);
+  };
+  const Capture stock = part("Ostrel Q8", "4000000", "1");
+  const Capture faster = part("Ostrel Q8", "4400000", "2");
+  const Capture smaller = part("Ostrel Q6", "4000000", "3");
+  EXPECT_EQ(compare(stock, faster, "processor").moved, Moved::No);
+  EXPECT_EQ(compare(stock, faster, "processor", "", {"cpu/max_khz"}).moved, Moved::Yes);
+  EXPECT_EQ(compare(stock, smaller, "processor", "", {"cpu/max_khz"}).moved, Moved::Yes);
+  EXPECT_EQ(compare(stock, part("Ostrel Q8", "4000000", "4"), "processor", "", {"cpu/max_khz"}).moved, Moved::No);
+}
+
+// One menu switch often moves the drive's link too: that is released with a reason, or declared by the kind.
+TEST(Comparison, OfALinkLetsAnotherLinkComeAlongWhereThatWasDeclared) {
+  Capture before = slotAt("16.0 GT/s PCIe");
+  Capture after = slotAt("8.0 GT/s PCIe");
+  before.put(fact("pci/0000:04:00.0/current_link_speed", "16.0 GT/s PCIe"));
+  after.put(fact("pci/0000:04:00.0/current_link_speed", "8.0 GT/s PCIe"));
+  const char* card = "0000:01:00.0";
+  EXPECT_EQ(compare(before, after, "pcie_link", card).must_not.size(), 1U);
+  EXPECT_TRUE(compare(before, after, "pcie_links", card).isValidPair());
+  core::ComparisonOrder order{core::findVariableKind("pcie_link"), card, {}, "A", "B"};
+  order.held = {"pci/0000:04:00.0/*"};
+  order.released = {{"pci/0000:04:00.0/*", "one switch of the menu sets both"}};
+  const core::Comparison released = core::compareCaptures(before, after, order);
+  EXPECT_TRUE(released.isValidPair()) << released.reason;
+  EXPECT_FALSE(released.only_variable_changed);  // it is told all the same
+}
+
 TEST(Comparison, IsTheSameMirroredWhenTheSidesAreSwapped) {
   const auto forth = compare(slotAt("16.0 GT/s"), slotAt("8.0 GT/s"), "pcie_generation", "0000:01:00.0");
   const auto back = compare(slotAt("8.0 GT/s"), slotAt("16.0 GT/s"), "pcie_generation", "0000:01:00.0");
@@ -220,7 +251,7 @@ TEST(VariableKinds, EachHasAFieldStepsAndCautions) {
     EXPECT_EQ(kind.must_change.empty() && kind.any_of.empty(), kind.id == "other") << kind.id;
     EXPECT_FALSE(kind.steps.empty() || kind.cautions.empty()) << kind.id;
   }
-  EXPECT_EQ(ids.size(), 20U);
+  EXPECT_EQ(ids.size(), 22U);
   EXPECT_EQ(core::findVariableKind("warp"), nullptr);
 }
 

@@ -36,6 +36,9 @@ TEST(LevelNames, LetExpectWhatTheirNumberSays) {
   EXPECT_EQ(proposed("pcie_generation", "slot at gen3"), "pci/{slot}/current_link_speed = 8.0 GT/s");
   EXPECT_EQ(proposed("pcie_width", "same slot, x8"), "pci/{slot}/current_link_width = 8 lanes");
   EXPECT_EQ(proposed("pcie_width", "4 lanes"), "pci/{slot}/current_link_width = 4 lanes");
+  EXPECT_EQ(proposed("pcie_link", "Gen 4"), "pci/{slot}/current_link_speed = 16.0 GT/s");
+  EXPECT_EQ(proposed("pcie_link", "Gen 4 x8"), "");
+  EXPECT_EQ(proposed("pcie_links", "x8"), "pci/{slot}/current_link_width = 8 lanes");
   EXPECT_EQ(proposed("memory_speed", "DDR5-6000"), "dmi/memory/*/configured_speed = 6000 MT/s");
   EXPECT_EQ(proposed("memory_speed", "3000 MHz"), "dmi/memory/*/configured_speed = 3000 MHz");
   EXPECT_EQ(proposed("core_count", "8 cores"), "cpu/cores = 8");

@@ -111,6 +111,39 @@ TEST_F(StepProofs, RetireAVisitUnlikeItsLevelOnceWhicheverStepFindsIt) {
   EXPECT_EQ(judged().findings.retired_passes, 0);
 }
 
+// A step of two variables is proved for both: each moved, and nothing else did.
+TEST_F(StepProofs, ProveBothVariablesOfAStepThatMovesTwo) {
+  core::Study& study = recorded_.study;
+  study.shape = core::Shape::Chain;
+  core::Variable width;
+  width.name = "link width";
+  width.kind = "other";
+  width.fields = {"pci/0000:00:01.0/current_link_width"};
+  width.levels[0].name = "wide";
+  width.levels[1].name = "narrow";
+  study.variables.push_back(width);
+  study.configurations = {{"as it was", {0, 0}}, {"both", {1, 1}}, {"faster", {2, 1}}};
+  study.plan.drawn = core::drawRounds(3, 3, 1);
+  recorded_.record([](core::Pass& pass, const core::Slot&) { pass.value = 60; });
+  const auto say_all = [&](double lanes_of_both, double swappiness) {
+    for (const core::Visit& visit : recorded_.visits) {
+      const std::size_t at = core::placeOf(visit.side);
+      say(visit.id, kRates[at], at == 0 ? 16 : lanes_of_both);
+      captures_.back().capture.put(numberFact("kernel/swappiness", at == 0 ? 60 : swappiness));
+    }
+  };
+  say_all(4, 60);
+  EXPECT_EQ(judged().steps[0].proof.verdict, core::ProofVerdict::MovedAsDeclared) << judged().steps[0].proof.reason;
+  EXPECT_TRUE(judged().steps[0].proof.levels->isValidPair());
+  EXPECT_TRUE(judged().steps[0].proof.reason.empty());
+  EXPECT_EQ(judged().steps[0].proof.levels->meant.size(), 2U);
+  say_all(16, 60);  // the other one did not move
+  EXPECT_EQ(judged().steps[0].proof.verdict, core::ProofVerdict::DidNotMove);
+  say_all(4, 10);  // and something else did
+  ASSERT_EQ(judged().steps[0].proof.levels->must_not.size(), 1U);
+  EXPECT_EQ(judged().steps[0].proof.levels->must_not[0].field, "kernel/swappiness");
+}
+
 TEST_F(StepProofs, AFactOfTheLevelIsItsResourceWhereTheDesignSaysNone) {
   const core::Judgement judgement = judged();
   ASSERT_EQ(judgement.shape.resources.size(), 4U);

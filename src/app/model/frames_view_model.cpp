@@ -30,15 +30,16 @@ double endOf(const FramesTrace& trace) {
 std::vector<FramesChoice> FramesViewModel::choices(std::size_t case_index) const {
   std::vector<FramesChoice> choices;
   if (!study_.hasStudy() || case_index >= study_.study().cases.size()) return choices;
+  if (study_.judgement().is_sealed) return choices;  // whoever sees the frames has seen the result
   for (const core::Pass& pass : study_.session().recorded().passes) {
     const core::Slot& slot = study_.session().open().schedule()[pass.slot];
     if (slot.case_index != case_index || !pass.frames) continue;
     QString title =
         tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
-    if (!study_.judgement().is_sealed) title += QStringLiteral(" · ") + toQt(study_.study().nameOf(slot.side));
+    title += QStringLiteral(" · ") + toQt(study_.study().nameOf(slot.side));
     choices.push_back({title, pass.id, std::nullopt});
   }
-  if (choices.empty() || study_.judgement().is_sealed) return choices;
+  if (choices.empty()) return choices;
   for (const core::ConfigurationId side : core::configurationsOf(study_.study()))
     choices.push_back({tr("all of %1").arg(toQt(study_.study().nameOf(side))), 0, side});
   return choices;
@@ -114,7 +115,6 @@ FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t 
 }
 
 QString FramesViewModel::metrics(const FramesTrace& trace, double from, double to) const {
-  if (study_.judgement().is_sealed) return tr("%1: sealed until all passes are done").arg(trace.title);
   const bool is_level = trace.pooled_ms.size() != trace.frame_ms.size();
   const auto first = std::lower_bound(trace.positions.begin(), trace.positions.end(), from);
   const auto last = std::upper_bound(first, trace.positions.end(), to);

@@ -76,7 +76,7 @@ void FramesView::buildTop(QVBoxLayout* column) {
 }
 
 void FramesView::buildPlots(QVBoxLayout* column) {
-  empty_ = new QLabel(tr("No pass of this case has frames yet."), this);
+  empty_ = new QLabel(this);
   empty_->setObjectName(QStringLiteral("noFramesLabel"));
   metrics_ = new QLabel(this);
   metrics_->setObjectName(QStringLiteral("framesMetrics"));
@@ -170,21 +170,19 @@ void FramesView::fillChoices() {
     first_box_->addItem(choice.title);
     second_box_->addItem(choice.title);
   }
-  // Where results may be seen the two levels come first: they are what was asked about.
-  const bool begins_with_levels = first < 0 && !study_.judgement().is_sealed && choices_.size() > 2;
+  // The two levels come first: they are what was asked about.
+  const bool begins_with_levels = first < 0 && choices_.size() > 2;
   const int last = first_box_->count() - 1;
   first_box_->setCurrentIndex(begins_with_levels ? last - 1 : std::clamp(first, 0, std::max(0, last)));
   second_box_->setCurrentIndex(begins_with_levels ? last + 1 : std::clamp(second, 0, second_box_->count() - 1));
-  second_box_->setEnabled(!study_.judgement().is_sealed);
-  second_box_->setToolTip(study_.judgement().is_sealed ? tr("Two passes side by side would tell of the sealed result")
-                                                       : QString());
-  if (study_.judgement().is_sealed) second_box_->setCurrentIndex(0);
   readTraces();
 }
 
 void FramesView::readTraces() {
   const bool has_frames = !choices_.empty();
   empty_->setVisible(!has_frames);
+  empty_->setText(study_.judgement().is_sealed ? tr("Sealed until all passes are done: frames tell the result.")
+                                               : tr("No pass of this case has frames yet."));
   plots_->setVisible(has_frames);
   metrics_->setVisible(has_frames);
   note_->setVisible(has_frames);

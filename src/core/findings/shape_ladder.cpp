@@ -47,12 +47,12 @@ class Ladder {
     const auto from = resourceAt(pair.from);
     const auto to = resourceAt(pair.to);
     const ContrastFinding* found = findings_.find(asked, of_.caseIndex());
+    const bool is_alike = from && to && std::abs(to->value / from->value - 1) < kAlike;
     if (found) ladder_.is_so_far |= found->marks.is_so_far;
-    if (found && found->is_log && from && to) {
+    if (found && found->is_log && from && to && !is_alike) {
       const Direction direction = one_case_ ? one_case_->values().direction : Direction::HigherIsBetter;
       step.elasticity = elasticityOf(found->contrast, direction, {"", from->value}, {"", to->value});
     }
-    const bool is_alike = from && to && std::abs(to->value / from->value - 1) < kAlike;
     const auto& interval = found ? found->improvement.interval : std::nullopt;
     const bool is_weaker = from && to && to->value < from->value;  // listed the other way round
     step.is_reversal =

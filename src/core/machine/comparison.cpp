@@ -56,9 +56,13 @@ Rules rulesOf(const ComparisonOrder& order, const DevicePath& path) {
               placed(order.kind->comes_along, order.device, path), placed(order.kind->must_stay, order.device, path),
               placed(order.kind->itself, order.device, path)};
   rules.comes_along.insert(rules.comes_along.end(), rules.itself.begin(), rules.itself.end());
+  // One part in two settings is one more arm of its kind: either the part moved, or what was declared of it.
+  const bool is_either = order.kind->is_whole && !order.declared_fields.empty();
+  if (is_either) rules.any_of.insert(rules.any_of.end(), rules.must_change.begin(), rules.must_change.end());
+  if (is_either) rules.must_change.clear();
   // A fact that is named must move; of those that a pattern meets, one.
   for (const std::string& field : order.declared_fields) {
-    Patterns& list = field.find('*') == std::string::npos ? rules.must_change : rules.any_of;
+    Patterns& list = !is_either && field.find('*') == std::string::npos ? rules.must_change : rules.any_of;
     for (std::string& one : placedPatterns(field, order.device, path)) list.push_back(std::move(one));
   }
   return rules;
@@ -177,10 +181,22 @@ class Comparing {
       if (!order_.released.contains(std::string(id))) compareHeld(condition);
     }
     std::erase_if(result_.comes_along, [&](const Difference& d) {
-      if (!fitsAny(order_.held, d.field) || order_.released.contains(d.field)) return false;
+      if (!fitsAny(order_.held, d.field) || isReleased(d.field)) return false;
       result_.held.push_back(d);
       return true;
     });
+    std::erase_if(result_.must_not, [&](const Difference& d) {
+      if (!isReleased(d.field)) return false;
+      result_.comes_along.push_back(d);  // with a reason on record; it is told, and stops nothing
+      return true;
+    });
+  }
+
+  // By its own name, or by the pattern by which it is held.
+  [[nodiscard]] bool isReleased(const std::string& field) const {
+    return fitsAny(order_.held, field) &&
+           std::any_of(order_.released.begin(), order_.released.end(),
+                       [&](const auto& one) { return matchesPattern(one.first, field); });
   }
 
   void compareHeld(const HeldCondition& condition) {

@@ -5,8 +5,8 @@
 namespace core {
 namespace {
 
-constexpr std::array<std::string_view, 5> kLinkKinds{"pcie_generation", "pcie_width", "resizable_bar", "external_link",
-                                                     "aspm"};
+constexpr std::array<std::string_view, 7> kLinkKinds{"pcie_generation", "pcie_width",    "pcie_link", "pcie_links",
+                                                     "resizable_bar",   "external_link", "aspm"};
 constexpr std::array<std::string_view, 5> kMemoryKinds{"memory_speed", "memory_capacity", "graphics_carve_out",
                                                        "huge_pages", "swappiness"};
 constexpr std::array<std::string_view, 4> kProcessorKinds{"governor", "core_count", "core_type", "smt"};

@@ -110,6 +110,30 @@ std::vector<VariableKind> linkKinds() {
   width.expects = ExpectedStep::LinkRate;
   width.cautions = {kPowerOff, kHands, kHot, kCompact, kSupply, kManual};
 
+  // Generation and width together: what counts is what passes. Rungs of equal rate and other shape are rungs like
+  // others.
+  VariableKind whole = kind("pcie_link", "PCIe link, as a whole", "link");
+  whole.acts_on = ActsOn::Link;
+  whole.is_link = true;
+  whole.any_of = {"pci/{slot}/current_link_speed", "pci/{slot}/current_link_width"};
+  whole.restarts_by_hand = whole.bounds_gain = true;
+  whole.itself = joined({generation.itself, width.itself});
+  whole.comes_along = width.comes_along;
+  whole.steps = {"Restart into the firmware menu for the generation; shut down and unplug for another slot.",
+                 "Change this one link, save, and start."};
+  whole.measures = kCopyRate;
+  whole.expects = ExpectedStep::LinkRate;
+  whole.cautions = {kFirmware, kPowerOff, kHands, kHot, kCompact, kSupply, kManual};
+
+  // One switch of a firmware's menu often moves the drive's link too.
+  VariableKind every = whole;
+  every.id = "pcie_links";
+  every.title = "every PCIe link, as a whole";
+  every.noun = "change of the links";
+  every.comes_along = joined({whole.comes_along,
+                              {"pci/*/current_link_speed", "pci/*/current_link_width", "pci/*/max_link_speed",
+                               "pci/*/max_link_width", "pci/*/link/*", "pci/*/config (link control 2, target speed)"}});
+
   VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
   bar.acts_on = ActsOn::Link;
   bar.needs_reboot = false;  // a driver can resize it while the system runs
@@ -156,7 +180,7 @@ std::vector<VariableKind> linkKinds() {
   aspm.writes = {
       {"policy", "/sys/module/pcie_aspm/parameters/policy", "default, performance, powersave, powersupersave"}};
   aspm.cautions = {"Forcing it on can lock up the system.", kManual};
-  return {generation, width, bar, external, aspm};
+  return {generation, width, whole, every, bar, external, aspm};
 }
 
 std::vector<VariableKind> memoryKinds() {
@@ -362,37 +386,9 @@ std::vector<std::string> suggestedMeasureCommand(const VariableKind& kind, const
 
 bool isSetInFirmwareMenu(const VariableKind& kind) { return kind.steps == kMenuSteps; }
 
-bool needsHands(const VariableKind& kind) { return kind.id != "other" && usualFlipMinutes(kind) >= 1; }
-
-double usualFlipMinutes(const VariableKind& kind) {
-  constexpr double kPart = 30;
-  constexpr double kRestart = 5;
-  constexpr double kSwap = 10;
-  constexpr double kSetting = 0.1;
-  if (kind.is_whole) return kPart;
-  if (kind.needs_reboot || kind.restarts_by_hand) return kRestart;
-  return kind.writes.empty() ? kSwap : kSetting;
-}
-
 std::vector<std::string> suggestedStabilityCommand(const VariableKind& kind) {
   if (!kind.needs_stability_test) return {};
   return {"iron-lever-probe", "memory-test", "--seconds", "60"};
-}
-
-std::vector<std::string> placedPatterns(std::string_view pattern, const std::string& device, const DevicePath& path) {
-  const auto put = [&](std::string_view place, const std::string& address) {
-    std::string text(pattern);
-    return text.replace(text.find(place), place.size(), address);
-  };
-  if (pattern.find("{device}") != std::string_view::npos) return {put("{device}", device)};
-  std::vector<std::string> placed;
-  if (pattern.find("{slot}") != std::string_view::npos) {
-    if (const Hop* hop = path.slotHop()) placed = {put("{slot}", hop->down), put("{slot}", hop->up)};
-    return placed;
-  }
-  if (pattern.find("{path}") == std::string_view::npos) return {std::string(pattern)};
-  for (const std::string& address : path.chain) placed.push_back(put("{path}", address));
-  return placed;
 }
 
 }  // namespace core

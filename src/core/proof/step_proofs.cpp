@@ -2,22 +2,25 @@
 
 #include <algorithm>
 
+#include "core/proof/moved_together.h"
 #include "core/record/pair_visits.h"
 
 namespace core {
 
 BenchProof provePair(const Study& study, const Record& record, PairOf pair) {
   const std::vector<Visit> visits = pairVisits(visitsThatStand(record), pair);
-  return proveBench(pairStudyOf(study, pair), pairRecordOf(record, pair, visits));
+  const Record of_pair = pairRecordOf(record, pair, visits);
+  const auto moved = movedBetween(study, pair.from, pair.to);
+  return moved.size() > 1 ? proveTogether(study, of_pair, pair, moved) : proveBench(pairStudyOf(study, pair), of_pair);
 }
 
 std::vector<StepProof> proveSteps(const Study& study, const Record& record) {
   std::vector<PairOf> pairs = stepsOf(study);
   const PairOf headline = headlinePair(study);
-  if (std::find(pairs.begin(), pairs.end(), headline) == pairs.end()) pairs.push_back(headline);
+  const bool is_step = std::find(pairs.begin(), pairs.end(), headline) != pairs.end();
+  if (!is_step && movedBetween(study, headline.from, headline.to).size() == 1) pairs.push_back(headline);
   std::vector<StepProof> steps;
-  for (const PairOf& pair : pairs)
-    if (movedBetween(study, pair.from, pair.to).size() == 1) steps.push_back({pair, provePair(study, record, pair)});
+  for (const PairOf& pair : pairs) steps.push_back({pair, provePair(study, record, pair)});
   return steps;
 }
 

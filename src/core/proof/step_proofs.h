@@ -16,10 +16,11 @@ struct StepProof {
   BenchProof proof;
 };
 
-/// The two as a study and a record of their own: moved as declared, and nothing else?
+/// The two as a study and a record of their own: moved as declared, and nothing else? Where several variables move at
+/// once, all of them.
 [[nodiscard]] BenchProof provePair(const Study& study, const Record& record, PairOf pair);
 
-/// Every step that the study's shape takes, and the pair that it is about in one line, where one variable moves there.
+/// Every step that the study's shape takes; and the pair that it is about in one line, where one variable moves there.
 [[nodiscard]] std::vector<StepProof> proveSteps(const Study& study, const Record& record);
 
 /// Those of any step, and those whose flip was not performed as the whole study tells it.

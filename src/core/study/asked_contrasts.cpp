@@ -64,6 +64,19 @@ std::vector<AskedContrast> ofChain(const Study& study) {
   return asked;
 }
 
+Study studyOfTwo(const Study& study) {
+  Study two = study;
+  two.shape = Shape::Pair;
+  two.configurations.clear();
+  return two;
+}
+
+void nameBoth(const Study& study, PairOf pair, Variable& variable) {
+  variable.levels[0].name = study.nameOf(pair.from);
+  variable.levels[1].name = study.nameOf(pair.to);
+  variable.baseline = 0;
+}
+
 // Two variables, asked in both directions.
 class Crossing {
  public:
@@ -213,25 +226,28 @@ std::vector<PairOf> stepsOf(const Study& study) {
 }
 
 Study pairStudyOf(const Study& study, PairOf pair) {
-  if (study.shape == Shape::Pair) return study;
-  Study two = study;
   const auto moved = movedBetween(study, pair.from, pair.to);
-  two.shape = Shape::Pair;
-  two.configurations.clear();
-  two.variables = {moved.size() == 1 ? study.variables[moved.front()] : Variable{}};
+  if (study.shape == Shape::Pair) return study;
+  if (moved.size() == 1) return pairStudyOf(study, pair, moved.front());
+  Study two = studyOfTwo(study);
+  two.variables = {Variable{}};
   Variable& variable = two.variable();
-  if (moved.size() != 1) variable.name = movedNames(study, pair);
+  variable.name = movedNames(study, pair);
   variable.levels = {Level{}, Level{}};
-  const std::array both{pair.from, pair.to};
-  if (moved.size() == 1)
-    for (std::size_t i = 0; i < 2; ++i)
-      variable.levels[i] = study.variables[moved.front()].levels[study.levelsAt(both[i])[moved.front()]];
+  nameBoth(study, pair, variable);
+  return two;
+}
+
+Study pairStudyOf(const Study& study, PairOf pair, std::size_t moved) {
+  if (study.shape == Shape::Pair) return study;
+  Study two = studyOfTwo(study);
+  two.variables = {study.variables[moved]};
+  Variable& variable = two.variable();
+  variable.levels = {study.variables[moved].levels[study.levelsAt(pair.from)[moved]],
+                     study.variables[moved].levels[study.levelsAt(pair.to)[moved]]};
   const auto expected = expectedReadings(two);  // by the levels' own names, not by those of configurations
-  for (std::size_t i = 0; i < 2; ++i) {
-    variable.levels[i].reads = expected[i];
-    variable.levels[i].name = study.nameOf(both[i]);
-  }
-  variable.baseline = 0;
+  for (std::size_t i = 0; i < 2; ++i) variable.levels[i].reads = expected[i];
+  nameBoth(study, pair, variable);
   return two;
 }
 

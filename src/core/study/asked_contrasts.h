@@ -52,6 +52,8 @@ struct AskedContrast {
 /// speak of them. Its plan is the whole study's. Of a pair the study itself. Where several variables move at once they
 /// are one of no kind.
 [[nodiscard]] Study pairStudyOf(const Study& study, PairOf pair);
+/// The same about one of the variables that move between the two. `moved`: its place among the study's variables.
+[[nodiscard]] Study pairStudyOf(const Study& study, PairOf pair, std::size_t moved);
 
 /// "Gen 3 to Gen 4", or "Gen 3 to Gen 4, at on"; of an interaction "Gen 3 to Gen 4, on against off".
 [[nodiscard]] std::string contrastName(const AskedContrast& asked);

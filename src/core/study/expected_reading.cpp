@@ -62,12 +62,20 @@ struct NamePattern {
   const char* unit;  ///< put behind the number; null: it is a generation
 };
 
+constexpr const char* kGenerationAlone = R"(^(?!.*(?:\bx|×) ?[0-9]).*\bgen(?:eration)?[ .]*([1-6])\b)";
+constexpr const char* kLanesAlone = R"(^(?!.*\bgen).*(?:\bx|×) ?([0-9]{1,2})\b)";
+
 const std::vector<NamePattern>& namePatterns() {
   static const std::vector<NamePattern> patterns{
       {"pcie_generation", R"(\bgen(?:eration)?[ .]*([1-6])\b)", "pci/{slot}/current_link_speed", nullptr},
       {"pcie_generation", R"(\b([0-9]+(?:\.[0-9])?) ?gt/s)", "pci/{slot}/current_link_speed", " GT/s"},
       {"pcie_width", R"((?:\bx|×) ?([0-9]{1,2})\b)", "pci/{slot}/current_link_width", " lanes"},
       {"pcie_width", R"(\b([0-9]{1,2}) lanes?\b)", "pci/{slot}/current_link_width", " lanes"},
+      // A name that holds both says more than one fact can.
+      {"pcie_link", kGenerationAlone, "pci/{slot}/current_link_speed", nullptr},
+      {"pcie_link", kLanesAlone, "pci/{slot}/current_link_width", " lanes"},
+      {"pcie_links", kGenerationAlone, "pci/{slot}/current_link_speed", nullptr},
+      {"pcie_links", kLanesAlone, "pci/{slot}/current_link_width", " lanes"},
       {"memory_speed", R"(\b([0-9]{3,5}) ?mhz\b)", "dmi/memory/*/configured_speed", " MHz"},
       {"memory_speed", R"(\b([0-9]{3,5}) ?(?:mt/?s)?(?:$|[^0-9a-z]))", "dmi/memory/*/configured_speed", " MT/s"},
       {"memory_capacity", R"((?:^|[^x0-9 ])\s*([0-9]{1,4}) ?gi?b\b)", "memory/installed", " GiB"},
