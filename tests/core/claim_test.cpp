@@ -5,6 +5,7 @@
 
 #include <cmath>
 
+#include "core/judgement/safety.h"
 #include "support/recorded_study.h"
 
 namespace {
@@ -90,6 +91,13 @@ TEST_F(Claims, SayWhetherTheLevelIsSafeToUse) {
   spreads_ = {0.1, 0.1};
   study_.cases[1].is_control = true;
   EXPECT_EQ(claim().safety, "6000 MT/s is safe to use: no case loses as much as matters");
+}
+
+// Nobody leaves a host or a board on: not even while a stop keeps its question open.
+TEST_F(Claims, OfAWholePartSayNothingOfSafetyWhileStopped) {
+  EXPECT_EQ(core::safetyWhileStopped(study_), "Open whether it is safe to use: a stop doubt is open");
+  study_.variable().kind = "host";
+  EXPECT_EQ(core::safetyWhileStopped(study_), "Open whether a case loses as much as matters: a stop doubt is open");
 }
 
 TEST_F(Claims, OfDecibelsAreSafeByTheirUnit) {

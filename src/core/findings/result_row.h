@@ -29,12 +29,12 @@ struct ResultRow {
 /// The verdict on a case in words, with what decided and its marks; or why there is none.
 [[nodiscard]] std::string verdictText(const CaseFinding& finding);
 [[nodiscard]] std::string verdictText(const SuiteFinding& suite);
-/// "9 cases", or "12 of 15 cases" where some are not summed up.
 /// "2 gain, 1 loses"; empty where none of them loses: then the mean says it.
 [[nodiscard]] std::string gainsAndLossesText(int gains, int losses);
 
 /// The change of a case's metric, in percent or in its unit; empty without one.
 [[nodiscard]] std::string changeOf(const CaseFinding& finding);
+/// "9 cases", or "12 of 15 cases" where some are not summed up.
 [[nodiscard]] std::string suiteCasesText(std::size_t all, std::size_t summed_up);
 [[nodiscard]] std::string suiteCasesText(const Study& study, const SuiteFinding& suite);
 

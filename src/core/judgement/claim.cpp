@@ -130,7 +130,7 @@ class PairClaim {
   [[nodiscard]] std::string onlyLevel() const {
     for (const CaseFinding& finding : findings_.cases) {
       if (!finding.only) continue;
-      return fmt::format("… {} has a result at {} only, {}", finding.title, study_.nameOf(finding.only->at),
+      return fmt::format("{} has a result at {} only, {}", finding.title, study_.nameOf(finding.only->at),
                          levelText(finding.only->level, finding.metric, study_));
     }
     return {};
@@ -215,7 +215,7 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   if (claim.has_result || findings.recorded_passes == 0) {
     // said, or there is nothing to say yet
   } else if (const std::string only = pair.onlyLevel(); findings.is_plan_complete && !only.empty()) {
-    claim.outcome = only;
+    claim.outcome = "… " + only;
   } else {
     claim.outcome = notMeasured(" at both levels", findings.is_plan_complete);
   }
@@ -223,7 +223,7 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
     const std::string only = pair.onlyLevel();
     claim.outcome = fmt::format("… {} is not reachable here", study.nameOf(unreachable.back().side));
     claim.verdict = unreachable.back().reason;
-    if (!only.empty()) claim.verdict += "; " + only.substr(std::string("… ").size());
+    if (!only.empty()) claim.verdict += "; " + only;
   }
   return claim;
 }

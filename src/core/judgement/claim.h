@@ -55,7 +55,8 @@ struct Told {
 /// Puts what is said of the subjects into a claim: the first as the claim itself, the others beside it.
 void fillClaim(Claim& claim, std::vector<Told> told);
 
-/// "From 2K dome to 4K dome the improvement is 1.3 % smaller (0.9 to 1.7), over the 3 workloads that have both".
+/// "From 2K dome to 4K dome the improvement is 1.3 (0.9 to 1.7) percentage points smaller, over the 3 workloads that
+/// have both".
 [[nodiscard]] std::string trendText(const PresetTrend& trend);
 
 [[nodiscard]] Claim claimOf(const Study& study, const Findings& findings,

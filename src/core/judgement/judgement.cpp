@@ -153,8 +153,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&
                         !judgement.doubts.front().accepted_because;
   judgement.claim.is_stopped = judgement.claim.has_result && has_stop;
-  if (judgement.claim.is_stopped && !judgement.claim.safety.empty())
-    judgement.claim.safety = "Open whether it is safe to use: a stop doubt is open";
+  if (judgement.claim.is_stopped && !judgement.claim.safety.empty()) judgement.claim.safety = safetyWhileStopped(study);
   return judgement;
 }
 

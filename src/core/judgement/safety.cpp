@@ -38,6 +38,15 @@ struct Row {
   }
 };
 
+// Nobody leaves a host, a board or a whole part "on": of those only what cases lose is said.
+bool isWhole(const Study& study) {
+  if (study.shape == Shape::Chain) return true;
+  return std::any_of(study.variables.begin(), study.variables.end(), [](const Variable& one) {
+    const VariableKind* kind = findVariableKind(one.kind);
+    return kind && kind->is_whole && !one.is_group;
+  });
+}
+
 class Safety {
  public:
   Safety(const Study& study, const ShapeFindings& findings, const Record& record, std::span<const StepProof> steps)
@@ -63,7 +72,7 @@ class Safety {
     if (const auto first = std::find_if(rows_.begin(), rows_.end(), is_open); first != rows_.end())
       return open(fmt::format("a loss that matters is not ruled out for {}{}", first->title,
                               others(std::count_if(rows_.begin(), rows_.end(), is_open) - 1)));
-    if (const std::string missing = missingProof(); !missing.empty() && !isWhole()) return open(missing);
+    if (const std::string missing = missingProof(); !missing.empty() && !isWhole(study_)) return open(missing);
     return withMarks(said("is safe to use", "no case loses as much as matters"), provisional(headlineMarks()));
   }
 
@@ -117,14 +126,6 @@ class Safety {
     return found;
   }
 
-  [[nodiscard]] bool isWhole() const {
-    if (study_.shape == Shape::Chain) return true;
-    return std::any_of(study_.variables.begin(), study_.variables.end(), [](const Variable& one) {
-      const VariableKind* kind = findVariableKind(one.kind);
-      return kind && kind->is_whole && !one.is_group;
-    });
-  }
-
   // What else keeps a level from being safe, in a few words.
   [[nodiscard]] std::string missingProof() const {
     const auto any = [&](const auto& holds) { return std::any_of(changed_.begin(), changed_.end(), holds); };
@@ -165,14 +166,14 @@ class Safety {
   }
 
   [[nodiscard]] std::string said(const char* how, const std::string& why) const {
-    if (!isWhole()) return fmt::format("{} {}: {}", level_, how, why);
+    if (!isWhole(study_)) return fmt::format("{} {}: {}", level_, how, why);
     std::string text = why;
     if (!text.empty() && text.starts_with("no ")) text.replace(0, 1, "N");
     return text;
   }
   [[nodiscard]] std::string open(const std::string& why) const {
-    return isWhole() ? "Open whether a case loses as much as matters: " + why
-                     : fmt::format("Open whether {} is safe to use: {}", level_, why);
+    return isWhole(study_) ? "Open whether a case loses as much as matters: " + why
+                           : fmt::format("Open whether {} is safe to use: {}", level_, why);
   }
   static std::string others(std::ptrdiff_t count) {
     return count > 0 ? fmt::format(", and {} more", count) : std::string();
@@ -206,6 +207,11 @@ class Safety {
 std::string safetyText(const Study& study, const ShapeFindings& findings, const Record& record,
                        std::span<const StepProof> steps) {
   return Safety(study, findings, record, steps).text();
+}
+
+std::string safetyWhileStopped(const Study& study) {
+  return fmt::format("Open whether {}: a stop doubt is open",
+                     isWhole(study) ? "a case loses as much as matters" : "it is safe to use");
 }
 
 }  // namespace core

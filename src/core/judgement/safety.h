@@ -18,4 +18,7 @@ namespace core {
 [[nodiscard]] std::string safetyText(const Study& study, const ShapeFindings& findings, const Record& record,
                                      std::span<const StepProof> steps);
 
+/// What stands in its place while a stop keeps the comparison from being one.
+[[nodiscard]] std::string safetyWhileStopped(const Study& study);
+
 }  // namespace core
