@@ -19,7 +19,7 @@
 
 namespace {
 
-using core::Side;
+using core::ConfigurationId;
 
 constexpr double kTruth = 0.02;   // ln scale
 constexpr double kPassSd = 0.01;  // from pass to pass
@@ -77,8 +77,8 @@ std::vector<core::VisitValues> study(const Design& design, Bench& bench, double 
   std::vector<core::VisitValues> visits;
   const bool has_rounds = plan.order == core::Order::BalancedShuffle;
   for (const core::PlannedVisit& one : core::visitsOf(plan, 2))
-    visits.push_back({one.side, one.number, has_rounds ? one.round : 0,
-                      bench.visit(one.passes, one.side == Side::Changed ? truth : 0)});
+    visits.push_back({one.configuration, one.number, has_rounds ? one.round : 0,
+                      bench.visit(one.passes, one.configuration == ConfigurationId::Changed ? truth : 0)});
   return visits;
 }
 

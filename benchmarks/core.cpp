@@ -69,7 +69,7 @@ struct LargeStudy {
     for (std::size_t i = 0; i < schedule.size(); ++i) {
       if (visits.empty() || visits.back().planned != schedule[i].visit)
         visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, schedule[i].visit, schedule[i].round,
-                          schedule[i].side, "boot", 0});
+                          schedule[i].configuration, "boot", 0});
       core::Pass pass;
       pass.slot = i;
       pass.visit_id = visits.back().id;

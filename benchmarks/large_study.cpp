@@ -49,7 +49,7 @@ int main(int argc, char** argv) {
   for (std::size_t slot = 0; slot < schedule.size(); ++slot) {
     if (schedule[slot].visit != visit) {
       visit = schedule[slot].visit;
-      visit_id = file->addVisit({0, visit, schedule[slot].round, schedule[slot].side, "boot", now_ms})->id;
+      visit_id = file->addVisit({0, visit, schedule[slot].round, schedule[slot].configuration, "boot", now_ms})->id;
     }
     core::Pass pass;
     pass.visit_id = visit_id;

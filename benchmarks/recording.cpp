@@ -21,7 +21,7 @@
 #include "core/estimate/wording.h"
 #include "core/study/study.h"
 #include "core/values/number_text.h"
-#include "session/frame_recorder.h"
+#include "session/programs/frame_recorder.h"
 
 namespace {
 
@@ -73,7 +73,7 @@ int show(double fps, bool is_control, int rounds, double block_s) {
   (void)framesASecond(through, steps, 1);
   for (const core::RoundOrder& order : core::drawRounds(2, rounds, 1))
     for (const core::ConfigurationId one : order) {
-      const bool is_changed = one == core::Side::Changed;
+      const bool is_changed = one == core::ConfigurationId::Changed;
       std::printf("%d %.9g\n", is_changed ? 1 : 0, framesASecond(is_changed ? through : past, steps, block_s));
     }
   return 0;
@@ -95,9 +95,9 @@ void judge(const std::string& what, double fps, int rounds, const QStringList& a
   QCoreApplication::exec();
   std::istringstream said(program.readAllStandardOutput().toStdString());
   std::vector<core::VisitValues> visits;
-  int side = 0;
-  for (double value = 0; said >> side >> value;)
-    visits.push_back({side == 1 ? core::Side::Changed : core::Side::Baseline, static_cast<int>(visits.size()) + 1,
+  int configuration = 0;
+  for (double value = 0; said >> configuration >> value;)
+    visits.push_back({configuration == 1 ? core::ConfigurationId::Changed : core::ConfigurationId::Baseline, static_cast<int>(visits.size()) + 1,
                       static_cast<int>(visits.size()) / 2 + 1, {value}});
   const auto effect = core::effectOf(visits, 0.95);
   if (!effect) {

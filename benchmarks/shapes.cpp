@@ -37,9 +37,9 @@ std::vector<core::VisitValues> simulate(const core::Study& study, const Levels& 
   std::vector<core::VisitValues> visits;
   for (const core::PlannedVisit& one : core::visitsOf(study)) {
     const double flip = kFlipSd * normal(random);
-    core::VisitValues visit{one.side, one.number, one.round, {}};
+    core::VisitValues visit{one.configuration, one.number, one.round, {}};
     for (int i = 0; i < one.passes; ++i)
-      visit.values.push_back(100 * std::exp(truth[core::placeOf(one.side)] + flip + kPassSd * normal(random)));
+      visit.values.push_back(100 * std::exp(truth[core::placeOf(one.configuration)] + flip + kPassSd * normal(random)));
     visits.push_back(std::move(visit));
   }
   return visits;

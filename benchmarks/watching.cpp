@@ -59,15 +59,15 @@ int main(int argc, char** argv) {
   (void)drawScene(bench, false, seconds);  // a warm-up
   int round = 0;
   for (const core::RoundOrder& order : core::drawRounds(2, rounds, 1)) {
-    const core::Side first = order.front();
+    const core::ConfigurationId first = order.front();
     ++round;
-    for (const bool is_watched : {first == core::Side::Changed, first == core::Side::Baseline}) {
+    for (const bool is_watched : {first == core::ConfigurationId::Changed, first == core::ConfigurationId::Baseline}) {
       const Watched one = drawScene(bench, is_watched, seconds);
       if (one.fps <= 0) {
         std::fputs("the scene could not be drawn\n", stderr);
         return 1;
       }
-      visits.push_back({is_watched ? core::Side::Changed : core::Side::Baseline, static_cast<int>(visits.size()) + 1,
+      visits.push_back({is_watched ? core::ConfigurationId::Changed : core::ConfigurationId::Baseline, static_cast<int>(visits.size()) + 1,
                         round, {one.fps}});
       if (is_watched) sample_ms = one.sample_ms;
     }

@@ -66,7 +66,8 @@ std::string validFile() {
     const auto schedule = core::scheduleOf(file->study());
     for (std::size_t slot = 0; slot < schedule.size(); ++slot) {
       if (visit.id == 0 || visit.planned != schedule[slot].visit) {
-        visit = *file->addVisit({0, schedule[slot].visit, schedule[slot].round, schedule[slot].side, "boot", 1});
+        visit =
+            *file->addVisit({0, schedule[slot].visit, schedule[slot].round, schedule[slot].configuration, "boot", 1});
         (void)file->addCapture({visit.id, core::CaptureMoment::Start, {}});
         (void)file->addMeasurement({visit.id, core::CaptureMoment::Start, {{"read_GBps", {{50, 51}}}}, ""});
       }

@@ -14,8 +14,8 @@
 #include "app/shell/main_window.h"
 #include "app/shell/theme.h"
 #include "bench/local_bench.h"
-#include "session/demo_study.h"
-#include "session/guarded.h"
+#include "session/sheet/demo_study.h"
+#include "session/user/guarded.h"
 
 namespace {
 

@@ -14,7 +14,7 @@
 #include "core/values/fault.h"
 #include "core/values/number_text.h"
 #include "core/values/shown_text.h"
-#include "session/guarded.h"
+#include "session/user/guarded.h"
 #include "store/json/json_text.h"
 
 namespace cli {

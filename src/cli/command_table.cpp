@@ -3,7 +3,7 @@
 #include <iostream>
 
 #include "cli/options.h"
-#include "session/demo_study.h"
+#include "session/sheet/demo_study.h"
 
 namespace cli {
 namespace {

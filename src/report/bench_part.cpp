@@ -55,7 +55,8 @@ class BenchPart {
       page_.heading("The bench, step by step");
       for (const core::StepProof& one : source_.judgement.steps) {
         const core::Study two = core::pairStudyOf(source_.study, one.pair);
-        page_.paragraph(fmt::format("{} to {}", two.nameOf(core::Side::Baseline), two.nameOf(core::Side::Changed)),
+        page_.paragraph(fmt::format("{} to {}", two.nameOf(core::ConfigurationId::Baseline),
+                                    two.nameOf(core::ConfigurationId::Changed)),
                         "strong");
         step(two, one.proof);
       }
@@ -104,8 +105,8 @@ class BenchPart {
 
   static std::string measuredSentence(const core::Study& two, const core::MeasuredStep& step) {
     return fmt::format("{}: {} at {}, {} at {}", step.sentence(), core::readingText(step.name, step.baseline),
-                       two.nameOf(core::Side::Baseline), core::readingText(step.name, step.changed),
-                       two.nameOf(core::Side::Changed));
+                       two.nameOf(core::ConfigurationId::Baseline), core::readingText(step.name, step.changed),
+                       two.nameOf(core::ConfigurationId::Changed));
   }
 
   // The visit that stands for each configuration: that of the proof, else the first that was captured.

@@ -20,7 +20,7 @@
 namespace report {
 namespace {
 
-using core::Side;
+using core::ConfigurationId;
 
 class Page {
  public:
@@ -73,33 +73,35 @@ class Page {
     page_.raw("<h1>" + Html::sentence(source_.judgement.claim.sentence()) + "</h1>\n");
     if (!source_.judgement.claim.safety.empty()) page_.paragraph(source_.judgement.claim.safety + ".", "strong");
     unreachable();
-    for (const core::Side side : {core::Side::Baseline, core::Side::Changed}) {
+    for (const core::ConfigurationId configuration :
+         {core::ConfigurationId::Baseline, core::ConfigurationId::Changed}) {
       std::vector<std::string> crossed;
       for (const core::CaseFinding& finding : findings().cases)
-        if (finding.holdsOnlyAt() == side) crossed.push_back(finding.title);
+        if (finding.holdsOnlyAt() == configuration) crossed.push_back(finding.title);
       if (!crossed.empty())
         page_.paragraph(fmt::format("The target of {:g} FPS is held at {} only in: {}.", study().target_fps,
-                                    pair().nameOf(side), fmt::join(crossed, "; ")));
+                                    pair().nameOf(configuration), fmt::join(crossed, "; ")));
     }
   }
 
   // A level that cannot be reached is the result, with what was tried on the way to it.
   void unreachable() {
     for (const core::Unreachable& one : source_.judgement.unreachable) {
-      const std::string level = study().nameOf(one.side);
+      const std::string level = study().nameOf(one.configuration);
       page_.paragraph(fmt::format("{} is not reachable on this bench: {}.", level, one.reason), "strong");
       const auto is_on_the_way = [&](int visit) {
-        return std::any_of(schedule_.begin(), schedule_.end(),
-                           [&](const core::Slot& slot) { return slot.visit == visit && slot.side == one.side; });
+        return std::any_of(schedule_.begin(), schedule_.end(), [&](const core::Slot& slot) {
+          return slot.visit == visit && slot.configuration == one.configuration;
+        });
       };
       std::vector<std::string> attempts;
       for (const core::FlipAttempt& flip : source_.record.flips)
         if (is_on_the_way(flip.visit)) attempts.push_back(fmt::format("The level was set for visit {}.", flip.visit));
       for (const core::Visit& visit : source_.record.visits)
-        if (visit.side == one.side) attempts.push_back(fmt::format("Visit {} began.", visit.planned));
+        if (visit.configuration == one.configuration) attempts.push_back(fmt::format("Visit {} began.", visit.planned));
       for (const core::Pass& pass : source_.record.passes)
         if (pass.status == core::PassStatus::Failed && pass.slot < schedule_.size() &&
-            schedule_[pass.slot].side == one.side)
+            schedule_[pass.slot].configuration == one.configuration)
           attempts.push_back(fmt::format("{} at {}, {}, failed: {}",
                                          study().cases[schedule_[pass.slot].case_index].title(), level,
                                          core::passName(schedule_[pass.slot]), pass.failure));
@@ -163,6 +165,8 @@ class Page {
         "zone is two one-sided tests at half the usual error."};
     if (!findings().null_study_date.empty())
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
+    if (study().plan.spread == core::Spread::Shared && study().configurationCount() > 2)
+      items.emplace_back("Intervals take half of their spread from all configurations, half from those they compare.");
     if (!study().plan.looks.empty())
       items.emplace_back("Interim looks were planned; every interval is wider for them.");
     if (study().plan.extension_rounds > 0)
@@ -181,8 +185,8 @@ class Page {
       };
       if (finding.bound[0].bound == core::Bound::NotKnown && finding.bound[1].bound == core::Bound::NotKnown) continue;
       items.push_back(fmt::format("{}: {} at {}, {} at {}.", finding.title, text(finding.bound[0]),
-                                  pair().nameOf(core::Side::Baseline), text(finding.bound[1]),
-                                  pair().nameOf(core::Side::Changed)));
+                                  pair().nameOf(core::ConfigurationId::Baseline), text(finding.bound[1]),
+                                  pair().nameOf(core::ConfigurationId::Changed)));
     }
     if (!items.empty()) {
       page_.heading("What bounded each case");
@@ -193,26 +197,26 @@ class Page {
 
   void felt() {
     if (source_.record.felt.empty()) return;
-    std::map<std::pair<std::size_t, core::Side>, std::map<std::string, int>> words;
+    std::map<std::pair<std::size_t, core::ConfigurationId>, std::map<std::string, int>> words;
     for (const core::Felt& one : source_.record.felt)
       for (const core::Pass& pass : source_.record.passes)
         if (pass.id == one.pass_id && pass.slot < schedule_.size())
-          ++words[{schedule_[pass.slot].case_index, schedule_[pass.slot].side}][one.word];
+          ++words[{schedule_[pass.slot].case_index, schedule_[pass.slot].configuration}][one.word];
     page_.heading("How it felt, said before any number was shown, against what was counted");
     std::vector<std::string> items;
     for (const auto& [where, said] : words) {
       std::vector<std::string> counts;
       for (const auto& [word, times] : said) counts.push_back(fmt::format("{} {}", times, word));
-      const auto& [case_index, side] = where;
+      const auto& [case_index, configuration] = where;
       const core::CaseFinding& finding = findings().cases[case_index];
       std::string counted;
       const core::PairOf& both = source_.judgement.pair;
-      if (finding.effect && (side == both.from || side == both.to))
-        counted = "; counted: " +
-                  core::valueText(side == both.from ? finding.effect->level_baseline : finding.effect->level_changed,
-                                  finding.metric.unit);
-      items.push_back(
-          fmt::format("{} at {}: {}{}.", finding.title, study().nameOf(side), fmt::join(counts, ", "), counted));
+      if (finding.effect && (configuration == both.from || configuration == both.to))
+        counted = "; counted: " + core::valueText(configuration == both.from ? finding.effect->level_baseline
+                                                                             : finding.effect->level_changed,
+                                                  finding.metric.unit);
+      items.push_back(fmt::format("{} at {}: {}{}.", finding.title, study().nameOf(configuration),
+                                  fmt::join(counts, ", "), counted));
     }
     page_.list(items);
   }

@@ -23,6 +23,7 @@ class Results {
     presets();
     readings();
     lows();
+    longFrames();
   }
 
  private:
@@ -32,8 +33,8 @@ class Results {
   void table() {
     page_.heading("Every case");
     page_.raw("<table>\n");
-    page_.row({"case", study().nameOf(core::Side::Baseline), study().nameOf(core::Side::Changed), "change", "interval",
-               "a frame", "verdict"},
+    page_.row({"case", study().nameOf(core::ConfigurationId::Baseline), study().nameOf(core::ConfigurationId::Changed),
+               "change", "interval", "a frame", "verdict"},
               "th");
     for (const core::CaseFinding& finding : findings().cases) {
       if (!finding.effect) {
@@ -75,7 +76,9 @@ class Results {
     if (all.empty()) return;
     page_.heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
     page_.raw("<table>\n");
-    page_.row({"workload", "by", study().nameOf(core::Side::Baseline), study().nameOf(core::Side::Changed)}, "th", 4);
+    page_.row({"workload", "by", study().nameOf(core::ConfigurationId::Baseline),
+               study().nameOf(core::ConfigurationId::Changed)},
+              "th", 4);
     const auto name = [&](const std::optional<std::size_t>& of_case) {
       return of_case ? study().cases[*of_case].preset : "none";
     };
@@ -149,6 +152,31 @@ class Results {
         "Baseline to changed level, then the change with its interval. Lows are computed in three ways, each with its "
         "own interval; a thin one rests on fewer than ten frames a pass. None of them carries a verdict.",
         "soft");
+  }
+
+  // Hitches in milliseconds, whatever the median is.
+  void longFrames() {
+    constexpr std::array kShown{"frames over 25", "frames over 50", "frames over 100", "longest frame"};
+    std::string table;
+    bool are_stutters_unlike = false;
+    for (const core::CaseFinding& finding : findings().cases) {
+      if (finding.secondary.empty()) continue;
+      are_stutters_unlike = are_stutters_unlike || finding.areStuttersUnlike();
+      table += "<tr><td>" + escaped(finding.title) + "</td>";
+      for (const char* wanted : kShown)
+        for (const core::SecondaryMetric& metric : finding.secondary)
+          if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";
+      table += "</tr>\n";
+    }
+    if (table.empty()) return;
+    page_.raw("<table>\n");
+    page_.row({"case", "frames over 25 ms a minute", "over 50 ms", "over 100 ms", "longest frame, ms"}, "th");
+    page_.raw(table + "</table>\n");
+    if (are_stutters_unlike)
+      page_.paragraph(
+          "Where the median frame changed by more than 10 %, stutters are told against another median at each level: "
+          "go by these.",
+          "soft");
   }
 
   static std::string secondaryCell(const core::SecondaryMetric& metric) {

@@ -23,8 +23,9 @@ class ShapePart {
     for (std::size_t i = 0; i < study().cases.size(); ++i) contrasts(i);
     everywhere();
     missing();
-    page_.heading(fmt::format("{} against {}, case by case", source_.judgement.pair_study.nameOf(core::Side::Changed),
-                              source_.judgement.pair_study.nameOf(core::Side::Baseline)));
+    page_.heading(fmt::format("{} against {}, case by case",
+                              source_.judgement.pair_study.nameOf(core::ConfigurationId::Changed),
+                              source_.judgement.pair_study.nameOf(core::ConfigurationId::Baseline)));
   }
 
  private:

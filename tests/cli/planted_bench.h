@@ -48,9 +48,9 @@ class PlantedBench : public support::ProgramsTest {
     study.variable().levels[0].name = first;
     study.variable().levels[1].name = second;
     if (!by_hand)
-      for (std::size_t side = 0; side < 2; ++side)
-        study.variable().levels[side].set_command = {
-            "iron-lever-simbench", "set", "--state", "bench", name_ + (side == 0 ? "=a" : "=b"), "--reboot"};
+      for (std::size_t configuration = 0; configuration < 2; ++configuration)
+        study.variable().levels[configuration].set_command = {
+            "iron-lever-simbench", "set", "--state", "bench", name_ + (configuration == 0 ? "=a" : "=b"), "--reboot"};
     return study;
   }
   void make(const core::Study& study) {

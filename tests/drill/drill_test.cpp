@@ -60,7 +60,8 @@ core::Study sheet() {
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 3;
   study.plan.passes_per_visit = 2;
-  study.plan.drawn = core::pairRounds({core::Side::Baseline, core::Side::Changed, core::Side::Baseline});
+  study.plan.drawn = core::pairRounds(
+      {core::ConfigurationId::Baseline, core::ConfigurationId::Changed, core::ConfigurationId::Baseline});
   study.plan.retries = 1;
   study.plan.time_limit_s = 8;  // what hangs is ended; what a busy machine starts slowly is not
   return study;

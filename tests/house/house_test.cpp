@@ -119,7 +119,7 @@ TEST(House, HasATestAndAnExplanationForEachKindOfDoubt) {
     if (file.path().extension() == ".cpp") tests += textOf(file.path());
   std::size_t kinds = 0;
   const std::string table =
-      textOf(kSource / "src/core/judgement/doubt_kinds.h") + textOf(kSource / "src/core/proof/proof.h");
+      textOf(kSource / "src/core/judgement/doubt_kinds.h") + textOf(kSource / "src/core/proof/retired_visits.h");
   for (const std::string& id : allOf(table, "(?:DoubtKind k\\w+\\{|k\\w+Id = )\"([a-z_]+)\"")) {
     EXPECT_NE(tests.find(id), std::string::npos) << "no test names the doubt " << id;
     EXPECT_NE(manual.find("\n### " + id + "\n"), std::string::npos) << "docs/help/doubts.md does not explain " << id;

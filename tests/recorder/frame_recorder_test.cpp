@@ -1,5 +1,5 @@
 // Frames of real programs, shown on a display without a monitor and recorded without their help.
-#include "session/frame_recorder.h"
+#include "session/programs/frame_recorder.h"
 
 #include <gtest/gtest.h>
 
@@ -14,8 +14,8 @@
 #include "recorder/frame_facts.h"
 #include "recorder/frame_ring.h"
 #include "recorder/ring_layout.h"
-#include "session/frame_channels.h"
-#include "session/session.h"
+#include "session/programs/frame_channels.h"
+#include "session/sheet/session.h"
 #include "support/run_session.h"
 #include "support/studies.h"
 #include "support/test_folder.h"

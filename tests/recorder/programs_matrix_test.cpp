@@ -10,7 +10,7 @@
 #include <map>
 
 #include "core/values/number_text.h"
-#include "session/recorded_programs.h"
+#include "session/programs/recorded_programs.h"
 #include "support/headless_compositor.h"
 #include "support/pressed_key.h"
 #include "support/programs.h"

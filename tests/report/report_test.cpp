@@ -32,7 +32,8 @@ class Pages : public testing::Test {
   // 4K dome crosses the target when changed; 2K dome holds it either way. Frames with lows.
   void record(double gain = 1.1) {
     recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
-      const double rate = (slot.case_index == 0 ? 57 : 100) * (slot.side == core::Side::Changed ? gain : 1) *
+      const double rate = (slot.case_index == 0 ? 57 : 100) *
+                          (slot.configuration == core::ConfigurationId::Changed ? gain : 1) *
                           (1 + 0.001 * static_cast<double>(pass.id % 3));
       pass.value = rate;
       core::Lows one{1, {0.8 * rate, 20}, {0.7 * rate, 20}, {0.75 * rate, 20}};
@@ -139,7 +140,8 @@ TEST_F(Pages, AreNotMadeOfAStudyThatIsSealedOrIncomplete) {
 TEST_F(Pages, OfATimeShowTheTimeAndNoTarget) {
   for (core::Case& a_case : recorded_.study.cases) a_case.metric = {"render time", "s", core::Direction::LowerIsBetter};
   recorded_.record([](core::Pass& pass, const core::Slot& slot) {
-    pass.value = (slot.side == core::Side::Changed ? 80 : 100) + 0.1 * static_cast<double>(pass.id % 3);
+    pass.value =
+        (slot.configuration == core::ConfigurationId::Changed ? 80 : 100) + 0.1 * static_cast<double>(pass.id % 3);
   });
   const std::string html = page();
   std::string level = core::valueText(judgement_.findings.cases[0].effect->level_baseline, "s");
@@ -188,7 +190,7 @@ TEST_F(Pages, SayOfTheBenchOnlyWhatIsSo) {
   for (const core::Visit& visit : recorded_.visits) {
     core::VisitCapture one{visit.id, core::CaptureMoment::Start, {}};
     one.capture.boot_id = visit.boot_id;
-    const bool is_changed = visit.side == core::Side::Changed;
+    const bool is_changed = visit.configuration == core::ConfigurationId::Changed;
     for (const auto& [name, value, unit] :
          {std::tuple{"dmi/memory/DIMM_A2/configured_speed", is_changed ? "6000" : "4800", "MT/s"},
           {"kernel/osrelease", is_changed ? "6.12.49" : "6.12.48", ""},
@@ -236,7 +238,8 @@ TEST(PagesOfShapes, SayEveryContrastEveryConfigurationAndWhatIsMissing) {
     study.cases[1].preset = "8K <dome>";
     support::RecordedStudy recorded{study};
     recorded.record([](core::Pass& pass, const core::Slot& slot) {
-      pass.value = 60 * (1 + 0.04 * static_cast<double>(core::placeOf(slot.side))) * (1 + 1e-3 * (slot.visit % 3));
+      pass.value =
+          60 * (1 + 0.04 * static_cast<double>(core::placeOf(slot.configuration))) * (1 + 1e-3 * (slot.visit % 3));
     });
     const core::Record record = recorded.recorded();
     const core::Judgement judged = recorded.judged();
@@ -322,7 +325,8 @@ TEST(PagesOfShapes, LayNoTextOverAnother) {
     study.plan.drawn = core::drawRounds(study.configurationCount(), 3, 1);
     support::RecordedStudy recorded{study};
     recorded.record([](core::Pass& pass, const core::Slot& slot) {
-      pass.value = 60 * (1 + 0.25 * static_cast<double>(core::placeOf(slot.side))) * (1 + 1e-3 * (slot.visit % 3));
+      pass.value =
+          60 * (1 + 0.25 * static_cast<double>(core::placeOf(slot.configuration))) * (1 + 1e-3 * (slot.visit % 3));
     });
     const core::Judgement judged = recorded.judged();
     const int height = report::shapeHeight(study, 150);
@@ -345,8 +349,8 @@ TEST(Reports, PrintNoPercentWhileALevelIsNotReachableAndTheOthersAreNotIn) {
   support::RecordedStudy ladder{support::ladderOf()};
   ladder.study.plan.is_sealed = true;
   ladder.record([](core::Pass& pass, const core::Slot& slot) {
-    if (slot.side != core::configurationAt(3))
-      pass.value = 60 + 5.0 * static_cast<double>(core::placeOf(slot.side)) + 0.1 * slot.visit;
+    if (slot.configuration != core::configurationAt(3))
+      pass.value = 60 + 5.0 * static_cast<double>(core::placeOf(slot.configuration)) + 0.1 * slot.visit;
   });
   std::erase_if(ladder.passes, [](const core::Pass& pass) { return !pass.value; });
   ladder.passes.resize(ladder.passes.size() - 3);

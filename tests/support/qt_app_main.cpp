@@ -4,9 +4,11 @@
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTemporaryDir>
+#include <cstdio>
 
 #include "app/question/number_field.h"
 #include "app/shell/theme.h"
+#include "support/guarded_application.h"
 
 // Tests that drive the real window, without a display and away from the person's own settings.
 int main(int argc, char** argv) {
@@ -15,9 +17,11 @@ int main(int argc, char** argv) {
   QStandardPaths::setTestModeEnabled(true);
   const QTemporaryDir settings;
   QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
-  QApplication application(argc, argv);
+  support::GuardedApplication application(argc, argv);
   app::keepPlainNumbers();
   QApplication::setApplicationName(QStringLiteral("iron-lever-tests"));
   app::applyTheme(application, app::ThemeName::Paper);
-  return RUN_ALL_TESTS();
+  const int failed = RUN_ALL_TESTS();
+  if (application.fault()) std::fprintf(stderr, "thrown: %s\n", application.fault()->sentence().c_str());
+  return failed != 0 || application.fault() ? 1 : 0;
 }

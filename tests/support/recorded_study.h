@@ -26,7 +26,7 @@ struct RecordedStudy {
     for (std::size_t i = 0; i < schedule.size(); ++i) {
       const core::Slot& slot = schedule[i];
       if (visits.empty() || visits.back().planned != slot.visit)
-        visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, slot.visit, slot.round, slot.side,
+        visits.push_back({static_cast<std::int64_t>(visits.size()) + 1, slot.visit, slot.round, slot.configuration,
                           "boot " + std::to_string(slot.visit), 0});
       core::Pass pass;
       pass.id = static_cast<std::int64_t>(i) + 1;
@@ -41,7 +41,7 @@ struct RecordedStudy {
   void recordRates(const std::vector<double>& rates, double spread = 0.002) {
     record([&](core::Pass& pass, const core::Slot& slot) {
       const double wobble = std::sin(1.7 * slot.visit + 0.9 * slot.number + static_cast<double>(slot.case_index));
-      pass.value = rates[core::placeOf(slot.side)] * std::exp(spread * wobble);
+      pass.value = rates[core::placeOf(slot.configuration)] * std::exp(spread * wobble);
     });
   }
   [[nodiscard]] core::Record recorded() const {

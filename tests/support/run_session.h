@@ -4,7 +4,7 @@
 #include <QTimer>
 #include <functional>
 
-#include "session/session.h"
+#include "session/sheet/session.h"
 
 namespace support {
 

@@ -69,7 +69,7 @@ void PathDrawing::paintHop(QPainter& painter, const PathRow::Hop& hop, const QRe
 }
 
 void PathDrawing::paintRow(QPainter& painter, const PathRow& row, int top) const {
-  const QColor colour = row.side == core::Side::Baseline ? theme().baseline : theme().changed;
+  const QColor colour = row.configuration == core::ConfigurationId::Baseline ? theme().baseline : theme().changed;
   painter.setPen(colour);
   painter.setFont(textFont(TextSize::Small, true));
   painter.drawText(QRect(0, top, width(), kTitleHeight), Qt::AlignLeft | Qt::AlignTop, row.title);

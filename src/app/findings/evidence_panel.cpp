@@ -124,9 +124,9 @@ void EvidencePanel::showDistribution() {
   const bool is_wanted = hasFrames() && unfolded_.contains(kFrames);
   distribution_->setVisible(is_wanted);
   if (!is_wanted) return;
-  const auto pooled = [&](core::Side side) {
+  const auto pooled = [&](core::ConfigurationId configuration) {
     std::vector<double> all;
-    for (const std::vector<double>& frames : frames_.levelFrames(*case_index_, side))
+    for (const std::vector<double>& frames : frames_.levelFrames(*case_index_, configuration))
       all.insert(all.end(), frames.begin(), frames.end());
     return all;
   };

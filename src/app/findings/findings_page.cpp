@@ -7,6 +7,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/findings/compared_bar.h"
 #include "app/findings/evidence_panel.h"
 #include "app/findings/lever_chart.h"
 #include "app/findings/shape_view.h"
@@ -86,7 +87,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
       empty_(new QLabel(this)),
       open_early_(new QPushButton(tr("Open them early …"), this)),
       shape_(new ShapeView(study, this)),
-      compared_(new QLabel(this)),
+      compared_(new ComparedBar(study, this)),
       panel_(new EvidencePanel(study, this)) {
   setObjectName(QStringLiteral("findingsPage"));
   auto* title = title_ = new QLabel(this);
@@ -99,9 +100,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   QHBoxLayout* head = buildHead(title);
   connect(shape_, &ShapeView::pairRequested, this, &FindingsPage::pairRequested);
   connect(panel_, &EvidencePanel::meaningRequested, this, &FindingsPage::meaningRequested);
-  compared_->setObjectName(QStringLiteral("comparedLabel"));
-  compared_->setContentsMargins(12, 6, 0, 0);
-  compared_->setFont(textFont(TextSize::Normal, true));
+  connect(compared_, &ComparedBar::pairRequested, this, &FindingsPage::pairRequested);
   left->addLayout(head);
   left->addWidget(shape_, 3);
   left->addWidget(compared_);
@@ -150,12 +149,7 @@ void FindingsPage::refresh() {
                      "soon as its plan is complete."));
   legend_->setText(levers_.legend());
   title_->setText(titleOf(study_.hasStudy() ? study_.study().shape : core::Shape::Pair));
-  const bool is_shape = has_results && study_.study().shape != core::Shape::Pair;
-  compared_->setVisible(is_shape);
-  if (is_shape)
-    compared_->setText(tr("%1 against %2, case by case")
-                           .arg(toQt(study_.judgement().pair_study.nameOf(core::Side::Changed)),
-                                toQt(study_.judgement().pair_study.nameOf(core::Side::Baseline))));
+  compared_->show(has_results);
   if (!has_results) return shape_->show({});
   // What the levers do not need belongs to the study's own picture.
   const bool has_shape = study_.study().shape != core::Shape::Pair;

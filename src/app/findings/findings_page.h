@@ -12,6 +12,7 @@ class QPushButton;
 
 namespace app {
 
+class ComparedBar;
 class EvidencePanel;
 class LeverAxis;
 class ShapeView;
@@ -56,7 +57,7 @@ class FindingsPage final : public QWidget {
   QPushButton* pin_ = nullptr;
   QPushButton* explain_ = nullptr;
   ShapeView* shape_;
-  QLabel* compared_;
+  ComparedBar* compared_;
   EvidencePanel* panel_;
 };
 

@@ -132,7 +132,7 @@ void BenchViewModel::compare() {
   const core::Capture* a = capture(left_);
   const core::Capture* b = capture(right_);
   if (a && b && left_ != right_) {
-    const bool is_one_level = visit(left_)->side == visit(right_)->side;
+    const bool is_one_level = visit(left_)->configuration == visit(right_)->configuration;
     const std::string left = visitText(left_).toStdString();
     const std::string right = visitText(right_).toStdString();
     const core::ComparisonOrder order =
@@ -152,16 +152,20 @@ void BenchViewModel::choose(std::int64_t left_visit, std::int64_t right_visit) {
 }
 
 void BenchViewModel::showVisitOfDoubt(const QString& doubt_id) {
+  const auto named = core::visitsNamedIn(doubt_id.toStdString(), core::kUnlikeItsLevelId);
+  if (named.empty()) return;
   for (const core::StepProof& step : study_.judgement().steps)
     for (const core::VisitProof& one : step.proof.visits)
-      if (QString::fromStdString(core::unlikeItsLevelId(one)) == doubt_id)
-        return choose(one.side == core::Side::Baseline ? step.proof.baseline_visit : step.proof.changed_visit,
-                      one.visit_id);
+      if (one.visit_id == named.front())
+        return choose(
+            one.configuration == core::ConfigurationId::Baseline ? step.proof.baseline_visit : step.proof.changed_visit,
+            one.visit_id);
 }
 
 QString BenchViewModel::visitText(std::int64_t id) const {
   const core::Visit* one = visit(id);
-  return one ? tr("visit %1 · %2").arg(one->planned).arg(app::toQt(study_.study().nameOf(one->side))) : QString();
+  return one ? tr("visit %1 · %2").arg(one->planned).arg(app::toQt(study_.study().nameOf(one->configuration)))
+             : QString();
 }
 
 std::vector<BenchViewModel::Choice> BenchViewModel::choices() const {
@@ -174,7 +178,7 @@ std::vector<BenchViewModel::Choice> BenchViewModel::choices() const {
 
 QString BenchViewModel::summary() const {
   if (!comparison_) return hasCaptures() ? tr("Only one level is captured so far.") : QString();
-  const bool is_one_level = visit(left_)->side == visit(right_)->side;
+  const bool is_one_level = visit(left_)->configuration == visit(right_)->configuration;
   const bool is_clean = comparison_->must_not.empty() && comparison_->held.empty();
   const QString else_text = comparison_->only_variable_changed ? tr("nothing else changed")
                             : is_clean ? tr("what came along is listed below, nothing else changed")
@@ -194,7 +198,7 @@ QString BenchViewModel::summary() const {
 void BenchViewModel::addMemoryPath(std::vector<PathRow>& rows, std::int64_t visit_id) const {
   const core::MemoryLayout memory = core::memoryLayout(*capture(visit_id));
   if (memory.modules.empty()) return;
-  PathRow row{visitText(visit_id), visit(visit_id)->side, {tr("processor"), modulesText(memory)}, {}};
+  PathRow row{visitText(visit_id), visit(visit_id)->configuration, {tr("processor"), modulesText(memory)}, {}};
   row.hops.push_back({memory.mts ? tr("%1 MT/s, %2 bit").arg(*memory.mts).arg(memory.bus_bits) : tr("modules differ"),
                       memory.mts ? rateText(*memory.peakGBps()) : QString(), tr("memory"), false, false});
   rows.push_back(row);
@@ -204,7 +208,7 @@ void BenchViewModel::addDevicePath(std::vector<PathRow>& rows, std::int64_t visi
   const core::Capture& read = *capture(visit_id);
   const core::DevicePath path = core::devicePath(read, device());
   if (path.hops.empty()) return;
-  PathRow row{visitText(visit_id), visit(visit_id)->side, {tr("processor")}, {}};
+  PathRow row{visitText(visit_id), visit(visit_id)->configuration, {tr("processor")}, {}};
   for (std::size_t i = 0; i < path.hops.size(); ++i) {
     const core::Hop& hop = path.hops[i];
     const QString name = app::toQt(read.text("pci/" + hop.up + "/product_name"));
@@ -262,17 +266,17 @@ std::vector<DifferenceGroup> BenchViewModel::groups() const {
 core::Study BenchViewModel::shownPair() const {
   const core::Study& study = study_.study();
   if (study.shape == core::Shape::Pair || !visit(left_)) return study_.judgement().pair_study;
-  const core::ConfigurationId left = visit(left_)->side;
-  const core::ConfigurationId right = visit(right_) ? visit(right_)->side : left;
+  const core::ConfigurationId left = visit(left_)->configuration;
+  const core::ConfigurationId right = visit(right_) ? visit(right_)->configuration : left;
   const core::ConfigurationId other = core::configurationAt(core::placeOf(left) == 0 ? 1 : 0);
   return core::pairStudyOf(study, {left, right == left ? other : right});
 }
 
 // At which of that study's two levels a visit is.
 std::size_t BenchViewModel::placeInPair(std::int64_t visit_id) const {
-  const core::ConfigurationId own = visit(visit_id)->side;
+  const core::ConfigurationId own = visit(visit_id)->configuration;
   if (study_.study().shape == core::Shape::Pair) return core::placeOf(own);
-  return own == visit(left_)->side ? 0 : 1;
+  return own == visit(left_)->configuration ? 0 : 1;
 }
 
 // What the level is called, as a capture must read it; empty where nothing of the kind is expected.

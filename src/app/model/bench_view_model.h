@@ -19,7 +19,7 @@ struct PathRow {
     bool is_virtual = false;  ///< a tunnel's: it says nothing about the real rate
   };
   QString title;  ///< "Visit 2 · 6000 MT/s"
-  core::Side side = core::Side::Baseline;
+  core::ConfigurationId configuration = core::ConfigurationId::Baseline;
   QStringList stations;
   std::vector<Hop> hops;  ///< one fewer than stations
 };

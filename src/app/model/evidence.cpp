@@ -50,8 +50,8 @@ class CaseEvidence {
   CaseEvidence(const core::Study& study, const core::Judgement& judgement, const core::CaseFinding& finding)
       : study_(study), judgement_(judgement), finding_(finding) {
     const core::Study& pair = judgement.pair_study;
-    levels_ = {QString(), toQt(pair.nameOf(core::Side::Baseline)), toQt(pair.nameOf(core::Side::Changed)),
-               tr("change")};
+    levels_ = {QString(), toQt(pair.nameOf(core::ConfigurationId::Baseline)),
+               toQt(pair.nameOf(core::ConfigurationId::Changed)), tr("change")};
   }
 
   Evidence all() {
@@ -111,7 +111,8 @@ class CaseEvidence {
                                     {}});
     const auto holds = finding_.holdsOnlyAt();
     if (!holds) return;
-    const core::Side other = *holds == core::Side::Baseline ? core::Side::Changed : core::Side::Baseline;
+    const core::ConfigurationId other =
+        *holds == core::ConfigurationId::Baseline ? core::ConfigurationId::Changed : core::ConfigurationId::Baseline;
     evidence_.remarks.prepend(
         tr("The target of %1 FPS is crossed: held at %2, not at %3.")
             .arg(study_.target_fps)
@@ -126,7 +127,8 @@ class CaseEvidence {
   }
 
   void addLows() {
-    Evidence::Part part{QStringLiteral("lows"), tr("Lows, time below target, stutters"), {}, {levels_, {}, true}, {}};
+    Evidence::Part part{
+        QStringLiteral("lows"), tr("Lows, time below target, long frames"), {}, {levels_, {}, true}, {}};
     part.table.columns[3] = tr("change, %1 %").arg(confidence());
     for (const core::SecondaryMetric& metric : finding_.secondary) {
       const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
@@ -143,6 +145,11 @@ class CaseEvidence {
                           .arg(study_.target_fps)
                           .arg(toQt(low.name), holdsWord(low.holds[0]), levels_[1], holdsWord(low.holds[1]),
                                levels_[2]);
+    if (finding_.areStuttersUnlike())
+      part.remarks
+          << tr("Stutters are told against the median frame, which changed by %1: go by the frames over 25, 50 "
+                "and 100 ms.")
+                 .arg(toQt(core::percentText(finding_.median_frame_percent)));
     part.brief = tr("in three ways");
     evidence_.parts.push_back(std::move(part));
   }
@@ -255,12 +262,14 @@ Evidence::Part readingsPart(const char* id, const QString& title, const std::vec
 }
 
 Evidence::Part presetsPart(const core::Study& study, const core::Findings& findings) {
-  Evidence::Part part{
-      QStringLiteral("presets_held"),
-      tr("Costliest preset that holds %1 FPS").arg(study.target_fps),
-      {},
-      {{QString(), toQt(study.nameOf(core::Side::Baseline)), toQt(study.nameOf(core::Side::Changed))}, {}, true},
-      {}};
+  Evidence::Part part{QStringLiteral("presets_held"),
+                      tr("Costliest preset that holds %1 FPS").arg(study.target_fps),
+                      {},
+                      {{QString(), toQt(study.nameOf(core::ConfigurationId::Baseline)),
+                        toQt(study.nameOf(core::ConfigurationId::Changed))},
+                       {},
+                       true},
+                      {}};
   const auto preset = [&](const std::optional<std::size_t>& of_case) {
     return of_case ? toQt(study.cases[*of_case].preset) : tr("none");
   };

@@ -36,17 +36,17 @@ std::vector<FramesChoice> FramesViewModel::choices(std::size_t case_index) const
     if (slot.case_index != case_index || !pass.frames) continue;
     QString title =
         tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
-    title += QStringLiteral(" · ") + toQt(study_.study().nameOf(slot.side));
+    title += QStringLiteral(" · ") + toQt(study_.study().nameOf(slot.configuration));
     choices.push_back({title, pass.id, std::nullopt});
   }
   if (choices.empty()) return choices;
-  for (const core::ConfigurationId side : core::configurationsOf(study_.study()))
-    choices.push_back({tr("all of %1").arg(toQt(study_.study().nameOf(side))), 0, side});
+  for (const core::ConfigurationId configuration : core::configurationsOf(study_.study()))
+    choices.push_back({tr("all of %1").arg(toQt(study_.study().nameOf(configuration))), 0, configuration});
   return choices;
 }
 
 FramesTrace FramesViewModel::trace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const {
-  if (choice.side) return levelTrace(choice, case_index, axis);
+  if (choice.configuration) return levelTrace(choice, case_index, axis);
   FramesTrace trace;
   const auto frames = study_.session().open().file().frames(choice.pass_id);
   if (!frames) return trace;
@@ -79,11 +79,12 @@ FramesTrace::Series FramesTrace::seriesOf(const std::string& channel, core::Trac
   return series;
 }
 
-std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_index, core::Side side) const {
+std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_index,
+                                                              core::ConfigurationId configuration) const {
   std::vector<std::vector<double>> passes;
   const std::vector<std::int64_t>& counted = study_.judgement().findings.cases.at(case_index).counted;
   for (const core::Pass& pass : study_.session().recorded().passes) {
-    const bool counts = study_.session().open().schedule()[pass.slot].side == side &&
+    const bool counts = study_.session().open().schedule()[pass.slot].configuration == configuration &&
                         std::find(counted.begin(), counted.end(), pass.id) != counted.end();
     if (!counts) continue;
     auto frames = study_.session().open().file().frames(pass.id);
@@ -94,7 +95,7 @@ std::vector<std::vector<double>> FramesViewModel::levelFrames(std::size_t case_i
 
 FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t case_index,
                                         core::TraceAxis axis) const {
-  const auto passes = levelFrames(case_index, *choice.side);
+  const auto passes = levelFrames(case_index, *choice.configuration);
   FramesTrace trace;
   if (passes.empty()) return trace;
   double end = 100;
@@ -124,6 +125,7 @@ QString FramesViewModel::metrics(const FramesTrace& trace, double from, double t
   constexpr std::array kLows{1.0, 0.1};
   const auto found = core::frameMetrics(frames, kLows);
   if (!found) return tr("%1: no frame in view").arg(trace.title);
+  const core::LongFrames& long_frames = found->long_frames;
   const auto lows = [&](const char* school, core::Low core::Lows::*low) {
     const auto text = [](const core::Low& one) {
       return toQt(fmt::format("{:.1f}", one.fps)) + (one.isThin() ? tr(" (thin)") : QString());
@@ -131,8 +133,7 @@ QString FramesViewModel::metrics(const FramesTrace& trace, double from, double t
     return tr("%1 %2 / %3").arg(tr(school), text(found->lows[0].*low), text(found->lows[1].*low));
   };
   return tr("%1: %2 frames in %3 s%4, %5 FPS. Lows 1 % / 0.1 %, FPS: %6, %7, %8. %9 stutters, %10 stalls, %11 % of the "
-            "time below "
-            "%12 FPS.")
+            "time below %12 FPS; %13 frames a minute over 25, 50, 100 ms, the longest %14 ms.")
       .arg(trace.title)
       .arg(found->frames)
       .arg(found->total_ms / 1000, 0, 'f', 1)
@@ -143,7 +144,10 @@ QString FramesViewModel::metrics(const FramesTrace& trace, double from, double t
       .arg(found->stutter_frames.size())
       .arg(found->stalls.size())
       .arg(100 * core::timeBelowTarget(frames, study_.study().target_fps), 0, 'f', 1)
-      .arg(study_.study().target_fps);
+      .arg(study_.study().target_fps)
+      .arg(toQt(fmt::format("{:.3g} / {:.3g} / {:.3g}", long_frames.per_minute[0], long_frames.per_minute[1],
+                            long_frames.per_minute[2])))
+      .arg(long_frames.longest_ms, 0, 'f', 1);
 }
 
 std::vector<double> FramesViewModel::stretchPercents(const FramesTrace& first, const FramesTrace& second) {

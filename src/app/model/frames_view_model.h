@@ -13,8 +13,8 @@ namespace app {
 /// What a trace is drawn of: one pass, or the mean of a level's passes.
 struct FramesChoice {
   QString title;
-  std::int64_t pass_id = 0;        ///< 0 for a level
-  std::optional<core::Side> side;  ///< of a level; absent for a pass
+  std::int64_t pass_id = 0;                            ///< 0 for a level
+  std::optional<core::ConfigurationId> configuration;  ///< of a level; absent for a pass
 
   bool operator==(const FramesChoice&) const = default;
 };
@@ -54,7 +54,8 @@ class FramesViewModel final : public QObject {
   /// Reads it from the study file. Empty where it cannot be read.
   [[nodiscard]] FramesTrace trace(const FramesChoice& choice, std::size_t case_index, core::TraceAxis axis) const;
   /// The frames of every counted pass of a level, one list a pass. Reads them from the study file.
-  [[nodiscard]] std::vector<std::vector<double>> levelFrames(std::size_t case_index, core::Side side) const;
+  [[nodiscard]] std::vector<std::vector<double>> levelFrames(std::size_t case_index,
+                                                             core::ConfigurationId configuration) const;
   /// All metrics of the frames between two positions, in two lines.
   [[nodiscard]] QString metrics(const FramesTrace& trace, double from, double to) const;
   /// The difference of each stretch, percent of the frame rate, second against first.

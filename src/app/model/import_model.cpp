@@ -69,7 +69,7 @@ void ImportModel::buildRows() {
 // Rows take the plan's open places in their order.
 void ImportModel::assign() {
   const core::Study& study = study_.study();
-  std::map<std::pair<std::size_t, core::Side>, std::size_t> taken;
+  std::map<std::pair<std::size_t, core::ConfigurationId>, std::size_t> taken;
   for (Row& row : rows_) {
     if (row.is_filed) continue;
     const File& file = files_[row.file];
@@ -85,8 +85,8 @@ void ImportModel::assign() {
       if (!place && row.problem.isEmpty()) row.problem = toQt(place.error().what + ". " + place.error().remedy);
     }
     if (!row.problem.isEmpty() || !row.place) continue;
-    const auto open = study_.session().open().ledger().pendingOf(row.place->case_index, row.place->side);
-    const std::size_t next = taken[{row.place->case_index, row.place->side}]++;
+    const auto open = study_.session().open().ledger().pendingOf(row.place->case_index, row.place->configuration);
+    const std::size_t next = taken[{row.place->case_index, row.place->configuration}]++;
     if (next < open.size())
       row.slot = open[next];
     else
@@ -95,9 +95,9 @@ void ImportModel::assign() {
   if (!rows_.empty()) Q_EMIT dataChanged(index(0, 0), index(rowCount() - 1, ColumnCount - 1));
 }
 
-void ImportModel::setPlace(int row, std::size_t case_index, core::Side side) {
+void ImportModel::setPlace(int row, std::size_t case_index, core::ConfigurationId configuration) {
   Row& chosen = rows_[static_cast<std::size_t>(row)];
-  chosen.place = core::NamedPass{case_index, side};
+  chosen.place = core::NamedPass{case_index, configuration};
   chosen.is_placed_by_hand = true;
   assign();
 }
@@ -178,7 +178,7 @@ QVariant ImportModel::data(const QModelIndex& index, int role) const {
       return toQt(core::valueText(1000 * static_cast<double>(run->frame_ms.size()) / total_ms, "FPS"));
     }
     case CaseColumn: return row.place ? toQt(study_.study().cases[row.place->case_index].title()) : QStringLiteral("?");
-    case LevelColumn: return row.place ? toQt(study_.study().nameOf(row.place->side)) : QStringLiteral("?");
+    case LevelColumn: return row.place ? toQt(study_.study().nameOf(row.place->configuration)) : QStringLiteral("?");
     default: break;
   }
   if (!row.slot) return row.problem;

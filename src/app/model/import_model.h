@@ -6,7 +6,7 @@
 
 #include "app/model/study_model.h"
 #include "core/study/name_pattern.h"
-#include "session/log_import.h"
+#include "session/study/log_import.h"
 
 namespace app {
 
@@ -32,7 +32,7 @@ class ImportModel final : public QAbstractTableModel {
   [[nodiscard]] int files() const { return static_cast<int>(files_.size()) + filesLeft(); }
   void setPattern(const QString& pattern);
   /// Puts a row elsewhere than its file's name says.
-  void setPlace(int row, std::size_t case_index, core::Side side);
+  void setPlace(int row, std::size_t case_index, core::ConfigurationId configuration);
 
   /// How the log of a row was read, to be confirmed or corrected; nothing where it could not be read.
   [[nodiscard]] const session::LogReading* readingOf(int row) const;

@@ -29,7 +29,7 @@ class ActText {
                              : tr("stated %1: %2").arg(toQt(act.fact_id), toQt(act.value));
   }
   QString operator()(const core::Unreachable& act) const {
-    return tr("%1 is not reachable: %2").arg(nameOf(act.side), toQt(act.reason));
+    return tr("%1 is not reachable: %2").arg(nameOf(act.configuration), toQt(act.reason));
   }
   QString operator()(const core::OpenedEarly& act) const {
     return tr("opened the results early: %1").arg(toQt(act.reason));
@@ -61,7 +61,7 @@ class ActText {
   }
   QString operator()(const core::LimitReached& act) const { return tr("stopped at a limit: %1").arg(toQt(act.what)); }
   QString operator()(const core::LevelStable& act) const {
-    return tr("%1 makes no errors: %2").arg(nameOf(act.side), toQt(act.how));
+    return tr("%1 makes no errors: %2").arg(nameOf(act.configuration), toQt(act.how));
   }
   QString operator()(const core::SettingPutBack& act) const { return tr("put back: %1").arg(toQt(act.what)); }
   QString operator()(const core::FlipBegun& act) const { return tr("flip to visit %1 begun").arg(act.visit); }
@@ -89,7 +89,9 @@ class ActText {
   QString operator()(const core::OtherAct& act) const { return toQt(act.kind + ": " + act.text); }
 
  private:
-  [[nodiscard]] QString nameOf(core::Side side) const { return toQt(study_.study().nameOf(side)); }
+  [[nodiscard]] QString nameOf(core::ConfigurationId configuration) const {
+    return toQt(study_.study().nameOf(configuration));
+  }
 
   const StudyModel& study_;
 };
@@ -107,9 +109,10 @@ void LogbookModel::refresh() {
   const store::Recorded& recorded = study_.session().recorded();
   const ActText text(study_);
   for (const core::Visit& visit : recorded.visits)
-    entries_.push_back({visit.started_ms,
-                        {},
-                        tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().nameOf(visit.side)))});
+    entries_.push_back(
+        {visit.started_ms,
+         {},
+         tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().nameOf(visit.configuration)))});
   for (const core::VisitCapture& one : recorded.captures) {
     const QString moment = one.moment == core::CaptureMoment::Start       ? tr("before its passes")
                            : one.moment == core::CaptureMoment::UnderLoad ? tr("under load")

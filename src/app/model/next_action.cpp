@@ -75,7 +75,7 @@ std::optional<NextAction> atLook(const StudyModel& model, core::Place place) {
 NextAction toStart(const StudyModel& model) {
   const session::Session& session = model.session();
   const core::Slot& slot = session.open().schedule()[*session.nextSlot()];
-  const QString level = toQt(model.study().nameOf(slot.side));
+  const QString level = toQt(model.study().nameOf(slot.configuration));
   const bool is_held = session.state() == session::State::Held;
   if (is_held && session.problem()->kind == core::ErrorKind::NotAtLevel)
     return {NextIntent::Start, tr("Set it and look again"), toQt(session.problem()->sentence()), true};

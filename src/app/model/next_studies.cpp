@@ -2,8 +2,8 @@
 
 #include "app/model/qt_text.h"
 #include "core/findings/derived_studies.h"
-#include "session/planning_basis.h"
-#include "session/study_names.h"
+#include "session/study/planning_basis.h"
+#include "session/user/study_names.h"
 
 namespace app {
 

@@ -35,7 +35,7 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
   const core::Case& a_case = study_.study().cases[slot.case_index];
   switch (column) {
     case ClockColumn: return clockText(pass.started_ms);
-    case LevelColumn: return toQt(study_.study().nameOf(slot.side));
+    case LevelColumn: return toQt(study_.study().nameOf(slot.configuration));
     case CaseColumn: return toQt(a_case.title());
     case PassColumn:
       return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
@@ -61,7 +61,7 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
     case RawRole:
       return pass.value && !study_.judgement().is_sealed && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
-    case SideRole: return static_cast<int>(study_.session().open().schedule()[pass.slot].side);
+    case LevelRole: return static_cast<int>(study_.session().open().schedule()[pass.slot].configuration);
     default: return {};
   }
 }

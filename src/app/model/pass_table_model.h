@@ -13,7 +13,7 @@ class PassTableModel final : public QAbstractTableModel {
   Q_OBJECT
  public:
   enum Column { ClockColumn, LevelColumn, CaseColumn, PassColumn, ResultColumn, ColumnCount };
-  enum Role { RawRole = Qt::UserRole, FailedRole, SideRole };
+  enum Role { RawRole = Qt::UserRole, FailedRole, LevelRole };
   explicit PassTableModel(const StudyModel& study, QObject* parent = nullptr);
   [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
   [[nodiscard]] int columnCount(const QModelIndex& parent = {}) const override;

@@ -17,14 +17,14 @@ namespace {
 
 // Each pass against the middle of its own level: what differs between the levels is taken out.
 void takeOutLevels(std::vector<PassView>& passes, const core::Study& study) {
-  for (const core::ConfigurationId side : core::configurationsOf(study)) {
+  for (const core::ConfigurationId configuration : core::configurationsOf(study)) {
     std::vector<double> values;
     for (const PassView& pass : passes)
-      if (pass.side == side && pass.is_counted) values.push_back(pass.value);
+      if (pass.configuration == configuration && pass.is_counted) values.push_back(pass.value);
     if (values.empty()) continue;
     const double middle = core::medianOf(values);
     for (PassView& pass : passes)
-      if (pass.side == side && middle != 0) pass.percent_off = 100 * (pass.value / middle - 1);
+      if (pass.configuration == configuration && middle != 0) pass.percent_off = 100 * (pass.value / middle - 1);
   }
 }
 
@@ -48,7 +48,7 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
     view.clock_s = static_cast<double>(pass.started_ms) / 1000;
     view.clock = clockText(pass.started_ms);
     view.value = *pass.value;
-    view.side = slot.side;
+    view.configuration = slot.configuration;
     view.visit = slot.visit;
     view.title =
         tr("visit %1, %2 %3").arg(slot.visit).arg(slot.is_warm_up ? tr("warm-up") : tr("pass")).arg(slot.number);
@@ -81,7 +81,8 @@ std::vector<VisitBand> PassesViewModel::bands() const {
     end_s = std::max(end_s, static_cast<double>(pass.started_ms) / 1000 + pass.duration_s);
   }
   for (const core::Visit& visit : recorded.visits) {
-    const VisitBand band{static_cast<double>(visit.started_ms) / 1000, ends_s[visit.id], visit.planned, visit.side};
+    const VisitBand band{static_cast<double>(visit.started_ms) / 1000, ends_s[visit.id], visit.planned,
+                         visit.configuration};
     if (band.end_s > band.begin_s) bands.push_back(band);
   }
   return bands;

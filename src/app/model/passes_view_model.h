@@ -14,7 +14,7 @@ struct PassView {
   double clock_s = 0;      ///< seconds since 1970
   double percent_off = 0;  ///< from the middle of its own level: tells nothing of the effect
   double value = 0;        ///< in the metric's unit
-  core::Side side = core::Side::Baseline;
+  core::ConfigurationId configuration = core::ConfigurationId::Baseline;
   int visit = 0;  ///< as planned
   QString clock;
   QString title;   ///< "visit 3, pass 2"
@@ -31,7 +31,7 @@ struct VisitBand {
   double begin_s = 0;
   double end_s = 0;
   int visit = 0;
-  core::Side side = core::Side::Baseline;
+  core::ConfigurationId configuration = core::ConfigurationId::Baseline;
 
   bool operator==(const VisitBand&) const = default;
 };

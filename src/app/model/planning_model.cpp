@@ -3,8 +3,10 @@
 #include <QDateTime>
 #include <algorithm>
 
+#include <fmt/format.h>
+
 #include "core/record/preparations.h"
-#include "session/planning_basis.h"
+#include "session/study/planning_basis.h"
 
 namespace app {
 namespace {
@@ -24,15 +26,24 @@ QString noiseWords(const std::optional<store::BenchRegister::Noise>& measured) {
       .arg(noise.isUsable() ? QString() : tr("; it has fewer than six visits"));
 }
 
-QString chances(const core::CandidatePlan& plan, double threshold_percent) {
-  const double twice = 2 * threshold_percent + threshold_percent * threshold_percent / 100;
-  return tr("Of 100 such studies %1 tell a true %2 % from zero, %3 call a true %4 % a gain, %5 call 0 % no difference "
-            "that matters.")
-      .arg(100 * plan.value.power, 0, 'f', 0)
-      .arg(threshold_percent)
-      .arg(100 * plan.value.chance_gain, 0, 'f', 0)
-      .arg(twice, 0, 'f', 1)
-      .arg(100 * plan.value.chance_nothing_matters, 0, 'f', 0);
+// Of the suite, and of each of its cases, told apart: a claim on one of many must stand among so many.
+QString chances(const core::CandidatePlan& plan, const core::PlanningOrder& planning) {
+  const auto& unit = planning.aim.unit;
+  const double threshold = unit ? unit->threshold : planning.aim.threshold_percent;
+  const double twice = unit ? 2 * threshold : 2 * threshold + threshold * threshold / 100;
+  const QString in = unit ? toQt(unit->unit) : QStringLiteral("%");
+  const auto number = [](double value) { return toQt(fmt::format("{:.3g}", value)); };
+  const auto share = [](double chance) { return toQt(fmt::format("{:.0f}", 100 * chance)); };
+  QString text = tr("Of 100 such studies %1 tell a true %2 %6 from zero, %3 call a true %4 %6 a gain, %5 call 0 %6 no "
+                    "difference that matters")
+                     .arg(share(plan.value.power), number(threshold), share(plan.value.chance_gain), number(twice),
+                          share(plan.value.chance_nothing_matters), in);
+  if (plan.each)
+    text += tr("; that is the suite. Of each of its %1 cases: %2, %3 and %4")
+                .arg(planning.suite_cases)
+                .arg(share(plan.each->power), share(plan.each->chance_gain), share(plan.each->chance_nothing_matters));
+  if (planning.aim.cases > 1) text += tr("; that is each of %1 cases").arg(planning.aim.cases);
+  return text + QLatin1Char('.');
 }
 
 QString endsAt(std::int64_t begin_ms, double minutes) {
@@ -60,7 +71,9 @@ PlanningView viewOf(const core::Study& study, const session::PlanningBasis& basi
   PlanningView view;
   view.study = study;
   view.planning = basis.planning;
-  view.threshold_percent = study.notice_threshold_percent;
+  const auto& unit = view.planning.aim.unit;
+  view.threshold = unit ? unit->threshold : view.planning.aim.threshold_percent;
+  view.unit = unit ? toQt(unit->unit) : QStringLiteral("%");
   view.noise = noiseWords(basis.measured);
   view.is_pass_spread_measured = basis.measured.has_value();
   view.is_flip_spread_measured = basis.measured && !basis.measured->measured.isPilot();
@@ -68,13 +81,14 @@ PlanningView viewOf(const core::Study& study, const session::PlanningBasis& basi
   view.current_cost = toQt(core::costText(view.current));
   view.current_text = toQt(core::reasonFor(view.current, view.planning));
   if (view.current.null_visits > 0) view.current_text += tr(". First make the null study (Study menu)");
-  view.current_chances = chances(view.current, study.notice_threshold_percent);
-  if (study.notice_threshold_percent > 0) view.proposed = core::cheapestPlan(view.planning);
+  view.current_chances = chances(view.current, view.planning);
+  if (view.threshold > 0) view.proposed = core::cheapestPlan(view.planning);
   view.proposed_text =
       view.proposed ? toQt(core::reasonFor(*view.proposed, view.planning)) : tr(core::noPlanText(view.planning, false));
   if (study.shape == core::Shape::Crossed)
     for (const core::Variable& one : study.variables)
       if (const auto offer = core::groupingOffer(study, one.name, view.planning)) view.groupings << toQt(*offer);
+  if (const auto offer = core::spreadOffer(study, view.planning)) view.spread_offer = toQt(*offer);
   view.most_minutes = 1.6 * std::max(view.current.minutes, view.proposed ? view.proposed->minutes : 0);
   view.curves = curvesOf(view);
   return view;

@@ -19,7 +19,8 @@ struct PlanningView {
     std::vector<core::CandidatePlan> plans;  ///< by growing time
   };
   std::vector<Curve> curves;
-  double threshold_percent = 2;
+  double threshold = 2;  ///< what matters, in `unit`
+  QString unit;          ///< "%", or of results that are differences theirs
   double most_minutes = 60;
   core::CandidatePlan current;                  ///< the plan as it stands
   std::optional<core::CandidatePlan> proposed;  ///< the cheapest sufficient one, where there is one
@@ -31,6 +32,7 @@ struct PlanningView {
   QString current_end;                          ///< when it would end, begun now; empty once it is begun
   QString current_chances;                      ///< of its three verdicts, in one sentence
   QStringList groupings;                        ///< what grouping by each of two crossed variables would save and cost
+  QString spread_offer;                         ///< what sharing the spread saves; may be empty
   QStringList preparations;                     ///< what a person sees to before the first pass
   QString proposed_text;                        ///< the same of the proposed one, or why there is none
 };

@@ -1,5 +1,5 @@
 #include "app/model/run_sheet_view_model.h"
-#include "session/sheet_time.h"
+#include "session/study/sheet_time.h"
 
 #include <cmath>
 #include <map>
@@ -42,7 +42,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
   for (const core::PlannedVisit& planned : core::visitsOf(study_.study())) {
     const auto [slot_count, recorded] = counts[planned.number];
     VisitCard card;
-    card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().nameOf(planned.side)));
+    card.title = tr("Visit %1 · %2").arg(planned.number).arg(toQt(study_.study().nameOf(planned.configuration)));
     card.words = recorded == slot_count && slot_count > 0
                      ? tr("%1, done").arg(toQt(core::countText(slot_count, "pass", "passes")))
                      : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
@@ -96,7 +96,7 @@ core::FlipGuide RunSheetViewModel::guide() const {
   const auto& visits = session.recorded().visits;
   const auto next = session.nextSlot();
   if (!next) return {};
-  return core::flipGuide(study_.study(), session.open().schedule()[*next].side,
+  return core::flipGuide(study_.study(), session.open().schedule()[*next].configuration,
                          visits.empty() ? std::nullopt : std::optional(visits.back()));
 }
 
@@ -111,7 +111,7 @@ QString RunSheetViewModel::cautionText() const {
 HandCard RunSheetViewModel::readyCard() const {
   const session::Session& session = study_.session();
   const core::Slot& slot = session.open().schedule()[*session.nextSlot()];
-  const core::Setup setup = core::setupOf(study_.study(), slot.side);
+  const core::Setup setup = core::setupOf(study_.study(), slot.configuration);
   HandCard card;
   card.title = study_.study().variables.size() == 1
                    ? tr("%1 at %2").arg(toQt(study_.study().variable().name), toQt(setup.name))
@@ -144,7 +144,7 @@ HandCard RunSheetViewModel::hand() const {
   }
   if (session.state() == session::State::Held && session.problem()->kind == core::ErrorKind::NotAtLevel) {
     HandCard card;
-    card.title = tr("The bench is not at %1").arg(toQt(study_.study().nameOf(session.open().visit()->side)));
+    card.title = tr("The bench is not at %1").arg(toQt(study_.study().nameOf(session.open().visit()->configuration)));
     card.line = toQt(session.problem()->what) + QLatin1Char('.');
     card.steps << tr("No pass of this visit has run. Set the level, then press “Set it and look again”.");
     card.steps << tr(
@@ -174,7 +174,7 @@ HandCard RunSheetViewModel::hand() const {
     card.line += QLatin1Char('.');
     const core::Study& study = study_.study();
     const core::ConfigurationId stands_at =
-        session.recorded().visits.empty() ? study.baseline() : session.recorded().visits.back().side;
+        session.recorded().visits.empty() ? study.baseline() : session.recorded().visits.back().configuration;
     if (stands_at != study.baseline() && !core::setupOf(study, stands_at).set_commands.empty())
       card.steps << tr("The bench still stands at %1: bring it back to %2 before other work.")
                         .arg(toQt(study.nameOf(stands_at)), toQt(study.nameOf(study.baseline())));

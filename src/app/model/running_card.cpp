@@ -16,7 +16,7 @@ QString passText(const StudyModel& study, const core::Slot& slot) {
   for (const core::PlannedVisit& visit : core::visitsOf(study.study()))
     if (visit.number == slot.visit) in_visit = slot.is_warm_up ? study.study().plan.warm_ups : visit.passes;
   return tr("%1 · visit %2 · %3 %4 of %5")
-      .arg(toQt(study.study().nameOf(slot.side)))
+      .arg(toQt(study.study().nameOf(slot.configuration)))
       .arg(slot.visit)
       .arg(slot.is_warm_up ? tr("warm-up") : tr("pass"))
       .arg(slot.number)
@@ -75,7 +75,7 @@ HandCard runningCardOf(const StudyModel& study, const QString& players_key) {
   const auto next = session.nextSlot();
   // After the last pass only the last measurement is left.
   const core::Slot& slot = session.open().schedule()[next.value_or(session.open().schedule().size() - 1)];
-  const QString level = toQt(study.study().nameOf(slot.side));
+  const QString level = toQt(study.study().nameOf(slot.configuration));
   HandCard card;
   card.line = tr("%1 · visit %2").arg(level).arg(slot.visit);
   card.caution = alone();
@@ -99,8 +99,8 @@ HandCard runningCardOf(const StudyModel& study, const QString& players_key) {
       card.caution = tr("On an error this level is recorded as not reachable. ") + alone();
       return card;
     case State::Measuring:
-      card.title =
-          tr("Measuring what %1 yields").arg(toQt(study.study().nameOf(session.recorded().visits.back().side)));
+      card.title = tr("Measuring what %1 yields")
+                       .arg(toQt(study.study().nameOf(session.recorded().visits.back().configuration)));
       card.line = tr("Visit %1").arg(session.recorded().visits.back().planned);
       return card;
     case State::AwaitingPlayer: return waitingForPlayer(study, slot, players_key);

@@ -1,9 +1,9 @@
 #include "app/model/study_model.h"
 
-#include "session/demo_study.h"
-#include "session/person.h"
-#include "session/study_move.h"
-#include "session/study_names.h"
+#include "session/sheet/demo_study.h"
+#include "session/sheet/study_move.h"
+#include "session/user/person.h"
+#include "session/user/study_names.h"
 
 #include <QFileInfo>
 #include <QRandomGenerator>

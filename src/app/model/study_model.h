@@ -9,7 +9,7 @@
 
 #include "app/model/qt_text.h"
 #include "core/judgement/judgement.h"
-#include "session/session.h"
+#include "session/sheet/session.h"
 
 namespace app {
 

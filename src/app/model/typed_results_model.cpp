@@ -91,7 +91,7 @@ QVariant TypedResultsModel::data(const QModelIndex& index, int role) const {
   const core::Case& a_case = study_.study().cases[slot.case_index];
   switch (index.column()) {
     case PassColumn: return tr("visit %1, pass %2").arg(slot.visit).arg(slot.number);
-    case LevelColumn: return toQt(study_.study().nameOf(slot.side));
+    case LevelColumn: return toQt(study_.study().nameOf(slot.configuration));
     case CaseColumn: return toQt(a_case.title());
     case ResultColumn: {
       const core::Pass* pass = passOf(slot_index);

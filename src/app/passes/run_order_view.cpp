@@ -27,11 +27,11 @@ constexpr std::size_t kFewPasses = 120;
 
 // Who counts, who does not, who was chosen: told by shape as well as by shade.
 QCPScatterStyle markFor(const PassView& pass, const core::Study& study, bool shows_levels, std::size_t passes) {
-  const QColor ink = shows_levels ? levelColour(study, pass.side) : theme().ink;
+  const QColor ink = shows_levels ? levelColour(study, pass.configuration) : theme().ink;
   if (pass.is_excluded) return {QCPScatterStyle::ssCross, ink, 10};
   if (!pass.is_counted) return {QCPScatterStyle::ssCircle, QPen(ink, 1.5), Qt::NoBrush, 7};
-  const auto shape =
-      shows_levels ? static_cast<QCPScatterStyle::ScatterShape>(levelShape(pass.side)) : QCPScatterStyle::ssDisc;
+  const auto shape = shows_levels ? static_cast<QCPScatterStyle::ScatterShape>(levelShape(pass.configuration))
+                                  : QCPScatterStyle::ssDisc;
   return {shape, ink, ink, passes <= kFewPasses ? 8.0 : 4.0};
 }
 
@@ -271,7 +271,8 @@ void RunOrderView::fillTable() {
     const PassView& pass = shown_.passes[static_cast<std::size_t>(i)];
     const std::string& unit = study.cases[static_cast<std::size_t>(std::max(0, cases_->currentIndex()))].metric.unit;
     const QString off = toQt(core::percentText(pass.percent_off));
-    const QString words[] = {pass.clock, pass.title, showsLevels() ? toQt(study.nameOf(pass.side)) : tr("hidden"),
+    const QString words[] = {pass.clock, pass.title,
+                             showsLevels() ? toQt(study.nameOf(pass.configuration)) : tr("hidden"),
                              showsLevels() ? toQt(core::valueText(pass.value, unit)) : off, pass.remark};
     for (int column = 0; column < ColumnCount; ++column) {
       auto* item = new QTableWidgetItem(words[column]);

@@ -110,11 +110,19 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
          "interval is wider "
          "for it"));
   connect(looks_, &QComboBox::activated, this, &PlanEditor::edited);
+  spread_ = new QComboBox(this);
+  spread_->setObjectName(QStringLiteral("spreadBox"));
+  spread_->setAccessibleName(tr("where intervals take their spread from"));
+  spread_->addItems({tr("each comparison's own spread"), tr("spread of all configurations")});
+  spread_->setToolTip(
+      tr("All configurations together tell more of the spread than two: intervals are narrower for the same hours. "
+         "Where one scatters unlike the others it is said, with the interval by the two alone beside it"));
+  connect(spread_, &QComboBox::activated, this, &PlanEditor::edited);
   auto* sizes = new QHBoxLayout;
-  for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_, looks_})
+  for (QWidget* widget : std::initializer_list<QWidget*>{passes_, rounds_, passes_per_visit_, looks_, spread_})
     sizes->addWidget(widget);
   // Before a plan is loaded, the window is no wider for what belongs to another order.
-  for (QWidget* widget : std::initializer_list<QWidget*>{rounds_, passes_per_visit_, looks_}) widget->hide();
+  for (QWidget* widget : std::initializer_list<QWidget*>{rounds_, passes_per_visit_, looks_, spread_}) widget->hide();
   column->addLayout(sizes);
   using Fields = std::initializer_list<QWidget*>;
   for (const Fields& fields :
@@ -210,8 +218,14 @@ void PlanEditor::load(const core::Study& study, const PlanningView& view, bool c
   quiet_->setValue(plan.quiet_wait_s);
   retries_->setValue(plan.retries);
   sealed_->setChecked(plan.is_sealed);
-  pass_spread_->setValue(plan.guess.pass_spread_percent);
-  flip_spread_->setValue(plan.guess.flip_spread_percent);
+  const auto& unit = view.planning.aim.unit;
+  for (QDoubleSpinBox* box : {pass_spread_, flip_spread_}) {
+    const QSignalBlocker blocker(box);
+    box->setSuffix(QLatin1Char(' ') + view.unit);
+    box->setMinimum(unit || box == flip_spread_ ? 0.0 : 0.01);
+  }
+  pass_spread_->setValue(unit ? plan.guess.pass_spread_units : plan.guess.pass_spread_percent);
+  flip_spread_->setValue(unit ? plan.guess.flip_spread_units : plan.guess.flip_spread_percent);
   flip_minutes_->setValue(plan.guess.flip_minutes);
   pass_minutes_->setValue(plan.guess.visit_pass_minutes);
   const bool has_rounds = plan.order == core::Order::BalancedShuffle;
@@ -220,6 +234,8 @@ void PlanEditor::load(const core::Study& study, const PlanningView& view, bool c
   passes_per_visit_->setVisible(has_rounds);
   looks_->setVisible(has_rounds);
   looks_->setCurrentIndex(looksIndex(plan));
+  spread_->setVisible(has_rounds && study.configurationCount() > 2);
+  spread_->setCurrentIndex(static_cast<int>(plan.spread));
   pass_spread_->setVisible(!view.is_pass_spread_measured);
   flip_spread_->setVisible(!view.is_flip_spread_measured);
   flip_minutes_->setVisible(std::any_of(study.variables.begin(), study.variables.end(),
@@ -229,8 +245,8 @@ void PlanEditor::load(const core::Study& study, const PlanningView& view, bool c
   minutes_->setValue(shown_minutes_);
   for (QPushButton* usual : usual_) usual->setEnabled(can_edit);
   for (QWidget* widget : std::initializer_list<QWidget*>{
-           minutes_, order_, looks_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_, settle_, settle_to_,
-           quiet_, retries_, sealed_, pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
+           minutes_, order_, looks_, spread_, passes_, rounds_, passes_per_visit_, warm_ups_, time_limit_, settle_,
+           settle_to_, quiet_, retries_, sealed_, pass_spread_, flip_spread_, flip_minutes_, pass_minutes_})
     widget->setEnabled(can_edit);
 }
 
@@ -248,7 +264,12 @@ core::Plan PlanEditor::plan() const {
   plan.quiet_wait_s = quiet_->value();
   plan.retries = retries_->value();
   plan.is_sealed = sealed_->isChecked();
-  plan.guess = {pass_spread_->value(), flip_spread_->value(), flip_minutes_->value(), pass_minutes_->value()};
+  plan.spread = static_cast<core::Spread>(spread_->currentIndex());
+  const bool is_in_unit = view_.planning.aim.unit.has_value();
+  (is_in_unit ? plan.guess.pass_spread_units : plan.guess.pass_spread_percent) = pass_spread_->value();
+  (is_in_unit ? plan.guess.flip_spread_units : plan.guess.flip_spread_percent) = flip_spread_->value();
+  plan.guess.flip_minutes = flip_minutes_->value();
+  plan.guess.visit_pass_minutes = pass_minutes_->value();
   const bool has_rounds = plan.order == core::Order::BalancedShuffle;
   // Looks that a design put elsewhere stay as they are, as long as nobody asks for others.
   const bool are_kept = has_rounds && plan.rounds == loaded_.rounds && looks_->currentIndex() == looksIndex(loaded_);

@@ -62,6 +62,7 @@ class PlanEditor final : public QWidget {
   double shown_minutes_ = 0;
   std::vector<QPushButton*> usual_;  ///< times that are chosen with one press
   Fold* fold_ = nullptr;
+  QComboBox* spread_ = nullptr;
   QComboBox* planned_for_ = nullptr;
   QComboBox* grouped_by_ = nullptr;
   QWidget* crossed_ = nullptr;  ///< what only two crossed variables need

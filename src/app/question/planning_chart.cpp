@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include <fmt/format.h>
+
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 
@@ -32,11 +34,11 @@ QString nameOf(core::Order order) {
 
 // As high as what there is to see, and no higher than five thresholds: what is far from them is not worth looking at.
 double mostPercent(const PlanningView& view) {
-  double highest = std::max(view.threshold_percent, view.current.smallest_detectable_percent);
+  double highest = std::max(view.threshold, view.current.smallest_detectable);
   for (const PlanningView::Curve& curve : view.curves)
-    for (const core::CandidatePlan& plan : curve.plans) highest = std::max(highest, plan.smallest_detectable_percent);
+    for (const core::CandidatePlan& plan : curve.plans) highest = std::max(highest, plan.smallest_detectable);
   constexpr double kRoom = 1.6;  // for the key above
-  const double five = view.threshold_percent > 0 ? 5 * view.threshold_percent : kRoom * highest;
+  const double five = view.threshold > 0 ? 5 * view.threshold : kRoom * highest;
   return std::max(1e-3, std::min(five, kRoom * highest));
 }
 
@@ -73,13 +75,13 @@ void PlanningChart::show(const PlanningView& view) {
     axis->setLabelPadding(2);
   }
   xAxis->setLabel(tr("hours at the bench"));
-  yAxis->setLabel(tr("detects, %"));
+  yAxis->setLabel(tr("detects, %1").arg(view.unit));
   xAxis->setRange(0, most_hours);
   yAxis->setRange(0, mostPercent(view));
   for (const PlanningView::Curve& curve : view.curves) addCurve(curve);
   addPoint(view.current, 11, tr("this plan"));
   if (view.proposed) addPoint(*view.proposed, 5, tr("cheapest that is enough"));
-  addThreshold(view.threshold_percent);
+  addThreshold(view.threshold, view.unit);
   setAccessibleDescription(view.current_text + QStringLiteral(". ") + view.proposed_text);
   replot(QCustomPlot::rpQueuedReplot);
 }
@@ -90,15 +92,15 @@ void PlanningChart::addCurve(const PlanningView::Curve& curve) {
   graph->setPen(penOf(curve.order));
   if (curve.plans.size() == 1)
     graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssSquare, 5));  // no line shows it
-  for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable_percent);
+  for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable);
   graph->setName(curve.plans.front().value.is_flip_unseen ? tr("blocked, flips unseen") : nameOf(curve.order));
 }
 
-void PlanningChart::addThreshold(double percent) {
+void PlanningChart::addThreshold(double threshold, const QString& unit) {
   QCPGraph* graph = addGraph();
   graph->setPen(QPen(theme().ink, 1));
-  graph->setName(tr("%1\u00A0% matters").arg(percent));
-  for (const double end : {xAxis->range().lower, xAxis->range().upper}) graph->addData(end, percent);
+  graph->setName(tr("%1\u00A0%2 matters").arg(QString::fromStdString(fmt::format("{:.3g}", threshold)), unit));
+  for (const double end : {xAxis->range().lower, xAxis->range().upper}) graph->addData(end, threshold);
 }
 
 void PlanningChart::addPoint(const core::CandidatePlan& plan, double size, const QString& name) {
@@ -107,7 +109,7 @@ void PlanningChart::addPoint(const core::CandidatePlan& plan, double size, const
   graph->setLineStyle(QCPGraph::lsNone);
   graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssCircle, QPen(theme().changed, 2),
                                          size > 8 ? QBrush(Qt::NoBrush) : QBrush(theme().changed), size));
-  graph->addData(hours(plan), std::min(plan.smallest_detectable_percent, yAxis->range().upper));
+  graph->addData(hours(plan), std::min(plan.smallest_detectable, yAxis->range().upper));
 }
 
 void PlanningChart::mousePressEvent(QMouseEvent* event) {
@@ -116,7 +118,7 @@ void PlanningChart::mousePressEvent(QMouseEvent* event) {
   for (const PlanningView::Curve& curve : curves_)
     for (const core::CandidatePlan& plan : curve.plans) {
       const double dx = xAxis->coordToPixel(hours(plan)) - event->position().x();
-      const double dy = yAxis->coordToPixel(plan.smallest_detectable_percent) - event->position().y();
+      const double dy = yAxis->coordToPixel(plan.smallest_detectable) - event->position().y();
       const double distance = std::hypot(dx, dy);
       if (distance >= least) continue;
       least = distance;

@@ -23,7 +23,7 @@ class PlanningChart final : public QCustomPlot {
 
  private:
   void addCurve(const PlanningView::Curve& curve);
-  void addThreshold(double percent);
+  void addThreshold(double threshold, const QString& unit);
   void addPoint(const core::CandidatePlan& plan, double size, const QString& name);
   std::vector<PlanningView::Curve> curves_;
   bool is_choosable_ = true;

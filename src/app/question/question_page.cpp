@@ -328,7 +328,7 @@ void QuestionPage::focusProblem() {
   const std::string& where = study_.problems().front().where;
   if (where == "levels") {
     const bool is_baseline =
-        study_.study().shape == core::Shape::Pair && study_.study().nameOf(core::Side::Baseline).empty();
+        study_.study().shape == core::Shape::Pair && study_.study().nameOf(core::ConfigurationId::Baseline).empty();
     return focusPart(is_baseline ? QStringLiteral("baseline") : QStringLiteral("changed"));
   }
   if (where == "cases") {

@@ -9,8 +9,8 @@
 #include "app/model/study_model.h"
 #include "bench/offers.h"
 #include "core/study/shelf.h"
-#include "session/background.h"
-#include "session/trial.h"
+#include "session/sheet/trial.h"
+#include "session/user/background.h"
 
 class QBoxLayout;
 class QComboBox;

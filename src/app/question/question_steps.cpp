@@ -21,7 +21,7 @@
 #include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/level_choice.h"
-#include "session/installed_programs.h"
+#include "session/user/installed_programs.h"
 
 namespace app {
 namespace {

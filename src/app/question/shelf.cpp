@@ -10,7 +10,7 @@
 
 #include "app/model/study_model.h"
 #include "app/question/parts.h"
-#include "session/trial.h"
+#include "session/sheet/trial.h"
 
 namespace app {
 namespace {

@@ -13,7 +13,7 @@
 
 #include "app/shell/theme.h"
 #include "report/report.h"
-#include "session/output_file.h"
+#include "session/user/output_file.h"
 
 namespace app {
 namespace {

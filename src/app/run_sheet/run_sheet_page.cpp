@@ -253,7 +253,7 @@ void RunSheetPage::drawTrace() {
   if (const auto in_hand = session.pass().slotInHand()) {
     const core::Slot& slot = session.open().schedule()[*in_hand];
     trace_.follow(session.pass().logPath(), study_.study().cases[slot.case_index].field);
-    plot_->graph(0)->setPen(QPen(levelColour(study_.study(), slot.side), 1.2));
+    plot_->graph(0)->setPen(QPen(levelColour(study_.study(), slot.configuration), 1.2));
   } else {
     trace_.clear();
   }

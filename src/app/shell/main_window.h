@@ -14,7 +14,7 @@
 #include "app/model/typed_results_model.h"
 #include "app/shell/keep_awake.h"
 #include "app/shell/prompts.h"
-#include "session/global_key.h"
+#include "session/user/global_key.h"
 
 class QStackedWidget;
 

@@ -7,7 +7,7 @@
 #include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
 #include "app/shell/main_window.h"
-#include "session/person.h"
+#include "session/user/person.h"
 
 namespace app {
 
@@ -34,7 +34,8 @@ void MainWindow::openEarly() {
 void MainWindow::askUnreachable() {
   if (!study_.hasStudy()) return;
   const auto next = study_.session().nextSlot();
-  const auto suggested = next ? study_.session().open().schedule()[*next].side : core::Side::Changed;
+  const auto suggested =
+      next ? study_.session().open().schedule()[*next].configuration : core::ConfigurationId::Changed;
   const QStringList levels = levelNames(study_.study());
   if (const auto chosen = prompts_.unreachable(this, levels, static_cast<int>(suggested)))
     study_.act([&](session::Session& s) {

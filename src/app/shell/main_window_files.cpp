@@ -14,7 +14,7 @@
 #include "app/shell/welcome.h"
 #include "report/report.h"
 #include "report/shape_svg.h"
-#include "session/output_file.h"
+#include "session/user/output_file.h"
 
 namespace app {
 

@@ -9,7 +9,7 @@
 #include "app/model/qt_text.h"
 #include "app/shell/doubts_tray.h"
 #include "app/shell/main_window.h"
-#include "session/global_key.h"
+#include "session/user/global_key.h"
 
 namespace app {
 namespace {

@@ -11,7 +11,7 @@
 #include "core/machine/device_path.h"
 #include "core/machine/difference_sentences.h"
 #include "core/machine/memory_layout.h"
-#include "session/user_files.h"
+#include "session/user/user_files.h"
 #include "store/json/capture_json.h"
 #include "store/json/json_text.h"
 

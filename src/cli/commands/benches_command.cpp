@@ -7,7 +7,7 @@
 #include "cli/commands.h"
 #include "core/machine/comparison.h"
 #include "core/machine/difference_sentences.h"
-#include "session/user_files.h"
+#include "session/user/user_files.h"
 #include "store/benches/bench_register.h"
 #include "store/json/json_text.h"
 

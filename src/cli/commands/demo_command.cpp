@@ -1,7 +1,7 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "cli/commands/run_to_end.h"
-#include "session/demo_study.h"
+#include "session/sheet/demo_study.h"
 
 namespace cli {
 

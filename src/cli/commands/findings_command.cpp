@@ -74,10 +74,7 @@ void printPair(const core::Judgement& judged, std::ostream& out) {
     out << of_pair.sentence() << (is_asked ? "" : ", chosen afterwards") << ".\n\n";
   if (!judged.is_sealed)
     for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
-  if (!is_asked)
-    out << "Nobody asked this before the first pass: whoever looks at enough pairs finds one that differs. Confirm it "
-           "in "
-           "a study of its own.\n";
+  if (!is_asked) out << core::chosenAfterwardsText() << ".\n";
 }
 
 }  // namespace

@@ -5,7 +5,7 @@
 
 #include "cli/commands.h"
 #include "cli/compute/frames_json.h"
-#include "session/log_import.h"
+#include "session/study/log_import.h"
 #include "store/json/json_text.h"
 #include "store/logs/log_shape.h"
 

@@ -49,7 +49,7 @@ core::Status newCommand(const std::string& study_path, const std::string& design
     return core::Error{core::ErrorKind::Missing, "the design cannot be read", design_path, "Check its name and folder"};
   std::ostringstream text;
   text << file.rdbuf();
-  const auto study = store::studyFromJson(text.str(), design_path);
+  const auto study = store::newStudyFromJson(text.str(), design_path);
   if (!study) return study.error();
   if (const auto problems = core::problemsOf(*study); !problems.empty()) {
     core::Error first = problems.front();

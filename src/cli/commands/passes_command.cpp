@@ -12,7 +12,7 @@
 #include "core/estimate/wording.h"
 #include "core/study/exclusion.h"
 #include "core/study/name_pattern.h"
-#include "session/log_import.h"
+#include "session/study/log_import.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -27,7 +27,7 @@ ordered_json passJson(const session::Session& session, const core::Pass& pass, b
   const core::Slot& slot = session.open().schedule()[pass.slot];
   ordered_json out{{"id", pass.id},
                    {"case", study.cases[slot.case_index].title()},
-                   {"level", study.nameOf(slot.side)},
+                   {"level", study.nameOf(slot.configuration)},
                    {"visit", slot.visit},
                    {"round", slot.round},
                    {"number", slot.number},
@@ -55,7 +55,7 @@ core::Result<core::NamedPass> placeOf(const core::Study& study, const std::strin
   core::NamedPass place;
   const auto level = namedLevel(study, options.level, "--level");
   if (!level) return level.error();
-  place.side = *level;
+  place.configuration = *level;
   for (std::size_t i = 0; i < study.cases.size(); ++i)
     if (options.case_title.empty() ? study.cases.size() == 1 : study.cases[i].title() == options.case_title) {
       place.case_index = i;
@@ -152,12 +152,12 @@ core::Status importCommand(const ImportOptions& options, std::ostream& out) {
       if (!place) return place.error();
       const auto reading = session::readLog(path, session.benches(), session.machine().registeredName(), ms_per_unit);
       if (!reading) return reading.error();
-      const auto open = session.open().ledger().pendingOf(place->case_index, place->side);
+      const auto open = session.open().ledger().pendingOf(place->case_index, place->configuration);
       const std::string& title = session.study().cases[place->case_index].title();
       if (open.size() < reading->runs.size())
         return Error{ErrorKind::TooFew,
                      fmt::format("the plan has {} places left for {} at {}, the log holds {} runs", open.size(), title,
-                                 session.study().nameOf(place->side), reading->runs.size()),
+                                 session.study().nameOf(place->configuration), reading->runs.size()),
                      path, "Add a round, or import fewer logs"};
       for (std::size_t run = 0; run < reading->runs.size(); ++run) {
         if (auto filed = session.outside().importFrames(open[run], session::framesOf(*reading, run)); !filed)
@@ -166,7 +166,7 @@ core::Status importCommand(const ImportOptions& options, std::ostream& out) {
         const auto& frame_ms = reading->runs[run].frame_ms;
         const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
         out << fmt::format("{}, {}: {} at {}, visit {}, pass {}\n", path, reading->runs[run].name, title,
-                           session.study().nameOf(place->side), slot.visit, slot.number);
+                           session.study().nameOf(place->configuration), slot.visit, slot.number);
         out << fmt::format("  {} frames in {:.2f} s, {:.4g} FPS; read as {}\n", frame_ms.size(), total_ms / 1000,
                            1000 * static_cast<double>(frame_ms.size()) / total_ms, reading->sentence());
       }

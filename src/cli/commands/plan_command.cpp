@@ -8,11 +8,11 @@
 #include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
 #include "core/values/percent.h"
-#include "session/person.h"
-#include "session/planning_basis.h"
-#include "session/session.h"
-#include "session/sheet_time.h"
-#include "session/whose_turn.h"
+#include "session/sheet/session.h"
+#include "session/sheet/whose_turn.h"
+#include "session/study/planning_basis.h"
+#include "session/study/sheet_time.h"
+#include "session/user/person.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -20,23 +20,37 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
+json chancesJson(const core::PlanValue& value) {
+  return {{"power", value.power},
+          {"chance_gain", value.chance_gain},
+          {"chance_nothing_matters", value.chance_nothing_matters}};
+}
+
 json planJson(const core::CandidatePlan& plan, const core::PlanningOrder& planning) {
-  return {
-      {"order", core::orderName(plan.order)},
-      {"size", plan.size},
-      {"passes_per_visit", plan.passes_per_visit},
-      {"visits", plan.visits},
-      {"minutes", plan.minutes},
-      {"smallest_detectable_percent",
-       plan.hasNoInterval() || plan.smallest_detectable_percent <= 0 ? json() : json(plan.smallest_detectable_percent)},
-      {"half_width_percent", core::percentOfLn(plan.value.half_width)},
-      {"power", plan.value.power},
-      {"chance_gain", plan.value.chance_gain},
-      {"chance_nothing_matters", plan.value.chance_nothing_matters},
-      {"exposure_hours", plan.exposure_hours},
-      {"flips_unseen", plan.value.is_flip_unseen},
-      {"sufficient", plan.is_sufficient},
-      {"in_words", core::reasonFor(plan, planning)}};
+  const auto& unit = planning.aim.unit;
+  const json detectable =
+      plan.hasNoInterval() || plan.smallest_detectable <= 0 ? json() : json(plan.smallest_detectable);
+  json out{{"order", core::orderName(plan.order)},
+           {"size", plan.size},
+           {"passes_per_visit", plan.passes_per_visit},
+           {"visits", plan.visits},
+           {"minutes", plan.minutes},
+           {"smallest_detectable_percent", unit ? json() : detectable},
+           {"half_width_percent", unit ? json() : json(core::percentOfLn(plan.value.half_width))},
+           {"power", plan.value.power},
+           {"chance_gain", plan.value.chance_gain},
+           {"chance_nothing_matters", plan.value.chance_nothing_matters},
+           {"exposure_hours", plan.exposure_hours},
+           {"flips_unseen", plan.value.is_flip_unseen},
+           {"sufficient", plan.is_sufficient},
+           {"chances_are_of", planning.suite_cases > 1 ? "suite" : "each case"},
+           {"cases", std::max(planning.suite_cases, planning.aim.cases)},
+           {"each_case", plan.each ? chancesJson(*plan.each) : json()},
+           {"spread_df", planning.noise.spread_df > 0 ? json(planning.noise.spread_df) : json()},
+           {"in_words", core::reasonFor(plan, planning)}};
+  if (unit)
+    out.update({{"unit", unit->unit}, {"smallest_detectable", detectable}, {"half_width", plan.value.half_width}});
+  return out;
 }
 
 }  // namespace
@@ -67,6 +81,7 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
   out << "Now: " << core::reasonFor(current, planning) << ".\n";
   for (const core::Variable& one : study.variables)
     if (const auto offer = core::groupingOffer(study, one.name, planning)) out << *offer << ".\n";
+  if (const auto offer = core::spreadOffer(study, planning)) out << *offer << ".\n";
   if (proposed)
     out << (minutes > 0 ? "Best in that time: " : "Cheapest that is enough: ") << core::reasonFor(*proposed, planning)
         << ".\n";

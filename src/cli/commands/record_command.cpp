@@ -12,10 +12,10 @@
 #include "cli/commands/terminal_program.h"
 #include "cli/compute/frames_json.h"
 #include "recorder/frame_facts.h"
-#include "session/frame_recorder.h"
-#include "session/global_key.h"
-#include "session/output_file.h"
-#include "session/pass_result.h"
+#include "session/programs/frame_recorder.h"
+#include "session/programs/pass_result.h"
+#include "session/user/global_key.h"
+#include "session/user/output_file.h"
 #include "store/json/json_text.h"
 
 namespace cli {

@@ -4,7 +4,7 @@
 #include "cli/commands.h"
 #include "cli/commands/with_session.h"
 #include "report/report.h"
-#include "session/output_file.h"
+#include "session/user/output_file.h"
 
 namespace cli {
 

@@ -7,8 +7,8 @@
 
 #include "cli/commands.h"
 #include "core/values/shown_text.h"
-#include "session/running_studies.h"
-#include "session/user_files.h"
+#include "session/user/running_studies.h"
+#include "session/user/user_files.h"
 
 namespace cli {
 namespace {

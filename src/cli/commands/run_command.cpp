@@ -14,7 +14,7 @@
 #include "core/record/flip_guide.h"
 #include "core/record/looks.h"
 #include "core/values/shown_text.h"
-#include "session/person.h"
+#include "session/user/person.h"
 
 namespace cli {
 namespace {
@@ -27,7 +27,7 @@ std::string passLine(const session::Session& session, const core::Pass& pass) {
                            : pass.value            ? core::valueText(*pass.value, a_case.metric.unit)
                                                    : "FAILED: " + pass.failure;
   return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.open().schedule().size(),
-                     session.study().nameOf(slot.side), a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
+                     session.study().nameOf(slot.configuration), a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
                      slot.number, what);
 }
 
@@ -90,9 +90,9 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
   const auto& visits = session.recorded().visits;
   const bool is_new_visit = visits.empty() || visits.back().planned != slot.visit;
   const core::FlipGuide guide =
-      core::flipGuide(study, slot.side, visits.empty() ? std::nullopt : std::optional(visits.back()));
+      core::flipGuide(study, slot.configuration, visits.empty() ? std::nullopt : std::optional(visits.back()));
   if (is_new_visit && !guide.steps.empty()) {
-    out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.nameOf(slot.side));
+    out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.nameOf(slot.configuration));
     for (const std::string& step : guide.steps) out << "  - " << step << '\n';
     out << "Mind:\n";
     for (const std::string& caution : guide.cautions) out << "  - " << caution << '\n';
@@ -111,7 +111,7 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
 // The bench is not at the level that was asked: three ways on, each as it is typed.
 static void printHowToGoOn(const session::Session& session, std::ostream& out) {
   const std::string path = core::shownWord(session.open().path());
-  const std::string level = core::shownWord(session.study().nameOf(session.open().visit()->side));
+  const std::string level = core::shownWord(session.study().nameOf(session.open().visit()->configuration));
   out << fmt::format(
       "No pass was run. Set {0} and run the same command again; or measure it all the same:\n"
       "  iron-lever-cli measure-anyway {1} 'how you know that it is set'\n"
@@ -150,7 +150,7 @@ core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) 
     return ended;
   }
   for (const core::Unreachable& one : store::recordOf(session.recorded()).unreachable)
-    out << fmt::format("{} has no result: {}\n", session.study().nameOf(one.side), one.reason);
+    out << fmt::format("{} has no result: {}\n", session.study().nameOf(one.configuration), one.reason);
   const core::Claim claim = core::judgementOf(session.study(), store::recordOf(session.recorded())).claim;
   out << claim.sentence() << ".\n";
   if (!claim.safety.empty()) out << claim.safety << ".\n";

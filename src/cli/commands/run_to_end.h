@@ -3,7 +3,7 @@
 #include <functional>
 
 #include "cli/exit_code.h"
-#include "session/session.h"
+#include "session/sheet/session.h"
 
 namespace cli {
 

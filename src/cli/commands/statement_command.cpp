@@ -21,15 +21,16 @@ core::Status openEarlyCommand(const std::string& study_path, const std::string& 
 
 core::Status notReachableCommand(const std::string& study_path, const std::string& level, const std::string& reason) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    const auto side = namedLevel(session.study(), level, session.open().path());
-    return side ? session.decisions().declareUnreachable(*side, reason) : core::Status(side.error());
+    const auto configuration = namedLevel(session.study(), level, session.open().path());
+    return configuration ? session.decisions().declareUnreachable(*configuration, reason)
+                         : core::Status(configuration.error());
   });
 }
 
 core::Status testedCommand(const std::string& study_path, const std::string& level, const std::string& how) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    const auto side = namedLevel(session.study(), level, session.open().path());
-    return side ? session.decisions().stateStable(*side, how) : core::Status(side.error());
+    const auto configuration = namedLevel(session.study(), level, session.open().path());
+    return configuration ? session.decisions().stateStable(*configuration, how) : core::Status(configuration.error());
   });
 }
 

@@ -5,8 +5,8 @@
 
 #include "bench/local_bench.h"
 #include "core/judgement/judgement.h"
-#include "session/person.h"
-#include "session/session.h"
+#include "session/sheet/session.h"
+#include "session/user/person.h"
 
 namespace cli {
 

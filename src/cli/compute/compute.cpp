@@ -7,12 +7,14 @@
 #include <map>
 #include <optional>
 
+#include "cli/compute/compute_claims.h"
 #include "cli/compute/compute_levels.h"
 #include "cli/compute/compute_planning.h"
 #include "cli/compute/compute_quality.h"
 #include "cli/compute/compute_suite.h"
 #include "cli/compute/effect_json.h"
 #include "cli/compute/vector_input.h"
+#include "core/estimate/claims.h"
 #include "core/estimate/half_width.h"
 #include "core/estimate/holm.h"
 #include "core/estimate/null_study.h"
@@ -123,10 +125,10 @@ Result<ordered_json> estimatorChoiceGroup(const json& input) {
   for (const json& visit : input.at("visits")) {
     // A visit to a level that is neither of the two counts for nothing.
     const bool is_changed = !input.contains("changed") || visit.at("level") == input.at("changed");
-    const auto side = visit.at("level") == input.at("baseline") ? core::Side::Baseline
-                      : is_changed                              ? core::Side::Changed
-                                                                : core::configurationAt(2);
-    visits.push_back({side, static_cast<int>(visits.size()) + 1, visit.at("round"),
+    const auto configuration = visit.at("level") == input.at("baseline") ? core::ConfigurationId::Baseline
+                               : is_changed                              ? core::ConfigurationId::Changed
+                                                                         : core::configurationAt(2);
+    visits.push_back({configuration, static_cast<int>(visits.size()) + 1, visit.at("round"),
                       Numbers(visit.at("passes").get<std::size_t>(), 1.0)});
   }
   const core::EstimatorChoice choice = core::chooseEstimator(visits);
@@ -161,13 +163,14 @@ Result<ordered_json> verdictsGroup(const json& input) {
   if (!input.at("lo_percent").is_null())
     interval = core::PercentInterval{input.at("lo_percent"), input.at("hi_percent")};
   const core::Verdict verdict = core::verdictOf(interval, core::noticeThreshold(input.at("delta_percent")));
-  core::MarkEvidence evidence;
-  evidence.is_plan_complete = input.value("plan_complete", true);
-  evidence.is_flip_unseen = input.value("flip_unseen", false);
-  if (input.contains("p_holm") && !input.at("p_holm").is_null()) evidence.p_holm = input.at("p_holm");
-  evidence.alpha = input.value("alpha", 0.05);
-  evidence.family_size = input.value("family_size", 1);
-  const core::Marks marks = core::marksOf(verdict, evidence);
+  core::Marks marks;
+  marks.is_so_far = !input.value("plan_complete", true);
+  marks.holds_if_flips_add_nothing = input.value("flip_unseen", false);
+  if (input.contains("p_holm") && !input.at("p_holm").is_null()) {
+    const double p = input.at("p_holm");  // one for all that a difference rests on; equality rests on none of it
+    if (!core::doesHold(verdict, {p, p, 0, p}, input.value("alpha", 0.05)).value_or(true))
+      marks.not_after_adjustment_for = input.value("family_size", 1);
+  }
   return ordered_json{{"verdict", core::verdictName(verdict)},
                       {"loss_bound_percent", core::lossBoundPercent(input.at("delta_percent"))},
                       {"marks", marks.names()},
@@ -211,7 +214,7 @@ Result<ordered_json> holmGroup(const json& input) {
 Result<ordered_json> spreadGroup(const json& input) {
   std::vector<core::VisitValues> visits;
   for (const json& values : input.at("visits"))
-    visits.push_back({core::Side::Baseline, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
+    visits.push_back({core::ConfigurationId::Baseline, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
   const auto spread = core::runToRunSpread(visits);
   return ordered_json{{"df", spread ? spread->df : 0},
                       {"pass_sd", spread ? ordered_json(spread->pass_sd) : ordered_json()},
@@ -301,6 +304,7 @@ const std::map<std::string, Group>& groups() {
       {"effect_passes", [](const json& input) { return effectGroup(input, flatVisits(input)); }},
       {"effect_rounds", [](const json& input) { return effectGroup(input, roundVisits(input)); }},
       {"effect_visits", [](const json& input) { return effectGroup(input, nestedVisits(input)); }},
+      {"claims", claimsGroup},
       {"estimator_choice", estimatorChoiceGroup},
       {"extension", extensionGroup},
       {"flip_tipping", flipTippingGroup},
@@ -313,6 +317,7 @@ const std::map<std::string, Group>& groups() {
       {"permutation_and_hl", secondOpinionGroup},
       {"planning", planningGroup},
       {"run_to_run_spread", spreadGroup},
+      {"shared_spread", sharedSpreadGroup},
       {"suite_shared_visits", sharedSuiteGroup},
       {"suite_summary", separateSuiteGroup},
       {"verdicts", verdictsGroup},

@@ -93,7 +93,7 @@ ordered_json plan(const json& input) {
   ordered_json out = ordered_json::object();
   addValue(out, asked, size);
   out["smallest_detectable_percent"] =
-      core::smallestDetectablePercent(asked.design, size, asked.passes_per_visit, asked.noise, asked.aim);
+      core::smallestDetectable(asked.design, size, asked.passes_per_visit, asked.noise, asked.aim);
   return out;
 }
 
@@ -106,8 +106,10 @@ ordered_json time(const json& input) {
   if (!input.contains("order")) return out;
   std::vector<core::TimedVisit> visits;
   for (const json& level : input.at("order"))
-    visits.push_back({level == input.at("baseline") ? core::Side::Baseline : core::Side::Changed, passes});
-  out["exposure_hours"] = core::exposureHours(visits, core::Side::Baseline, core::Side::Changed, warm_ups, times);
+    visits.push_back(
+        {level == input.at("baseline") ? core::ConfigurationId::Baseline : core::ConfigurationId::Changed, passes});
+  out["exposure_hours"] =
+      core::exposureHours(visits, core::ConfigurationId::Baseline, core::ConfigurationId::Changed, warm_ups, times);
   return out;
 }
 

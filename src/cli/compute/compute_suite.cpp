@@ -32,9 +32,10 @@ ordered_json summaryJson(const core::SuiteSummary& suite, std::size_t cases) {
 }
 
 // Visits are lists of cases, each a list of passes.
-void addVisit(std::vector<core::SuiteCase>& cases, core::Side side, int number, int round, const json& visit) {
+void addVisit(std::vector<core::SuiteCase>& cases, core::ConfigurationId configuration, int number, int round,
+              const json& visit) {
   for (std::size_t i = 0; i < cases.size(); ++i)
-    cases[i].visits.push_back({side, number, round, visit.at(i).get<std::vector<double>>()});
+    cases[i].visits.push_back({configuration, number, round, visit.at(i).get<std::vector<double>>()});
 }
 
 std::vector<core::SuiteCase> sharedCases(const json& input, int& visits) {
@@ -44,12 +45,12 @@ std::vector<core::SuiteCase> sharedCases(const json& input, int& visits) {
   if (input.at("design") == "rounds") {
     int round = 0;
     for (const json& pair : input.at("rounds")) {
-      addVisit(cases, core::Side::Baseline, ++visits, ++round, pair.at("baseline"));
-      addVisit(cases, core::Side::Changed, ++visits, round, pair.at("changed"));
+      addVisit(cases, core::ConfigurationId::Baseline, ++visits, ++round, pair.at("baseline"));
+      addVisit(cases, core::ConfigurationId::Changed, ++visits, round, pair.at("changed"));
     }
   } else {
-    for (const json& visit : input.at("baseline")) addVisit(cases, core::Side::Baseline, ++visits, 0, visit);
-    for (const json& visit : input.at("changed")) addVisit(cases, core::Side::Changed, ++visits, 0, visit);
+    for (const json& visit : input.at("baseline")) addVisit(cases, core::ConfigurationId::Baseline, ++visits, 0, visit);
+    for (const json& visit : input.at("changed")) addVisit(cases, core::ConfigurationId::Changed, ++visits, 0, visit);
   }
   if (input.contains("null_study") && !input.at("null_study").is_null())
     for (const json& visit : input.at("null_study").at("visits"))

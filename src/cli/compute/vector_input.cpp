@@ -25,18 +25,18 @@ std::vector<Numbers> nestedNumbers(const json& list) {
 }
 
 std::vector<core::VisitValues> flatVisits(const json& input) {
-  return {{core::Side::Baseline, 1, 0, input.at("baseline").get<Numbers>()},
-          {core::Side::Changed, 2, 0, input.at("changed").get<Numbers>()}};
+  return {{core::ConfigurationId::Baseline, 1, 0, input.at("baseline").get<Numbers>()},
+          {core::ConfigurationId::Changed, 2, 0, input.at("changed").get<Numbers>()}};
 }
 
 std::vector<core::VisitValues> nestedVisits(const json& input) {
   std::vector<core::VisitValues> visits;
-  const auto add = [&](const char* name, core::Side side) {
+  const auto add = [&](const char* name, core::ConfigurationId configuration) {
     for (const json& values : input.at(name))
-      visits.push_back({side, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
+      visits.push_back({configuration, static_cast<int>(visits.size()) + 1, 0, values.get<Numbers>()});
   };
-  add("baseline", core::Side::Baseline);
-  add("changed", core::Side::Changed);
+  add("baseline", core::ConfigurationId::Baseline);
+  add("changed", core::ConfigurationId::Changed);
   return visits;
 }
 
@@ -45,8 +45,8 @@ std::vector<core::VisitValues> roundVisits(const json& input) {
   int round = 0;
   for (const json& pair : input.at("rounds")) {
     ++round;
-    visits.push_back({core::Side::Baseline, 2 * round - 1, round, pair.at("baseline").get<Numbers>()});
-    visits.push_back({core::Side::Changed, 2 * round, round, pair.at("changed").get<Numbers>()});
+    visits.push_back({core::ConfigurationId::Baseline, 2 * round - 1, round, pair.at("baseline").get<Numbers>()});
+    visits.push_back({core::ConfigurationId::Changed, 2 * round, round, pair.at("changed").get<Numbers>()});
   }
   return visits;
 }

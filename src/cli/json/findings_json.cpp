@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "cli/json/claim_json.h"
 #include "cli/json/or_null.h"
 #include "cli/json/shape_json.h"
 
@@ -63,10 +64,12 @@ ordered_json boundJson(const core::BoundFinding& found) {
 }
 
 ordered_json readingJson(const core::SuiteReading& reading) {
-  return {{"name", reading.name},
-          {"cases", reading.cases},
-          {"improvement", changeJson(reading.improvement)},
-          {"verdict", core::verdictName(reading.verdict)}};
+  ordered_json out{{"name", reading.name},
+                   {"cases", reading.cases},
+                   {"improvement", changeJson(reading.improvement)},
+                   {"verdict", core::verdictName(reading.verdict)}};
+  addContrast(out, reading.contrast);
+  return out;
 }
 
 ordered_json trendJson(const core::PresetTrend& trend) {
@@ -105,8 +108,8 @@ ordered_json presetsHeldJson(const core::Study& study, const core::Findings& fin
   ordered_json all = ordered_json::array();
   for (const core::PresetsHeld& held : core::presetsHeld(study, findings)) {
     const auto presets = [&](const std::array<std::optional<std::size_t>, 2>& cases) {
-      const auto name = [&](std::size_t side) {
-        return cases[side] ? ordered_json(study.cases[*cases[side]].preset) : ordered_json();
+      const auto name = [&](std::size_t configuration) {
+        return cases[configuration] ? ordered_json(study.cases[*cases[configuration]].preset) : ordered_json();
       };
       return ordered_json{{"baseline", name(0)}, {"changed", name(1)}};
     };
@@ -117,6 +120,24 @@ ordered_json presetsHeldJson(const core::Study& study, const core::Findings& fin
                    {"with_low", presets(held.with_low)}});
   }
   return all;
+}
+
+// What is doubtful of the passes, whether it is said or not.
+void addQuality(ordered_json& out, const core::CaseFinding& finding) {
+  out["drift"] = nullptr;
+  if (const auto& drift = finding.drift; drift && drift->is_estimable)
+    out["drift"] = {{"percent_per_hour", core::percentOfLn(drift->per_hour)},
+                    {"p", drift->p},
+                    {"p_holm", orNull(drift->p_holm)},
+                    {"exposure_hours", drift->exposure_hours},
+                    {"said", drift->is_flagged}};
+  out["warm_up"] = nullptr;
+  if (const auto& warm_up = finding.warm_up; warm_up && warm_up->inference)
+    out["warm_up"] = {{"percent", core::percentOfLn(*warm_up->difference)},
+                      {"p", warm_up->inference->p},
+                      {"said", finding.is_warm_up_seen}};
+  out["odd_passes"] = finding.odd_passes;
+  out["odd_visits"] = finding.odd_visits;
 }
 
 ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_study_date) {
@@ -146,7 +167,8 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   if (finding.threshold.ms && finding.effect->is_log) out["threshold"] = thresholdJson(finding.threshold);
   out["verdict"] = core::verdictName(finding.verdict);
   out["marks"] = finding.marks.names();
-  out["p_holm"] = orNull(finding.p_holm);
+  out["p_holm"] = finding.p_holm ? ordered_json(finding.p_holm->zero) : ordered_json();
+  addClaimPs(out, finding);
   out["tipping_flip_sd_for_zero_percent"] = orNull(finding.tipping_zero_percent);
   out["tipping_flip_sd_for_threshold_percent"] = orNull(finding.tipping_threshold_percent);
   if (finding.second_opinion)
@@ -170,19 +192,22 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   out["holds_target_changed"] = core::holdsTargetName(finding.holds_changed);
   out["secondary"] = ordered_json::array();
   for (const core::SecondaryMetric& metric : finding.secondary) out["secondary"].push_back(secondaryJson(metric));
+  addQuality(out, finding);
   return out;
 }
 
 ordered_json suiteJson(const core::Study& study, const core::SuiteFinding& suite) {
   ordered_json cases = ordered_json::array();
   for (const std::size_t index : suite.cases) cases.push_back(study.cases[index].title());
-  return {{"cases", cases},
-          {"estimator", core::estimatorName(suite.summary.design.estimator)},
-          {"improvement", changeJson(suite.improvement)},
-          {"cases_like_these", changeJson(suite.cases_like_these)},
-          {"arithmetic_mean_percent", suite.summary.arithmetic_mean_percent},
-          {"verdict", core::verdictName(suite.verdict)},
-          {"marks", suite.marks.names()}};
+  ordered_json out{{"cases", cases},
+                   {"estimator", core::estimatorName(suite.summary.design.estimator)},
+                   {"improvement", changeJson(suite.improvement)},
+                   {"cases_like_these", changeJson(suite.cases_like_these)},
+                   {"arithmetic_mean_percent", suite.summary.arithmetic_mean_percent},
+                   {"verdict", core::verdictName(suite.verdict)},
+                   {"marks", suite.marks.names()}};
+  addContrast(out, suite.summary.this_suite);
+  return out;
 }
 
 ordered_json doubtJson(const core::Doubt& doubt) {
@@ -261,7 +286,7 @@ ordered_json stepsJson(const core::Study& study, const core::Judgement& judgemen
 ordered_json unreachableJson(const core::Study& study, const core::Judgement& judgement) {
   ordered_json list = ordered_json::array();
   for (const core::Unreachable& one : judgement.unreachable) {
-    list.push_back({{"level", study.nameOf(one.side)},
+    list.push_back({{"level", study.nameOf(one.configuration)},
                     {"reason", one.reason},
                     {"next_lower", orNull(core::lowerLevelFor(study, one))}});
   }
@@ -292,6 +317,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"excluded_passes", findings.excluded_passes},
                    {"plan_complete", findings.is_plan_complete},
                    {"school", core::schoolName(study.school)},
+                   {"spread", core::spreadName(study.plan.spread)},
                    {"predictions", ordered_json::array()},
                    {"explanations", ordered_json::array()},
                    {"suite", findings.suite ? suiteJson(study, *findings.suite) : ordered_json()},

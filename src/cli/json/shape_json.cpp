@@ -1,5 +1,6 @@
 #include "cli/json/shape_json.h"
 
+#include "cli/json/claim_json.h"
 #include "cli/json/or_null.h"
 #include "core/values/percent.h"
 
@@ -67,11 +68,13 @@ class Shapes {
                      {"df", nullptr},
                      {"p", nullptr},
                      {"p_holm", nullptr},
+                     {"own_se", nullptr},
                      {"improvement_percent", nullptr},
                      {"improvement_lo_percent", nullptr},
                      {"improvement_hi_percent", nullptr},
                      {"verdict", nullptr},
                      {"marks", ordered_json::array()}};
+    addClaimPs(out, {});
     const core::ContrastFinding* found = findings_.find(place, case_index);
     if (found == nullptr) return out;
     out["estimator"] = core::estimatorName(found->estimator);
@@ -81,7 +84,8 @@ class Shapes {
       out["df"] = found->contrast.inference->df;
       out["p"] = found->contrast.inference->p;
     }
-    out["p_holm"] = orNull(found->p_holm);
+    out["p_holm"] = found->p_holm ? ordered_json(found->p_holm->zero) : ordered_json();
+    if (found->shared) out["own_se"] = orNull(found->shared->own.se);
     if (found->is_log) out["improvement_percent"] = found->improvement.value;
     if (found->is_log && found->improvement.interval) {
       out["improvement_lo_percent"] = found->improvement.interval->lo;
@@ -89,6 +93,7 @@ class Shapes {
     }
     out["verdict"] = core::verdictName(found->verdict);
     out["marks"] = found->marks.names();
+    addClaimPs(out, *found);
     return out;
   }
 

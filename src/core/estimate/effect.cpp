@@ -42,10 +42,18 @@ PercentChange inPercent(double d, const std::optional<Inference>& inference, dou
   return change;
 }
 
+// The others' values count on the scale of the contrast; one of 0 or below among them has none there.
+std::optional<RoundResidual> sharedResidual(std::span<const VisitValues> everywhere, const WeightedEffect& effect) {
+  if (everywhere.empty() || effect.design.estimator != Estimator::Rounds) return std::nullopt;
+  if (effect.is_log && std::any_of(everywhere.begin(), everywhere.end(), hasZero)) return std::nullopt;
+  return effect.is_log ? roundResidual(onLnScale(everywhere)) : roundResidual(everywhere);
+}
+
 }  // namespace
 
 Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Weights weights, double confidence,
-                                        const std::optional<FlipSd>& flip, Scale scale) {
+                                        const std::optional<FlipSd>& flip, Scale scale,
+                                        std::span<const VisitValues> everywhere) {
   WeightedEffect effect;
   effect.design = chooseEstimator(visits, weights);
   const Estimator estimator = effect.design.estimator;
@@ -53,16 +61,21 @@ Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Wei
   // A flip sd is known on the ln scale only, and says something only where flips were not repeated.
   if (effect.is_log && effect.design.has_interval && estimator == Estimator::Passes) effect.flip = flip;
   effect.units = effect.is_log ? unitsOf(onLnScale(visits), weights, estimator) : unitsOf(visits, weights, estimator);
-  const auto contrast = contrastOf(effect.units, weights, confidence, effect.flip);
+  auto contrast = contrastOf(effect.units, weights, confidence, effect.flip);
   if (!contrast) return contrast.error();
+  if (const auto residual = sharedResidual(everywhere, effect)) {
+    effect.shared = SharedSpread{*residual, *contrast};
+    contrast =
+        withSharedSpread(*contrast, effect.design.complete_rounds, weights, *residual, confidence, effect.units.size());
+  }
   effect.rounding = roundingError(visits, effect.is_log, weights);
   effect.contrast = withRounding(*contrast, effect.rounding, effect.units.designDf(weights), confidence);
   return effect;
 }
 
 Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, const std::optional<FlipSd>& flip,
-                        Scale scale) {
-  auto found = weightedEffectOf(visits, kPairWeights, confidence, flip, scale);
+                        Scale scale, std::span<const VisitValues> everywhere) {
+  auto found = weightedEffectOf(visits, kPairWeights, confidence, flip, scale, everywhere);
   if (!found) return found.error();
   Effect effect;
   effect.design = std::move(found->design);
@@ -70,6 +83,7 @@ Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, 
   effect.contrast = found->contrast;
   effect.flip = found->flip;
   effect.rounding = found->rounding;
+  effect.shared = found->shared;
   effect.level_baseline = found->levelAt(0);
   effect.level_changed = found->levelAt(1);
   if (found->units.estimator == Estimator::Rounds) effect.round_differences = roundSums(found->units, kPairWeights);

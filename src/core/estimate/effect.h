@@ -7,10 +7,17 @@
 #include <utility>
 #include <vector>
 
+#include "core/estimate/round_residual.h"
 #include "core/estimate/units.h"
 #include "core/values/metric.h"
 
 namespace core {
+
+/// What an interval owes to the configurations that its contrast does not compare.
+struct SharedSpread {
+  RoundResidual residual;
+  Contrast own;  ///< by the contrast's own spread alone
+};
 
 /// The change of a pair on one case. On the ln scale unless a value was 0 or below, then in the metric's own unit.
 struct Effect {
@@ -24,6 +31,7 @@ struct Effect {
   std::vector<double> changed_units;
   std::optional<FlipSd> flip;  ///< the null study's, when one was used
   double rounding = 0;         ///< the standard error is never below it: what the last digit of typed values hides
+  std::optional<SharedSpread> shared = {};  ///< where the spread of all configurations is in the interval
 
   /// True for `passes` without a null study: what flipping adds was never seen.
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
@@ -44,9 +52,10 @@ struct WeightedEffect {
   EstimatorChoice design;
   bool is_log = true;  ///< false where the metric is a difference by nature, or a counted value is 0 or below
   Contrast contrast;
-  Units units;                 ///< what the estimator compared, on the scale used
-  std::optional<FlipSd> flip;  ///< the null study's, when one was used
-  double rounding = 0;         ///< as of Effect
+  Units units;                              ///< what the estimator compared, on the scale used
+  std::optional<FlipSd> flip;               ///< the null study's, when one was used
+  double rounding = 0;                      ///< as of Effect
+  std::optional<SharedSpread> shared = {};  ///< as of Effect
 
   /// The mean of a configuration of the contrast as the estimator sees it: exp(mean ln), or the plain mean.
   [[nodiscard]] double levelAt(std::size_t configuration) const;
@@ -68,12 +77,16 @@ struct LevelUnits {
                                                                      Weights weights);
 
 /// Estimates a contrast of one metric on one case, by the estimator that its configurations allow.
-/// Shapes  visits: any order; visits without values, and those to configurations of weight 0, are skipped
+/// Shapes  visits: any order; visits without values, and those to configurations of weight 0, are skipped.
+/// `everywhere`:
+///         the visits to all configurations of the study, where the plan shares their spread; empty: each contrast has
+///         its own
 /// Units   values in the metric's own unit; `confidence` in (0, 1)
 /// Errors  as contrastOf
 [[nodiscard]] Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Weights weights,
                                                       double confidence, const std::optional<FlipSd>& flip = {},
-                                                      Scale scale = Scale::Ratio);
+                                                      Scale scale = Scale::Ratio,
+                                                      std::span<const VisitValues> everywhere = {});
 
 /// A contrast with the direction of its metric taken out: positive is better. Errors stay what they are.
 [[nodiscard]] Result<Contrast> onImprovementScale(Result<Contrast> contrast, Direction direction);
@@ -87,7 +100,8 @@ struct LevelUnits {
 /// Errors  TooFew when a level has no counted pass; OutOfRange as in contrast.h
 /// Source  weightedEffectOf with kPairWeights
 [[nodiscard]] Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence,
-                                      const std::optional<FlipSd>& flip = {}, Scale scale = Scale::Ratio);
+                                      const std::optional<FlipSd>& flip = {}, Scale scale = Scale::Ratio,
+                                      std::span<const VisitValues> everywhere = {});
 
 /// How far rounding alone may move the difference of two levels: equal roundings do not average out. 0 where nothing
 /// was typed. `is_log`: on the ln scale. Source  uniform error of the last digit

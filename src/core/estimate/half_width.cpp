@@ -20,7 +20,18 @@ struct Spread {
   double df = 1;
 };
 
-Spread spreadOfRounds(double sd, int rounds) { return {sd / std::sqrt(rounds), rounds - 1.0}; }
+// The spread held; a round more brings as many degrees of freedom as each of the others brought.
+Spread spreadOfRounds(double se, double df, int rounds, int more) {
+  return {se * std::sqrt(rounds / static_cast<double>(rounds + more)), df * (rounds + more - 1) / (rounds - 1)};
+}
+
+Spread spreadOfRounds(const Effect& effect, int more) {
+  const auto rounds = static_cast<int>(effect.round_differences.size());
+  const double own_se = std::sqrt(variance(effect.round_differences) / rounds);
+  if (!effect.shared) return spreadOfRounds(own_se, rounds - 1, rounds, more);
+  const Contrast mixed = withSharedSpread(effect.shared->own, rounds, kPairWeights, effect.shared->residual, 0.95, 1);
+  return spreadOfRounds(mixed.se.value_or(own_se), mixed.inference ? mixed.inference->df : rounds - 1, rounds, more);
+}
 
 Spread spreadOfVisits(const Effect& effect, int more) {
   const auto a = static_cast<double>(effect.baseline_units.size());
@@ -47,9 +58,7 @@ Spread spreadOfPasses(const Effect& effect, int more) {
 
 Spread spreadOf(const Effect& effect, int more) {
   switch (effect.design.estimator) {
-    case Estimator::Rounds:
-      return spreadOfRounds(std::sqrt(variance(effect.round_differences)),
-                            static_cast<int>(effect.round_differences.size()) + more);
+    case Estimator::Rounds: return spreadOfRounds(effect, more);
     case Estimator::Visits: return spreadOfVisits(effect, more);
     case Estimator::Passes: break;
   }
@@ -58,9 +67,9 @@ Spread spreadOf(const Effect& effect, int more) {
 
 }  // namespace
 
-HalfWidth halfWidthOfRounds(double sd, int rounds, double rounding, double confidence) {
+HalfWidth halfWidthOfRounds(double se, double df, int rounds, double rounding, double confidence) {
   return [=](int more) {
-    const Spread spread = spreadOfRounds(sd, rounds + more);
+    const Spread spread = spreadOfRounds(se, df, rounds, more);
     return tQuantile(spread.df, confidence) * std::max(spread.se, rounding);
   };
 }

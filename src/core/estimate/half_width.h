@@ -17,8 +17,9 @@ using HalfWidth = std::function<double(int more)>;
 /// Source  Student t, paired and pooled; Satterthwaite 1946; held by known-answer vectors
 [[nodiscard]] HalfWidth halfWidthOf(const Effect& effect, double confidence);
 
-/// Of the mean of `rounds` round differences with that sd; `rounding`: the standard error is never below it.
-[[nodiscard]] HalfWidth halfWidthOfRounds(double sd, int rounds, double rounding, double confidence);
+/// Of a mean over `rounds` rounds that is known with that standard error and those degrees of freedom, of its own or
+/// shared with other configurations; `rounding`: the standard error is never below it.
+[[nodiscard]] HalfWidth halfWidthOfRounds(double se, double df, int rounds, double rounding, double confidence);
 
 /// How much more of a design would be expected to change a verdict, effect and spread held. For showing only, beside
 /// "not settled".

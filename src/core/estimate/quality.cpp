@@ -1,6 +1,7 @@
 #include "core/estimate/quality.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 #include <set>
@@ -23,6 +24,30 @@ double cutFor(std::size_t n) {
   if (n <= 11) return 4.7;
   return n <= 19 ? 4.4 : 4.0;
 }
+
+/// The largest modified z that so many of clean groups of a size have.
+constexpr std::array kOddShares{0.2, 0.1, 0.05, 0.02, 0.01, 0.005, 0.002, 0.001, 0.0005, 0.0002};
+struct OddRow {
+  std::size_t n = 0;
+  std::array<double, kOddShares.size()> z;
+};
+constexpr std::array kOddRows{OddRow{5, {3.58, 5.40, 7.92, 12.95, 18.58, 26.40, 41.62, 60.45, 85.18, 130.44}},
+                              OddRow{6, {3.10, 4.20, 5.54, 7.82, 10.08, 12.92, 17.75, 22.37, 27.96, 38.04}},
+                              OddRow{7, {3.24, 4.41, 5.85, 8.31, 10.73, 13.72, 19.05, 24.00, 30.76, 43.39}},
+                              OddRow{8, {3.03, 3.91, 4.92, 6.52, 7.96, 9.69, 12.41, 14.85, 17.66, 21.95}},
+                              OddRow{9, {3.11, 4.03, 5.08, 6.74, 8.26, 10.02, 12.79, 15.37, 18.33, 24.12}},
+                              OddRow{10, {2.99, 3.75, 4.57, 5.81, 6.89, 8.16, 10.05, 11.66, 13.67, 16.52}},
+                              OddRow{11, {3.06, 3.83, 4.67, 5.94, 7.04, 8.28, 10.18, 11.89, 13.81, 16.59}},
+                              OddRow{12, {2.98, 3.66, 4.37, 5.42, 6.29, 7.27, 8.74, 10.01, 11.50, 13.76}},
+                              OddRow{13, {3.02, 3.71, 4.43, 5.48, 6.38, 7.37, 8.86, 10.11, 11.48, 13.62}},
+                              OddRow{14, {2.97, 3.59, 4.23, 5.13, 5.88, 6.70, 7.87, 8.82, 9.91, 11.67}},
+                              OddRow{15, {3.01, 3.63, 4.27, 5.19, 5.93, 6.76, 7.95, 8.99, 10.13, 11.74}},
+                              OddRow{16, {2.98, 3.54, 4.13, 4.94, 5.61, 6.32, 7.33, 8.19, 9.01, 10.44}},
+                              OddRow{18, {2.98, 3.51, 4.05, 4.80, 5.38, 6.03, 6.97, 7.72, 8.60, 9.66}},
+                              OddRow{20, {2.98, 3.49, 3.99, 4.68, 5.22, 5.78, 6.60, 7.25, 7.91, 8.83}},
+                              OddRow{25, {3.01, 3.48, 3.93, 4.54, 5.02, 5.52, 6.20, 6.74, 7.35, 8.24}},
+                              OddRow{30, {3.01, 3.43, 3.84, 4.37, 4.79, 5.22, 5.78, 6.22, 6.68, 7.25}},
+                              OddRow{40, {3.05, 3.42, 3.78, 4.24, 4.59, 4.95, 5.40, 5.74, 6.12, 6.57}}};
 
 std::optional<int> visitOfAll(const std::vector<std::size_t>& flagged, std::span<const int> visits) {
   if (flagged.size() < 2 || visits.empty() || std::set(visits.begin(), visits.end()).size() < 2) return std::nullopt;
@@ -80,6 +105,17 @@ std::map<int, LevelMean> levelMeans(const std::vector<VisitMean>& visits) {
 
 }  // namespace
 
+double oddP(std::size_t n, double largest_z) {
+  const OddRow* row = &kOddRows.front();
+  for (const OddRow& one : kOddRows)
+    if (one.n <= n) row = &one;
+  if (largest_z <= row->z.front()) return 1;
+  std::size_t i = 1;
+  while (i + 1 < row->z.size() && largest_z > row->z[i]) ++i;
+  const double slope = std::log(kOddShares[i] / kOddShares[i - 1]) / std::log(row->z[i] / row->z[i - 1]);
+  return kOddShares[i - 1] * std::pow(largest_z / row->z[i - 1], slope);
+}
+
 OddPasses oddPasses(std::span<const double> values, std::span<const int> visits) {
   OddPasses odd;
   if (values.size() < kFewestForOdd) return odd;
@@ -102,6 +138,7 @@ OddPasses oddPasses(std::span<const double> values, std::span<const int> visits)
     odd.modified_z.push_back(per_unit * (y[i] - odd.median));
     if (std::abs(odd.modified_z.back()) > odd.cut) odd.flagged.push_back(i);
   }
+  odd.p = oddP(values.size(), largestOf(odd.modified_z));
   odd.odd_visit = visitOfAll(odd.flagged, visits);
   return odd;
 }

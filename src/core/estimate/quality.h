@@ -20,6 +20,7 @@ struct OddPasses {
   double mad = 0;      ///< median absolute deviation from it
   double mean_ad = 0;  ///< mean absolute deviation from it
   double cut = 0;      ///< beyond this a modified z is odd
+  double p = 1;        ///< how many clean groups of that size have one as far out as the farthest
   std::vector<double> modified_z;
   std::vector<std::size_t> flagged;  ///< positions in the input, from 0
   std::optional<int> odd_visit;      ///< two or more flagged passes, all of one visit, where there are several visits
@@ -28,6 +29,10 @@ struct OddPasses {
 /// Shapes  values > 0, of one case at one level; `visits` of the same length, or empty where they are not known
 /// Source  modified z of Iglewicz & Hoaglin 1993, cuts for about one clean group in twenty; held by vectors
 [[nodiscard]] OddPasses oddPasses(std::span<const double> values, std::span<const int> visits = {});
+
+/// The share of clean groups of `n` that have a modified z as large; 1 for what one in five has. Source  a million
+/// normal groups of each size; log-linear between
+[[nodiscard]] double oddP(std::size_t n, double largest_z);
 
 /// A pass with its time, for drift.
 struct TimedPass {
@@ -47,7 +52,8 @@ struct Drift {
   double per_hour = 0;  ///< ln scale
   double se = 0;
   double p = 1;
-  double lo = 0;  ///< of per_hour
+  std::optional<double> p_holm;  ///< among the cases of its study, where it has any
+  double lo = 0;                 ///< of per_hour
   double hi = 0;
   double span_hours = 0;  ///< from the first pass to the last
   /// What the drift may pretend to be an effect of, in ln units: the lower end, the upper end.

@@ -15,11 +15,13 @@ namespace core {
 namespace {
 
 // ln values with the direction taken out, so that more is always better.
-std::vector<VisitValues> onImprovementScale(const SuiteCase& suite_case) {
-  std::vector<VisitValues> visits = suite_case.visits;
+std::vector<VisitValues> onImprovementScale(std::vector<VisitValues> visits, Direction direction) {
   for (VisitValues& visit : visits)
-    for (double& value : visit.values) value = signOf(suite_case.direction) * std::log(value);
+    for (double& value : visit.values) value = signOf(direction) * std::log(value);
   return visits;
+}
+std::vector<VisitValues> onImprovementScale(const SuiteCase& suite_case) {
+  return onImprovementScale(suite_case.visits, suite_case.direction);
 }
 
 // The suite's own visits: those in which every case has a counted pass, with the mean over cases of the visit means.
@@ -179,6 +181,20 @@ double designDf(const EstimatorChoice& design, std::span<const VisitValues> suit
   return df;
 }
 
+// How the suite's own values scatter at all configurations; nothing where the plan leaves each contrast its own spread.
+std::optional<RoundResidual> suiteResidual(std::span<const SuiteCase> cases) {
+  std::vector<std::vector<VisitValues>> scaled;
+  for (const SuiteCase& one : cases) {
+    if (one.everywhere.empty()) return std::nullopt;
+    std::vector<VisitValues> positive = one.everywhere;
+    std::erase_if(positive, [](const VisitValues& visit) {
+      return std::any_of(visit.values.begin(), visit.values.end(), [](double value) { return !(value > 0); });
+    });
+    scaled.push_back(onImprovementScale(std::move(positive), one.direction));
+  }
+  return roundResidual(completeVisits(scaled));
+}
+
 // A sample of cases can never tell more about all such cases than about itself.
 void takeCasesLikeThese(SuiteSummary& summary, std::span<const double> case_effects, double confidence) {
   auto sample = pairedDifference(case_effects, confidence);
@@ -231,6 +247,10 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
     summary.flip = suiteFlip(cases, scaled, weights);
   auto own = ownContrast(summary.design, suite_visits, scaled, weights, confidence, summary.flip);
   if (!own) return own.error();
+  if (const auto residual = summary.design.estimator == Estimator::Rounds ? suiteResidual(cases) : std::nullopt) {
+    summary.shared = SharedSpread{*residual, *own};
+    own = withSharedSpread(*own, summary.design.complete_rounds, weights, *residual, confidence, own_units.size());
+  }
   summary.rounding = suiteRounding(cases, weights);
   summary.this_suite =
       withRounding(*own, summary.rounding, designDf(summary.design, suite_visits, scaled, weights), confidence);

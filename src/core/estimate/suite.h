@@ -12,6 +12,7 @@ struct SuiteCase {
   Direction direction = Direction::HigherIsBetter;
   std::vector<VisitValues> visits;
   std::vector<std::vector<double>> null_visits = {};  ///< of a null study; empty where there is none
+  std::vector<VisitValues> everywhere = {};  ///< to all configurations, where they share their spread; else empty
   bool operator==(const SuiteCase&) const = default;
 };
 
@@ -23,7 +24,8 @@ struct SuiteSummary {
   bool is_widened = false;          ///< cases_like_these took over this_suite's wider interval
   std::optional<FlipSd> flip = {};  ///< the null study's, when one was used
   double rounding = 0;              ///< the standard error is never below it: what the last digit of typed values hides
-  double arithmetic_mean_percent = 0;  ///< for comparison with published work only
+  std::optional<SharedSpread> shared = {};  ///< where the spread of all configurations is in its interval
+  double arithmetic_mean_percent = 0;       ///< for comparison with published work only
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }
 };
 
@@ -33,7 +35,7 @@ struct SuiteSummary {
 
 /// Sums up cases that share their flips: the suite gets its own value for each visit or round first, because a lucky
 /// flip moves all cases at once and averaging over cases does not remove it.
-/// Shapes  at least one case; visits matched by their number; values > 0
+/// Shapes  at least one case; visits matched by their number; values > 0, but for `everywhere`
 /// Errors  TooFew when no visit is complete for every case at a configuration of the contrast; OutOfRange for values <=
 /// 0
 [[nodiscard]] Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double confidence,

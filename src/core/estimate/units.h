@@ -14,8 +14,6 @@ namespace core {
 /// A configuration's place in its study: one level of every variable. The first is the baseline; of a pair the second
 /// is the changed level. Written into study files; never renumbered.
 enum class ConfigurationId : std::uint16_t { Baseline = 0, Changed = 1 };
-/// Where a study is a pair, which of the two.
-using Side = ConfigurationId;
 [[nodiscard]] constexpr std::size_t placeOf(ConfigurationId configuration) {
   return static_cast<std::size_t>(configuration);
 }
@@ -33,7 +31,7 @@ struct VisitValues {
   int visit = 0;               ///< the visit's number; the same number in every case that ran in it
   int round = 0;               ///< from 1; 0 = in no round
   std::vector<double> values;  ///< may be empty: such a visit does not exist for this case
-  double resolution = 0;  ///< of typed values: the step of their last digit, or a range's width, the largest; else 0
+  double resolution = 0;  ///< the step of the last digit that values were rounded to, or a typed range's width; else 0
   bool operator==(const VisitValues&) const = default;
 };
 

@@ -1,20 +1,8 @@
 #include "core/estimate/verdict.h"
 
-#include <tuple>
-#include <utility>
-
 #include <fmt/format.h>
 
 namespace core {
-namespace {
-
-// "No difference" and "not settled" claim nothing that luck among many cases could have produced.
-bool isTouchedByAdjustment(Verdict verdict) {
-  return verdict != Verdict::NoDifferenceThatMatters && verdict != Verdict::NotSettled;
-}
-
-}  // namespace
-
 const char* verdictName(Verdict verdict) {
   switch (verdict) {
     case Verdict::Gain: return "gain";
@@ -54,14 +42,5 @@ std::vector<std::string> Marks::said(const char* so_far, const char* not_after_a
 
 std::vector<std::string> Marks::names() const { return said("so far", "not after adjustment"); }
 std::vector<std::string> Marks::words() const { return said("provisional", "does not survive the adjustment"); }
-
-Marks marksOf(Verdict verdict, const MarkEvidence& evidence) {
-  Marks marks;
-  marks.is_so_far = !evidence.is_plan_complete;
-  marks.holds_if_flips_add_nothing = evidence.is_flip_unseen;
-  if (evidence.p_holm && *evidence.p_holm >= evidence.alpha && isTouchedByAdjustment(verdict))
-    std::tie(marks.not_after_adjustment_for, marks.family_of) = std::pair(evidence.family_size, evidence.family_of);
-  return marks;
-}
 
 }  // namespace core

@@ -52,15 +52,4 @@ struct Marks {
   [[nodiscard]] std::vector<std::string> said(const char* so_far, const char* not_after_adjustment) const;
 };
 
-/// Evidence that a mark depends on.
-struct MarkEvidence {
-  bool is_plan_complete = true;
-  bool is_flip_unseen = false;
-  std::optional<double> p_holm;
-  double alpha = 0.05;
-  int family_size = 1;
-  const char* family_of = "cases";
-};
-[[nodiscard]] Marks marksOf(Verdict verdict, const MarkEvidence& evidence);
-
 }  // namespace core

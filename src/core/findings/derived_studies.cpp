@@ -84,8 +84,9 @@ Study nullStudyOf(const Study& study, int visits) {
 
 std::optional<std::string> lowerLevelFor(const Study& study, const Unreachable& missed) {
   if (study.shape != Shape::Pair) return std::nullopt;
-  auto lower = nextLowerLevel(study.variable().kind, study.nameOf(missed.side));
-  const std::string other = study.nameOf(missed.side == Side::Baseline ? Side::Changed : Side::Baseline);
+  auto lower = nextLowerLevel(study.variable().kind, study.nameOf(missed.configuration));
+  const std::string other = study.nameOf(missed.configuration == ConfigurationId::Baseline ? ConfigurationId::Changed
+                                                                                           : ConfigurationId::Baseline);
   return lower && *lower != other ? std::move(lower) : std::nullopt;
 }
 
@@ -93,7 +94,7 @@ std::optional<Study> withLowerLevel(const Study& study, const Unreachable& misse
   const auto lower = lowerLevelFor(study, missed);
   if (!lower) return std::nullopt;
   Study asked = study;
-  Level& level = asked.variable().levels[placeOf(missed.side)];
+  Level& level = asked.variable().levels[placeOf(missed.configuration)];
   level.name = *lower;
   level.set_command.clear();
   level.writes.clear();

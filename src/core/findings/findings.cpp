@@ -7,9 +7,10 @@
 
 #include <fmt/format.h>
 
-#include "core/estimate/holm.h"
 #include "core/estimate/tipping.h"
 #include "core/findings/case_memory.h"
+#include "core/findings/judged_claim.h"
+#include "core/findings/quality_families.h"
 #include "core/findings/secondary.h"
 #include "core/findings/suite_members.h"
 #include "core/findings/thresholds.h"
@@ -22,7 +23,7 @@
 namespace core {
 namespace {
 
-constexpr std::array kBothSides{Side::Baseline, Side::Changed};
+constexpr std::array kBothLevels{ConfigurationId::Baseline, ConfigurationId::Changed};
 
 void countPasses(Findings& findings, const Study& study, std::span<const Slot> schedule, const Record& record) {
   std::vector<bool> is_recorded(schedule.size(), false);
@@ -51,20 +52,22 @@ void fillDifference(CaseFinding& finding, const Effect& effect) {
     finding.why_no_effect = "A value is 0 or below: the difference is given in the metric's unit, without a verdict.";
     return;
   }
-  if (!inference) return;
-  const bool is_higher_better = finding.metric.direction == Direction::HigherIsBetter;
-  const double lo = is_higher_better ? inference->lo : -inference->hi;
-  const double hi = is_higher_better ? inference->hi : -inference->lo;
-  finding.verdict = verdictWithin(lo, hi, -finding.metric.threshold, finding.metric.threshold);
+}
+
+void fillClaim(CaseFinding& finding, const Effect& effect) {
+  const Metric& metric = finding.metric;
+  static_cast<Claimed&>(finding) =
+      claimedOf(*onImprovementScale(effect.contrast, metric.direction), finding.threshold,
+                {effect.is_log, metric.scale, metric.threshold, true, effect.isFlipUnseen()});
 }
 
 void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) {
   finding.effect = effect;
+  if (effect.is_log) finding.threshold = thresholdAt(study, finding.metric, effect.level_baseline);
+  fillClaim(finding, effect);
   if (!effect.is_log) return fillDifference(finding, effect);
   finding.change = percentChangeOf(effect.contrast);
   finding.improvement = improvementPercent(effect, finding.metric.direction);
-  finding.threshold = thresholdAt(study, finding.metric, effect.level_baseline);
-  finding.verdict = verdictOf(finding.improvement.interval, finding.threshold);
   const auto in_percent = [](std::optional<double> sd) { return sd ? std::optional(100 * *sd) : std::nullopt; };
   finding.tipping_zero_percent = in_percent(tippingFlipSd(effect, 0));
   const double bound =
@@ -88,14 +91,15 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
         furtherRoundsToSettle(effect, finding.metric.direction, finding.threshold, study.intervalConfidence());
 }
 
-// Side by side at both levels, whether they differ or not.
+// What bounded the case, side by side at both levels, whether they differ or not.
 void fillBound(CaseFinding& finding, std::span<const CountedPass> counted, ActsOn acts_on) {
-  std::array<std::vector<CountedPass>, 2> sides;
+  std::array<std::vector<CountedPass>, 2> by_level;
   std::optional<double> best_power_w;
-  for (const CountedPass& one : counted) sides[static_cast<std::size_t>(one.visit->side)].push_back(one);
-  for (const auto& side : sides)
-    if (const auto power = graphicsPower(side)) best_power_w = std::max(best_power_w.value_or(0), *power);
-  for (std::size_t side = 0; side < sides.size(); ++side) finding.bound[side] = boundOf(sides[side], best_power_w);
+  for (const CountedPass& one : counted) by_level[static_cast<std::size_t>(one.visit->configuration)].push_back(one);
+  for (const auto& level : by_level)
+    if (const auto power = graphicsPower(level)) best_power_w = std::max(best_power_w.value_or(0), *power);
+  for (std::size_t configuration = 0; configuration < by_level.size(); ++configuration)
+    finding.bound[configuration] = boundOf(by_level[configuration], best_power_w);
   finding.is_bound_elsewhere = isBoundElsewhere(finding.bound, acts_on);
 }
 
@@ -115,22 +119,20 @@ bool allPositiveValues(std::span<const CountedPass> counted) {
 }
 
 void fillOddPasses(CaseFinding& finding, std::span<const CountedPass> counted, const Study& study) {
-  for (const ConfigurationId side : configurationsOf(study)) {
+  for (const ConfigurationId configuration : configurationsOf(study)) {
     std::vector<double> values;
     std::vector<int> visits;
     std::vector<std::int64_t> ids;
     for (const CountedPass& one : counted) {
-      if (one.visit->side != side) continue;
+      if (one.visit->configuration != configuration) continue;
       values.push_back(*one.pass->value);
       visits.push_back(one.visit->planned);
       ids.push_back(one.pass->id);
     }
     const OddPasses odd = oddPasses(values, visits);
-    if (odd.odd_visit) {
-      finding.odd_visits.push_back(*odd.odd_visit);
-      continue;
-    }
-    for (const std::size_t i : odd.flagged) finding.odd_passes.push_back(ids[i]);
+    if (!odd.is_assessed) continue;
+    OddGroup& group = finding.odd_groups.emplace_back(OddGroup{odd.p, {}, odd.odd_visit});
+    for (const std::size_t i : odd.flagged) group.passes.push_back(ids[i]);
   }
 }
 
@@ -143,7 +145,7 @@ void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, con
   std::vector<TimedPass> timed;
   const std::int64_t begin_ms = counted.empty() ? 0 : counted.front().pass->started_ms;
   for (const CountedPass& one : counted)
-    timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->side),
+    timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->configuration),
                      static_cast<double>(one.pass->started_ms - begin_ms) / kMsPerHour, *one.pass->value});
   finding.drift = driftOf(timed, static_cast<int>(pair.from), static_cast<int>(pair.to), study.intervalConfidence());
   std::vector<std::vector<double>> visits;
@@ -159,20 +161,26 @@ std::string notMeasuredText(const CaseFinding& finding, const Study& study, bool
                      levelText(finding.only->level, finding.metric, study));
 }
 
+/// The counted passes, a list a case: at all configurations, and as a pair at the two that are compared.
+struct CountedCases {
+  const std::vector<std::vector<CountedPass>>& everywhere;
+  const std::vector<std::vector<CountedPass>>& of_pair;
+};
+
 CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& record,
-                      std::span<const CountedPass> counted) {
+                      std::span<const CountedPass> counted, std::span<const CountedPass> everywhere) {
   CaseFinding finding;
   finding.case_index = case_index;
   finding.title = study.cases[case_index].title();
   finding.metric = study.cases[case_index].metric;
   finding.threshold = noticeThreshold(study.notice_threshold_percent);  // until its frames are known
   for (const CountedPass& pass : counted) {
-    (pass.visit->side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
+    (pass.visit->configuration == ConfigurationId::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
     finding.counted.push_back(pass.pass->id);
   }
   const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
   if (finding.counted_baseline == 0 || finding.counted_changed == 0) {
-    const Side at = finding.counted_baseline > 0 ? Side::Baseline : Side::Changed;
+    const ConfigurationId at = finding.counted_baseline > 0 ? ConfigurationId::Baseline : ConfigurationId::Changed;
     if (const auto level = levelValueOf(values, at, finding.metric, study)) finding.only = OnlyLevel{at, *level};
     return finding;
   }
@@ -180,7 +188,8 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   fillBound(finding, counted, actsOn(study, record));
   const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record.null_study));
   const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
-  if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale))
+  const auto sharing = sharingVisits(study, visitValues(everywhere, [](const Pass& pass) { return pass.value; }));
+  if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale, sharing))
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
@@ -188,38 +197,35 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   return finding;
 }
 
-void adjustForFamily(Findings& findings, const Study& study) {
-  std::vector<std::optional<double>> p;
-  for (const CaseFinding& finding : findings.cases) {
-    const bool has_verdict = finding.effect && (finding.effect->is_log || finding.metric.scale == Scale::Difference);
-    const bool has_p = has_verdict && finding.effect->contrast.inference;
-    p.push_back(has_p ? std::optional(finding.effect->contrast.inference->p) : std::nullopt);
+void adjustForFamilies(Findings& findings, const Study& study) {
+  std::vector<Claimed*> family;
+  for (CaseFinding& finding : findings.cases) {
+    finding.marks.is_so_far = !findings.is_plan_complete;
+    family.push_back(&finding);
   }
-  const auto adjusted = holmAdjusted(p);
-  const auto family =
-      static_cast<int>(std::count_if(p.begin(), p.end(), [](const auto& one) { return one.has_value(); }));
-  for (std::size_t i = 0; i < findings.cases.size(); ++i) {
-    CaseFinding& finding = findings.cases[i];
-    finding.p_holm = adjusted[i];
-    finding.marks =
-        marksOf(finding.verdict, {findings.is_plan_complete, finding.effect && finding.effect->isFlipUnseen(),
-                                  adjusted[i], 1 - study.intervalConfidence(), family});
-  }
+  adjustFamily(family, study.intervalConfidence(), "cases");
+  judgeQuality(findings.cases);
 }
 
-// One that has no result at a level, and gets none, leaves the suite of the others standing.
+// One that has no result at a level, and gets none, leaves the suite of the others standing. Whichever two
+// configurations are compared, the suite is one.
 std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
-                                       std::span<const Slot> schedule,
-                                       const std::vector<std::vector<CountedPass>>& counted, PairOf pair) {
+                                       std::span<const Slot> schedule, const CountedCases& passes) {
   const SheetLedger ledger(study, schedule, record);
+  const auto valuesOf = [](std::span<const CountedPass> of) {
+    return visitValues(of, [](const Pass& pass) { return pass.value; });
+  };
+  std::vector<std::vector<VisitValues>> everywhere;
+  for (const auto& of_case : passes.everywhere) everywhere.push_back(valuesOf(of_case));
+  const std::vector<ConfigurationId> measured = measuredOf(study, everywhere);
   std::vector<NamedSuiteCase> cases;
-  for (std::size_t i = 0; i < counted.size(); ++i) {
+  for (std::size_t i = 0; i < everywhere.size(); ++i) {
     const Case& one = study.cases[i];
     const auto& effect = findings.cases[i].effect;
-    auto values = suiteVisitsOf(study, i, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
-                                kBothSides, [&](std::size_t of, ConfigurationId at) {
-                                  return ledger.awaits(of, at == Side::Baseline ? pair.from : pair.to);
-                                });
+    if (!suiteVisitsOf(study, i, everywhere[i], measured,
+                       [&](std::size_t of, ConfigurationId at) { return ledger.awaits(of, at); }))
+      continue;
+    auto values = positiveVisits(valuesOf(passes.of_pair[i]), weightsAt(kBothLevels));
     if (!values) continue;
     const auto improvement = effect && effect->is_log ? std::optional(findings.cases[i].improvement) : std::nullopt;
     cases.push_back({i,
@@ -230,8 +236,10 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
                      findings.cases[i].is_bound_elsewhere,
                      improvement,
                      findings.cases[i].threshold,
+                     !findings.cases[i].marks.not_after_adjustment_for,
                      effect ? frameMs(one.metric, effect->level_baseline) : std::nullopt,
-                     {one.metric.direction, *std::move(values), nullVisitsOf(one, record.null_study)}});
+                     {one.metric.direction, *std::move(values), nullVisitsOf(one, record.null_study),
+                      sharingVisits(study, everywhere[i])}});
   }
   return cases;
 }
@@ -253,8 +261,8 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   suite.improvement = percentChangeOf(summary->this_suite);
   suite.cases_like_these = percentChangeOf(summary->cases_like_these);
   suite.threshold = thresholdOver(study, frameMsOf(named));
-  suite.verdict = verdictOf(suite.improvement.interval, suite.threshold);
-  suite.marks = marksOf(suite.verdict, {findings.is_plan_complete, summary->isFlipUnseen(), std::nullopt, 0.05, 1});
+  static_cast<Claimed&>(suite) = claimedOf(summary->this_suite, suite.threshold,
+                                           {true, Scale::Ratio, 0, findings.is_plan_complete, summary->isFlipUnseen()});
   return suite;
 }
 
@@ -292,7 +300,9 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
   };
-  const auto is_of_pair = [&](const Slot& slot) { return slot.side == pair.from || slot.side == pair.to; };
+  const auto is_of_pair = [&](const Slot& slot) {
+    return slot.configuration == pair.from || slot.configuration == pair.to;
+  };
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   for (const Pass& pass : passes) {
     findings.excluded_passes += excluded == ExcludedPasses::StayOut && !pass.excluded_because.empty();
@@ -307,9 +317,9 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   if (memory) memory->begin(study, record, pair, excluded);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     const auto find = [&] {
-      CaseFinding finding = findingOf(i, two, record, counted[i]);
+      CaseFinding finding = findingOf(i, two, record, counted[i], everywhere[i]);
       if (finding.counted_baseline > 0 && finding.counted_changed > 0) fillQuality(finding, everywhere[i], study, pair);
-      fillSecondary(finding, study, counted[i]);
+      fillSecondary(finding, study, counted[i], everywhere[i]);
       return finding;
     };
     findings.cases.push_back(memory ? memory->get(i, counted[i], everywhere[i], find) : find());
@@ -319,8 +329,8 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     if (effect && effect->flip) findings.null_study_date = record.null_study->date;
   }
   fillLeftOut(findings, schedule, passes, is_retired, is_of_pair, excluded);
-  adjustForFamily(findings, study);
-  const auto named = suiteCases(findings, study, record, schedule, counted, pair);
+  adjustForFamilies(findings, study);
+  const auto named = suiteCases(findings, study, record, schedule, {everywhere, counted});
   findings.suite = suiteOf(findings, study, named, memory);
   if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
   return findings;

@@ -1,12 +1,14 @@
 #pragma once
 
 #include <array>
+#include <cmath>
 #include <optional>
 #include <span>
 #include <string>
 #include <unordered_set>
 #include <vector>
 
+#include "core/estimate/claims.h"
 #include "core/estimate/half_width.h"
 #include "core/estimate/quality.h"
 #include "core/estimate/second_opinion.h"
@@ -48,12 +50,19 @@ struct LeftOut {
 
 /// The one level at which a case has a result, where it has none at the other.
 struct OnlyLevel {
-  Side at = Side::Baseline;
+  ConfigurationId at = ConfigurationId::Baseline;
   LevelValue level;
 };
 
+/// Passes of a case at one level, and how likely a clean group has one as far out as the farthest.
+struct OddGroup {
+  double p = 1;
+  std::vector<std::int64_t> passes;  ///< that lie far out, by id
+  std::optional<int> visit;          ///< where they are all of one
+};
+
 /// What the passes of one case say.
-struct CaseFinding {
+struct CaseFinding : Claimed {
   std::size_t case_index = 0;
   std::string title;
   Metric metric;
@@ -65,13 +74,10 @@ struct CaseFinding {
   std::string why_no_effect;          ///< a sentence where there is no effect, else empty
   std::optional<OnlyLevel> only;      ///< where it runs at one level alone
   std::optional<Effect> effect;
-  std::optional<UnitChange> difference;  ///< in the metric's unit, where a percentage makes no sense
-  PercentChange change;                  ///< of the metric
-  PercentChange improvement;             ///< direction taken out: what the chart shows
-  NoticeThreshold threshold;             ///< of this case; of a metric with a percentage
-  Verdict verdict = Verdict::NotSettled;
-  Marks marks;
-  std::optional<double> p_holm;
+  std::optional<UnitChange> difference;             ///< in the metric's unit, where a percentage makes no sense
+  PercentChange change;                             ///< of the metric
+  PercentChange improvement;                        ///< direction taken out: what the chart shows
+  NoticeThreshold threshold;                        ///< of this case; of a metric with a percentage
   std::optional<double> tipping_zero_percent;       ///< flip sd at which the interval reaches 0
   std::optional<double> tipping_threshold_percent;  ///< ... reaches the threshold; for gain and loss only
   std::optional<RunToRunSpread> spread;
@@ -80,9 +86,9 @@ struct CaseFinding {
   HoldsTarget holds_baseline = HoldsTarget::DoesNotApply;
   HoldsTarget holds_changed = HoldsTarget::DoesNotApply;
   /// The one level that holds the target rate where the other surely does not.
-  [[nodiscard]] std::optional<Side> holdsOnlyAt() const {
-    if (holds_baseline == HoldsTarget::Holds && holds_changed == HoldsTarget::Fails) return Side::Baseline;
-    if (holds_changed == HoldsTarget::Holds && holds_baseline == HoldsTarget::Fails) return Side::Changed;
+  [[nodiscard]] std::optional<ConfigurationId> holdsOnlyAt() const {
+    if (holds_baseline == HoldsTarget::Holds && holds_changed == HoldsTarget::Fails) return ConfigurationId::Baseline;
+    if (holds_changed == HoldsTarget::Holds && holds_baseline == HoldsTarget::Fails) return ConfigurationId::Changed;
     return std::nullopt;
   }
   /// Did it surely move, in percent or in its unit?
@@ -91,10 +97,15 @@ struct CaseFinding {
            (effect->contrast.inference->lo > 0 || effect->contrast.inference->hi < 0);
   }
   std::vector<SecondaryMetric> secondary;
+  double median_frame_percent = 0;  ///< how the median frame changed; stutters are told against it
+  /// Did it change so much that stutters of the two levels are not the same thing? Then long frames say it.
+  [[nodiscard]] bool areStuttersUnlike() const { return std::abs(median_frame_percent) > 10; }
+  std::vector<OddGroup> odd_groups;      ///< of each level with enough passes, before they are adjusted
   std::vector<std::int64_t> odd_passes;  ///< by id: far from their fellows at the same level
   std::vector<int> odd_visits;           ///< planned visits whose passes all came out so; named in their place
   std::optional<Drift> drift;            ///< where the case was measured at both levels
   std::optional<WarmUp> warm_up;
+  bool is_warm_up_seen = false;
   std::optional<std::size_t> fewest_frames;     ///< of any counted pass; absent without frame logs
   std::optional<SecondOpinion> second_opinion;  ///< where there is an interval
   std::optional<FurtherRounds> further;         ///< what would be expected to settle it, where it is not settled

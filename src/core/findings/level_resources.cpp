@@ -14,7 +14,7 @@ std::optional<LevelResource> measuredAt(ConfigurationId configuration, const Var
   if (!kind.measures.ends_with("_GBps")) return std::nullopt;
   std::vector<double> values;
   for (const Visit& visit : record.visits) {
-    if (visit.side != configuration) continue;
+    if (visit.configuration != configuration) continue;
     const auto* measured = measurementOf(visit.id, CaptureMoment::Start, record.measurements);
     const Measurements* reading = measured ? measured->find(kind.measures) : nullptr;
     if (reading && !reading->values.empty()) values.push_back(reading->median());
@@ -44,7 +44,7 @@ std::optional<LevelResource> readOfFact(const Capture& capture, const ExpectedRe
 std::optional<LevelResource> readAt(ConfigurationId configuration, const Variable& variable, const VariableKind& kind,
                                     const std::optional<ExpectedReading>& expected, const Record& record) {
   for (const Visit& visit : record.visits) {
-    if (visit.side != configuration) continue;
+    if (visit.configuration != configuration) continue;
     const VisitCapture* best = nullptr;
     for (const VisitCapture& one : record.captures)
       if (one.visit_id == visit.id && (best == nullptr || one.moment == CaptureMoment::UnderLoad)) best = &one;

@@ -18,7 +18,7 @@ class Missing {
 
   [[nodiscard]] std::string reason(std::size_t case_index, ConfigurationId at) const {
     for (const Unreachable& one : record_.unreachable)
-      if (one.side == at) return "not reachable: " + one.reason;
+      if (one.configuration == at) return "not reachable: " + one.reason;
     bool has_failed = false;
     bool is_retired = false;
     bool is_left_out = false;

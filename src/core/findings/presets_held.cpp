@@ -5,12 +5,12 @@
 namespace core {
 namespace {
 
-bool holdsWithLow(const CaseFinding& finding, std::size_t side) {
-  return !finding.secondary.empty() && finding.secondary.front().holds[side] == HoldsTarget::Holds;
+bool holdsWithLow(const CaseFinding& finding, std::size_t configuration) {
+  return !finding.secondary.empty() && finding.secondary.front().holds[configuration] == HoldsTarget::Holds;
 }
 
-bool holdsByAverage(const CaseFinding& finding, std::size_t side) {
-  return (side == 0 ? finding.holds_baseline : finding.holds_changed) == HoldsTarget::Holds;
+bool holdsByAverage(const CaseFinding& finding, std::size_t configuration) {
+  return (configuration == 0 ? finding.holds_baseline : finding.holds_changed) == HoldsTarget::Holds;
 }
 
 // Of cases in the order of their cost, the first that holds.
@@ -39,9 +39,11 @@ std::vector<PresetsHeld> presetsHeld(const Study& study, const Findings& finding
       return a->effect->level_baseline < b->effect->level_baseline;
     });
     PresetsHeld held{name, cases.front()->secondary.empty() ? "" : cases.front()->secondary.front().name, {}, {}};
-    for (const std::size_t side : {0U, 1U}) {
-      held.by_average[side] = firstOf(cases, [&](const CaseFinding& one) { return holdsByAverage(one, side); });
-      held.with_low[side] = firstOf(cases, [&](const CaseFinding& one) { return holdsWithLow(one, side); });
+    for (const std::size_t configuration : {0U, 1U}) {
+      held.by_average[configuration] =
+          firstOf(cases, [&](const CaseFinding& one) { return holdsByAverage(one, configuration); });
+      held.with_low[configuration] =
+          firstOf(cases, [&](const CaseFinding& one) { return holdsWithLow(one, configuration); });
     }
     all.push_back(std::move(held));
   }

@@ -1,6 +1,7 @@
 #include "core/findings/secondary.h"
 
 #include "core/findings/bound.h"
+#include "core/findings/suite_members.h"
 
 #include <algorithm>
 #include <array>
@@ -45,6 +46,17 @@ std::vector<FrameReading> readings(double target_fps) {
                   Direction::LowerIsBetter,
                   [](const FrameSummary& pass) { return pass.stutters_per_minute; },
                   {}});
+  for (std::size_t i = 0; i < kLongFrameMs.size(); ++i)
+    list.push_back({fmt::format("frames over {:g} ms a minute", kLongFrameMs[i]),
+                    "",
+                    Direction::LowerIsBetter,
+                    [i](const FrameSummary& pass) { return pass.long_frames.per_minute[i]; },
+                    {}});
+  list.push_back({"longest frame",
+                  "ms",
+                  Direction::LowerIsBetter,
+                  [](const FrameSummary& pass) { return pass.long_frames.longest_ms; },
+                  {}});
   return list;
 }
 
@@ -57,11 +69,12 @@ std::optional<std::size_t> fewest(std::span<const CountedPass> counted,
 }
 
 std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::span<const CountedPass> counted,
-                                           const Study& study) {
-  const auto values = visitValues(counted, [&](const Pass& pass) {
+                                           std::span<const CountedPass> everywhere, const Study& study) {
+  const auto valueOf = [&](const Pass& pass) {
     return pass.frames ? std::optional(reading.value(*pass.frames)) : std::nullopt;
-  });
-  const auto effect = effectOf(values, study.intervalConfidence());
+  };
+  const auto effect = effectOf(visitValues(counted, valueOf), study.intervalConfidence(), {}, Scale::Ratio,
+                               sharingVisits(study, visitValues(everywhere, valueOf)));
   if (!effect) return std::nullopt;
   SecondaryMetric metric{
       reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0, {}};
@@ -84,7 +97,9 @@ Result<FrameSummary> summaryOf(std::span<const double> frame_ms, double target_f
                       metrics->lows,
                       100 * timeBelowTarget(frame_ms, target_fps),
                       metrics->stutters_per_minute,
-                      cappedAt(frame_ms, metrics->median_frame_ms)};
+                      cappedAt(frame_ms, metrics->median_frame_ms),
+                      metrics->long_frames,
+                      metrics->median_frame_ms};
 }
 
 }  // namespace
@@ -99,12 +114,20 @@ double headlineOf(const FrameSummary& frames, const Metric& metric) {
   return metric.unit == "ms" ? 1000.0 / frames.average_fps : frames.average_fps;
 }
 
-void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted) {
+void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted,
+                   std::span<const CountedPass> everywhere) {
   if (!finding.effect) return;
   finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });
   if (!finding.fewest_frames) return;
   for (const FrameReading& reading : readings(study.target_fps))
-    if (auto metric = secondaryOf(reading, counted, study)) finding.secondary.push_back(*std::move(metric));
+    if (auto metric = secondaryOf(reading, counted, everywhere, study)) finding.secondary.push_back(*std::move(metric));
+  const FrameReading median{"median frame",
+                            "ms",
+                            Direction::LowerIsBetter,
+                            [](const FrameSummary& pass) { return pass.median_frame_ms; },
+                            {}};
+  if (const auto metric = secondaryOf(median, counted, everywhere, study); metric && metric->change)
+    finding.median_frame_percent = metric->change->value;
 }
 
 }  // namespace core

@@ -16,7 +16,9 @@ namespace core {
 [[nodiscard]] double headlineOf(const FrameSummary& frames, const Metric& metric);
 
 /// Adds what the frame logs of a case say beside its headline: the lows in all three schools, time below the target,
-/// stutters. Does nothing for a case without frame logs.
-void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted);
+/// stutters, long
+/// frames. Does nothing for a case without frame logs.
+void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted,
+                   std::span<const CountedPass> everywhere);
 
 }  // namespace core

@@ -28,11 +28,11 @@ std::optional<ShapeEstimate> Comparable::estimate(Weights weights) const {
 std::optional<ShapeEstimate> ComparableCase::workedOut(Weights weights) const {
   const auto null_study = nullStudy(values_.null_visits);
   const auto flip = null_study ? flipSdFrom(*null_study, values_.visits, weights) : std::nullopt;
-  auto effect = weightedEffectOf(values_.visits, weights, confidence_, flip, scale_);
+  auto effect = weightedEffectOf(values_.visits, weights, confidence_, flip, scale_, values_.everywhere);
   if (!effect) return std::nullopt;
   const Estimator estimator = effect->design.estimator;
   return ShapeEstimate{estimator, *onImprovementScale(effect->contrast, values_.direction), effect->is_log,
-                       estimator == Estimator::Passes && !effect->flip};
+                       estimator == Estimator::Passes && !effect->flip, effect->shared};
 }
 
 // What counts anywhere: a contrast of all configurations that have a result.
@@ -76,7 +76,8 @@ ComparableSuite::ComparableSuite(std::vector<ComparableMember> cases, const Stud
   for (ComparableMember& one : cases) {
     const std::size_t index = *one.of->caseIndex();
     members_.push_back(index);
-    cases_.push_back({study.cases[index].metric.direction, std::move(one.visits), one.of->values().null_visits});
+    cases_.push_back({study.cases[index].metric.direction, std::move(one.visits), one.of->values().null_visits,
+                      one.of->values().everywhere});
     const auto mean = one.of->meanAt(study.baseline());
     frame_ms.push_back(mean ? frameMs(study.cases[index].metric, *mean) : std::nullopt);
   }
@@ -86,7 +87,7 @@ ComparableSuite::ComparableSuite(std::vector<ComparableMember> cases, const Stud
 std::optional<ShapeEstimate> ComparableSuite::workedOut(Weights weights) const {
   const auto summary = summarizeSuite(cases_, confidence_, weights);
   if (!summary) return std::nullopt;
-  return ShapeEstimate{summary->design.estimator, summary->this_suite, true, summary->isFlipUnseen()};
+  return ShapeEstimate{summary->design.estimator, summary->this_suite, true, summary->isFlipUnseen(), summary->shared};
 }
 
 bool ComparableSuite::hasResultAt(ConfigurationId configuration) const {

@@ -22,6 +22,7 @@ struct ShapeEstimate {
   Contrast contrast;  ///< improvement scale
   bool is_log = true;
   bool is_flip_unseen = false;
+  std::optional<SharedSpread> shared = {};  ///< where the spread of all configurations is in it
 };
 
 /// Whatever can say something about any contrast of a study's configurations: a case, or all cases as a suite.

@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <map>
 
-#include "core/estimate/holm.h"
 #include "core/findings/headline.h"
+#include "core/findings/judged_claim.h"
 #include "core/findings/missing_results.h"
 #include "core/findings/shape_cases.h"
 #include "core/findings/shape_ladder.h"
@@ -15,13 +15,6 @@
 
 namespace core {
 namespace {
-
-Verdict verdictFor(const ContrastFinding& finding, const Contrast& improvement, const Study& study) {
-  if (finding.is_log) return verdictOf(finding.improvement.interval, finding.threshold);
-  const Metric& metric = study.cases[*finding.case_index].metric;
-  if (metric.scale == Scale::Ratio || !improvement.inference) return Verdict::NotSettled;
-  return verdictWithin(improvement.inference->lo, improvement.inference->hi, -metric.threshold, metric.threshold);
-}
 
 // A case is told on the metric's own scale, its improvement beside it.
 std::optional<ContrastFinding> findingFor(std::size_t asked, const AskedContrast& contrast, const Comparable& of,
@@ -38,42 +31,28 @@ std::optional<ContrastFinding> findingFor(std::size_t asked, const AskedContrast
   finding.contrast = finding.case_index
                          ? *onImprovementScale(estimate->contrast, study.cases[*finding.case_index].metric.direction)
                          : estimate->contrast;
-  finding.verdict = verdictFor(finding, estimate->contrast, study);
-  finding.marks = marksOf(finding.verdict, {is_plan_complete, estimate->is_flip_unseen, std::nullopt, 0.05, 1});
+  finding.shared = estimate->shared;
+  const Metric metric = finding.case_index ? study.cases[*finding.case_index].metric : Metric{};
+  static_cast<Claimed&>(finding) =
+      claimedOf(estimate->contrast, finding.threshold,
+                {finding.is_log, metric.scale, metric.threshold, is_plan_complete, estimate->is_flip_unseen});
   return finding;
 }
 
-// One family for each kind of contrast over all cases; the suite is no case.
+// Families for each kind of contrast over all cases; the suite is no case.
 void adjustForFamilies(ShapeFindings& findings, const Study& study) {
-  std::map<ContrastKind, std::vector<ContrastFinding*>> families;
+  std::map<ContrastKind, std::vector<Claimed*>> families;
   for (ContrastFinding& one : findings.contrasts)
     if (one.case_index) families[findings.asked[one.asked].kind].push_back(&one);
-  for (auto& [kind, family] : families) {
-    std::vector<std::optional<double>> p;
-    for (const ContrastFinding* one : family) {
-      const bool has_verdict = one->is_log || study.cases[*one->case_index].metric.scale == Scale::Difference;
-      const auto& inference = one->contrast.inference;
-      p.push_back(has_verdict && inference ? std::optional(inference->p) : std::nullopt);
-    }
-    const auto adjusted = holmAdjusted(p);
-    const auto size = static_cast<int>(
-        std::count_if(p.begin(), p.end(), [](const std::optional<double>& one) { return one.has_value(); }));
-    for (std::size_t i = 0; i < family.size(); ++i) {
-      family[i]->p_holm = adjusted[i];
-      const Marks& own = family[i]->marks;
-      family[i]->marks = marksOf(family[i]->verdict, {!own.is_so_far, own.holds_if_flips_add_nothing, adjusted[i],
-                                                      1 - study.intervalConfidence(), size,
-                                                      study.shape == Shape::Pair ? "cases" : "contrasts"});
-    }
-  }
+  for (auto& [kind, family] : families)
+    adjustFamily(family, study.intervalConfidence(), study.shape == Shape::Pair ? "cases" : "contrasts");
 }
 
 std::vector<ComparableMember> membersOf(const Study& study, std::span<const ComparableCase> cases,
                                         const SheetLedger& ledger) {
-  std::vector<ConfigurationId> measured;
-  for (const ConfigurationId one : configurationsOf(study))
-    if (std::any_of(cases.begin(), cases.end(), [&](const ComparableCase& of) { return of.hasResultAt(one); }))
-      measured.push_back(one);
+  std::vector<std::vector<VisitValues>> visits_of_all;
+  for (const ComparableCase& one : cases) visits_of_all.push_back(one.values().visits);
+  const std::vector<ConfigurationId> measured = measuredOf(study, visits_of_all);
   std::vector<ComparableMember> members;
   for (const ComparableCase& one : cases)
     if (auto visits = suiteVisitsOf(study, *one.caseIndex(), one.values().visits, measured,
@@ -184,11 +163,13 @@ ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   const auto counted = countedByCase(study, schedule, visits, record.passes);
   std::vector<ComparableCase> cases;
-  for (std::size_t i = 0; i < study.cases.size(); ++i)
-    cases.emplace_back(
-        i, study,
-        SuiteCase{study.cases[i].metric.direction, visitValues(counted[i], [](const Pass& pass) { return pass.value; }),
-                  nullVisitsOf(study.cases[i], record.null_study)});
+  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+    auto values = visitValues(counted[i], [](const Pass& pass) { return pass.value; });
+    auto everywhere = sharingVisits(study, values);
+    cases.emplace_back(i, study,
+                       SuiteCase{study.cases[i].metric.direction, std::move(values),
+                                 nullVisitsOf(study.cases[i], record.null_study), std::move(everywhere)});
+  }
   ComparableSuite suite(membersOf(study, cases, SheetLedger(study, schedule, record)), study);
   if (memory) learn(cases, suite, *memory);
   std::vector<const Comparable*> all;

@@ -6,6 +6,7 @@
 #include <utility>
 #include <vector>
 
+#include "core/estimate/claims.h"
 #include "core/estimate/effect.h"
 #include "core/estimate/ladder.h"
 #include "core/estimate/loss_chain.h"
@@ -20,17 +21,15 @@ namespace core {
 struct ComparableMemory;
 
 /// What a case, or the suite, says about one contrast that the study asks.
-struct ContrastFinding {
+struct ContrastFinding : Claimed {
   std::size_t asked = 0;                  ///< its place among contrastsOf
   std::optional<std::size_t> case_index;  ///< nothing for the suite
   Estimator estimator = Estimator::Passes;
-  Contrast contrast;          ///< of the metric on the scale used; of the suite on the improvement scale
-  bool is_log = true;         ///< false: in the metric's unit
-  PercentChange improvement;  ///< direction taken out; only where is_log
-  NoticeThreshold threshold;  ///< only where is_log
-  Verdict verdict = Verdict::NotSettled;
-  Marks marks;
-  std::optional<double> p_holm;
+  Contrast contrast;                   ///< of the metric on the scale used; of the suite on the improvement scale
+  bool is_log = true;                  ///< false: in the metric's unit
+  PercentChange improvement;           ///< direction taken out; only where is_log
+  NoticeThreshold threshold;           ///< only where is_log
+  std::optional<SharedSpread> shared;  ///< where the spread of all configurations is in the interval
 };
 
 /// What a case, or the suite, shows at one configuration.

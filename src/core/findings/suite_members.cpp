@@ -10,6 +10,18 @@ bool hasValuesAt(std::span<const VisitValues> visits, ConfigurationId configurat
   });
 }
 
+std::vector<VisitValues> sharingVisits(const Study& study, const std::vector<VisitValues>& everywhere) {
+  return study.plan.spread == Spread::Shared ? everywhere : std::vector<VisitValues>();
+}
+
+std::vector<ConfigurationId> measuredOf(const Study& study, std::span<const std::vector<VisitValues>> cases) {
+  std::vector<ConfigurationId> measured;
+  for (const ConfigurationId one : configurationsOf(study))
+    if (std::any_of(cases.begin(), cases.end(), [&](const auto& visits) { return hasValuesAt(visits, one); }))
+      measured.push_back(one);
+  return measured;
+}
+
 std::vector<double> weightsAt(std::span<const ConfigurationId> compared) {
   std::vector<double> weights;
   for (const ConfigurationId one : compared) {

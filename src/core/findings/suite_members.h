@@ -25,6 +25,14 @@ using IsAwaited = std::function<bool(std::size_t case_index, ConfigurationId at)
 /// Does any visit to that configuration have a value?
 [[nodiscard]] bool hasValuesAt(std::span<const VisitValues> visits, ConfigurationId configuration);
 
+/// Those of a study whose configurations share their spread; none where each contrast has its own.
+[[nodiscard]] std::vector<VisitValues> sharingVisits(const Study& study, const std::vector<VisitValues>& everywhere);
+
+/// The configurations at which any case has a value.
+/// Shapes  visits, a list a case
+[[nodiscard]] std::vector<ConfigurationId> measuredOf(const Study& study,
+                                                      std::span<const std::vector<VisitValues>> cases);
+
 /// 1 at each of them: what a contrast of all of them counts.
 [[nodiscard]] std::vector<double> weightsAt(std::span<const ConfigurationId> compared);
 

@@ -36,7 +36,8 @@ std::optional<SuiteReading> readingOf(const std::string& name, std::span<const N
                        static_cast<int>(chosen.size()),
                        inPercent(summary->this_suite),
                        thresholdOver(study, frameMsOf(chosen)),
-                       {}};
+                       {},
+                       summary->this_suite};
   reading.verdict = verdictOf(reading.improvement.interval, reading.threshold);
   return reading;
 }
@@ -148,8 +149,8 @@ void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases) {
     readings.better += improvement.value > 0;
     readings.moved += improvement.value != 0;
     const Verdict verdict = verdictOf(improvement.interval, one.threshold);
-    readings.gains += verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled;
-    readings.losses += verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled;
+    readings.gains += one.survives && (verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled);
+    readings.losses += one.survives && (verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled);
     if (!improvement.interval || improvement.interval->lo <= one.threshold.loss_percent)
       readings.has_no_loss_anywhere = false;
     if (improvement.value >= lowest) continue;

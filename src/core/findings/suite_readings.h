@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/estimate/claims.h"
 #include "core/estimate/suite.h"
 #include "core/estimate/verdict.h"
 #include "core/study/study.h"
@@ -12,13 +13,11 @@
 namespace core {
 
 /// Several cases summed up, with the verdict on them.
-struct SuiteFinding {
+struct SuiteFinding : Claimed {
   SuiteSummary summary;
   PercentChange improvement;
   PercentChange cases_like_these;
   NoticeThreshold threshold;
-  Verdict verdict = Verdict::NotSettled;
-  Marks marks;
   std::vector<std::size_t> cases;  ///< that it sums up, by index among the study's
 };
 
@@ -32,6 +31,7 @@ struct NamedSuiteCase {
   bool is_bound_elsewhere = false;
   std::optional<PercentChange> improvement;  ///< as its finding has it; absent where it has none
   NoticeThreshold threshold;                 ///< the same
+  bool survives = true;                      ///< the adjustment for its family: else it counts for none
   std::optional<double> frame_ms;            ///< at the baseline, geometric mean; nothing where it counts no frames
   SuiteCase values;
 };
@@ -52,6 +52,7 @@ struct SuiteReading {
   PercentChange improvement;
   NoticeThreshold threshold;
   Verdict verdict = Verdict::NotSettled;
+  Contrast contrast = {};  ///< improvement, ln scale
 };
 
 /// One suite, read the ways people need it.
@@ -68,9 +69,9 @@ struct SuiteReadings {
   bool has_no_loss_anywhere = false;  ///< the lower end of every case is above the equally large loss
   int better = 0;                     ///< cases whose estimate is an improvement
   int moved = 0;                      ///< cases whose estimate is not exactly 0
-  int gains = 0;                      ///< cases that surely gain, and by more than is negligible
-  int losses = 0;                     ///< and that lose
-  double sign_p = 1;                  ///< two-sided; cases that share their flips are not independent
+  int gains = 0;      ///< cases that surely gain, among as many as there are, and by more than is negligible
+  int losses = 0;     ///< and that lose
+  double sign_p = 1;  ///< two-sided; cases that share their flips are not independent
   [[nodiscard]] bool doSyntheticAndRealDisagree() const;
 };
 

@@ -90,6 +90,16 @@ void fillStutters(FrameMetrics& metrics, std::span<const double> frame_ms, doubl
   for (const Stall& stall : metrics.stalls) metrics.stall_total_ms += stall.total_ms;
 }
 
+void fillLongFrames(FrameMetrics& metrics, std::span<const double> frame_ms) {
+  std::array<std::size_t, kLongFrameMs.size()> longer{};
+  for (const double frame : frame_ms) {
+    metrics.long_frames.longest_ms = std::max(metrics.long_frames.longest_ms, frame);
+    for (std::size_t i = 0; i < longer.size() && frame > kLongFrameMs[i]; ++i) ++longer[i];
+  }
+  for (std::size_t i = 0; i < longer.size(); ++i)
+    metrics.long_frames.per_minute[i] = static_cast<double>(longer[i]) / (metrics.total_ms / 60000.0);
+}
+
 }  // namespace
 
 double quantileOfSorted(std::span<const double> ascending, double q) {
@@ -150,6 +160,7 @@ Result<FrameMetrics> frameMetrics(std::span<const double> frame_ms, std::span<co
   for (const double percent : low_percents) metrics.lows.push_back(lowsOf(order, metrics, percent));
   metrics.median_frame_ms = order.quantile(0.5);
   fillStutters(metrics, frame_ms, metrics.median_frame_ms);
+  fillLongFrames(metrics, frame_ms);
   return metrics;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <cstddef>
 #include <span>
 #include <vector>
@@ -39,6 +40,14 @@ struct Stall {
   double total_ms = 0;
 };
 
+/// A stutter is told against the median, so a level that is faster counts more of the same hitches; these lengths are
+/// the same at every level.
+inline constexpr std::array kLongFrameMs{25.0, 50.0, 100.0};
+struct LongFrames {
+  std::array<double, kLongFrameMs.size()> per_minute{};  ///< longer than each of kLongFrameMs
+  double longest_ms = 0;
+};
+
 /// Everything that the frame times of one pass say. Times in ms, rates in frames per second, shares as fractions of 1.
 struct FrameMetrics {
   std::size_t frames = 0;
@@ -51,6 +60,7 @@ struct FrameMetrics {
   std::vector<std::size_t> stutter_frames;
   double stutters_per_minute = 0;
   double stutter_time_share = 0;
+  LongFrames long_frames;
   std::vector<Stall> stalls;
   double stall_total_ms = 0;
   [[nodiscard]] bool hasTooFewFrames() const { return frames < 500; }

@@ -15,14 +15,6 @@
 namespace core {
 namespace {
 
-std::string joined(const std::vector<std::string>& sentences) {
-  constexpr std::size_t kMost = 3;  // the rest is on the bench page
-  std::string text;
-  for (std::size_t i = 0; i < std::min(kMost, sentences.size()); ++i) text += (i > 0 ? "; " : "") + sentences[i];
-  if (sentences.size() > kMost) text += fmt::format("; and {} more", sentences.size() - kMost);
-  return text;
-}
-
 std::string ofVisit(const VisitProof& visit) { return "visit " + std::to_string(visit.visit_id); }
 
 class BenchDoubts {
@@ -38,8 +30,8 @@ class BenchDoubts {
  private:
   void addUnproved() {
     const Comparison& levels = *proof_.levels;
-    const std::string between =
-        fmt::format("between {} and {}", study_.nameOf(Side::Baseline), study_.nameOf(Side::Changed));
+    const std::string between = fmt::format("between {} and {}", study_.nameOf(ConfigurationId::Baseline),
+                                            study_.nameOf(ConfigurationId::Changed));
     if (proof_.verdict == ProofVerdict::DidNotMove)
       doubts_.add(
           doubt::kDidNotMove, fmt::format("The {} did not move {}: {}", study_.variable().name, between, proof_.reason),
@@ -67,7 +59,7 @@ class BenchDoubts {
                   "Use a slot nearer to the processor, or ask about that hop");
     if (!levels.must_not.empty())
       doubts_.add(doubt::kAlsoChanged,
-                  fmt::format("Between the levels also changed: {}", joined(differenceSentences(levels.must_not))),
+                  fmt::format("Between the levels also changed: {}", joinedDifferences(levels.must_not)),
                   "Set it right and repeat, or accept it with a reason");
     for (const Difference& held : levels.held)
       doubts_.add(doubt::kHeld, {held.field},
@@ -78,7 +70,7 @@ class BenchDoubts {
     if (study_.school == School::WithHeadroom && !could_be_held.empty())
       doubts_.add(doubt::kCameAlong,
                   fmt::format("With headroom only the {} is to differ, and this came along: {}", study_.variable().name,
-                              joined(differenceSentences(could_be_held))),
+                              joinedDifferences(could_be_held)),
                   "Hold it, or ask the question as delivered");
     if (!levels.unread.empty())
       doubts_.add(doubt::kUnread,
@@ -93,10 +85,10 @@ class BenchDoubts {
   // In a null study nothing is to move at all.
   void addMovedInNull() {
     if (!proof_.levels || proof_.levels->must_not.empty()) return;
-    doubts_.add(doubt::kAlsoChanged,
-                fmt::format("In a null study nothing may change, and this did: {}",
-                            joined(differenceSentences(proof_.levels->must_not))),
-                "Set it right and repeat: what moved would pass for noise");
+    doubts_.add(
+        doubt::kAlsoChanged,
+        fmt::format("In a null study nothing may change, and this did: {}", joinedDifferences(proof_.levels->must_not)),
+        "Set it right and repeat: what moved would pass for noise");
   }
 
   // Is each level what it is called, and was each flip performed?
@@ -105,7 +97,7 @@ class BenchDoubts {
       doubts_.add(doubt::kLevelsSwapped,
                   fmt::format("The levels are the other way round: at {} the bench was what {} is called, and the "
                               "reverse",
-                              study_.nameOf(Side::Baseline), study_.nameOf(Side::Changed)),
+                              study_.nameOf(ConfigurationId::Baseline), study_.nameOf(ConfigurationId::Changed)),
                   "Ask it again with the names exchanged; the sign of every result here is turned around");
     if (!proof_.names_disagree.empty())
       doubts_.add(doubt::kNamesDisagree, fmt::format("Neither level is what it is called: {}", proof_.names_disagree),
@@ -141,7 +133,8 @@ class BenchDoubts {
     std::array<std::vector<double>, 2> sizes;
     for (const Visit& visit : record_.visits)
       if (const auto* measured = measurementOf(visit.id, CaptureMoment::Start, record_.measurements))
-        if (const Measurements* size = measured->find(kPageSize)) sizes[placeOf(visit.side)].push_back(size->median());
+        if (const Measurements* size = measured->find(kPageSize))
+          sizes[placeOf(visit.configuration)].push_back(size->median());
     if (sizes[0].empty() || sizes[1].empty()) return;
     const double ratio = medianOf(sizes[1]) / medianOf(sizes[0]);
     constexpr double kAlike = 1.25;
@@ -150,17 +143,17 @@ class BenchDoubts {
         doubt::kPageSize,
         fmt::format("The memory probe's own memory lay on pages of {:.0f} KiB at {} and of {:.0f} KiB at {}: its "
                     "readings compare page sizes too",
-                    medianOf(sizes[0]), study_.nameOf(Side::Baseline), medianOf(sizes[1]),
-                    study_.nameOf(Side::Changed)),
+                    medianOf(sizes[0]), study_.nameOf(ConfigurationId::Baseline), medianOf(sizes[1]),
+                    study_.nameOf(ConfigurationId::Changed)),
         "Measure with --pages base, or restart before each visit so that large pages can be had");
   }
 
   [[nodiscard]] bool hasVisitsAtBothLevels() const {
-    const auto is_at = [&](Side side) {
+    const auto is_at = [&](ConfigurationId configuration) {
       return std::any_of(record_.visits.begin(), record_.visits.end(),
-                         [&](const Visit& one) { return one.side == side; });
+                         [&](const Visit& one) { return one.configuration == configuration; });
     };
-    return is_at(Side::Baseline) && is_at(Side::Changed);
+    return is_at(ConfigurationId::Baseline) && is_at(ConfigurationId::Changed);
   }
 
   void addAll() {
@@ -182,15 +175,6 @@ class BenchDoubts {
     addNameDoubts();
     addMissedFlips();
     addPageSizes();
-    for (std::size_t i = 0; i < proof_.memory_remarks.size(); ++i)
-      doubts_.add(
-          doubt::kMemoryRating, {std::to_string(i + 1)},
-          [&] {
-            std::string sentence = proof_.memory_remarks[i];
-            sentence[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(sentence[0])));
-            return sentence;
-          }(),
-          "Above a rating test it for errors; below it the firmware's profile may be off");
     if (proof_.is_virtual)
       doubts_.add(doubt::kVirtualMachine,
                   "The bench is a virtual machine: its links, memory and firmware are not the hardware's",
@@ -204,15 +188,10 @@ class BenchDoubts {
           doubt::kOtherDevice, {ofVisit(visit)},
           fmt::format("In visit {} the other graphics device rendered: {}", visit.planned, visit.rendered_elsewhere),
           "Make the workload use the device under test, or name the right device in the question");
-    if (!visit.not_as_its_level.empty())
-      doubts_.add(doubt::kUnlikeItsLevel, {ofVisit(visit)},
-                  fmt::format("Visit {} differs from its level's other visits: {}", visit.planned,
-                              joined(differenceSentences(visit.not_as_its_level))),
-                  "Its passes are left out until you accept it with a reason");
     if (!visit.not_held.empty())
       doubts_.add(doubt::kNotHeld, {ofVisit(visit)},
                   fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned,
-                              joined(differenceSentences(visit.not_held))),
+                              joinedDifferences(visit.not_held)),
                   "Look for what changed it, and repeat the visit");
     if (!visit.errors.empty())
       doubts_.add(doubt::kErrors, {ofVisit(visit)},
@@ -238,6 +217,15 @@ class BenchDoubts {
 };
 
 }  // namespace
+
+std::string joinedDifferences(const std::vector<Difference>& differences) {
+  constexpr std::size_t kMost = 3;  // the rest is on the bench page
+  const std::vector<std::string> sentences = differenceSentences(differences);
+  std::string text;
+  for (std::size_t i = 0; i < std::min(kMost, sentences.size()); ++i) text += (i > 0 ? "; " : "") + sentences[i];
+  if (sentences.size() > kMost) text += fmt::format("; and {} more", sentences.size() - kMost);
+  return text;
+}
 
 std::vector<Doubt> benchDoubts(const Study& study, const Record& record, const BenchProof& proof) {
   return BenchDoubts(study, record, proof).take();

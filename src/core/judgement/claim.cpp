@@ -75,6 +75,9 @@ std::string Claim::sentence() const {
 std::string Claim::ending() const {
   if (is_stopped) return " … not yet a single-variable comparison";
   std::string text = verdict.empty() ? "" : ": " + verdict;
+  constexpr double kUsual = 0.95;
+  if (has_result && std::abs(confidence - kUsual) > 1e-9)
+    text += fmt::format(", at {:.3g} % confidence", 100 * confidence);
   for (const std::string& one : also) text += "; it " + one;
   return text;
 }
@@ -197,9 +200,10 @@ class PairClaim {
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
   Claim claim;
   claim.bench = study.bench;
+  claim.confidence = study.intervalConfidence();
   claim.variable = study.variable().name;
-  claim.baseline = study.nameOf(Side::Baseline);
-  claim.changed = study.nameOf(Side::Changed);
+  claim.baseline = study.nameOf(ConfigurationId::Baseline);
+  claim.changed = study.nameOf(ConfigurationId::Changed);
   const auto subjects = headlineSubjects(study, findings.suite.has_value());
   std::vector<std::size_t> spoken_of;
   for (std::size_t i = 0; i < study.cases.size(); ++i)
@@ -221,7 +225,7 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   }
   if (!unreachable.empty() && !claim.has_result) {
     const std::string only = pair.onlyLevel();
-    claim.outcome = fmt::format("… {} is not reachable here", study.nameOf(unreachable.back().side));
+    claim.outcome = fmt::format("… {} is not reachable here", study.nameOf(unreachable.back().configuration));
     claim.verdict = unreachable.back().reason;
     if (!only.empty()) claim.verdict += "; " + only;
   }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "core/proof/proof.h"
+#include "core/proof/retired_visits.h"
 
 namespace core {
 
@@ -92,6 +92,8 @@ inline constexpr DoubtKind kNotInSuite{"not_in_suite", DoubtRank::Caution, Place
 inline constexpr DoubtKind kDoubleStep{"double_step", DoubtRank::Stop, Place::Question};
 inline constexpr DoubtKind kReversal{"reversal", DoubtRank::Caution, Place::Findings, true};
 inline constexpr DoubtKind kMissing{"missing", DoubtRank::Caution, Place::RunSheet};
+inline constexpr DoubtKind kUnevenSpread{"uneven_spread", DoubtRank::Caution, Place::Findings, true};
+inline constexpr DoubtKind kGroupsDiffer{"groups_differ", DoubtRank::Note, Place::Bench};
 inline constexpr DoubtKind kNoResource{"no_resource", DoubtRank::Note, Place::Question};
 
 // Of the design, and of how much is in.

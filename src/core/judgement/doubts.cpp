@@ -49,7 +49,7 @@ void addFailedPasses(DoubtList& doubts, const Study& study, const Record& record
       finished.insert(pass.slot);
       continue;
     }
-    Failures& of = failures[{schedule[pass.slot].case_index, schedule[pass.slot].side}];
+    Failures& of = failures[{schedule[pass.slot].case_index, schedule[pass.slot].configuration}];
     ++of.attempts;
     of.places.insert(pass.slot);
   }
@@ -139,6 +139,30 @@ bool isOfAllLevels(const std::string& accepted, const Doubt& doubt) {
   return doubt.kind == &doubt::kFailed && doubt.id.starts_with(accepted + "/");
 }
 
+// Of several visits with one cause each may have been accepted by itself, in acts of their own.
+bool isOfEachVisit(std::span<const Acceptance> acceptances, const Doubt& doubt) {
+  std::set<std::int64_t> open;
+  for (const std::int64_t visit : visitsNamedIn(doubt.id, kUnlikeItsLevelId)) open.insert(visit);
+  if (open.empty()) return false;
+  for (const Acceptance& one : acceptances)
+    for (const std::int64_t visit : visitsNamedIn(one.first, kUnlikeItsLevelId)) open.erase(visit);
+  return open.empty();
+}
+
+bool isOfOneVisit(const std::string& accepted, const Doubt& doubt) {
+  const auto named = visitsNamedIn(doubt.id, kUnlikeItsLevelId);
+  const auto ours = [&](std::int64_t visit) { return std::find(named.begin(), named.end(), visit) != named.end(); };
+  const auto visits = visitsNamedIn(accepted, kUnlikeItsLevelId);
+  return std::any_of(visits.begin(), visits.end(), ours);
+}
+
+void accept(Doubt& doubt, std::span<const Acceptance> acceptances) {
+  const bool is_of_each_visit = isOfEachVisit(acceptances, doubt);
+  for (const auto& [id, reason] : acceptances)
+    if (id == doubt.id || isOfAllLevels(id, doubt) || (is_of_each_visit && isOfOneVisit(id, doubt)))
+      doubt.accepted_because = reason;
+}
+
 }  // namespace
 
 const char* doubtRankName(DoubtRank rank) {
@@ -173,9 +197,7 @@ std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, const 
   addThinLows(found, findings);
   addDesignDoubts(found, study, findings);
   std::vector<Doubt> doubts = found.take();
-  for (Doubt& doubt : doubts)
-    for (const auto& [id, reason] : record.acceptances)
-      if (id == doubt.id || isOfAllLevels(id, doubt)) doubt.accepted_because = reason;
+  for (Doubt& doubt : doubts) accept(doubt, record.acceptances);
   std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) {
     return std::pair(a.accepted_because.has_value(), a.rank) < std::pair(b.accepted_because.has_value(), b.rank);
   });

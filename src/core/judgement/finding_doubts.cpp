@@ -106,7 +106,7 @@ class FindingDoubts {
       doubts_.add(
           doubt::kUpsideDown,
           fmt::format("The order is upside down: {} was measured to be the stronger level, and is the slower one",
-                      study_.nameOf(is_stronger ? Side::Changed : Side::Baseline)),
+                      study_.nameOf(is_stronger ? ConfigurationId::Changed : ConfigurationId::Baseline)),
           "Look what came along with it: latency, heat, a limit");
   }
 
@@ -161,16 +161,17 @@ class FindingDoubts {
 
   // One sentence for each level at which cases have no result: the suite of the others stands.
   void addLeftOutOfSuite() {
-    for (const Side side : {Side::Baseline, Side::Changed}) {
+    for (const ConfigurationId configuration : {ConfigurationId::Baseline, ConfigurationId::Changed}) {
       std::vector<std::string> titles;
       for (const CaseFinding& finding : findings_.cases)
-        if (findings_.suite && (side == Side::Baseline ? finding.counted_baseline : finding.counted_changed) == 0)
+        if (findings_.suite &&
+            (configuration == ConfigurationId::Baseline ? finding.counted_baseline : finding.counted_changed) == 0)
           titles.push_back(finding.title);
       if (titles.empty()) continue;
-      doubts_.add(
-          doubt::kNotInSuite, {side == Side::Baseline ? "baseline" : "changed"},
-          fmt::format("Not in the suite, since no pass counts at {}: {}", study_.nameOf(side), fmt::join(titles, "; ")),
-          "That it does not run at a level is a result of its own; read why on the run sheet");
+      doubts_.add(doubt::kNotInSuite, {configuration == ConfigurationId::Baseline ? "baseline" : "changed"},
+                  fmt::format("Not in the suite, since no pass counts at {}: {}", study_.nameOf(configuration),
+                              fmt::join(titles, "; ")),
+                  "That it does not run at a level is a result of its own; read why on the run sheet");
     }
   }
 

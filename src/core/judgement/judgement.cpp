@@ -7,12 +7,12 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
-#include "core/judgement/bench_doubts.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/finding_doubts.h"
 #include "core/judgement/pass_doubts.h"
 #include "core/judgement/safety.h"
 #include "core/judgement/shape_doubts.h"
+#include "core/judgement/step_doubts.h"
 #include "core/record/looks.h"
 #include "core/record/pair_visits.h"
 
@@ -30,71 +30,6 @@ static void seal(Judgement& judgement) {
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
 }
 
-namespace {
-
-/// What the steps of a study say of the bench. What is said of a visit is said once; what several steps say alike has
-/// one cause, and is told, and accepted, once; what only one step says names it.
-class StepDoubts {
- public:
-  explicit StepDoubts(const Study& study) : study_(study) {}
-
-  void add(const Study& two, std::vector<Doubt> doubts) {
-    const std::string between = fmt::format("{} to {}", two.nameOf(Side::Baseline), two.nameOf(Side::Changed));
-    for (Doubt& doubt : doubts) {
-      const bool is_of_kind = doubt.kind == &doubt::kKindNotDeclared;
-      const bool is_of_visit = doubt.id.find("/visit ") != std::string::npos || doubt.kind == &doubt::kVirtualMachine;
-      if (study_.variables.size() > 1 && is_of_kind) doubt.id += "/" + two.variable().name;
-      const bool names_step = study_.shape != Shape::Pair && !is_of_visit && !is_of_kind;
-      Said& said = saidLike(doubt);
-      if (names_step) said.steps.push_back(between);
-    }
-  }
-
-  [[nodiscard]] std::vector<Doubt> take() {
-    std::vector<Doubt> doubts;
-    for (Said& one : said_) {
-      if (!one.steps.empty()) {
-        const auto others = one.steps.size() - 1;
-        const std::string where = others == 0
-                                      ? one.steps.front()
-                                      : fmt::format("{} and {}", one.steps.front(),
-                                                    countText(static_cast<int>(others), "other step", "other steps"));
-        one.doubt.id += "/" + one.steps.front();
-        one.doubt.sentence = where + ": " + one.doubt.sentence;
-      }
-      doubts.push_back(std::move(one.doubt));
-    }
-    return doubts;
-  }
-
- private:
-  struct Said {
-    Doubt doubt;
-    std::vector<std::string> steps;
-  };
-
-  Said& saidLike(const Doubt& doubt) {
-    for (Said& one : said_)
-      if (one.doubt.id == doubt.id && one.doubt.sentence == doubt.sentence) return one;
-    return said_.emplace_back(Said{doubt, {}});
-  }
-
-  const Study& study_;
-  std::vector<Said> said_;
-};
-
-}  // namespace
-
-static std::vector<Doubt> stepDoubts(const Study& study, const Record& record, std::span<const StepProof> steps) {
-  StepDoubts doubts(study);
-  for (const StepProof& step : steps) {
-    const std::vector<Visit> visits = pairVisits(record.visits, step.pair);
-    const Study two = pairStudyOf(study, step.pair);
-    doubts.add(two, benchDoubts(two, pairRecordOf(record, step.pair, visits), step.proof));
-  }
-  return doubts.take();
-}
-
 static BenchProof proofOf(const Study& study, const Record& record, std::span<const StepProof> steps, PairOf pair) {
   for (const StepProof& step : steps)
     if (step.pair == pair) return step.proof;
@@ -106,6 +41,31 @@ bool Judgement::isPairAsked() const {
   return std::any_of(shape.asked.begin(), shape.asked.end(), [&](const AskedContrast& one) {
     return one.pair && (*one.pair == pair || *one.pair == reversed);
   });
+}
+
+const char* chosenAfterwardsText() {
+  return "Nobody asked this before the first pass: whoever looks at enough pairs finds one that differs. Confirm it in "
+         "a "
+         "study of its own";
+}
+
+// A comparison that the study asks is judged among all that it asks, wherever it is printed: as a contrast, or case by
+// case. Two that were chosen afterwards are a family of their own.
+static void takeClaims(Findings& findings, const ShapeFindings& shape, PairOf pair) {
+  for (std::size_t asked = 0; asked < shape.asked.size(); ++asked) {
+    if (shape.asked[asked].pair != pair) continue;
+    for (CaseFinding& finding : findings.cases) {
+      const ContrastFinding* one = shape.find(asked, finding.case_index);
+      if (!one || !finding.effect) continue;
+      static_cast<Claimed&>(finding) = *one;
+      if (one->is_log) finding.threshold = one->threshold;
+    }
+    if (const ContrastFinding* one = shape.find(asked, std::nullopt); one && findings.suite) {
+      static_cast<Claimed&>(*findings.suite) = *one;
+      findings.suite->threshold = one->threshold;
+    }
+    return;
+  }
 }
 
 Judgement judgementOf(const Study& study, const Record& record) {
@@ -125,6 +85,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   judgement.findings.opened_early = record.opened_early;
   judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired,
                                     memory ? &memory->comparables : nullptr);
+  if (study.shape != Shape::Pair) takeClaims(judgement.findings, judgement.shape, judgement.pair);
   if (judgement.findings.excluded_passes > 0) {
     judgement.with_all = findingsOf(study, record, retired, judgement.pair, cases, ExcludedPasses::Count);
   }
@@ -137,7 +98,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   if (judgement.findings.recorded_passes > 0) add(stepDoubts(study, record, judgement.steps));
   add(passDoubts(study, record, judgement.findings));
   add(findingDoubts(judgement.pair_study, judgement.findings, judgement.proof));
-  add(shapeDoubts(study, judgement.shape));
+  add(shapeDoubts(study, judgement.shape, record));
   judgement.doubts = doubtsOf(study, judgement.findings, record, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;

@@ -39,6 +39,9 @@ struct Judgement {
   [[nodiscard]] bool isPairAsked() const;
 };
 
+/// What is to be thought of two configurations that were chosen afterwards, without its full stop.
+[[nodiscard]] const char* chosenAfterwardsText();
+
 /// What was worked out the last time, for a study that a person works on. Used by one thread, for one study file.
 struct JudgementMemory {
   CaseMemory cases;

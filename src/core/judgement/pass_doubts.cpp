@@ -174,16 +174,17 @@ class PassDoubts {
     const bool is_small = std::abs(pretends) < worst->threshold.gain_percent / 10;
     Doubt& added = doubts_.add(
         doubt::kDrift, {"", worst->case_index},
-        fmt::format("The bench drifts: {} by {} over the {} of the study; drift alone could explain up to {}",
-                    worst->title, percentText(percentOfLn(drift.per_hour * drift.span_hours)),
-                    durationText(drift.span_hours * 3600), percentText(pretends)),
+        fmt::format("The bench drifts, p {:.2g}: {} by {} over the {} of the study; drift alone could explain up to {}",
+                    drift.p_holm.value_or(drift.p), worst->title,
+                    percentText(percentOfLn(drift.per_hour * drift.span_hours)), durationText(drift.span_hours * 3600),
+                    percentText(pretends)),
         is_small ? "The order of the visits cancels it" : "Let it warm up first, or let the order of rounds cancel it");
     if (is_small) added.rank = DoubtRank::Note;
   }
 
   void addWarmUp() {
     for (const CaseFinding& finding : findings_.cases) {
-      if (!finding.warm_up || !finding.warm_up->inference || finding.warm_up->inference->p >= 0.05) continue;
+      if (!finding.is_warm_up_seen) continue;
       const double percent = percentOfLn(*finding.warm_up->difference);
       if (std::abs(percent) < finding.threshold.gain_percent / 4) continue;
       return void(doubts_.add(doubt::kWarmUp, {"", finding.case_index},
@@ -275,7 +276,8 @@ class PassDoubts {
   void addThrottled() {
     std::vector<int> passes(study_.configurationCount(), 0);
     for (const Pass& pass : record_.passes)
-      if (pass.throttled.value_or(0) > 0 && pass.slot < schedule_.size()) ++passes[placeOf(schedule_[pass.slot].side)];
+      if (pass.throttled.value_or(0) > 0 && pass.slot < schedule_.size())
+        ++passes[placeOf(schedule_[pass.slot].configuration)];
     if (std::count(passes.begin(), passes.end(), 0) == static_cast<std::ptrdiff_t>(passes.size())) return;
     std::string where;
     for (std::size_t i = 0; i < passes.size(); ++i)
@@ -308,10 +310,10 @@ class PassDoubts {
   // A level that was given up before any pass, for the errors that its own test found or otherwise, needs no test.
   [[nodiscard]] bool isGivenUp(ConfigurationId level) const {
     const bool has_passes = std::any_of(record_.passes.begin(), record_.passes.end(), [&](const Pass& pass) {
-      return pass.slot < schedule_.size() && schedule_[pass.slot].side == level;
+      return pass.slot < schedule_.size() && schedule_[pass.slot].configuration == level;
     });
     return !has_passes && std::any_of(record_.unreachable.begin(), record_.unreachable.end(),
-                                      [&](const Unreachable& one) { return one.side == level; });
+                                      [&](const Unreachable& one) { return one.configuration == level; });
   }
 
   void addOnBattery() {
@@ -379,7 +381,8 @@ std::string typingSlip(std::span<const Slot> schedule, std::span<const Pass> pas
     if (other.id == pass.id || !other.value || !other.excluded_because.empty() || other.slot >= schedule.size())
       continue;
     const Slot& slot = schedule[other.slot];
-    if (slot.case_index == own.case_index) (slot.side == own.side ? same_level : other_level).push_back(*other.value);
+    if (slot.case_index == own.case_index)
+      (slot.configuration == own.configuration ? same_level : other_level).push_back(*other.value);
   }
   return whyImplausible(pass.value.value_or(0), same_level, other_level);
 }

@@ -153,7 +153,7 @@ class Safety {
 
   [[nodiscard]] ConfigurationId sideOf(std::int64_t visit_id) const {
     for (const Visit& visit : record_.visits)
-      if (visit.id == visit_id) return visit.side;
+      if (visit.id == visit_id) return visit.configuration;
     return study_.baseline();
   }
 
@@ -161,7 +161,7 @@ class Safety {
     const std::vector<Slot> schedule = scheduleOf(study_);
     return static_cast<int>(std::count_if(record_.passes.begin(), record_.passes.end(), [&](const Pass& pass) {
       return pass.status == PassStatus::Failed && pass.slot < schedule.size() &&
-             levels.contains(schedule[pass.slot].side);
+             levels.contains(schedule[pass.slot].configuration);
     }));
   }
 

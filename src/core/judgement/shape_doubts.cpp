@@ -1,22 +1,30 @@
 #include "core/judgement/shape_doubts.h"
 
 #include <algorithm>
+#include <set>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
+#include "core/estimate/holm.h"
 #include "core/estimate/wording.h"
+#include "core/machine/device_path.h"
+#include "core/machine/held_conditions.h"
 
 namespace core {
 namespace {
 
 class ShapeDoubts {
  public:
-  ShapeDoubts(const Study& study, const ShapeFindings& findings) : study_(study), findings_(findings) {}
+  ShapeDoubts(const Study& study, const ShapeFindings& findings, const Record& record)
+      : study_(study), findings_(findings), record_(record) {}
 
   std::vector<Doubt> take() {
     addDoubleSteps();
     for (const LadderFinding& one : findings_.ladders) addReversals(one);
     addMissing();
+    addUnevenSpread();
+    addDriversOfGroups();
     addUnknownResource();
     return doubts_.take();
   }
@@ -68,6 +76,75 @@ class ShapeDoubts {
     }
   }
 
+  // Levels need not scatter alike. Asked of each case, in one family; the suite has its own mean of them.
+  void addUnevenSpread() {
+    std::vector<const ContrastFinding*> shared;
+    std::vector<std::optional<double>> p;
+    for (std::size_t i = 0; i < study_.cases.size(); ++i)
+      if (const ContrastFinding* one = aboutHeadlinePair(i); one && one->shared && one->is_log) {
+        shared.push_back(one);
+        p.push_back(one->shared->residual.p_alike);
+      }
+    const auto adjusted = holmAdjusted(p);
+    constexpr double kAlike = 0.05;
+    for (std::size_t i = 0; i < shared.size(); ++i) {
+      if (!adjusted[i] || *adjusted[i] >= kAlike) continue;
+      const ContrastFinding& one = *shared[i];
+      const AskedContrast& asked = findings_.asked[one.asked];
+      const Case& of = study_.cases[*one.case_index];
+      const auto own = percentChangeOf(*onImprovementScale(one.shared->own, of.metric.direction));
+      doubts_.add(
+          doubt::kUnevenSpread, {of.title(), one.case_index},
+          fmt::format("{}: passes at {} scatter unlike those at the other levels, p {:.2g}; by the spread of the "
+                      "two alone {} over {} is {}",
+                      of.title(), study_.nameOf(one.shared->residual.widest), *adjusted[i], asked.to, asked.from,
+                      changeText(own)),
+          "Look what makes that level restless; let each comparison have its own spread in the next study");
+    }
+  }
+
+  [[nodiscard]] const ContrastFinding* aboutHeadlinePair(std::size_t case_index) const {
+    const PairOf pair = headlinePair(study_);
+    for (std::size_t i = 0; i < findings_.asked.size(); ++i)
+      if (findings_.asked[i].pair == pair)
+        if (const ContrastFinding* one = findings_.find(i, case_index)) return one;
+    return nullptr;
+  }
+
+  // Within a group the driver is held like anything else; between two of them nobody holds it, and it is said.
+  void addDriversOfGroups() {
+    for (std::size_t i = 0; i < study_.variables.size(); ++i) {
+      if (!study_.variables[i].is_group) continue;
+      std::vector<std::string> said;
+      std::set<std::string> drivers;
+      for (std::size_t level = 0; level < study_.variables[i].levels.size(); ++level) {
+        const std::string driver = driverAt(i, level);
+        if (driver.empty()) continue;
+        drivers.insert(driver);
+        said.push_back(fmt::format("at {} {}", study_.variables[i].levels[level].name, driver));
+      }
+      if (drivers.size() < 2) continue;
+      doubts_.add(doubt::kGroupsDiffer, {study_.variables[i].name},
+                  fmt::format("The driver is not one: {}", fmt::join(said, "; ")),
+                  fmt::format("Where the change differs between them, {} and driver differ together: say both",
+                              study_.variables[i].name));
+    }
+  }
+
+  // As the first capture with it shows: that it stays so is held elsewhere.
+  [[nodiscard]] std::string driverAt(std::size_t variable, std::size_t level) const {
+    const HeldCondition* driver = findHeldCondition("device/driver");
+    for (const VisitCapture& one : record_.captures) {
+      const auto visit = std::find_if(record_.visits.begin(), record_.visits.end(),
+                                      [&](const Visit& other) { return other.id == one.visit_id; });
+      if (visit == record_.visits.end() || study_.levelsAt(visit->configuration)[variable] != level) continue;
+      const std::string& declared = study_.variables[variable].device;
+      const Fact held = heldFact(*driver, one.capture, declared.empty() ? likelyGraphicsDevice(one.capture) : declared);
+      if (held.isRead()) return held.value;
+    }
+    return {};
+  }
+
   void addUnknownResource() {
     if (study_.shape != Shape::Ladder) return;
     std::vector<std::string> unknown;
@@ -93,14 +170,15 @@ class ShapeDoubts {
 
   const Study& study_;
   const ShapeFindings& findings_;
+  const Record& record_;
   DoubtList doubts_;
 };
 
 }  // namespace
 
-std::vector<Doubt> shapeDoubts(const Study& study, const ShapeFindings& findings) {
+std::vector<Doubt> shapeDoubts(const Study& study, const ShapeFindings& findings, const Record& record) {
   if (study.shape == Shape::Pair) return {};
-  return ShapeDoubts(study, findings).take();
+  return ShapeDoubts(study, findings, record).take();
 }
 
 }  // namespace core

@@ -8,7 +8,7 @@
 namespace core {
 
 /// Doubts that only more than two configurations can raise: a step that moves two variables at once, a stronger level
-/// that is slower, a level without a result, steps whose resource nobody knows.
-[[nodiscard]] std::vector<Doubt> shapeDoubts(const Study& study, const ShapeFindings& findings);
+/// that is slower, a level without a result, groups under different drivers, steps whose resource nobody knows.
+[[nodiscard]] std::vector<Doubt> shapeDoubts(const Study& study, const ShapeFindings& findings, const Record& record);
 
 }  // namespace core

@@ -21,6 +21,7 @@ std::span<const HeldCondition> heldConditions() {
       {"device/link_speed", {"pci/{slot}/current_link_speed"}},
       {"device/link_width", {"pci/{slot}/current_link_width"}},
       {"device/cable", {"thunderbolt/*_speed", "thunderbolt/*_lanes"}},
+      {"device/external", {"pci/{device}/removable", "thunderbolt/*/link"}},
       {"device/aperture", {"pci/{device}/aperture_size"}},
       {"power/mains", {"power/*/online"}},
       {"kernel/osrelease", {"kernel/osrelease"}},
@@ -63,7 +64,7 @@ Fact heldFact(const HeldCondition& condition, const Capture& capture, const std:
     const bool is_upside_down = fact.name == "cpu/no_turbo";
     if (condition.id == "cpu/boost")
       shown.insert((fact.value == "1") != is_upside_down ? "on" : "off");
-    else if (fact.value != "no display")
+    else if (fact.value != "no display" && fact.value != "none")  // of a port where nothing is plugged in
       shown.insert(fact.shown());
   }
   if (shown.empty()) return held;

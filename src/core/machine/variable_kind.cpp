@@ -62,18 +62,18 @@ const Texts kCoreFields{"cpu/cpu*",        "cpu/online",     "cpu/offline", "cpu
                         "cpu/cores",       "cpu/smt_active", "cpu/types/*", "cpu/cache/*", "cpu/max_khz",
                         "dmi/processor/*", "numa/*",         "memory/total"};
 const Texts kCardFields{"pci/{path}/*", "pci/{device}/*", "thunderbolt/*", "graphics/*"};
-const Texts kHeldOfADevice{"device/link_speed", "device/link_width", "device/cable", "device/aperture"};
-const Texts kHeldOfAWhole{"memory/configured_speed", "memory/installed",  "cpu/governor",
-                          "cpu/smt_active",          "cpu/boost",         "power/mains",
-                          "kernel/osrelease",        "kernel/version",    "device/driver",
-                          "device/display",          "device/link_speed", "device/link_width",
-                          "device/aperture"};
-
+const Texts kHeldOfADevice{"device/link_speed", "device/link_width", "device/cable", "device/external",
+                           "device/aperture"};
 Texts joined(std::initializer_list<Texts> lists) {
   Texts all;
   for (const Texts& list : lists) all.insert(all.end(), list.begin(), list.end());
   return all;
 }
+
+const Texts kHeldOfAWhole =
+    joined({{"memory/configured_speed", "memory/installed", "cpu/governor", "cpu/smt_active", "cpu/boost",
+             "power/mains", "kernel/osrelease", "kernel/version", "device/driver", "device/display"},
+            kHeldOfADevice});
 
 VariableKind kind(std::string_view id, std::string_view title, std::string_view noun) {
   VariableKind made;

@@ -30,10 +30,18 @@ PlanDesign designOf(Order order) {
   return PlanDesign::Rounds;
 }
 
-NoiseFloor noiseOf(const PlanningOrder& planning) {
+// Of one of the cases.
+NoiseFloor noiseOfOne(const PlanningOrder& planning) {
   NoiseFloor noise = planning.noise;
   noise.pass_sd *= std::sqrt(planning.pass_share);
   noise.flip_sd *= std::sqrt(planning.flip_share);
+  return noise;
+}
+
+// Of the headline: a lucky flip moves all cases at once, a lucky pass only its own.
+NoiseFloor noiseOf(const PlanningOrder& planning) {
+  NoiseFloor noise = noiseOfOne(planning);
+  noise.pass_sd /= std::sqrt(std::max(1, planning.suite_cases));
   return noise;
 }
 
@@ -68,8 +76,8 @@ BenchTimes timesOf(std::span<const PlannedVisit> visits, const PlanningOrder& pl
   if (planning.flip_minutes.empty()) return times;
   double minutes = 0;
   for (std::size_t i = 0; i < visits.size(); ++i) {
-    const std::size_t from = placeOf(visits[i > 0 ? i - 1 : 0].side);  // the first needs a flip of its own
-    minutes += planning.flip_minutes[from][placeOf(visits[i].side)];
+    const std::size_t from = placeOf(visits[i > 0 ? i - 1 : 0].configuration);  // the first needs a flip of its own
+    minutes += planning.flip_minutes[from][placeOf(visits[i].configuration)];
   }
   times.flip = minutes / static_cast<double>(visits.size());
   return times;
@@ -77,7 +85,7 @@ BenchTimes timesOf(std::span<const PlannedVisit> visits, const PlanningOrder& pl
 
 double exposureOf(std::span<const PlannedVisit> visits, const PlanningOrder& planning) {
   std::vector<TimedVisit> timed;
-  for (const PlannedVisit& visit : visits) timed.push_back({visit.side, visit.passes});
+  for (const PlannedVisit& visit : visits) timed.push_back({visit.configuration, visit.passes});
   return exposureHours(timed, configurationAt(0), configurationAt(planning.configurations - 1), planning.warm_ups,
                        timesOf(visits, planning));
 }
@@ -121,8 +129,7 @@ std::optional<CandidatePlan> bestOneWay(const PlanningOrder& planning, std::opti
     const CandidatePlan plan = candidateOf(Order::Blocked, passes, passes, planning);
     if (within_minutes ? plan.minutes > *within_minutes : !plan.is_sufficient) continue;
     const bool is_better =
-        !best || (within_minutes ? plan.smallest_detectable_percent < best->smallest_detectable_percent
-                                 : plan.minutes < best->minutes);
+        !best || (within_minutes ? plan.smallest_detectable < best->smallest_detectable : plan.minutes < best->minutes);
     if (is_better) best = plan;
   }
   return best;
@@ -157,6 +164,32 @@ void addShares(const Study& study, PlanningOrder& planning) {
   planning.flip_share = planning.blocks.empty() ? planning.pass_share : 1;
 }
 
+// What a plan is made for: the cases in percent that should respond, as a suite where there are several; where there is
+// none, those in the unit of the first, each of them.
+void takeCases(const Study& study, PlanningOrder& planning) {
+  const auto responds = [](const Case& one, Scale scale) { return one.shouldRespond() && one.metric.scale == scale; };
+  const auto in_percent = std::count_if(study.cases.begin(), study.cases.end(),
+                                        [&](const Case& one) { return responds(one, Scale::Ratio); });
+  const auto first = std::find_if(study.cases.begin(), study.cases.end(),
+                                  [&](const Case& one) { return responds(one, Scale::Difference); });
+  planning.suite_cases = static_cast<int>(std::max<std::ptrdiff_t>(1, in_percent));
+  if (first == study.cases.end()) return;
+  if (in_percent > 0) {
+    planning.unplanned = fmt::format("{} in {}", first->metric.name, first->metric.unit);
+    return;
+  }
+  planning.aim.unit = UnitThreshold{first->metric.threshold, first->metric.unit};
+  planning.aim.cases = static_cast<int>(std::count_if(study.cases.begin(), study.cases.end(), [&](const Case& one) {
+    return responds(one, Scale::Difference) && one.metric.unit == first->metric.unit;
+  }));
+  planning.noise = {study.plan.guess.pass_spread_units, study.plan.guess.flip_spread_units, {}};
+}
+
+// Of how many degrees of freedom a round tells, in those of a contrast alone.
+double sharedDf(const Study& study) {
+  return study.plan.spread == Spread::Shared && study.configurationCount() > 2 ? 2 : 1;
+}
+
 }  // namespace
 
 PlanningOrder planningOf(const Study& study) {
@@ -171,6 +204,8 @@ PlanningOrder planningOf(const Study& study) {
   planning.blocks = blocksOf(study, study.plan.grouped_by);
   if (planning.blocks.size() < 2) planning.blocks.clear();
   addShares(study, planning);
+  takeCases(study, planning);
+  planning.noise.df_share = sharedDf(study);
   if (study.variables.size() == 1) return planning;
   const std::vector<ConfigurationId> all = configurationsOf(study);
   for (const ConfigurationId from : all) {
@@ -195,8 +230,13 @@ CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, con
   const PlanDesign design = designOf(order);
   const NoiseFloor noise = noiseAfter(plan.null_visits, plan.passes_per_visit, noiseOf(planning));
   plan.value = planValue(design, size, plan.passes_per_visit, noise, planning.aim);
-  plan.smallest_detectable_percent =
-      smallestDetectablePercent(design, size, plan.passes_per_visit, noise, planning.aim);
+  plan.smallest_detectable = smallestDetectable(design, size, plan.passes_per_visit, noise, planning.aim);
+  if (planning.suite_cases > 1) {
+    PlanAim one = planning.aim;
+    one.cases = planning.suite_cases;
+    plan.each = planValue(design, size, plan.passes_per_visit,
+                          noiseAfter(plan.null_visits, plan.passes_per_visit, noiseOfOne(planning)), one);
+  }
   plan.is_sufficient = plan.value.reaches(planning.aim) && !plan.value.is_flip_unseen && !plan.hasNoInterval();
   plan.exposure_hours = exposureOf(visitsFor(order, size, plan.passes_per_visit, planning), planning);
   return plan;
@@ -240,65 +280,27 @@ std::optional<CandidatePlan> bestWithin(double minutes, const PlanningOrder& pla
     const int rounds = static_cast<int>(std::min<double>(kMostRounds, round > 0 ? minutes / round : kMostRounds));
     if (rounds < leastSize(PlanDesign::Rounds)) continue;
     const CandidatePlan plan = candidateOf(Order::BalancedShuffle, rounds, passes, planning);
-    if (!best || plan.smallest_detectable_percent < best->smallest_detectable_percent) best = plan;
+    if (!best || plan.smallest_detectable < best->smallest_detectable) best = plan;
   }
   return best;
 }
 
-std::optional<std::string> groupingOffer(const Study& study, const std::string& variable,
-                                         const PlanningOrder& planning) {
-  if (study.plan.order != Order::BalancedShuffle) return std::nullopt;
-  const auto planned = [&](const std::string& grouped_by) {
-    Study other = study;
-    other.plan.grouped_by = grouped_by;
-    other.plan.planned_for = PlannedFor::MainEffect;
-    PlanningOrder order = planningOf(other);
-    order.noise = planning.noise;
-    return candidateOf(Order::BalancedShuffle, study.plan.rounds, study.plan.passes_per_visit, order);
+std::optional<std::string> spreadOffer(const Study& study, const PlanningOrder& planning) {
+  if (study.configurationCount() < 3 || study.plan.order != Order::BalancedShuffle) return std::nullopt;
+  const auto cheapest = [&](double df_share) {
+    PlanningOrder other = planning;
+    other.noise.df_share = df_share;
+    std::optional<CandidatePlan> best;
+    for (int passes = 1; passes <= kMostPassesPerVisit; ++passes)
+      if (const auto plan = sufficient(Order::BalancedShuffle, passes, other, best ? best->minutes : INFINITY))
+        best = plan;
+    return best;
   };
-  if (blocksOf(study, variable).size() < 2) return std::nullopt;
-  const CandidatePlan grouped = planned(variable);
-  const CandidatePlan free = planned("");
-  return fmt::format("Grouped by {}: {} instead of {}; its main effect is detected from {:.2g} % instead of {:.2g} %",
-                     variable, durationText(60 * grouped.minutes), durationText(60 * free.minutes),
-                     grouped.smallest_detectable_percent, free.smallest_detectable_percent);
-}
-
-std::string costText(const CandidatePlan& plan) {
-  std::string what;
-  switch (plan.order) {
-    case Order::Blocked:
-      what = fmt::format("blocked, {} at each level", countText(plan.size, "pass", "passes"));
-      if (plan.null_visits > 0)
-        what = fmt::format("{} restarts before the swap, then blocked, {} passes in each visit", plan.null_visits,
-                           plan.size);
-      break;
-    case Order::ThereAndBack:
-      what = fmt::format("there and back with {} a visit", countText(plan.passes_per_visit, "pass", "passes"));
-      break;
-    case Order::BalancedShuffle:
-      what = fmt::format("{} rounds of {} {}", plan.size, plan.passes_per_visit,
-                         plan.passes_per_visit == 1 ? "pass" : "passes");
-      break;
-  }
-  return fmt::format("{}: {} flips, {}", what, plan.visits + plan.null_visits, durationText(60 * plan.minutes));
-}
-
-std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning) {
-  if (plan.hasNoInterval()) return costText(plan) + "; too few passes for an interval, so it detects nothing";
-  if (plan.smallest_detectable_percent <= 0)
-    return costText(plan) + "; how much passes and flips scatter is not known, so neither is what it detects";
-  std::string text =
-      fmt::format("{}, detects {:.2g} %{} in {:.0f} of 100 studies", costText(plan), plan.smallest_detectable_percent,
-                  planning.pass_share > 1   ? " of interaction"
-                  : planning.pass_share < 1 ? " of a main effect"
-                                            : "",
-                  100 * planning.aim.power);
-  if (plan.value.is_flip_unseen)
-    text +=
-        fmt::format("; flips are not seen: if each adds {:.2g} % (sd), its interval is right in {:.0f} of 100 studies",
-                    100 * plan.value.assumed_flip_sd, 100 * plan.value.interval_right);
-  return text;
+  const auto own = cheapest(1);
+  const auto shared = cheapest(2);
+  if (!own || !shared || shared->minutes >= own->minutes) return std::nullopt;
+  return fmt::format("The same certainty takes {} with the spread of all configurations, {} with each comparison's own",
+                     durationText(60 * shared->minutes), durationText(60 * own->minutes));
 }
 
 Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed) {
@@ -316,14 +318,6 @@ Plan withCandidate(Plan plan, const CandidatePlan& candidate, int seed) {
       break;
   }
   return plan;
-}
-
-const char* noPlanText(const PlanningOrder& planning, bool has_limit) {
-  if (planning.is_one_way)
-    return has_limit ? "No swap for good with the restarts before it fits into that time."
-                     : "No swap for good shows so small a change, with up to 40 restarts before it.";
-  return has_limit ? "Not even three rounds fit into that time."
-                   : "No plan of up to 500 rounds detects so small a change.";
 }
 
 }  // namespace core

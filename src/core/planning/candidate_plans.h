@@ -17,12 +17,13 @@ struct CandidatePlan {
   int visits = 2;
   int null_visits = 0;  ///< restarts before a swap that nobody undoes, each with as many passes: a null study
   double minutes = 0;   ///< with those
-  double smallest_detectable_percent = 0;
-  double exposure_hours = 0;  ///< of the last configuration against the first
+  double smallest_detectable = 0;  ///< percent, or in the unit of the aim
+  double exposure_hours = 0;       ///< of the last configuration against the first
   std::size_t configurations = 2;
   std::vector<RoundOrder> blocks = {};  ///< of the planning that it comes from
-  PlanValue value;
-  bool is_sufficient = false;  ///< reaches the aim, and its flips are seen or known
+  PlanValue value;                      ///< of the headline: of the suite, where several cases are summed up
+  std::optional<PlanValue> each = {};   ///< then of each of its cases, adjusted for their number
+  bool is_sufficient = false;           ///< reaches the aim, and its flips are seen or known
   /// One pass at a level, and nothing that it could be compared with: findings give no interval then.
   [[nodiscard]] bool hasNoInterval() const { return order == Order::Blocked && size < 2; }
 };
@@ -42,6 +43,8 @@ struct PlanningOrder {
   /// configuration against another.
   double pass_share = 1;
   double flip_share = 1;
+  int suite_cases = 1;         ///< that the headline sums up: their passes average out, their flips are shared
+  std::string unplanned = {};  ///< cases that the plan says nothing of, since they are in no percent; may be empty
   bool operator==(const PlanningOrder&) const = default;
 };
 
@@ -73,6 +76,13 @@ struct PlanningOrder {
 
 /// What a plan costs: "5 rounds of 2 passes: 10 flips, 1 h 50 min".
 [[nodiscard]] std::string costText(const CandidatePlan& plan);
+
+/// "1.2 %", "0.8 dB": what a plan detects.
+[[nodiscard]] std::string detectableText(const CandidatePlan& plan, const PlanningOrder& planning);
+
+/// What sharing the spread of all configurations saves for the same certainty, or saves already; nothing where there is
+/// nothing to share, or no plan is enough.
+[[nodiscard]] std::optional<std::string> spreadOffer(const Study& study, const PlanningOrder& planning);
 
 /// What a plan costs and buys, and why it and no other, in one sentence.
 [[nodiscard]] std::string reasonFor(const CandidatePlan& plan, const PlanningOrder& planning);

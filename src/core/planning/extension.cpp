@@ -51,8 +51,8 @@ std::optional<Extension> extensionOf(const Study& study, const Findings& finding
   if (findings.suite && findings.suite->summary.design.estimator == Estimator::Rounds) {
     const SuiteSummary& suite = findings.suite->summary;
     if (!suite.this_suite.inference || !suite.this_suite.se) return std::nullopt;
-    const int rounds = suite.design.complete_rounds;
-    size = sizeOf(halfWidthOfRounds(*suite.this_suite.se * std::sqrt(rounds), rounds, suite.rounding, study.confidence),
+    size = sizeOf(halfWidthOfRounds(*suite.this_suite.se, suite.this_suite.inference->df, suite.design.complete_rounds,
+                                    suite.rounding, study.confidence),
                   findings.suite->threshold.gain_percent);
   } else if (const CaseFinding* only = headlineCase(study, findings);
              only && only->effect && only->effect->is_log && only->effect->design.estimator == Estimator::Rounds) {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <algorithm>
 #include <optional>
 #include <span>
 #include <string>
@@ -13,7 +14,7 @@ namespace core {
 /// How passes are spread over visits, as the estimator will see them.
 enum class PlanDesign { Passes, Visits, Rounds };
 
-/// What is known of a bench's noise before the first pass. Sds on the ln scale.
+/// What is known of a bench's noise before the first pass. Sds on the ln scale, or in the unit of the aim.
 struct NoiseFloor {
   double pass_sd = 0.01;
   double flip_sd = 0;  ///< 0: nobody knows; then half a percent stands for it where one is needed
@@ -26,7 +27,18 @@ struct NoiseFloor {
     bool operator==(const Null&) const = default;
   };
   std::optional<Null> null;
+  /// Degrees of freedom with which the sds are known: of a pilot those of its passes, of a null study its visits less
+  /// one. Chances are averaged over what the spread may be then. 0: a guess, taken as it stands.
+  double spread_df = 0;
+  double df_share = 1;  ///< that each round brings a contrast, in its own: 2 where configurations share their spread
   bool operator==(const NoiseFloor&) const = default;
+};
+
+/// Where results are differences: what matters, in their unit, in which the noise is told as well.
+struct UnitThreshold {
+  double threshold = 1;
+  std::string unit;  ///< "dB"
+  bool operator==(const UnitThreshold&) const = default;
 };
 
 /// What a plan is asked to show.
@@ -34,7 +46,13 @@ struct PlanAim {
   double threshold_percent = 2;
   double confidence = 0.95;
   double power = 0.9;
+  int cases = 1;  ///< of how many claims the one is, for which they are adjusted
+  std::optional<UnitThreshold> unit = {};
   bool operator==(const PlanAim&) const = default;
+  /// What matters, on the scale of the noise.
+  [[nodiscard]] double delta() const;
+  /// The confidence that a claim must reach among so many: the first step of Holm's rule, so a little too much.
+  [[nodiscard]] double adjustedConfidence() const { return 1 - (1 - confidence) / std::max(1, cases); }
 };
 
 /// What a plan of one size buys.
@@ -64,9 +82,9 @@ struct PlanValue {
 [[nodiscard]] std::optional<int> smallestSize(PlanDesign design, int passes_per_visit, const NoiseFloor& noise,
                                               const PlanAim& aim);
 
-/// The change, in percent, that a size finds with the power asked for.
-[[nodiscard]] double smallestDetectablePercent(PlanDesign design, int size, int passes_per_visit,
-                                               const NoiseFloor& noise, const PlanAim& aim);
+/// The change that a size finds with the power asked for: in percent, or in the unit of the aim.
+[[nodiscard]] double smallestDetectable(PlanDesign design, int size, int passes_per_visit, const NoiseFloor& noise,
+                                        const PlanAim& aim);
 
 /// The fewest that a design can do with: 2 passes, 2 visits, 3 rounds.
 [[nodiscard]] int leastSize(PlanDesign design);

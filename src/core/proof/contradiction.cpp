@@ -69,7 +69,7 @@ class Contradiction {
 
   // "32 GB was asked, 16 GiB is read"
   [[nodiscard]] std::optional<std::string> readOtherwise() const {
-    const std::vector<std::size_t> levels = study_.levelsAt(visit_.side);
+    const std::vector<std::size_t> levels = study_.levelsAt(visit_.configuration);
     for (std::size_t i = 0; i < study_.variables.size(); ++i) {
       const Variable& variable = study_.variables[i];
       const Level& level = variable.levels[levels[i]];
@@ -113,10 +113,10 @@ class Contradiction {
     const Visit* last = before();
     const Capture* then = last ? startOf(last->id, record_.captures) : nullptr;
     if (then == nullptr) return std::nullopt;
-    for (const std::size_t one : movedBetween(study_, last->side, visit_.side)) {
+    for (const std::size_t one : movedBetween(study_, last->configuration, visit_.configuration)) {
       const Variable& variable = study_.variables[one];
       const VariableKind* kind = findVariableKind(variable.kind);
-      const auto expected = expectedAt(variable, variable.levels[study_.levelsAt(visit_.side)[one]]);
+      const auto expected = expectedAt(variable, variable.levels[study_.levelsAt(visit_.configuration)[one]]);
       const bool reads_as_asked = expected && readAtLevel(*expected, *start_, deviceOf(variable, *start_)).answer ==
                                                   ReadAtLevel::Answer::Agrees;
       if (!kind || variable.is_group || reads_as_asked) continue;
@@ -126,8 +126,8 @@ class Contradiction {
       order.declared_fields = variable.fields;
       const Comparison comparison = compareCaptures(*then, *start_, order);
       if (comparison.moved != Moved::No || !wasRead(comparison, order)) continue;
-      return fmt::format("{} was asked, and the {} reads as in visit {}, at {}", study_.nameOf(visit_.side), kind->noun,
-                         last->planned, study_.nameOf(last->side));
+      return fmt::format("{} was asked, and the {} reads as in visit {}, at {}", study_.nameOf(visit_.configuration),
+                         kind->noun, last->planned, study_.nameOf(last->configuration));
     }
     return std::nullopt;
   }

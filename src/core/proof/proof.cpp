@@ -68,14 +68,14 @@ class Proving {
   }
 
   BenchProof run() {
-    const VisitRecord* baseline = referenceAt(Side::Baseline, nullptr);
-    const VisitRecord* changed = referenceAt(Side::Changed, baseline);
+    const VisitRecord* baseline = referenceAt(ConfigurationId::Baseline, nullptr);
+    const VisitRecord* changed = referenceAt(ConfigurationId::Changed, baseline);
     for (const VisitRecord& record : records_) {
-      const VisitRecord* reference = record.visit->side == Side::Baseline ? baseline : changed;
+      const VisitRecord* reference = record.visit->configuration == ConfigurationId::Baseline ? baseline : changed;
       VisitProof visit;
       visit.visit_id = record.visit->id;
       visit.planned = record.visit->planned;
-      visit.side = record.visit->side;
+      visit.configuration = record.visit->configuration;
       if (reference && reference != &record)
         visit.not_as_its_level = compareCaptures(*reference->best(), *record.best(), alike_).must_not;
       if (record.start && record.end) visit.not_held = notHeld(*record.start, *record.end);
@@ -104,16 +104,18 @@ class Proving {
 
  private:
   // A level is judged by the visit that is what it is called, and at which the least came along by accident.
-  const VisitRecord* referenceAt(Side side, const VisitRecord* baseline) const {
+  const VisitRecord* referenceAt(ConfigurationId configuration, const VisitRecord* baseline) const {
     const VisitRecord* best = nullptr;
     std::size_t fewest = 0;
     for (const VisitRecord& record : records_) {
-      if (record.visit->side != side) continue;
+      if (record.visit->configuration != configuration) continue;
       constexpr std::size_t kAnotherLevel = 1'000'000;
       const std::size_t accidents =
           (baseline ? compareCaptures(*baseline->best(), *record.best(), declared_).must_not.size()
                     : differencesFromFellows(record)) +
-          (answerAt(record, side).answer == ReadAtLevel::Answer::Disagrees || isFlipMissed(record) ? kAnotherLevel : 0);
+          (answerAt(record, configuration).answer == ReadAtLevel::Answer::Disagrees || isFlipMissed(record)
+               ? kAnotherLevel
+               : 0);
       if (!best || accidents < fewest) {
         best = &record;
         fewest = accidents;
@@ -126,7 +128,7 @@ class Proving {
   [[nodiscard]] std::size_t differencesFromFellows(const VisitRecord& record) const {
     std::size_t differences = 0;
     for (const VisitRecord& other : records_)
-      if (&other != &record && other.visit->side == record.visit->side)
+      if (&other != &record && other.visit->configuration == record.visit->configuration)
         differences += compareCaptures(*other.best(), *record.best(), alike_).must_not.size();
     return differences;
   }
@@ -137,7 +139,7 @@ class Proving {
     });
   }
 
-  [[nodiscard]] ReadAtLevel answerAt(const VisitRecord& record, Side named) const {
+  [[nodiscard]] ReadAtLevel answerAt(const VisitRecord& record, ConfigurationId named) const {
     const auto& expected = expected_[static_cast<std::size_t>(named)];
     return expected ? readAtLevel(*expected, *record.best(), declared_.device) : ReadAtLevel{};
   }
@@ -151,22 +153,24 @@ class Proving {
     std::array<int, 2> the_other{};
     std::array<std::string, 2> shown;
     for (const VisitRecord& record : records_) {
-      const auto side = static_cast<std::size_t>(record.visit->side);
-      const ReadAtLevel own = answerAt(record, record.visit->side);
+      const auto configuration = static_cast<std::size_t>(record.visit->configuration);
+      const ReadAtLevel own = answerAt(record, record.visit->configuration);
       if (own.answer == Answer::NotRead) continue;
-      ++(own.answer == Answer::Agrees ? right : wrong)[side];
-      shown[side] = own.shown;
-      const Side other = record.visit->side == Side::Baseline ? Side::Changed : Side::Baseline;
-      the_other[side] += answerAt(record, other).answer == Answer::Agrees;
+      ++(own.answer == Answer::Agrees ? right : wrong)[configuration];
+      shown[configuration] = own.shown;
+      const ConfigurationId other = record.visit->configuration == ConfigurationId::Baseline
+                                        ? ConfigurationId::Changed
+                                        : ConfigurationId::Baseline;
+      the_other[configuration] += answerAt(record, other).answer == Answer::Agrees;
     }
     const bool is_none_right = right[0] + right[1] == 0 && wrong[0] > 0 && wrong[1] > 0;
     if (is_none_right && the_other == wrong) {
       proof_.are_levels_swapped = true;
     } else if (is_none_right) {
       std::vector<std::string> said;
-      for (std::size_t side = 0; side < 2; ++side)
-        said.push_back(fmt::format("{} is to read {}, and {} was read", study_.variable().levels[side].name,
-                                   expected_[side]->value, shown[side]));
+      for (std::size_t configuration = 0; configuration < 2; ++configuration)
+        said.push_back(fmt::format("{} is to read {}, and {} was read", study_.variable().levels[configuration].name,
+                                   expected_[configuration]->value, shown[configuration]));
       proof_.names_disagree = fmt::format("{}", fmt::join(said, "; "));
     } else {
       for (std::size_t i = 0; i < records_.size(); ++i) markVisit(proof_.visits[i], records_[i]);
@@ -174,11 +178,11 @@ class Proving {
   }
 
   void markVisit(VisitProof& visit, const VisitRecord& record) const {
-    const ReadAtLevel read = answerAt(record, visit.side);
+    const ReadAtLevel read = answerAt(record, visit.configuration);
     if (read.answer != ReadAtLevel::Answer::Disagrees) return;
-    const auto side = static_cast<std::size_t>(visit.side);
-    visit.not_its_name = fmt::format("{} is to read {}, and {} was read", study_.variable().levels[side].name,
-                                     expected_[side]->value, read.shown);
+    const auto configuration = static_cast<std::size_t>(visit.configuration);
+    visit.not_its_name = fmt::format("{} is to read {}, and {} was read", study_.variable().levels[configuration].name,
+                                     expected_[configuration]->value, read.shown);
   }
 
   void remarkOnMemory(const VisitRecord* baseline, const VisitRecord* changed) {
@@ -186,13 +190,14 @@ class Proving {
     for (const VisitRecord* record : {baseline, changed}) {
       if (!record) continue;
       const MemoryRating rating = memoryRating(*record->best());
-      for (const std::string& remark : rating.above) levels[remark].push_back(study_.nameOf(record->visit->side));
+      for (const std::string& remark : rating.above)
+        levels[remark].push_back(study_.nameOf(record->visit->configuration));
       // Which rate runs is the question itself where memory speed is the variable.
       if (study_.variable().kind != "memory_speed")
-        for (const std::string& remark : rating.below) levels[remark].push_back(study_.nameOf(record->visit->side));
+        for (const std::string& remark : rating.below)
+          levels[remark].push_back(study_.nameOf(record->visit->configuration));
     }
-    for (const auto& [remark, at] : levels)
-      proof_.memory_remarks.push_back(at.size() == 2 ? remark : fmt::format("At {}: {}", at.front(), remark));
+    for (auto& [remark, at] : levels) proof_.memory_remarks.push_back({remark, std::move(at)});
   }
 
   // Counters only grow within one boot.
@@ -364,27 +369,8 @@ const MeasuredStep* BenchProof::decidingStep() const {
   return deciding;
 }
 
-std::string visitDoubtId(const char* kind, std::int64_t visit_id) {
-  return std::string(kind) + "/visit " + std::to_string(visit_id);
-}
-std::string unlikeItsLevelId(const VisitProof& visit) { return visitDoubtId(kUnlikeItsLevelId, visit.visit_id); }
-std::string missedFlipId(const MissedFlip& flip) { return visitDoubtId(kFlipNotPerformedId, flip.visit_id); }
-
-std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances) {
-  std::vector<std::int64_t> retired;
-  const auto retire = [&](std::int64_t visit_id, const std::string& doubt_id) {
-    const bool is_accepted =
-        std::any_of(acceptances.begin(), acceptances.end(), [&](const auto& one) { return one.first == doubt_id; });
-    if (!is_accepted && std::find(retired.begin(), retired.end(), visit_id) == retired.end())
-      retired.push_back(visit_id);
-  };
-  for (const VisitProof& visit : proof.visits) {
-    if (!visit.not_as_its_level.empty()) retire(visit.visit_id, unlikeItsLevelId(visit));
-    if (!visit.not_its_name.empty()) retire(visit.visit_id, visitDoubtId(kLevelNotReachedId, visit.visit_id));
-  }
-  for (const MissedFlip& flip : proof.missed_flips)
-    if (!flip.is_same_level) retire(flip.visit_id, missedFlipId(flip));
-  return retired;
+std::string MemoryRemark::sentence(std::size_t levels_of_the_study) const {
+  return levels.size() == levels_of_the_study ? what : fmt::format("At {}: {}", fmt::join(levels, ", "), what);
 }
 
 }  // namespace core

@@ -19,7 +19,7 @@ namespace core {
 struct VisitProof {
   std::int64_t visit_id = 0;
   int planned = 1;
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
   std::vector<Difference>
       not_as_its_level;              ///< unlike the other visits at its level: its passes are left out until accepted
   std::vector<Difference> not_held;  ///< between its start and its end
@@ -29,6 +29,14 @@ struct VisitProof {
   std::string unmeasured;            ///< why its level could not be measured; empty where it was, or was not to be
   std::string not_its_name;          ///< what was read where its level's name, or design, says otherwise; a sentence
   std::string errors;                ///< corrected errors of memory and links that came up during it; a sentence
+};
+
+/// Modules above or below what they are made for, and at which of the levels.
+struct MemoryRemark {
+  std::string what;  ///< "memory runs at 6000 MT/s, above its rating of 5600 MT/s"
+  std::vector<std::string> levels;
+  /// "At 6000 MT/s: memory runs …"; of all levels of a study without naming them.
+  [[nodiscard]] std::string sentence(std::size_t levels_of_the_study) const;
 };
 
 /// What captures and measurements together say about the variable.
@@ -43,10 +51,10 @@ struct BenchProof {
   std::optional<Comparison> levels;    ///< the baseline against the changed level, each at its best visit
   std::vector<MeasuredStep> measured;  ///< between the same two visits, every reading that both have
   std::string other_neck;  ///< the hop that is narrower than the moved link at both levels: no effect is to be expected
-  bool are_levels_swapped = false;          ///< each level reads what the other one is called
-  std::string names_disagree;               ///< what both levels read, where neither is what it is called; a sentence
-  std::vector<MissedFlip> missed_flips;     ///< flips that were not performed
-  std::vector<std::string> memory_remarks;  ///< modules above or below what they are made for, as sentences
+  bool are_levels_swapped = false;       ///< each level reads what the other one is called
+  std::string names_disagree;            ///< what both levels read, where neither is what it is called; a sentence
+  std::vector<MissedFlip> missed_flips;  ///< flips that were not performed
+  std::vector<MemoryRemark> memory_remarks;
   ProofVerdict verdict = ProofVerdict::CannotTell;
   std::string reason;               ///< in words; empty where the variable moved as declared and nothing else did
   std::int64_t baseline_visit = 0;  ///< the visits that stand for their levels; 0 until there are
@@ -71,19 +79,4 @@ struct BenchProof {
 [[nodiscard]] ComparisonOrder comparisonOrderOf(const Study& study, const std::string& device,
                                                 const std::string& baseline_name, const std::string& changed_name);
 
-/// The kinds of doubt for which a visit's passes are left out.
-inline constexpr const char* kUnlikeItsLevelId = "unlike_its_level";
-inline constexpr const char* kLevelNotReachedId = "level_not_reached";
-inline constexpr const char* kFlipNotPerformedId = "flip_not_performed";
-
-/// The id of a doubt of that kind about a visit.
-[[nodiscard]] std::string visitDoubtId(const char* kind, std::int64_t visit_id);
-
-/// The ids of the doubts for which a visit's passes are left out; accepting it lets them count.
-[[nodiscard]] std::string unlikeItsLevelId(const VisitProof& visit);
-[[nodiscard]] std::string missedFlipId(const MissedFlip& flip);
-
-/// Visits whose passes are left out: unlike their level, not what their level is called, or at another level without a
-/// restart that it would need; and nobody has accepted it.
-[[nodiscard]] std::vector<std::int64_t> retiredVisits(const BenchProof& proof, std::span<const Acceptance> acceptances);
 }  // namespace core

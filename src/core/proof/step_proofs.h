@@ -4,7 +4,7 @@
 #include <span>
 #include <vector>
 
-#include "core/proof/proof.h"
+#include "core/proof/retired_visits.h"
 #include "core/study/asked_contrasts.h"
 
 namespace core {

@@ -14,7 +14,7 @@
 namespace core {
 
 // What happened in a study beside its passes, or was decided: one type each. A field that several share has one name,
-// so that whoever checks it needs no list of them: `pass_id`, `slot` and `side` are of the study itself.
+// so that whoever checks it needs no list of them: `pass_id`, `slot` and `configuration` are of the study itself.
 
 struct DoubtAccepted {
   std::string doubt_id;
@@ -106,7 +106,7 @@ struct Skipped {
 };
 /// A level was tested for errors, and had none.
 struct LevelStable {
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
   std::string how;
 };
 struct FactStated {

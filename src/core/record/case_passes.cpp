@@ -1,6 +1,7 @@
 #include "core/record/case_passes.h"
 
 #include "core/record/performed_flips.h"
+#include "core/values/resolution.h"
 
 namespace core {
 
@@ -30,12 +31,18 @@ std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
     const Visit& visit = *counted.visit;
     const auto number = static_cast<int>(visit.id);
     VisitValues& values =
-        by_visit.try_emplace(visit.id, VisitValues{visit.side, number, visit.round, {}}).first->second;
+        by_visit.try_emplace(visit.id, VisitValues{visit.configuration, number, visit.round, {}}).first->second;
     if (const auto value = value_of(*counted.pass)) values.values.push_back(*value);
     if (counted.pass->typed) values.resolution = std::max(values.resolution, counted.pass->typed->resolution);
   }
+  std::vector<double> all;
+  for (const auto& [id, values] : by_visit) all.insert(all.end(), values.values.begin(), values.values.end());
+  const double step = resolutionOf(all);  // whoever rounded them: a person, or the program that printed them
   std::vector<VisitValues> result;
-  for (auto& [id, values] : by_visit) result.push_back(std::move(values));
+  for (auto& [id, values] : by_visit) {
+    values.resolution = std::max(values.resolution, step);
+    result.push_back(std::move(values));
+  }
   return result;
 }
 

@@ -16,7 +16,8 @@ namespace {
 std::vector<std::size_t> variablesToSet(const Study& study, ConfigurationId to, const std::optional<Visit>& before) {
   std::vector<std::size_t> all;
   for (std::size_t i = 0; i < study.variables.size(); ++i) all.push_back(i);
-  std::vector<std::size_t> to_set = before && before->side != to ? movedBetween(study, before->side, to) : all;
+  std::vector<std::size_t> to_set =
+      before && before->configuration != to ? movedBetween(study, before->configuration, to) : all;
   std::erase_if(to_set, [&](std::size_t one) {
     return !isSetByHand(study.variables[one]) || !findVariableKind(study.variables[one].kind);
   });
@@ -34,7 +35,7 @@ FlipGuide flipGuide(const Study& study, ConfigurationId to, const std::optional<
   const auto to_set = variablesToSet(study, to, before);
   if (to_set.empty()) return guide;
   const std::string name = study.nameOf(to);
-  const bool is_there_already = before && before->side == to;
+  const bool is_there_already = before && before->configuration == to;
   // Two visits at one level are two only if the level was set anew in between: that is what a flip adds.
   if (is_there_already && doesFlipRestart(study))
     guide.steps.push_back(fmt::format("Restart, and set {} again: only then do visit {} and the next count as two",

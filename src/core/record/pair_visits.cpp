@@ -16,8 +16,8 @@ std::vector<Visit> visitsWithout(std::span<const std::int64_t> retired, std::spa
 std::vector<Visit> pairVisits(std::span<const Visit> visits, PairOf pair) {
   std::vector<Visit> of_pair;
   for (Visit visit : visits) {
-    if (visit.side != pair.from && visit.side != pair.to) continue;
-    visit.side = visit.side == pair.from ? ConfigurationId::Baseline : ConfigurationId::Changed;
+    if (visit.configuration != pair.from && visit.configuration != pair.to) continue;
+    visit.configuration = visit.configuration == pair.from ? ConfigurationId::Baseline : ConfigurationId::Changed;
     of_pair.push_back(std::move(visit));
   }
   return of_pair;
@@ -28,8 +28,8 @@ Record pairRecordOf(const Record& record, PairOf pair, std::span<const Visit> vi
   of_pair.visits = visits;
   of_pair.unreachable.clear();
   for (Unreachable one : record.unreachable) {
-    if (one.side != pair.from && one.side != pair.to) continue;
-    one.side = one.side == pair.from ? ConfigurationId::Baseline : ConfigurationId::Changed;
+    if (one.configuration != pair.from && one.configuration != pair.to) continue;
+    one.configuration = one.configuration == pair.from ? ConfigurationId::Baseline : ConfigurationId::Changed;
     of_pair.unreachable.push_back(std::move(one));
   }
   return of_pair;
@@ -40,8 +40,9 @@ std::vector<Visit> visitsThatStand(const Record& record) {
   for (const Pass& pass : record.passes) with_passes.insert(pass.visit_id);
   std::vector<Visit> stand;
   for (const Visit& visit : record.visits) {
-    const bool is_given_up = std::any_of(record.unreachable.begin(), record.unreachable.end(),
-                                         [&](const Unreachable& one) { return one.side == visit.side; });
+    const bool is_given_up =
+        std::any_of(record.unreachable.begin(), record.unreachable.end(),
+                    [&](const Unreachable& one) { return one.configuration == visit.configuration; });
     const bool is_begun_anew = std::any_of(record.visits.begin(), record.visits.end(), [&](const Visit& later) {
       return later.planned == visit.planned && later.id > visit.id;
     });

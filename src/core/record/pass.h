@@ -21,6 +21,8 @@ struct FrameSummary {
   double below_target_percent = 0;  ///< share of the time in frames slower than the study's target rate
   double stutters_per_minute = 0;
   double capped_fps = 0;  ///< the rate that most frames keep; 0 where there is none
+  LongFrames long_frames = {};
+  double median_frame_ms = 0;
 };
 
 /// Is it a moment, UTC in milliseconds since 1970, of a year that has four digits? Files may say anything.
@@ -75,7 +77,7 @@ struct Visit {
   std::int64_t id = 0;
   int planned = 1;  ///< the planned visit it belongs to
   int round = 1;
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
   std::string boot_id;
   std::int64_t started_ms = 0;
 };

@@ -40,11 +40,11 @@ class Boot {
   [[nodiscard]] std::optional<MissedFlip> missedBy(const Visit& visit) const {
     const Visit& first = *visits_.front();
     const auto same = std::find_if(visits_.begin(), visits_.end(), [&](const Visit* other) {
-      return study_.is_null || movedBetween(study_, other->side, visit.side).empty();
+      return study_.is_null || movedBetween(study_, other->configuration, visit.configuration).empty();
     });
     if (same != visits_.end())
       return wasLeft(visit) ? std::nullopt : std::optional(MissedFlip{visit.id, (*same)->id, true});
-    const auto moved = movedBetween(study_, first.side, visit.side);
+    const auto moved = movedBetween(study_, first.configuration, visit.configuration);
     // What a person may have changed without a restart after all, the captures tell.
     const bool cannot_be =
         std::any_of(moved.begin(), moved.end(), [&](std::size_t one) { return needsReboot(study_.variables[one]); });
@@ -54,7 +54,7 @@ class Boot {
   // Has a variable that needs no restart been elsewhere meanwhile, so that the configuration was set anew?
   [[nodiscard]] bool wasLeft(const Visit& visit) const {
     return std::any_of(visits_.begin(), visits_.end(), [&](const Visit* other) {
-      const auto moved = movedBetween(study_, other->side, visit.side);
+      const auto moved = movedBetween(study_, other->configuration, visit.configuration);
       return std::any_of(moved.begin(), moved.end(),
                          [&](std::size_t one) { return !doesFlipRestart(study_.variables[one]); });
     });

@@ -16,8 +16,8 @@ std::size_t visitsByHand(const Study& study) {
   std::size_t count = 0;
   std::optional<Visit> before;
   for (const PlannedVisit& planned : visitsOf(study)) {
-    count += isFlippedByHand(study, planned.side, before) ? 1 : 0;
-    before = Visit{0, planned.number, planned.round, planned.side, {}, 0};
+    count += isFlippedByHand(study, planned.configuration, before) ? 1 : 0;
+    before = Visit{0, planned.number, planned.round, planned.configuration, {}, 0};
   }
   return count;
 }

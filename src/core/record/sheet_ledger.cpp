@@ -32,7 +32,7 @@ SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, con
     if (pass->status == PassStatus::Finished) is_settled[pass->slot] = true;
   for (const Unreachable& one : record.unreachable)  // the sheet goes on with the other levels
     for (std::size_t slot = 0; slot < schedule.size(); ++slot)
-      if (schedule[slot].side == one.side) is_settled[slot] = true;
+      if (schedule[slot].configuration == one.configuration) is_settled[slot] = true;
   for (std::size_t slot = 0; slot < schedule.size(); ++slot)
     pending_[slot] = !is_settled[slot] && tries[slot] < attempts_allowed[slot];
 }

@@ -10,7 +10,7 @@ namespace core {
 
 /// A level to which the bench could not be brought, or which did not hold: a result of its own.
 struct Unreachable {
-  Side side = Side::Changed;
+  ConfigurationId configuration = ConfigurationId::Changed;
   std::string reason;  ///< what was tried, and what happened
 };
 

@@ -11,6 +11,7 @@
 #include <fmt/ranges.h>
 
 #include "core/machine/device_path.h"
+#include "core/machine/path_readings.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/study.h"
 #include "core/values/number_text.h"
@@ -71,7 +72,6 @@ const std::vector<NamePattern>& namePatterns() {
       {"pcie_generation", R"(\b([0-9]+(?:\.[0-9])?) ?gt/s)", "pci/{slot}/current_link_speed", " GT/s"},
       {"pcie_width", R"((?:\bx|×) ?([0-9]{1,2})\b)", "pci/{slot}/current_link_width", " lanes"},
       {"pcie_width", R"(\b([0-9]{1,2}) lanes?\b)", "pci/{slot}/current_link_width", " lanes"},
-      // A name that holds both says more than one fact can.
       {"pcie_link", kGenerationAlone, "pci/{slot}/current_link_speed", nullptr},
       {"pcie_link", kLanesAlone, "pci/{slot}/current_link_width", " lanes"},
       {"pcie_links", kGenerationAlone, "pci/{slot}/current_link_speed", nullptr},
@@ -118,6 +118,26 @@ std::optional<ExpectedReading> ofWord(std::string_view kind_id, const std::strin
   return std::nullopt;
 }
 
+// "Gen 4 x8", "x8 at Gen 4": both in one name are read as one.
+std::optional<ExpectedReading> ofWholeLink(std::string_view kind_id, const std::string& low_name) {
+  static const std::regex kGeneration(R"(\bgen(?:eration)?[ .]*([1-6])\b)");
+  static const std::regex kLanes(R"((?:\bx|×) ?([0-9]{1,2})\b)");
+  std::smatch generation;
+  std::smatch lanes;
+  if ((kind_id != "pcie_link" && kind_id != "pcie_links") || !std::regex_search(low_name, generation, kGeneration) ||
+      !std::regex_search(low_name, lanes, kLanes))
+    return std::nullopt;
+  return ExpectedReading{std::string(kSlotLink), fmt::format("Gen {} x{}", generation[1].str(), lanes[1].str())};
+}
+
+// A cable or a port with its rate: "40 Gb/s", "USB4 20 Gbit/s". A capital B would be bytes, of which no link tells.
+std::optional<ExpectedReading> ofCable(std::string_view kind_id, std::string_view name) {
+  static const std::regex kRate(R"(\b([0-9]{1,3}) ?G(?:bit/s|b/s|bps)(?:$|[^0-9A-Za-z]))");
+  std::match_results<std::string_view::const_iterator> match;
+  if (kind_id != "external_link" || !std::regex_search(name.begin(), name.end(), match, kRate)) return std::nullopt;
+  return ExpectedReading{std::string(kCableRate), match[1].str() + " Gb/s"};
+}
+
 // What a part or a version is called by the machine itself.
 std::vector<std::string> namesOf(const Study& study, const Capture& capture, const std::string& device) {
   const VariableKind* kind = findVariableKind(study.variable().kind);
@@ -143,6 +163,8 @@ std::optional<ExpectedReading> proposedReading(std::string_view kind_id, std::st
     return ExpectedReading{std::string(one.fact), std::string(kRates[number[0] - '1']) + " GT/s"};
   }
   if (auto of_switch = ofSwitch(kind_id, name)) return of_switch;
+  if (auto of_link = ofWholeLink(kind_id, name)) return of_link;
+  if (auto of_cable = ofCable(kind_id, level_name)) return of_cable;
   return ofWord(kind_id, name);
 }
 
@@ -151,12 +173,12 @@ std::array<std::optional<ExpectedReading>, 2> expectedReadings(const Study& stud
                                                          study.variable().levels[1].reads};
   if (study.is_null) return {};
   std::array<std::optional<ExpectedReading>, 2> proposed;
-  for (std::size_t side = 0; side < 2; ++side)
-    proposed[side] = proposedReading(study.variable().kind, study.variable().levels[side].name);
+  for (std::size_t configuration = 0; configuration < 2; ++configuration)
+    proposed[configuration] = proposedReading(study.variable().kind, study.variable().levels[configuration].name);
   // A number that both names share says nothing about the variable: "x16 slot, cable A" and "x16 slot, cable B".
   const bool is_shared = proposed[0] && proposed[0] == proposed[1];
-  for (std::size_t side = 0; side < 2; ++side)
-    if (!expected[side] && !is_shared) expected[side] = proposed[side];
+  for (std::size_t configuration = 0; configuration < 2; ++configuration)
+    if (!expected[configuration] && !is_shared) expected[configuration] = proposed[configuration];
   return expected;
 }
 
@@ -176,7 +198,13 @@ bool agrees(const ExpectedReading& expected, const Fact& fact) {
 ReadAtLevel readAtLevel(const ExpectedReading& expected, const Capture& capture, const std::string& device) {
   ReadAtLevel read;
   // A link that idles is lowered to save power: it shows nothing about a setting.
-  if (expected.fact.find("current_link_speed") != std::string::npos && isIdle(capture, device)) return read;
+  const bool is_link = expected.fact.find("current_link_speed") != std::string::npos || expected.fact == kSlotLink;
+  if (is_link && isIdle(capture, device)) return read;
+  if (const auto worked_out = pathReading(expected.fact, capture, device)) {
+    read.answer = agrees(expected, *worked_out) ? ReadAtLevel::Answer::Agrees : ReadAtLevel::Answer::Disagrees;
+    read.shown = worked_out->shown();
+    return read;
+  }
   const auto patterns = placedPatterns(expected.fact, device, devicePath(capture, device));
   std::set<std::string> shown;
   bool agrees_everywhere = true;
@@ -199,8 +227,8 @@ ReadAtLevel readAtLevel(const ExpectedReading& expected, const Capture& capture,
 
 bool areNamesSwapped(const Study& study, const Capture& baseline, const Capture& changed, const std::string& device) {
   constexpr std::size_t kTelling = 3;  // letters or digits; less fits anything
-  const std::string first = lower(study.nameOf(Side::Baseline));
-  const std::string second = lower(study.nameOf(Side::Changed));
+  const std::string first = lower(study.nameOf(ConfigurationId::Baseline));
+  const std::string second = lower(study.nameOf(ConfigurationId::Changed));
   if (first.size() < kTelling || second.size() < kTelling) return false;
   const auto holds = [](const std::vector<std::string>& names, const std::string& word) {
     return std::any_of(names.begin(), names.end(),

@@ -13,7 +13,8 @@ struct Study;
 
 /// What a capture must read at a level, so that the level is what it is called.
 struct ExpectedReading {
-  std::string fact;   ///< a pattern, with {device} and {slot} in their places; every fact that fits must agree
+  std::string fact;  ///< a pattern, with {device} and {slot} in their places, of which every fact that fits must agree;
+                     ///< or what is worked out of the way to the device, see path_readings.h
   std::string value;  ///< "6000 MT/s", "16 GiB", "off"; "> 256 MiB" and "< 4" are bounds
 
   bool operator==(const ExpectedReading&) const = default;

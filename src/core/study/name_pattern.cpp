@@ -52,8 +52,8 @@ class Matcher {
     switch (part.kind) {
       case Part::Kind::Text: return after(part.text);
       case Part::Kind::Level:
-        for (const ConfigurationId side : configurationsOf(study_))
-          if (after(bare(study_.nameOf(side)))) return found_side = side, true;
+        for (const ConfigurationId configuration : configurationsOf(study_))
+          if (after(bare(study_.nameOf(configuration)))) return found_side = configuration, true;
         return false;
       case Part::Kind::Case:
         for (std::size_t i = 0; i < study_.cases.size(); ++i)
@@ -68,7 +68,7 @@ class Matcher {
     return false;
   }
   std::optional<std::size_t> found_case;
-  std::optional<Side> found_side;
+  std::optional<ConfigurationId> found_side;
 
  private:
   const Study& study_;

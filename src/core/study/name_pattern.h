@@ -11,7 +11,7 @@ namespace core {
 /// What a file's name says about its pass.
 struct NamedPass {
   std::size_t case_index = 0;
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
 };
 
 /// Reads a file's name by a pattern such as "{case}_{level}_{any}": {case} and {level} stand for one of the study's (a

@@ -135,6 +135,8 @@ void checkGuess(Problems& problems, const PlanningGuess& guess) {
   const auto wants = [&](double value, double most, const char* what, const char* remedy) {
     problems.unless(value >= 0 && value <= most, ErrorKind::OutOfRange, "plan.guess", what, remedy);
   };
+  wants(guess.pass_spread_units, 1e6, "the spread of passes in their unit must be 0 or more", "0 where nobody knows");
+  wants(guess.flip_spread_units, 1e6, "the spread of flips in their unit must be 0 or more", "0 where nobody knows");
   wants(guess.pass_spread_percent, 100, "the spread of passes must be 0 to 100 %", "1 % is usual");
   wants(guess.flip_spread_percent, 100, "what a flip adds must be 0 to 100 %", "Half a percent is usual");
   wants(guess.flip_minutes, 1440, "a flip must take 0 to 1440 minutes", "Five are usual");

@@ -39,6 +39,7 @@ Study reshaped(Study study, Shape shape) {
   if (study.shape == shape) return study;
   study.shape = shape;
   study.configurations.clear();
+  study.plan.spread = shape == Shape::Pair ? Spread::Own : Spread::Shared;
   study.plan.grouped_by.clear();
   study.plan.planned_for = PlannedFor::Difference;
   for (Variable& one : study.variables) one.is_group = false;

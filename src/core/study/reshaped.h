@@ -6,7 +6,8 @@ namespace core {
 
 /// The same question asked in another shape, keeping what both can say: levels, cases, plan. A pair keeps the baseline
 /// and the last level of its first variable; a crossing and a chain get a second variable; a chain begins with its
-/// baseline and one step. The order is drawn anew where another number of configurations makes it.
+/// baseline and one step. More than two share their spread, as new studies do. The order is drawn anew where another
+/// number of configurations makes it.
 [[nodiscard]] Study reshaped(Study study, Shape shape);
 
 /// With another number of configurations the order that was drawn no longer fits: it is drawn anew, from the same seed.

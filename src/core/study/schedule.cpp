@@ -50,8 +50,9 @@ std::vector<Slot> scheduleOf(const Study& study) {
     for (std::size_t i = 0; i < study.cases.size(); ++i) {
       // A result that somebody types has no warm-up: whoever ran it warmed it up as they saw fit.
       const int warm_ups = study.cases[i].source == ResultSource::ByHand ? 0 : study.plan.warm_ups;
-      for (int n = 1; n <= warm_ups; ++n) slots.push_back({visit.number, visit.round, visit.side, i, true, n});
-      for (int n = 1; n <= visit.passes; ++n) slots.push_back({visit.number, visit.round, visit.side, i, false, n});
+      for (int n = 1; n <= warm_ups; ++n) slots.push_back({visit.number, visit.round, visit.configuration, i, true, n});
+      for (int n = 1; n <= visit.passes; ++n)
+        slots.push_back({visit.number, visit.round, visit.configuration, i, false, n});
     }
   }
   return slots;

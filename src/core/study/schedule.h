@@ -10,7 +10,7 @@ namespace core {
 struct Slot {
   int visit = 1;  ///< planned visit, from 1
   int round = 1;  ///< from 1
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
   std::size_t case_index = 0;
   bool is_warm_up = false;
   int number = 1;  ///< which warm-up or counted pass of this case in this visit, from 1
@@ -18,7 +18,7 @@ struct Slot {
   bool operator==(const Slot&) const = default;
   /// Of this case at this configuration, and no warm-up.
   [[nodiscard]] bool counts(std::size_t a_case, ConfigurationId at) const {
-    return !is_warm_up && case_index == a_case && side == at;
+    return !is_warm_up && case_index == a_case && configuration == at;
   }
 };
 
@@ -26,7 +26,7 @@ struct Slot {
 struct PlannedVisit {
   int number = 1;
   int round = 1;
-  Side side = Side::Baseline;
+  ConfigurationId configuration = ConfigurationId::Baseline;
   int passes = 0;  ///< counted passes of each case
 };
 

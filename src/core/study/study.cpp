@@ -4,6 +4,8 @@
 
 namespace core {
 
+const char* spreadName(Spread spread) { return spread == Spread::Own ? "own" : "shared"; }
+
 const char* orderName(Order order) {
   switch (order) {
     case Order::Blocked: return "blocked";

@@ -33,6 +33,8 @@ struct PlanningGuess {
   double flip_spread_percent = 0.5;  ///< what each flip adds
   double flip_minutes = 5;           ///< with settling
   double visit_pass_minutes = 2;     ///< one pass of every case together
+  double pass_spread_units = 0;      ///< of results that are differences, in their unit; 0: nobody knows
+  double flip_spread_units = 0;
 
   bool operator==(const PlanningGuess&) const = default;
 };
@@ -40,6 +42,12 @@ struct PlanningGuess {
 /// Which question of crossed variables a plan is to be large enough for: one configuration against another, what a
 /// variable does on the whole, or whether it does the same at each level of the other.
 enum class PlannedFor { Difference, MainEffect, Interaction };
+
+/// What the intervals of more than two configurations in rounds take their spread from: what a contrast compares alone,
+/// or all configurations, mixed half and half with its own.
+enum class Spread { Own, Shared };
+/// "own", "shared". Scripts may rely on it.
+[[nodiscard]] const char* spreadName(Spread spread);
 
 /// How often, in what order. Fixed before the first pass.
 struct Plan {
@@ -68,7 +76,8 @@ struct Plan {
   std::vector<int> looks = {};
   /// For Blocked: the flip is for good, a part that nobody swaps back. Restarts before it tell what a flip adds.
   bool is_one_way = false;
-  int extension_rounds = 0;  ///< of `rounds`: added once after the plan was complete, sized from the spread alone
+  Spread spread = Spread::Own;  ///< part of the question, never chosen by the data; that of studies which do not say
+  int extension_rounds = 0;     ///< of `rounds`: added once after the plan was complete, sized from the spread alone
 
   bool operator==(const Plan&) const = default;
 };

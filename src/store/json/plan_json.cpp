@@ -17,9 +17,13 @@ constexpr Words<core::PlannedFor, 3> kPlannedFor{{{"difference", core::PlannedFo
                                                   {"main_effect", core::PlannedFor::MainEffect},
                                                   {"interaction", core::PlannedFor::Interaction}}};
 
+constexpr Words<core::Spread, 2> kSpreads{{{"own", core::Spread::Own}, {"shared", core::Spread::Shared}}};
+
 constexpr auto kGuessFields = [](auto& table, auto& guess) {
   table.usual("pass_spread_percent", guess.pass_spread_percent);
   table.usual("flip_spread_percent", guess.flip_spread_percent);
+  table.unusual("pass_spread_units", guess.pass_spread_units);
+  table.unusual("flip_spread_units", guess.flip_spread_units);
   table.usual("flip_minutes", guess.flip_minutes);
   table.usual("visit_pass_minutes", guess.visit_pass_minutes);
 };
@@ -44,6 +48,7 @@ constexpr auto kPlanFields = [](auto& table, auto& plan) {
   table.alsoKnown({"drawn"});  // its rounds name the study's configurations
   table.unusual("looks", plan.looks);
   table.unusual("one_way", plan.is_one_way);
+  table.unusualWord("spread", kSpreads, plan.spread);
   table.unusual("extension_rounds", plan.extension_rounds);
   table.part("guess", kGuessFields, plan.guess);
 };

@@ -90,4 +90,13 @@ core::Result<core::Study> studyFromJson(std::string_view text, const std::string
   return study;
 }
 
+core::Result<core::Study> newStudyFromJson(std::string_view text, const std::string& source_name) {
+  auto study = studyFromJson(text, source_name);
+  if (!study || study->configurationCount() <= 2) return study;
+  const json object = parseJson(text);
+  const bool is_said = object.contains("plan") && object["plan"].is_object() && object["plan"].contains("spread");
+  if (!is_said) study->plan.spread = core::Spread::Shared;
+  return study;
+}
+
 }  // namespace store

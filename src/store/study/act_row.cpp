@@ -97,7 +97,9 @@ struct Writer {
     return {kinds::kJudgingChanged, act.was_seen ? kSeen : "", act.what};
   }
   ActRow operator()(const core::LimitReached& act) const { return {kinds::kLimit, "", act.what}; }
-  ActRow operator()(const core::Unreachable& act) const { return {kinds::kNotReachable, nameOf(act.side), act.reason}; }
+  ActRow operator()(const core::Unreachable& act) const {
+    return {kinds::kNotReachable, nameOf(act.configuration), act.reason};
+  }
   ActRow operator()(const core::NoteMade& act) const { return {kinds::kNote, act.moment, act.text}; }
   ActRow operator()(const core::NullStudyTaken& act) const {
     return {kinds::kNullStudy, "", nullRecordToJson(act.record)};
@@ -113,7 +115,7 @@ struct Writer {
   }
   ActRow operator()(const core::SettingPutBack& act) const { return {kinds::kRestored, "", act.what}; }
   ActRow operator()(const core::Skipped& act) const { return {kinds::kSkip, std::to_string(act.slot), act.reason}; }
-  ActRow operator()(const core::LevelStable& act) const { return {kinds::kStable, nameOf(act.side), act.how}; }
+  ActRow operator()(const core::LevelStable& act) const { return {kinds::kStable, nameOf(act.configuration), act.how}; }
   ActRow operator()(const core::FactStated& act) const { return {kinds::kStated, act.fact_id, act.value}; }
   ActRow operator()(const core::StoppedAtLook& act) const {
     return {kinds::kStoppedAtLook, std::to_string(act.round), ""};

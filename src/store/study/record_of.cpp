@@ -51,7 +51,7 @@ class Fold {
     if (record_.opened_early.empty()) record_.opened_early = act.reason;
   }
   void operator()(const core::Unreachable& act) { record_.unreachable.push_back(act); }
-  void operator()(const core::LevelStable& act) { record_.stable.insert(act.side); }
+  void operator()(const core::LevelStable& act) { record_.stable.insert(act.configuration); }
   void operator()(const core::ChangePredicted& act) {
     predictions_.put(event_->person,
                      act.percent ? std::optional(core::Prediction{event_->person, *act.percent}) : std::nullopt);

@@ -215,7 +215,7 @@ core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
     if (!statement) return statement.error();
     statement->bind(1, std::int64_t{visit.planned})
         .bind(2, std::int64_t{visit.round})
-        .bind(3, static_cast<std::int64_t>(visit.side));
+        .bind(3, static_cast<std::int64_t>(visit.configuration));
     return insertRow("visit", statement->bind(4, std::string_view(visit.boot_id)).bind(5, visit.started_ms));
   });
   if (!written) return written.error();

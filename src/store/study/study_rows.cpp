@@ -109,7 +109,7 @@ Status StudyRows::takeVisit(const Statement& row) {
     return damaged(fmt::format("visit {} is none of the plan's", id));
   if (!core::isMoment(row.integer(6))) return damaged(fmt::format("visit {} began at no moment", id));
   recorded_.visits.push_back({id, static_cast<int>(planned), static_cast<int>(round),
-                              static_cast<core::Side>(configuration), row.text(5), row.integer(6)});
+                              static_cast<core::ConfigurationId>(configuration), row.text(5), row.integer(6)});
   return core::Done{};
 }
 
@@ -177,8 +177,8 @@ Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
 const char* StudyRows::missingOf(const core::Act& act) const {
   return std::visit(
       [this](const auto& one) -> const char* {
-        if constexpr (requires { one.side; })
-          if (core::placeOf(one.side) >= study_.configurationCount()) return "a level that the study has not";
+        if constexpr (requires { one.configuration; })
+          if (core::placeOf(one.configuration) >= study_.configurationCount()) return "a level that the study has not";
         if constexpr (requires { one.pass_id; })
           if (one.pass_id < 1 || one.pass_id > static_cast<std::int64_t>(recorded_.passes.size()))
             return "a pass that is not there";

@@ -5,7 +5,7 @@
 
 #include "bench/local_bench.h"
 #include "drill/runner/cutting_disk.h"
-#include "session/session.h"
+#include "session/sheet/session.h"
 
 int main(int argc, char** argv) {
   if (argc != 4) {

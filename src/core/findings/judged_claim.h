@@ -1,0 +1,22 @@
+#pragma once
+
+#include "core/estimate/claims.h"
+#include "core/estimate/notice_threshold.h"
+#include "core/values/metric.h"
+
+namespace core {
+
+/// Where an estimate stands beside what it is judged by.
+struct JudgedBy {
+  bool is_log = true;            ///< in percent; else in the metric's unit
+  Scale scale = Scale::Ratio;    ///< of its metric; a ratio that is not in percent has no verdict: a value was 0
+  double threshold_in_unit = 1;  ///< of a metric of differences
+  bool is_plan_complete = true;
+  bool is_flip_unseen = false;
+};
+
+/// The verdict on a contrast, improvement scale, with its marks and the p that it rests on: one rule for a pair's
+/// cases, for every contrast of every shape, and for suites. Not adjusted for any family yet.
+[[nodiscard]] Claimed claimedOf(const Contrast& improvement, const NoticeThreshold& threshold, const JudgedBy& by);
+
+}  // namespace core

@@ -1,0 +1,23 @@
+#include "session/programs/launcher.h"
+
+namespace session {
+
+void Launcher::launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then) {
+  command_ = bench_.start(order);
+  connect(command_.get(), &bench::RunningCommand::finished, this,
+          [this, then = std::move(then)](const bench::CommandOutcome& outcome) {
+            // Out of the signal first: `then` may replace the command that is emitting it.
+            QMetaObject::invokeMethod(
+                this, [then, outcome] { then(outcome); }, Qt::QueuedConnection);
+          });
+}
+
+void Launcher::stop() {
+  if (command_) command_->stop();
+}
+
+void Launcher::askToEnd() {
+  if (command_) command_->askToEnd();
+}
+
+}  // namespace session

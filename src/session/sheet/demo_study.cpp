@@ -1,0 +1,134 @@
+#include "session/sheet/demo_study.h"
+
+#include <QCryptographicHash>
+#include <QDateTime>
+#include <QDir>
+#include <QFile>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QProcess>
+#include <algorithm>
+#include <array>
+
+#include <fmt/format.h>
+
+#include "core/study/judging.h"
+#include "store/json/study_json.h"
+
+// Outside any namespace, as the macro demands; a static library's resources are not found by themselves.
+static void initDemoResources() { Q_INIT_RESOURCE(demo); }
+
+namespace session {
+namespace {
+
+using core::Error;
+using core::ErrorKind;
+
+constexpr std::array kStudies{
+    DemoStudy{"memory-speed", "two levels of memory speed", "memory_speed.json", "dome_node_3.json", false},
+    DemoStudy{"memory-accident", "the same, with an accident on the way", "memory_speed.json", "dome_node_3.json"},
+    DemoStudy{"link-ladder", "a ladder of the graphics link", "link_ladder.json", "dome_node_3_links.json"},
+    DemoStudy{"aperture-crossed", "a feature crossed with the link", "aperture_crossed.json", "dome_node_3_links.json"},
+    DemoStudy{"box-chain", "a chain to an external box", "box_chain.json", "dome_node_3_links.json"}};
+
+std::string resourceText(const std::string& name) {
+  QFile file(QStringLiteral(":/demo/") + QString::fromStdString(name));
+  return file.open(QIODevice::ReadOnly) ? file.readAll().toStdString() : std::string();
+}
+
+core::Status writeFile(const QString& path, const std::string& text) {
+  QFile file(path);
+  if (file.open(QIODevice::WriteOnly) &&
+      file.write(text.data(), static_cast<qint64>(text.size())) == static_cast<qint64>(text.size()) && file.flush())
+    return core::Done{};
+  return Error{ErrorKind::Io, "the demo's files cannot be written", path.toStdString(),
+               "Check the folder and the free space"};
+}
+
+std::string truthOf(const DemoStudy& demo) {
+  const std::string whole = resourceText(demo.truth);
+  if (demo.has_accidents) return whole;
+  QJsonObject truth = QJsonDocument::fromJson(QByteArray::fromStdString(whole)).object();
+  truth.remove(QStringLiteral("accidents"));
+  return QJsonDocument(truth).toJson().toStdString();
+}
+
+// The benches' clocks: each demo was measured on an afternoon of its own, the first one yesterday.
+std::int64_t clockAheadMs(std::size_t number) {
+  const QDateTime begins(QDate::currentDate().addDays(-1 - static_cast<qint64>(number)), QTime(13, 0));
+  return QDateTime::currentDateTime().msecsTo(begins);
+}
+
+core::Status makeBench(const QDir& folder, const DemoStudy& demo, const bench::BenchConnection& bench,
+                       std::int64_t clock_ahead_ms) {
+  const QString truth_path = folder.filePath(QStringLiteral("truth.json"));
+  if (auto written = writeFile(truth_path, truthOf(demo)); !written) return written;
+  const auto program = bench.findProgram("iron-lever-simbench", folder.path().toStdString());
+  if (!program) return program.error();
+  QProcess process;
+  process.start(QString::fromStdString(*program),
+                {QStringLiteral("init"), QStringLiteral("--state"), folder.filePath(QStringLiteral("bench")),
+                 QStringLiteral("--truth"), truth_path, QStringLiteral("--clock-ahead-ms"),
+                 QString::fromStdString(fmt::format("{}", clock_ahead_ms))});
+  process.waitForFinished();
+  QFile::remove(truth_path);  // the bench keeps its own copy
+  if (process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0) return core::Done{};
+  return Error{ErrorKind::CommandFailed, process.readAllStandardError().trimmed().toStdString(), "simulated bench",
+               "Choose an empty folder"};
+}
+
+// The demo's commands are approved unread, because they are ours. Whoever plays with it may plan and judge otherwise.
+bool isDemo(const core::Study& study, core::Study demo) {
+  demo.plan = study.plan;
+  demo.confidence = study.confidence;
+  demo.target_fps = study.target_fps;
+  return study == core::judgedBy(demo, core::judgingOf(study));
+}
+
+}  // namespace
+
+std::string demoMark() {
+  initDemoResources();
+  std::string whole;
+  for (const DemoStudy& one : kStudies) whole += resourceText(one.design) + truthOf(one);
+  return QCryptographicHash::hash(QByteArray::fromStdString(whole), QCryptographicHash::Sha256)
+      .toHex()
+      .left(8)
+      .toStdString();
+}
+
+std::span<const DemoStudy> demoStudies() { return kStudies; }
+
+std::string demoStudyPath(const std::string& folder) { return folder + "/" + kStudies.front().id + ".ironlever"; }
+
+core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench::BenchConnection& bench,
+                                                const std::string& id) {
+  initDemoResources();
+  const auto asked = std::find_if(kStudies.begin(), kStudies.end(), [&](const DemoStudy& one) { return one.id == id; });
+  if (asked == kStudies.end())
+    return Error{ErrorKind::Missing, "the demo has no study '" + id + "'", "demo", "Choose one that it lists"};
+  const auto number = static_cast<std::size_t>(asked - kStudies.begin());
+  const QDir root(QDir(QString::fromStdString(folder)).absolutePath());
+  const QDir place(asked == kStudies.begin() ? root.path() : root.filePath(QString::fromLatin1(asked->id)));
+  if (!place.mkpath(QStringLiteral(".")))
+    return Error{ErrorKind::Io, "the demo's folder cannot be made", folder, "Choose a folder that you may write to"};
+  const std::string path = place.path().toStdString() + "/" + asked->id + ".ironlever";
+  if (!place.exists(QStringLiteral("bench/state.json")))
+    if (auto made = makeBench(place, *asked, bench, clockAheadMs(number)); !made) return made.error();
+  const auto design = store::newStudyFromJson(resourceText(asked->design), "demo design");
+  if (!design) return design.error();
+  if (!QFile::exists(QString::fromStdString(path)))
+    if (auto made = store::StudyFile::create(path, *design); !made) return made.error();
+  auto file = store::StudyFile::open(path);
+  if (!file) return file.error();
+  if (!isDemo(file->study(), *design))
+    return Error{ErrorKind::NotAllowed, "another study lies where the demo's would be, so nothing of it is started",
+                 path, "Choose an empty folder; open that study by its name to see what it would start"};
+  auto session =
+      std::make_unique<Session>(*std::move(file), bench, UserFiles::in(place.path().toStdString()), "M. Osei");
+  if (session->problem()) return *session->problem();
+  if (auto approved = session->approve(); !approved) return approved.error();
+  return session;
+}
+
+}  // namespace session

@@ -1,0 +1,49 @@
+#include "session/sheet/trial.h"
+
+#include "session/programs/log_place.h"
+
+namespace session {
+
+bool canBeTried(const core::Case& a_case) {
+  return !a_case.command.empty() && !a_case.is_played && a_case.source != core::ResultSource::ByHand;
+}
+
+Trial::Trial(bench::BenchConnection& bench) : launcher_(bench) {
+  connect(&looking_, &QTimer::timeout, this, [this] {
+    if (!recorder_) return;
+    recorder_->look();
+    looking_.setInterval(recorder_->lookAgainMs());
+  });
+}
+
+std::string Trial::logPath() const { return logs_->filePath(QStringLiteral("frames.csv")).toStdString(); }
+
+void Trial::start(const core::Case& a_case, const std::string& folder, double target_fps, double time_limit_s) {
+  if (is_running_ || !canBeTried(a_case)) return;
+  is_running_ = true;
+  a_case_ = a_case;
+  target_fps_ = target_fps;
+  time_limit_s_ = time_limit_s;
+  logs_ = std::make_unique<QTemporaryDir>();
+  core::ExactCommand exact = withLogPath(core::passCommand(core::Setup(), a_case), logPath());
+  if (a_case.source == core::ResultSource::Recorded) {
+    recorder_ = std::make_unique<FrameRecorder>();
+    for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);
+    looking_.start(recorder_->lookAgainMs());
+  }
+  launcher_.launch({exact, folder, time_limit_s, recorder_ != nullptr},
+                   [this](const bench::CommandOutcome& outcome) { end(outcome); });
+}
+
+void Trial::end(const bench::CommandOutcome& outcome) {
+  looking_.stop();
+  if (recorder_) recorder_->look();
+  const MeasuredPass measured =
+      measurePass(outcome, {a_case_, target_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt});
+  recorder_.reset();
+  logs_.reset();
+  is_running_ = false;
+  Q_EMIT finished(measured, outcome.duration_s);
+}
+
+}  // namespace session

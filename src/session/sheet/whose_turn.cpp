@@ -1,0 +1,62 @@
+#include "session/sheet/whose_turn.h"
+
+#include <algorithm>
+
+#include "core/proof/contradiction.h"
+#include "core/record/flip_guide.h"
+#include "core/record/looks.h"
+
+namespace session {
+namespace {
+
+// Acts about the planned visit of a slot, from that moment on.
+template <class Act>
+bool hasActSince(const OpenStudy& open, const core::Slot& slot, std::int64_t since_ms) {
+  const auto& events = open.recorded().events;
+  return std::any_of(events.begin(), events.end(), [&](const store::Event& event) {
+    const auto* act = std::get_if<Act>(&event.act);
+    return act != nullptr && act->visit == slot.visit && event.at_ms >= since_ms;
+  });
+}
+
+}  // namespace
+
+bool isVisitInHand(const OpenStudy& open, const core::Slot& slot, const std::string& boot) {
+  const core::Visit* last = open.visit();
+  if (!last || last->planned != slot.visit || last->boot_id != boot) return false;
+  const auto& captures = open.recorded().captures;
+  const bool is_ended = std::any_of(captures.begin(), captures.end(), [&](const core::VisitCapture& one) {
+    return one.visit_id == last->id && one.moment == core::CaptureMoment::End;
+  });
+  return !is_ended && !hasActSince<core::VisitRepeated>(open, slot, last->started_ms) &&
+         !core::contradictionOf(open.study(), store::recordOf(open.recorded()), *last);
+}
+
+// Whoever was told that the bench is not at the level of a visit has been asked for it: the visit itself ends nothing.
+bool wasAskedFor(const OpenStudy& open, const core::Slot& slot) {
+  std::int64_t since_ms = 0;
+  for (const core::Visit& visit : open.recorded().visits)
+    if (visit.planned != slot.visit) since_ms = visit.started_ms;
+  return hasActSince<core::LevelAsked>(open, slot, since_ms);
+}
+
+bool isLevelForAPerson(const OpenStudy& open, const core::Slot& slot) {
+  const auto before = open.visit() ? std::optional(*open.visit()) : std::nullopt;
+  return core::isFlippedByHand(open.study(), slot.configuration, before) ||
+         core::raisesLimits(core::setupOf(open.study(), slot.configuration));
+}
+
+bool waitsForPerson(const OpenStudy& open, const Machine& machine) {
+  const auto next = open.nextSlot();
+  if (!next) return false;
+  const core::Slot& slot = open.schedule()[*next];
+  const core::Case& a_case = open.caseOf(*next);
+  if (a_case.source == core::ResultSource::ByHand || a_case.is_played) return true;
+  if (isVisitInHand(open, slot, machine.boot())) return false;
+  if (open.visit() && open.visit()->planned == slot.visit &&
+      core::contradictionOf(open.study(), store::recordOf(open.recorded()), *open.visit()))
+    return true;
+  return isLevelForAPerson(open, slot) || core::followsLook(open.study(), open.schedule(), *next);
+}
+
+}  // namespace session

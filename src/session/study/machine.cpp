@@ -1,0 +1,43 @@
+#include "session/study/machine.h"
+
+#include <cmath>
+
+#include "bench/local_bench.h"
+#include "core/values/number_text.h"
+
+namespace session {
+
+void Machine::takeDesign() {
+  stand_in_ = open_.study().machine.empty() ? nullptr : std::make_shared<bench::LocalBench>(root());
+}
+
+// A folder elsewhere stands for the bench only once somebody has approved it; until then there is none.
+std::string Machine::root() const {
+  if (open_.study().machine.empty()) return "";
+  const StudyPath place = studyPath(open_.study().machine, open_.folder());
+  return mayRead(place) ? place.full : "/nonexistent";
+}
+
+bool Machine::awaitsApproval() const { return stand_in_ && !mayRead(studyPath(open_.study().machine, open_.folder())); }
+
+std::string Machine::boot() const { return core::isBenchHere(open_.study()) ? bench::bootId(bench()) : std::string(); }
+
+std::int64_t Machine::clockAheadMs() const {
+  if (!stand_in_) return 0;
+  constexpr double kMost = 1e13;  // three hundred years: more is no clock
+  const auto told = stand_in_->readFile("/clock_ahead_ms");
+  const auto ahead_ms = told ? core::numberOf(*told) : std::nullopt;
+  return ahead_ms && std::abs(*ahead_ms) < kMost ? static_cast<std::int64_t>(*ahead_ms) : 0;
+}
+
+core::Status Machine::approve() {
+  if (auto approved = approvals_.approve(acts()); !approved) return approved;
+  takeDesign();  // a folder that stands for the bench may be looked at from now on
+  return core::Done{};
+}
+
+bool Machine::mayRead(const StudyPath& path) const {
+  return path.is_below || approvals_.missing({readingOf(path, open_.folder())}).empty();
+}
+
+}  // namespace session

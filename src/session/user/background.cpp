@@ -1,0 +1,1 @@
+#include "session/user/background.h"

@@ -1,0 +1,35 @@
+#include "session/user/holder.h"
+
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <array>
+
+#include <fmt/format.h>
+
+#include "core/values/shown_text.h"
+
+namespace session {
+
+std::string holderText(const std::string& person) {
+  std::array<char, 256> host{};
+  if (::gethostname(host.data(), host.size() - 1) != 0) host[0] = 0;
+  return fmt::format("{}, process {} on {}", person, ::getpid(), host.data());
+}
+
+std::string holderAt(int descriptor, long place) {
+  std::array<char, 200> text{};
+  const ssize_t length = ::pread(descriptor, text.data(), text.size(), place);
+  const std::string holder(text.data(), static_cast<std::size_t>(std::max<ssize_t>(length, 0)));
+  return core::shownText(holder.substr(0, holder.find('\n')));
+}
+
+bool isStillNamed(const std::string& path, int descriptor) {
+  struct stat held {};
+  struct stat named {};
+  return ::fstat(descriptor, &held) == 0 && ::stat(path.c_str(), &named) == 0 && held.st_ino == named.st_ino &&
+         held.st_dev == named.st_dev;
+}
+
+}  // namespace session
