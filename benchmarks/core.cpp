@@ -98,7 +98,7 @@ void judgeLargeStudy(benchmark::State& state, const core::Plan& plan) {
 BENCHMARK_CAPTURE(judgeLargeStudy, rounds, tenRounds())->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(judgeLargeStudy, passes, twentyAndTwenty())->Unit(benchmark::kMillisecond);
 
-// A ladder of 12 levels with 60 cases, 10 passes each: five rounds of two.
+// A ladder of 12 levels with 60 cases, 10 passes each: five rounds of two, the spread shared by all of them.
 void judgeLadderOfTwelve(benchmark::State& state) {
   core::Study study = studyOf(60, tenRounds());
   study.shape = core::Shape::Ladder;
@@ -111,6 +111,7 @@ void judgeLadderOfTwelve(benchmark::State& state) {
   }
   study.plan.rounds = 5;
   study.plan.drawn = core::drawRounds(12, 5, 1);
+  study.plan.spread = core::Spread::Shared;
   LargeStudy large(study);
   for (auto unused : state) {
     state.PauseTiming();

@@ -104,6 +104,9 @@ class Results {
     const auto cases = static_cast<int>(suite.cases.size());
     add("this suite", cases, suite.improvement, core::verdictText(suite));
     add("cases like these", cases, suite.cases_like_these, "");
+    if (const auto& next = suite.next_case)
+      page_.row({"a next case", "1", core::spanText(next->interval),
+                 fmt::format("about {:.0f} of 100 would gain", next->gain_percent)});
     const auto addAll = [&](const std::vector<core::SuiteReading>& all) {
       for (const core::SuiteReading& one : all)
         add(one.name, one.cases, one.improvement, core::verdictName(one.verdict));

@@ -316,11 +316,18 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
   evidence.table = {{QString(), tr("improvement")},
                     {{tr("these cases, equal weight"), toQt(core::changeText(suite.improvement))},
                      {tr("cases like these"), toQt(core::changeText(suite.cases_like_these))},
+                     {tr("a next case"), suite.next_case ? toQt(core::spanText(suite.next_case->interval)) : QString()},
                      {tr("arithmetic mean"), toQt(core::percentText(suite.summary.arithmetic_mean_percent))}},
                     false};
+  if (!suite.next_case) evidence.table.rows.erase(evidence.table.rows.begin() + 2);
   Evidence::Part how{QStringLiteral("how"), tr("How it is summed up"), tr("geometric mean"), {}, {}};
   how.remarks << tr("These cases: geometric mean of the improvements, every case with the same weight.")
               << tr("Cases like these: what another sample of such cases would give.")
+              << (suite.next_case
+                      ? tr("A next case: where one more of this kind would probably land. About %1 of 100 such "
+                           "cases would gain as much as matters.")
+                            .arg(suite.next_case->gain_percent, 0, 'f', 0)
+                      : tr("With five cases or more it would say where a next one would probably land."))
               << tr("The arithmetic mean of the percentages is there for comparison with published work only.")
               << tr("Cases that run between two flips share them, so more cases do not narrow the interval; more "
                     "visits do.");

@@ -207,6 +207,11 @@ ordered_json suiteJson(const core::Study& study, const core::SuiteFinding& suite
                    {"verdict", core::verdictName(suite.verdict)},
                    {"marks", suite.marks.names()}};
   addContrast(out, suite.summary.this_suite);
+  out["next_case"] = nullptr;
+  if (const auto& next = suite.next_case)
+    out["next_case"] = {{"lo_percent", next->interval.lo},
+                        {"hi_percent", next->interval.hi},
+                        {"gain_percent_of_cases", next->gain_percent}};
   return out;
 }
 

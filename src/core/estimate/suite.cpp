@@ -8,6 +8,8 @@
 #include <string>
 #include <utility>
 
+#include <boost/math/distributions/students_t.hpp>
+
 #include "core/estimate/null_study.h"
 #include "core/values/percent.h"
 
@@ -195,8 +197,25 @@ std::optional<RoundResidual> suiteResidual(std::span<const SuiteCase> cases) {
   return roundResidual(completeVisits(scaled));
 }
 
+// Source  prediction interval of one further value from a normal sample.
+std::optional<NextCase> nextCaseOf(std::span<const double> case_effects, double confidence) {
+  constexpr std::size_t kFewest = 5;
+  const auto k = static_cast<double>(case_effects.size());
+  if (case_effects.size() < kFewest) return std::nullopt;
+  NextCase next;
+  next.mean = meanOf(case_effects);
+  next.df = k - 1;
+  next.sd = std::sqrt(sumOfSquares(case_effects) / next.df * (1 + 1 / k));
+  if (isWithoutSpread(next.sd) || !std::isfinite(next.sd)) return std::nullopt;
+  const double half = tQuantile(next.df, confidence) * next.sd;
+  next.lo = next.mean - half;
+  next.hi = next.mean + half;
+  return next;
+}
+
 // A sample of cases can never tell more about all such cases than about itself.
 void takeCasesLikeThese(SuiteSummary& summary, std::span<const double> case_effects, double confidence) {
+  summary.next_case = nextCaseOf(case_effects, confidence);
   auto sample = pairedDifference(case_effects, confidence);
   summary.cases_like_these = sample ? *sample : Contrast{};
   const auto& own = summary.this_suite.inference;
@@ -208,6 +227,10 @@ void takeCasesLikeThese(SuiteSummary& summary, std::span<const double> case_effe
 }
 
 }  // namespace
+
+double NextCase::shareAbove(double bound) const {
+  return boost::math::cdf(boost::math::complement(boost::math::students_t(df), (bound - mean) / sd));
+}
 
 std::vector<VisitValues> suiteVisits(std::span<const SuiteCase> cases) {
   std::vector<std::vector<VisitValues>> scaled;

@@ -16,14 +16,26 @@ struct SuiteCase {
   bool operator==(const SuiteCase&) const = default;
 };
 
+/// Where a next case of the kind of these would probably land, and how such cases are spread: improvement, ln scale.
+struct NextCase {
+  double lo = 0;  ///< of the prediction interval at the suite's confidence
+  double hi = 0;
+  double mean = 0;
+  double sd = 0;  ///< of a next one: with what the mean itself may be off by
+  double df = 1;
+  /// The share of such cases beyond a bound.
+  [[nodiscard]] double shareAbove(double bound) const;
+};
+
 /// Several cases that ran in the same visits, summed up on the improvement scale with equal weight.
 struct SuiteSummary {
-  EstimatorChoice design;           ///< from the visits and rounds that are complete for every case
-  Contrast this_suite;              ///< improvement, ln scale: these cases on this bench
-  Contrast cases_like_these;        ///< the same for cases of which these are a sample; never narrower than this_suite
-  bool is_widened = false;          ///< cases_like_these took over this_suite's wider interval
-  std::optional<FlipSd> flip = {};  ///< the null study's, when one was used
-  double rounding = 0;              ///< the standard error is never below it: what the last digit of typed values hides
+  EstimatorChoice design;     ///< from the visits and rounds that are complete for every case
+  Contrast this_suite;        ///< improvement, ln scale: these cases on this bench
+  Contrast cases_like_these;  ///< the same for cases of which these are a sample; never narrower than this_suite
+  bool is_widened = false;    ///< cases_like_these took over this_suite's wider interval
+  std::optional<NextCase> next_case = {};  ///< told from five cases on
+  std::optional<FlipSd> flip = {};         ///< the null study's, when one was used
+  double rounding = 0;  ///< the standard error is never below it: what the last digit of typed values hides
   std::optional<SharedSpread> shared = {};  ///< where the spread of all configurations is in its interval
   double arithmetic_mean_percent = 0;       ///< for comparison with published work only
   [[nodiscard]] bool isFlipUnseen() const { return design.estimator == Estimator::Passes && !flip; }

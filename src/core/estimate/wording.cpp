@@ -50,6 +50,10 @@ std::string intervalText(const PercentChange& change) {
   return fixed(change.interval->lo, decimals) + " to " + fixed(change.interval->hi, decimals);
 }
 
+std::string spanText(const PercentInterval& interval) {
+  return intervalText({(interval.lo + interval.hi) / 2, interval}) + "\u00A0%";
+}
+
 std::string changeText(const PercentChange& change) {
   const std::string interval = intervalText(change);
   return interval.empty() ? percentText(change.value) : percentText(change.value) + " (" + interval + ")";

@@ -15,6 +15,8 @@ namespace core {
 
 /// The interval beside a percentage, with as many decimals: "3.0 to 5.0"; empty without one.
 [[nodiscard]] std::string intervalText(const PercentChange& change);
+/// "−12.9 to 129.4 %": an interval that is no estimate's.
+[[nodiscard]] std::string spanText(const PercentInterval& interval);
 
 /// "+4.0 % (3.0 to 5.0)"; the bare percent without an interval.
 [[nodiscard]] std::string changeText(const PercentChange& change);

@@ -261,6 +261,9 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   suite.improvement = percentChangeOf(summary->this_suite);
   suite.cases_like_these = percentChangeOf(summary->cases_like_these);
   suite.threshold = thresholdOver(study, frameMsOf(named));
+  if (const auto& next = summary->next_case)
+    suite.next_case = SuiteFinding::Next{{percentOfLn(next->lo), percentOfLn(next->hi)},
+                                         100 * next->shareAbove(lnOfPercent(suite.threshold.gain_percent))};
   static_cast<Claimed&>(suite) = claimedOf(summary->this_suite, suite.threshold,
                                            {true, Scale::Ratio, 0, findings.is_plan_complete, summary->isFlipUnseen()});
   return suite;

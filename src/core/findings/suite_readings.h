@@ -17,6 +17,13 @@ struct SuiteFinding : Claimed {
   SuiteSummary summary;
   PercentChange improvement;
   PercentChange cases_like_these;
+  /// Where a next case of this kind would probably land, and the share of such cases that would gain as much as
+  /// matters; with five cases or more.
+  struct Next {
+    PercentInterval interval;
+    double gain_percent = 0;
+  };
+  std::optional<Next> next_case;
   NoticeThreshold threshold;
   std::vector<std::size_t> cases;  ///< that it sums up, by index among the study's
 };

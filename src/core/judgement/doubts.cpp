@@ -13,12 +13,23 @@
 namespace core {
 namespace {
 
+// How far apart the levels were measured, where nothing tells a drift from a change.
+std::string exposureText(const Findings& findings) {
+  constexpr double kMinute = 1.0 / 60;
+  for (const CaseFinding& one : findings.cases)
+    if (one.drift && !one.drift->is_estimable && one.drift->exposure_hours >= kMinute)
+      return fmt::format("; they were measured {} apart, and drift cannot be told from the change",
+                         durationText(3600 * one.drift->exposure_hours));
+  return {};
+}
+
 void addDesignDoubts(DoubtList& doubts, const Study& study, const Findings& findings) {
   if (findings.recorded_passes == 0) return;
   if (study.plan.order == Order::Blocked)
-    doubts.add(doubt::kOneVisitPerLevel,
-               "One visit per level: a lucky flip, or a bench that warms up, looks like a change",
-               "Repeat the study there and back; each finding names how much flipping alone would have to add");
+    doubts.add(
+        doubt::kOneVisitPerLevel,
+        "One visit per level: a lucky flip, or a bench that warms up, looks like a change" + exposureText(findings),
+        "Repeat the study there and back; each finding names how much flipping alone would have to add");
   else if (study.plan.order == Order::ThereAndBack)
     doubts.add(doubt::kTwoVisitsPerLevel,
                "Two visits per level are a rough look: flips are seen, but the interval is wide",

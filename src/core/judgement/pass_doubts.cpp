@@ -159,6 +159,15 @@ class PassDoubts {
                 "Look at it; leave a pass out only for a physical cause");
   }
 
+  // The estimate with the drift taken out stands beside it, never in its place; not while results are sealed.
+  [[nodiscard]] std::string withoutDrift(const CaseFinding& finding) const {
+    if (!findings_.is_plan_complete || !finding.effect || !finding.effect->is_log) return {};
+    const Drift& drift = *finding.drift;
+    const double taken_out = finding.effect->contrast.difference - drift.per_hour * drift.exposure_hours;
+    return fmt::format("; with it taken out the change is {} in place of {}", percentText(percentOfLn(taken_out)),
+                       percentText(finding.change.value));
+  }
+
   // Of the cases that drift, the one whose order could pretend the most.
   void addDrift() {
     const CaseFinding* worst = nullptr;
@@ -177,7 +186,7 @@ class PassDoubts {
         fmt::format("The bench drifts, p {:.2g}: {} by {} over the {} of the study; drift alone could explain up to {}",
                     drift.p_holm.value_or(drift.p), worst->title,
                     percentText(percentOfLn(drift.per_hour * drift.span_hours)), durationText(drift.span_hours * 3600),
-                    percentText(pretends)),
+                    percentText(pretends) + withoutDrift(*worst)),
         is_small ? "The order of the visits cancels it" : "Let it warm up first, or let the order of rounds cancel it");
     if (is_small) added.rank = DoubtRank::Note;
   }

@@ -15,7 +15,8 @@ std::vector<CaseNoise> noiseOf(const Study& study, std::span<const Visit> visits
     std::vector<std::vector<double>> by_visit;
     for (const VisitValues& visit : visitValues(counted, [](const Pass& pass) { return pass.value; }))
       if (!visit.values.empty()) by_visit.push_back(visit.values);
-    if (const auto noise = nullStudy(by_visit)) all.push_back({study.cases[i].title(), *noise, std::move(by_visit)});
+    if (const auto noise = nullStudy(by_visit))
+      all.push_back({study.cases[i].title(), *noise, std::move(by_visit), noiseKeyOf(study, i)});
   }
   return all;
 }
@@ -34,7 +35,7 @@ std::vector<CaseNoise> pilotOf(const Study& study, std::span<const Visit> visits
     noise.visits = 1;
     noise.pass_sd = spread->pass_sd;
     noise.pass_df = spread->df;
-    all.push_back({study.cases[i].title(), noise});
+    all.push_back({study.cases[i].title(), noise, {}, noiseKeyOf(study, i)});
   }
   return all;
 }
@@ -47,6 +48,10 @@ std::string noiseTitle(const Case& a_case, const std::string& player) {
 
 bool isNoiseOf(const CaseNoise& noise, const Case& a_case) {
   return a_case.is_played ? noise.title.starts_with(a_case.title() + kPlayedBy) : noise.title == a_case.title();
+}
+
+bool isOfTheSameFlip(const CaseNoise& noise, const Study& study, std::size_t case_index) {
+  return isNoiseOf(noise, study.cases[case_index]) && noise.key && *noise.key == noiseKeyOf(study, case_index);
 }
 
 std::vector<std::vector<double>> nullVisitsOf(const Case& a_case, const std::optional<NullRecord>& known) {

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/estimate/null_study.h"
+#include "core/record/noise_key.h"
 #include "core/record/null_record.h"
 #include "core/record/pass.h"
 #include "core/study/study.h"
@@ -17,6 +18,7 @@ struct CaseNoise {
   std::string title;
   NullStudy noise;
   std::vector<std::vector<double>> visits = {};  ///< of a null study: the values of each visit; empty where unknown
+  std::optional<NoiseKey> key = {};              ///< whose noise it is; nothing in registers from before it was told
 
   /// Only the spread of its passes is known.
   [[nodiscard]] bool isPilot() const { return noise.visits < 2; }
@@ -26,6 +28,10 @@ struct CaseNoise {
 [[nodiscard]] std::string noiseTitle(const Case& a_case, const std::string& player);
 /// Is this the noise of that case, whoever plays it?
 [[nodiscard]] bool isNoiseOf(const CaseNoise& noise, const Case& a_case);
+
+/// May flips of it stand for flips of this study's case, in an interval? Only of the same case as it runs, the same
+/// metric, the same kind of variable and the same way to set it.
+[[nodiscard]] bool isOfTheSameFlip(const CaseNoise& noise, const Study& study, std::size_t case_index);
 
 /// What a study's null record says of a case's flips: the values of each visit. A case that somebody plays has the
 /// noise of its player; where several played, the first. Empty where nothing is known.

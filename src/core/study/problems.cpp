@@ -279,6 +279,15 @@ void checkShape(Problems& problems, const Study& study) {
   wants(count >= 2 && count <= kMost, "a study measures 2 to 12 configurations", "List those that matter most");
 }
 
+// A null study tells what flipping adds: its two levels are one, which only their names tell apart.
+bool isOneLevelTwice(const Study& study) {
+  const std::vector<Level>& levels = study.variable().levels;
+  return std::all_of(levels.begin(), levels.end(), [&](const Level& one) {
+    return one.prefix == levels[0].prefix && one.environment == levels[0].environment &&
+           one.set_command == levels[0].set_command && one.writes == levels[0].writes && one.reads == levels[0].reads;
+  });
+}
+
 }  // namespace
 
 static std::string heldNames() {
@@ -298,6 +307,9 @@ std::vector<Error> problemsOf(const Study& study) {
   Problems problems;
   problems.unless(hasText(study.bench), ErrorKind::Missing, "bench", "the bench has no name",
                   "Name the machine under test");
+  problems.unless(!study.is_null || isOneLevelTwice(study), ErrorKind::OutOfRange, "levels",
+                  "a null study visits one level again and again, and these differ in what is run, set or read",
+                  "Give both the same command, environment, settings and reading; or ask what the change does");
   for (const Variable& variable : study.variables) checkVariable(problems, variable);
   for (const auto& [id, reason] : study.released) {
     problems.unless(findHeldCondition(id) || std::find(study.held.begin(), study.held.end(), id) != study.held.end(),

@@ -158,9 +158,10 @@ void Session::takeNullStudy() {
   core::NullRecord record;
   std::int64_t latest_ms = 0;
   for (const store::BenchRegister::Noise& one : *known) {
-    const bool is_asked = std::any_of(study().cases.begin(), study().cases.end(),
-                                      [&](const core::Case& a_case) { return core::isNoiseOf(one.measured, a_case); });
-    if (!is_asked || !one.measured.noise.isUsable() || one.measured.visits.empty()) continue;
+    bool is_of_this_flip = false;  // another swap, or another program under the same name, has a noise of its own
+    for (std::size_t i = 0; i < study().cases.size(); ++i)
+      is_of_this_flip = is_of_this_flip || core::isOfTheSameFlip(one.measured, study(), i);
+    if (!is_of_this_flip || !one.measured.noise.isUsable() || one.measured.visits.empty()) continue;
     latest_ms = std::max(latest_ms, one.at_ms);
     record.cases.push_back({one.measured.title, one.measured.visits});
   }

@@ -9,8 +9,19 @@ namespace session {
 namespace {
 
 bool isAsked(const core::Study& study, const core::CaseNoise& noise) {
-  return std::any_of(study.cases.begin(), study.cases.end(),
-                     [&](const core::Case& a_case) { return core::isNoiseOf(noise, a_case); });
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (core::isNoiseOf(noise, study.cases[i]) &&
+        (!noise.key || noise.key->measured == core::noiseKeyOf(study, i).measured))
+      return true;
+  return false;
+}
+
+// Of another flip, or nobody knows of which, a null study tells of the passes alone.
+core::CaseNoise withoutForeignFlips(const core::Study& study, core::CaseNoise noise) {
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (core::isOfTheSameFlip(noise, study, i)) return noise;
+  noise.noise.visits = 1;
+  return noise;
 }
 
 // A null study before a pilot; among equals the noisiest.
@@ -45,9 +56,11 @@ PlanningBasis planningBasis(const core::Study& study, const store::BenchRegister
   basis.planning = core::planningOf(study);
   const auto known = benches.noise(registered_name);
   if (!known || basis.planning.aim.unit) return basis;  // what is known of a bench is in percent
-  for (const store::BenchRegister::Noise& one : *known)
+  for (store::BenchRegister::Noise one : *known) {
+    one.measured = withoutForeignFlips(study, std::move(one.measured));
     if (one.measured.noise.pass_sd && isAsked(study, one.measured) && weighsMore(one.measured, basis.measured))
       basis.measured = one;
+  }
   if (!basis.measured) return basis;
   const core::NullStudy& noise = basis.measured->measured.noise;
   core::NoiseFloor& floor = basis.planning.noise;

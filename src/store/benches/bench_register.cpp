@@ -55,6 +55,8 @@ constexpr const char* kRegisterSteps[] = {
        PRIMARY KEY (bench, columns)))",
     R"(CREATE TABLE workload (bench TEXT NOT NULL, case_title TEXT NOT NULL, at_ms INTEGER NOT NULL, design TEXT NOT NULL,
        PRIMARY KEY (bench, case_title)))",
+    "ALTER TABLE noise ADD COLUMN measured_key TEXT NOT NULL DEFAULT '';"
+    "ALTER TABLE noise ADD COLUMN flip_key TEXT NOT NULL DEFAULT ''",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
@@ -160,9 +162,8 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::
   if (!database) return database.error();
   auto statement = database->prepare(
       "SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, flip_sd, flip_df, "
-      "visit_values FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 GROUP BY case_title, visits >= "
-      "2) ORDER BY "
-      "case_title");
+      "visit_values, measured_key, flip_key FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 "
+      "GROUP BY case_title, visits >= 2, measured_key, flip_key) ORDER BY case_title, id");
   if (!statement) return statement.error();
   statement->bind(1, std::string_view(bench));
   std::vector<Noise> all;
@@ -182,6 +183,7 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::
     noise.flip_sd = statement->real(8);
     noise.flip_df = statement->real(9);
     one.measured.visits = visitsFromJson(statement->text(10));
+    if (!statement->text(11).empty()) one.measured.key = core::NoiseKey{statement->text(11), statement->text(12)};
     all.push_back(std::move(one));
   }
 }
@@ -194,7 +196,9 @@ Status BenchRegister::addNoise(const std::string& bench, const std::vector<core:
     for (const core::CaseNoise& one : measured) {
       auto statement = database->prepare(
           "INSERT INTO noise (bench, case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, "
-          "same_passes, flip_sd, flip_df, visit_values) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12)");
+          "same_passes, flip_sd, flip_df, visit_values, measured_key, flip_key) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, "
+          "?8, "
+          "?9, ?10, ?11, ?12, ?13, ?14)");
       if (!statement) return statement.error();
       const core::NullStudy& noise = one.noise;
       statement->bind(1, std::string_view(bench)).bind(2, std::string_view(one.title)).bind(3, at_ms);
@@ -203,7 +207,9 @@ Status BenchRegister::addNoise(const std::string& bench, const std::vector<core:
       if (noise.same_passes_everywhere) statement->bind(9, std::int64_t{*noise.same_passes_everywhere});
       statement->bind(10, noise.flip_sd).bind(11, noise.flip_df);
       const std::string values = visitsToJson(one.visits);
-      if (auto done = stepOnce(statement->bind(12, std::string_view(values))); !done) return done;
+      const core::NoiseKey key = one.key.value_or(core::NoiseKey{});
+      statement->bind(12, std::string_view(values)).bind(13, std::string_view(key.measured));
+      if (auto done = stepOnce(statement->bind(14, std::string_view(key.flip))); !done) return done;
     }
     return core::Done{};
   });

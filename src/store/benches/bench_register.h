@@ -46,7 +46,7 @@ class BenchRegister {
     core::CaseNoise measured;
     std::int64_t at_ms = 0;
   };
-  /// The latest of each case, by title: that of a null study, and that of a pilot.
+  /// The latest of each case and way of the flip, by title: that of a null study, and that of a pilot.
   [[nodiscard]] core::Result<std::vector<Noise>> noise(const std::string& bench) const;
   core::Status addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured, std::int64_t at_ms);
 

@@ -57,6 +57,31 @@ TEST(Families, OfManyCasesAtTheThresholdRarelyCallOneAGain) {
   EXPECT_LE(studies, 5 * kStudies / 100 + 11) << "of " << kStudies << "; 2.5 standard deviations above 5 of 100";
 }
 
+// Where a next case would land is told from five cases on, and wider than their mean.
+TEST(NextCase, IsToldFromFiveCases) {
+  const auto next = [](std::size_t cases) {
+    support::RecordedStudy recorded{support::roundsOf(4, 2)};
+    while (recorded.study.cases.size() < cases) {
+      recorded.study.cases.push_back(recorded.study.cases[0]);
+      recorded.study.cases.back().preset = "preset " + std::to_string(recorded.study.cases.size());
+    }
+    recorded.record([](core::Pass& pass, const core::Slot& slot) {
+      const double gain = 0.01 * static_cast<double>(slot.case_index + 1);
+      pass.value = 60 * std::exp((slot.configuration == core::ConfigurationId::Changed ? gain : 0) +
+                                 0.0001 * std::sin(slot.visit + slot.number));
+    });
+    return *recorded.judged().findings.suite;
+  };
+  EXPECT_FALSE(next(4).next_case);
+  const core::SuiteFinding five = next(5);
+  ASSERT_TRUE(five.next_case);
+  // 1 to 5 %, mean 3, sd 1.58: of one more case 3 ± 2.776 x 1.58 x sqrt(6/5).
+  EXPECT_NEAR(five.next_case->interval.lo, 100 * std::expm1(0.03 - 2.7764 * 0.015811 * std::sqrt(1.2)), 0.02);
+  EXPECT_NEAR(five.next_case->interval.hi, 100 * std::expm1(0.03 + 2.7764 * 0.015811 * std::sqrt(1.2)), 0.02);
+  EXPECT_GT(five.next_case->gain_percent, 65);
+  EXPECT_LT(five.next_case->gain_percent, 75);
+}
+
 TEST(Families, AreTheSameWhereverAComparisonIsPrinted) {
   Simulated simulated(support::ladderOf(4, 1), 3);
   for (int i = 0; i < 20; ++i) {

@@ -139,7 +139,7 @@ TEST(Groups, UnderDifferentDriversAreSaidToBe) {
         core::Fact fact;
         fact.name = name;
         fact.value = value;
-        capture.capture.facts.push_back(fact);
+        capture.capture.put(fact);
       }
       captures.push_back(capture);
     }

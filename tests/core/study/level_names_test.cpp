@@ -61,15 +61,13 @@ TEST(LevelNames, LetExpectWhatTheirNumberSays) {
 // A cable that is called by its rate is held to it, and a slot's link to both its halves.
 TEST(LevelNames, OfCablesAndWholeLinksAreReadFromTheWayToTheDevice) {
   core::Capture capture;
-  const auto put = [&](const std::string& name, const std::string& value) {
-    capture.facts.push_back(readFact(name, value));
-  };
+  const auto put = [&](const std::string& name, const std::string& value) { capture.put(readFact(name, value)); };
   const auto answer = [&](const char* fact, const char* value) {
     return core::readAtLevel({fact, value}, capture, "card").answer;
   };
   using Answer = core::ReadAtLevel::Answer;
   const auto putLanes = [&](const std::string& name, double lanes) {
-    capture.facts.push_back(readFact(name, std::to_string(static_cast<int>(lanes)), "", lanes));
+    capture.put(readFact(name, std::to_string(static_cast<int>(lanes)), "", lanes));
   };
   put("pci/card/chain", "0000:00:01.0 0000:01:00.0");
   put("pci/card/class", "0x030000");

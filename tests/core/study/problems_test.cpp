@@ -415,4 +415,14 @@ TEST(DesignNames, TellVariablesAndConfigurationsApart) {
                 {"variables alike", [](Study& s) { s.variables[1].name = "slot"; }, "variables"}});
 }
 
+TEST(Problems, ANullStudyVisitsOneLevel) {
+  Study study = rounds();
+  study.is_null = true;
+  EXPECT_TRUE(placesOf(study).empty()) << "names may differ";
+  study.variable().levels[1].environment = {{"N", "2"}};
+  EXPECT_EQ(placesOf(study), std::vector<std::string>{"levels"});
+  study.is_null = false;
+  EXPECT_TRUE(placesOf(study).empty());
+}
+
 }  // namespace

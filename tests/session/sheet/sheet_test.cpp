@@ -465,6 +465,41 @@ TEST_F(Sheets, CopyTheBenchsNullStudyWhereTheirOwnFlipsAreNotRepeated) {
   EXPECT_FALSE(judged(*open()).findings.null_study_date.empty());
 }
 
+// What flips add belongs to how it was flipped and to what was measured: of another variable, or another command under
+// the same name, it stands in no interval; of the passes it still tells a plan where they are the same.
+TEST_F(Sheets, TakeNoNullStudyOfAnotherFlipOrOfWhatIsNotTheirCase) {
+  const char* const script = "echo \"{\\\"seconds\\\": 1$(($$ % 9))}\"";
+  core::Study null_study = study(script, 2);
+  null_study.is_null = true;
+  null_study.plan.order = core::Order::BalancedShuffle;
+  null_study.plan.rounds = 3;
+  null_study.plan.passes_per_visit = 2;
+  null_study.plan.drawn =
+      core::pairRounds({ConfigurationId::Baseline, ConfigurationId::Changed, ConfigurationId::Baseline});
+  runToEnd(*sessionFor(null_study));
+  const auto taken = [&](const core::Study& once) {
+    std::filesystem::remove(path_);
+    const auto session = sessionFor(once);
+    const bool knows_flips =
+        session::planningBasis(session->study(), session->benches(), session->machine().registeredName())
+            .planning.noise.null.has_value();
+    runToEnd(*session);
+    const bool is_taken = store::recordOf(session->recorded()).null_study.has_value();
+    EXPECT_EQ(knows_flips, is_taken);
+    EXPECT_NE(is_taken, judged(*session).findings.cases.at(0).marks.holds_if_flips_add_nothing);
+    return is_taken;
+  };
+  core::Study once = study(script, 2);
+  once.plan.order = core::Order::Blocked;
+  EXPECT_TRUE(taken(once));
+  core::Study by_environment = once;
+  for (core::Level& level : by_environment.variable().levels) level.environment = {{"UNHEARD_OF", level.name}};
+  EXPECT_FALSE(taken(by_environment));
+  core::Study other_command = once;
+  other_command.cases[0].command.emplace_back("another word");
+  EXPECT_FALSE(taken(other_command));
+}
+
 TEST_F(Sheets, SayThatAnUpdateRan) {
   put("/proc/4711/comm", "dpkg\n");
   const auto session = sessionFor(study());
