@@ -46,6 +46,15 @@ void adjustForFamilies(ShapeFindings& findings, const Study& study) {
     if (one.case_index) families[findings.asked[one.asked].kind].push_back(&one);
   for (auto& [kind, family] : families)
     adjustFamily(family, study.intervalConfidence(), study.shape == Shape::Pair ? "cases" : "contrasts");
+  // The first step of a ladder is a step, and its level against the baseline: one comparison, judged as it is first
+  // told.
+  for (ContrastFinding& one : findings.contrasts)
+    for (const ContrastFinding& first : findings.contrasts) {
+      if (&first == &one) break;
+      const auto& pair = findings.asked[one.asked].pair;
+      if (one.case_index && first.case_index == one.case_index && pair && findings.asked[first.asked].pair == pair)
+        static_cast<Claimed&>(one) = first;
+    }
 }
 
 std::vector<ComparableMember> membersOf(const Study& study, std::span<const ComparableCase> cases,

@@ -55,8 +55,8 @@ constexpr const char* kRegisterSteps[] = {
        PRIMARY KEY (bench, columns)))",
     R"(CREATE TABLE workload (bench TEXT NOT NULL, case_title TEXT NOT NULL, at_ms INTEGER NOT NULL, design TEXT NOT NULL,
        PRIMARY KEY (bench, case_title)))",
-    "ALTER TABLE noise ADD COLUMN measured_key TEXT NOT NULL DEFAULT '';"
-    "ALTER TABLE noise ADD COLUMN flip_key TEXT NOT NULL DEFAULT ''",
+    R"(ALTER TABLE noise ADD COLUMN measured_key TEXT NOT NULL DEFAULT '';
+       ALTER TABLE noise ADD COLUMN flip_key TEXT NOT NULL DEFAULT '')",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.

@@ -95,6 +95,11 @@ TEST(Families, AreTheSameWhereverAComparisonIsPrinted) {
       EXPECT_EQ(one.p_holm, contrast.p_holm);
       EXPECT_NEAR(one.improvement.interval->lo, contrast.improvement.interval->lo, 1e-9);
     }
+    for (const core::ContrastFinding& one : judged.shape.contrasts)
+      for (const core::ContrastFinding& other : judged.shape.contrasts)
+        if (one.case_index == other.case_index &&
+            judged.shape.asked[one.asked].pair == judged.shape.asked[other.asked].pair)
+          EXPECT_EQ(one.p_holm, other.p_holm) << "a step from the baseline is asked twice";
   }
 }
 
