@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <span>
 #include <string>
 
 #include <fmt/format.h>
@@ -129,20 +130,26 @@ class Results {
                      core::percentText(suite.summary.arithmetic_mean_percent))});
   }
 
+  // A row for each case with frames, a cell for each metric whose name begins so.
+  [[nodiscard]] std::string secondaryRows(std::span<const char* const> shown) const {
+    std::string table;
+    for (const core::CaseFinding& finding : findings().cases) {
+      if (finding.secondary.empty()) continue;
+      table += "<tr><td>" + escaped(finding.title) + "</td>";
+      for (const char* wanted : shown)
+        for (const core::SecondaryMetric& metric : finding.secondary)
+          if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";
+      table += "</tr>\n";
+    }
+    return table;
+  }
+
   // What the frames say beside the average, where there are frames: a row for each case, a column for each metric.
   void lows() {
     constexpr std::array kShown{
         "1 % low, percentile", "1 % low, slowest",      "1 % low, time share", "0.1 % low, percentile",
         "0.1 % low, slowest",  "0.1 % low, time share", "time below",          "stutters"};
-    std::string table;
-    for (const core::CaseFinding& finding : findings().cases) {
-      if (finding.secondary.empty()) continue;
-      table += "<tr><td>" + escaped(finding.title) + "</td>";
-      for (const char* wanted : kShown)
-        for (const core::SecondaryMetric& metric : finding.secondary)
-          if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";
-      table += "</tr>\n";
-    }
+    const std::string table = secondaryRows(kShown);
     if (table.empty()) return;
     page_.heading("Lows, time below the target, stutters");
     page_.raw("<table>\n");
@@ -160,17 +167,9 @@ class Results {
   // Hitches in milliseconds, whatever the median is.
   void longFrames() {
     constexpr std::array kShown{"frames over 25", "frames over 50", "frames over 100", "longest frame"};
-    std::string table;
-    bool are_stutters_unlike = false;
-    for (const core::CaseFinding& finding : findings().cases) {
-      if (finding.secondary.empty()) continue;
-      are_stutters_unlike = are_stutters_unlike || finding.areStuttersUnlike();
-      table += "<tr><td>" + escaped(finding.title) + "</td>";
-      for (const char* wanted : kShown)
-        for (const core::SecondaryMetric& metric : finding.secondary)
-          if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";
-      table += "</tr>\n";
-    }
+    const std::string table = secondaryRows(kShown);
+    const bool are_stutters_unlike = std::any_of(findings().cases.begin(), findings().cases.end(),
+                                                 [](const core::CaseFinding& one) { return one.areStuttersUnlike(); });
     if (table.empty()) return;
     page_.raw("<table>\n");
     page_.row({"case", "frames over 25 ms a minute", "over 50 ms", "over 100 ms", "longest frame, ms"}, "th");
