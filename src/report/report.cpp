@@ -165,8 +165,9 @@ class Page {
         "zone is two one-sided tests at half the usual error."};
     if (!findings().null_study_date.empty())
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
-    if (study().plan.spread == core::Spread::Shared && study().configurationCount() > 2)
-      items.emplace_back("Intervals take half of their spread from all configurations, half from those they compare.");
+    if (study().sharesSpread())
+      items.emplace_back(
+          "Intervals take up to half of their spread from all configurations, the rest from those they compare.");
     if (!study().plan.looks.empty())
       items.emplace_back("Interim looks were planned; every interval is wider for them.");
     if (study().plan.extension_rounds > 0)

@@ -93,17 +93,17 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
 
   proof_ = richLabel(content_, "proofLabel");
   proof_->setContentsMargins(14, 16, 12, 12);
-  configuration_ = new QScrollArea(content_);
-  configuration_->setObjectName(QStringLiteral("proofPanel"));
-  configuration_->setWidget(proof_);
-  configuration_->setWidgetResizable(true);
-  configuration_->setFixedWidth(340);
-  configuration_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  side_ = new QScrollArea(content_);
+  side_->setObjectName(QStringLiteral("proofPanel"));
+  side_->setWidget(proof_);
+  side_->setWidgetResizable(true);
+  side_->setFixedWidth(340);
+  side_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   auto* columns = new QHBoxLayout(content_);
   columns->setContentsMargins(0, 0, 0, 0);
   columns->setSpacing(0);
   columns->addLayout(left, 1);
-  columns->addWidget(configuration_);
+  columns->addWidget(side_);
 
   buildEmpty();
   auto* layout = new QVBoxLayout(this);
@@ -119,10 +119,9 @@ BenchPage::BenchPage(BenchViewModel& bench, QWidget* parent) : QWidget(parent), 
 }
 
 void BenchPage::restyle() {
-  configuration_->setStyleSheet(
-      QStringLiteral("#proofPanel { background: %1; border: none; border-left: 1px solid %2; } "
-                     "#proofPanel > QWidget > QWidget { background: %1; }")
-          .arg(theme().sheet.name(), theme().line.name()));
+  side_->setStyleSheet(QStringLiteral("#proofPanel { background: %1; border: none; border-left: 1px solid %2; } "
+                                      "#proofPanel > QWidget > QWidget { background: %1; }")
+                           .arg(theme().sheet.name(), theme().line.name()));
   refresh();
 }
 

@@ -42,7 +42,7 @@ class BenchPage final : public QWidget {
   PathDrawing* drawing_ = nullptr;
   QLabel* differences_ = nullptr;
   QLabel* proof_ = nullptr;
-  QScrollArea* configuration_ = nullptr;
+  QScrollArea* side_ = nullptr;
 };
 
 }  // namespace app

@@ -9,9 +9,16 @@
 namespace app {
 namespace {
 
+// A pass that is filed meanwhile does not take the list away from whoever is choosing.
 void fill(QComboBox* box, const core::Study& study, core::ConfigurationId shown) {
-  box->clear();
-  for (const core::ConfigurationId one : core::configurationsOf(study)) box->addItem(toQt(study.nameOf(one)));
+  QStringList names;
+  for (const core::ConfigurationId one : core::configurationsOf(study)) names << toQt(study.nameOf(one));
+  QStringList listed;
+  for (int i = 0; i < box->count(); ++i) listed << box->itemText(i);
+  if (names != listed) {
+    box->clear();
+    box->addItems(names);
+  }
   box->setCurrentIndex(static_cast<int>(core::placeOf(shown)));
 }
 

@@ -316,10 +316,11 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
   evidence.table = {{QString(), tr("improvement")},
                     {{tr("these cases, equal weight"), toQt(core::changeText(suite.improvement))},
                      {tr("cases like these"), toQt(core::changeText(suite.cases_like_these))},
-                     {tr("a next case"), suite.next_case ? toQt(core::spanText(suite.next_case->interval)) : QString()},
                      {tr("arithmetic mean"), toQt(core::percentText(suite.summary.arithmetic_mean_percent))}},
                     false};
-  if (!suite.next_case) evidence.table.rows.erase(evidence.table.rows.begin() + 2);
+  if (suite.next_case)
+    evidence.table.rows.insert(evidence.table.rows.end() - 1,
+                               {tr("a next case"), toQt(core::spanText(suite.next_case->interval))});
   Evidence::Part how{QStringLiteral("how"), tr("How it is summed up"), tr("geometric mean"), {}, {}};
   how.remarks << tr("These cases: geometric mean of the improvements, every case with the same weight.")
               << tr("Cases like these: what another sample of such cases would give.")

@@ -80,7 +80,8 @@ ordered_json trendJson(const core::PresetTrend& trend) {
           {"sentence", core::trendText(trend)}};
 }
 
-ordered_json readingsJson(const core::Study& study, const core::SuiteReadings& readings) {
+ordered_json readingsJson(const core::Study& study, const core::Findings& findings) {
+  const core::SuiteReadings& readings = *findings.readings;
   const auto list = [](const std::vector<core::SuiteReading>& all) {
     ordered_json out = ordered_json::array();
     for (const core::SuiteReading& one : all) out.push_back(readingJson(one));
@@ -97,8 +98,8 @@ ordered_json readingsJson(const core::Study& study, const core::SuiteReadings& r
           {"without_one_case", list(readings.without_one)},
           {"worst_case", study.cases[readings.worst_case].title()},
           {"no_loss_that_matters_anywhere", readings.has_no_loss_anywhere},
-          {"gain", readings.gains},
-          {"lose", readings.losses},
+          {"gain", findings.gains()},
+          {"lose", findings.losses()},
           {"better", readings.better},
           {"moved", readings.moved},
           {"sign_test_p", readings.sign_p}};
@@ -322,11 +323,11 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"excluded_passes", findings.excluded_passes},
                    {"plan_complete", findings.is_plan_complete},
                    {"school", core::schoolName(study.school)},
-                   {"spread", core::spreadName(study.plan.spread)},
+                   {"spread", core::spreadName(study.sharesSpread() ? core::Spread::Shared : core::Spread::Own)},
                    {"predictions", ordered_json::array()},
                    {"explanations", ordered_json::array()},
                    {"suite", findings.suite ? suiteJson(study, *findings.suite) : ordered_json()},
-                   {"readings", findings.readings ? readingsJson(study, *findings.readings) : ordered_json()},
+                   {"readings", findings.readings ? readingsJson(study, findings) : ordered_json()},
                    {"presets_that_hold_the_target", presetsHeldJson(study, findings)},
                    {"cases", ordered_json::array()},
                    {"doubts", ordered_json::array()}};

@@ -38,6 +38,14 @@ struct Claimed {
   Marks marks;
   std::optional<NullPs> p;       ///< by itself; nothing without an interval, or where there is no verdict to have
   std::optional<NullPs> p_holm;  ///< within the families of its study; nothing for a suite, which is no member
+
+  /// Does it surely gain, also among as many as there are? By how much may be open; what is negligible does neither.
+  [[nodiscard]] bool doesGain() const {
+    return !marks.not_after_adjustment_for && (verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled);
+  }
+  [[nodiscard]] bool doesLose() const {
+    return !marks.not_after_adjustment_for && (verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled);
+  }
 };
 
 /// Adjusts a family and marks what does not hold after it. `family_of`: what there are so many of, "cases".

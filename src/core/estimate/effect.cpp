@@ -64,9 +64,10 @@ Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Wei
   auto contrast = contrastOf(effect.units, weights, confidence, effect.flip);
   if (!contrast) return contrast.error();
   if (const auto residual = sharedResidual(everywhere, effect)) {
-    effect.shared = SharedSpread{*residual, *contrast};
-    contrast =
-        withSharedSpread(*contrast, effect.design.complete_rounds, weights, *residual, confidence, effect.units.size());
+    effect.shared = SharedSpread{*residual, *contrast,
+                                 withSharedSpread(*contrast, effect.design.complete_rounds, weights, *residual,
+                                                  confidence, effect.units.size())};
+    contrast = effect.shared->mixed;
   }
   effect.rounding = roundingError(visits, effect.is_log, weights);
   effect.contrast = withRounding(*contrast, effect.rounding, effect.units.designDf(weights), confidence);

@@ -16,7 +16,8 @@ namespace core {
 /// What an interval owes to the configurations that its contrast does not compare.
 struct SharedSpread {
   RoundResidual residual;
-  Contrast own;  ///< by the contrast's own spread alone
+  Contrast own;    ///< by the contrast's own spread alone
+  Contrast mixed;  ///< by both, before rounding
 };
 
 /// The change of a pair on one case. On the ln scale unless a value was 0 or below, then in the metric's own unit.
@@ -30,7 +31,7 @@ struct Effect {
   std::vector<double> baseline_units;     ///< what the estimator compared: passes or visit means, on the scale used
   std::vector<double> changed_units;
   std::optional<FlipSd> flip;  ///< the null study's, when one was used
-  double rounding = 0;         ///< the standard error is never below it: what the last digit of typed values hides
+  double rounding = 0;         ///< the standard error is never below it: what the last digit of rounded values hides
   std::optional<SharedSpread> shared = {};  ///< where the spread of all configurations is in the interval
 
   /// True for `passes` without a null study: what flipping adds was never seen.
@@ -78,9 +79,8 @@ struct LevelUnits {
 
 /// Estimates a contrast of one metric on one case, by the estimator that its configurations allow.
 /// Shapes  visits: any order; visits without values, and those to configurations of weight 0, are skipped.
-/// `everywhere`:
-///         the visits to all configurations of the study, where the plan shares their spread; empty: each contrast has
-///         its own
+///         `everywhere`: the visits to all configurations of the study, where the plan shares their spread; empty: each
+///         contrast has its own
 /// Units   values in the metric's own unit; `confidence` in (0, 1)
 /// Errors  as contrastOf
 [[nodiscard]] Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Weights weights,
@@ -104,10 +104,10 @@ struct LevelUnits {
                                       std::span<const VisitValues> everywhere = {});
 
 /// How far rounding alone may move the difference of two levels: equal roundings do not average out. 0 where nothing
-/// was typed. `is_log`: on the ln scale. Source  uniform error of the last digit
+/// was rounded. `is_log`: on the ln scale. Source  uniform error of the last digit
 [[nodiscard]] double roundingError(std::span<const VisitValues> visits, bool is_log, Weights weights = kPairWeights);
 
-/// Typed values are never known better than their last digit: the interval is at least as wide as that makes it, and
+/// Rounded values are never known better than their last digit: the interval is at least as wide as that makes it, and
 /// stands on that alone, by the degrees of freedom of the design, where all were typed alike.
 [[nodiscard]] Contrast withRounding(const Contrast& contrast, double rounding, double design_df, double confidence);
 

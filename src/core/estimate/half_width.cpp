@@ -29,7 +29,7 @@ Spread spreadOfRounds(const Effect& effect, int more) {
   const auto rounds = static_cast<int>(effect.round_differences.size());
   const double own_se = std::sqrt(variance(effect.round_differences) / rounds);
   if (!effect.shared) return spreadOfRounds(own_se, rounds - 1, rounds, more);
-  const Contrast mixed = withSharedSpread(effect.shared->own, rounds, kPairWeights, effect.shared->residual, 0.95, 1);
+  const Contrast& mixed = effect.shared->mixed;
   return spreadOfRounds(mixed.se.value_or(own_se), mixed.inference ? mixed.inference->df : rounds - 1, rounds, more);
 }
 

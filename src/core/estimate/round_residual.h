@@ -20,8 +20,8 @@ struct RoundResidual {
 
 /// Shapes  visits of all configurations, on the scale that contrasts use; those without a value are skipped, and so is
 /// a
-///         configuration that has none at all. Nothing for two configurations, whose residual is their contrast's own
-///         spread, and where fewer than two rounds are complete
+///         configuration without any. Nothing for two configurations, whose residual is their contrast's own spread,
+///         and where fewer than two rounds are complete
 /// Source  two-way analysis of variance without interaction; Bartlett 1937 on its residuals; held by vectors
 [[nodiscard]] std::optional<RoundResidual> roundResidual(std::span<const VisitValues> visits);
 

@@ -271,8 +271,10 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
   auto own = ownContrast(summary.design, suite_visits, scaled, weights, confidence, summary.flip);
   if (!own) return own.error();
   if (const auto residual = summary.design.estimator == Estimator::Rounds ? suiteResidual(cases) : std::nullopt) {
-    summary.shared = SharedSpread{*residual, *own};
-    own = withSharedSpread(*own, summary.design.complete_rounds, weights, *residual, confidence, own_units.size());
+    summary.shared = SharedSpread{
+        *residual, *own,
+        withSharedSpread(*own, summary.design.complete_rounds, weights, *residual, confidence, own_units.size())};
+    own = summary.shared->mixed;
   }
   summary.rounding = suiteRounding(cases, weights);
   summary.this_suite =

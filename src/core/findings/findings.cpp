@@ -161,6 +161,10 @@ std::string notMeasuredText(const CaseFinding& finding, const Study& study, bool
                      levelText(finding.only->level, finding.metric, study));
 }
 
+std::vector<VisitValues> valuesOf(std::span<const CountedPass> counted) {
+  return visitValues(counted, [](const Pass& pass) { return pass.value; });
+}
+
 /// The counted passes, a list a case: at all configurations, and as a pair at the two that are compared.
 struct CountedCases {
   const std::vector<std::vector<CountedPass>>& everywhere;
@@ -168,7 +172,7 @@ struct CountedCases {
 };
 
 CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& record,
-                      std::span<const CountedPass> counted, std::span<const CountedPass> everywhere) {
+                      std::span<const CountedPass> counted, std::span<const VisitValues> sharing) {
   CaseFinding finding;
   finding.case_index = case_index;
   finding.title = study.cases[case_index].title();
@@ -178,7 +182,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
     (pass.visit->configuration == ConfigurationId::Baseline ? finding.counted_baseline : finding.counted_changed) += 1;
     finding.counted.push_back(pass.pass->id);
   }
-  const auto values = visitValues(counted, [](const Pass& pass) { return pass.value; });
+  const auto values = valuesOf(counted);
   if (finding.counted_baseline == 0 || finding.counted_changed == 0) {
     const ConfigurationId at = finding.counted_baseline > 0 ? ConfigurationId::Baseline : ConfigurationId::Changed;
     if (const auto level = levelValueOf(values, at, finding.metric, study)) finding.only = OnlyLevel{at, *level};
@@ -188,7 +192,6 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   fillBound(finding, counted, actsOn(study, record));
   const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record.null_study));
   const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
-  const auto sharing = sharingVisits(study, visitValues(everywhere, [](const Pass& pass) { return pass.value; }));
   if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale, sharing))
     fillEffect(finding, *effect, study);
   else
@@ -212,9 +215,6 @@ void adjustForFamilies(Findings& findings, const Study& study) {
 std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& study, const Record& record,
                                        std::span<const Slot> schedule, const CountedCases& passes) {
   const SheetLedger ledger(study, schedule, record);
-  const auto valuesOf = [](std::span<const CountedPass> of) {
-    return visitValues(of, [](const Pass& pass) { return pass.value; });
-  };
   std::vector<std::vector<VisitValues>> everywhere;
   for (const auto& of_case : passes.everywhere) everywhere.push_back(valuesOf(of_case));
   const std::vector<ConfigurationId> measured = measuredOf(study, everywhere);
@@ -236,7 +236,6 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
                      findings.cases[i].is_bound_elsewhere,
                      improvement,
                      findings.cases[i].threshold,
-                     !findings.cases[i].marks.not_after_adjustment_for,
                      effect ? frameMs(one.metric, effect->level_baseline) : std::nullopt,
                      {one.metric.direction, *std::move(values), nullVisitsOf(one, record.null_study),
                       sharingVisits(study, everywhere[i])}});
@@ -320,7 +319,7 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   if (memory) memory->begin(study, record, pair, excluded);
   for (std::size_t i = 0; i < study.cases.size(); ++i) {
     const auto find = [&] {
-      CaseFinding finding = findingOf(i, two, record, counted[i], everywhere[i]);
+      CaseFinding finding = findingOf(i, two, record, counted[i], sharingVisits(study, valuesOf(everywhere[i])));
       if (finding.counted_baseline > 0 && finding.counted_changed > 0) fillQuality(finding, everywhere[i], study, pair);
       fillSecondary(finding, study, counted[i], everywhere[i]);
       return finding;
@@ -338,6 +337,15 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
   if (findings.suite) findings.readings = readSuite(named, *findings.suite, study);
   return findings;
 }
+
+static int suiteCasesThat(const Findings& findings, bool (Claimed::*does)() const) {
+  if (!findings.suite) return 0;
+  return static_cast<int>(std::count_if(findings.suite->cases.begin(), findings.suite->cases.end(),
+                                        [&](std::size_t one) { return (findings.cases[one].*does)(); }));
+}
+
+int Findings::gains() const { return suiteCasesThat(*this, &Claimed::doesGain); }
+int Findings::losses() const { return suiteCasesThat(*this, &Claimed::doesLose); }
 
 // How far a case moved, in thresholds: percentages and decibels have nothing else in common.
 static double thresholdsMoved(const CaseFinding& finding) {

@@ -130,7 +130,10 @@ struct Findings {
   std::vector<CaseFinding> cases;
   std::unordered_set<std::int64_t> counted;  ///< passes by id that count, at whatever configuration
   std::optional<SuiteReadings> readings;     ///< with a suite: its cases by preset, by workload, and otherwise
-  std::optional<SuiteFinding> suite;         ///< with two cases or more, once every case has passes at both levels
+  /// Of the suite's cases, those that surely gain, or lose, and still do among so many; as much as matters or not.
+  [[nodiscard]] int gains() const;
+  [[nodiscard]] int losses() const;
+  std::optional<SuiteFinding> suite;  ///< with two cases or more, once every case has passes at both levels
 };
 
 /// Computes the findings of a study from everything recorded so far: of two of its configurations, for which baseline

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <map>
+#include <tuple>
 
 #include "core/findings/headline.h"
 #include "core/findings/judged_claim.h"
@@ -48,13 +49,13 @@ void adjustForFamilies(ShapeFindings& findings, const Study& study) {
     adjustFamily(family, study.intervalConfidence(), study.shape == Shape::Pair ? "cases" : "contrasts");
   // The first step of a ladder is a step, and its level against the baseline: one comparison, judged as it is first
   // told.
-  for (ContrastFinding& one : findings.contrasts)
-    for (const ContrastFinding& first : findings.contrasts) {
-      if (&first == &one) break;
-      const auto& pair = findings.asked[one.asked].pair;
-      if (one.case_index && first.case_index == one.case_index && pair && findings.asked[first.asked].pair == pair)
-        static_cast<Claimed&>(one) = first;
-    }
+  std::map<std::tuple<std::size_t, ConfigurationId, ConfigurationId>, const Claimed*> told;
+  for (ContrastFinding& one : findings.contrasts) {
+    const auto& pair = findings.asked[one.asked].pair;
+    if (!one.case_index || !pair) continue;
+    const auto [first, is_first] = told.try_emplace({*one.case_index, pair->from, pair->to}, &one);
+    if (!is_first) static_cast<Claimed&>(one) = *first->second;
+  }
 }
 
 std::vector<ComparableMember> membersOf(const Study& study, std::span<const ComparableCase> cases,

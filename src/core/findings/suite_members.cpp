@@ -11,7 +11,7 @@ bool hasValuesAt(std::span<const VisitValues> visits, ConfigurationId configurat
 }
 
 std::vector<VisitValues> sharingVisits(const Study& study, const std::vector<VisitValues>& everywhere) {
-  return study.plan.spread == Spread::Shared ? everywhere : std::vector<VisitValues>();
+  return study.sharesSpread() ? everywhere : std::vector<VisitValues>();
 }
 
 std::vector<ConfigurationId> measuredOf(const Study& study, std::span<const std::vector<VisitValues>> cases) {

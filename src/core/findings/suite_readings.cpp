@@ -148,9 +148,6 @@ void readCases(SuiteReadings& readings, std::span<const NamedSuiteCase> cases) {
     const PercentChange& improvement = *one.improvement;
     readings.better += improvement.value > 0;
     readings.moved += improvement.value != 0;
-    const Verdict verdict = verdictOf(improvement.interval, one.threshold);
-    readings.gains += one.survives && (verdict == Verdict::Gain || verdict == Verdict::GainSizeNotSettled);
-    readings.losses += one.survives && (verdict == Verdict::Loss || verdict == Verdict::LossSizeNotSettled);
     if (!improvement.interval || improvement.interval->lo <= one.threshold.loss_percent)
       readings.has_no_loss_anywhere = false;
     if (improvement.value >= lowest) continue;

@@ -38,7 +38,6 @@ struct NamedSuiteCase {
   bool is_bound_elsewhere = false;
   std::optional<PercentChange> improvement;  ///< as its finding has it; absent where it has none
   NoticeThreshold threshold;                 ///< the same
-  bool survives = true;                      ///< the adjustment for its family: else it counts for none
   std::optional<double> frame_ms;            ///< at the baseline, geometric mean; nothing where it counts no frames
   SuiteCase values;
 };
@@ -76,9 +75,7 @@ struct SuiteReadings {
   bool has_no_loss_anywhere = false;  ///< the lower end of every case is above the equally large loss
   int better = 0;                     ///< cases whose estimate is an improvement
   int moved = 0;                      ///< cases whose estimate is not exactly 0
-  int gains = 0;      ///< cases that surely gain, among as many as there are, and by more than is negligible
-  int losses = 0;     ///< and that lose
-  double sign_p = 1;  ///< two-sided; cases that share their flips are not independent
+  double sign_p = 1;                  ///< two-sided; cases that share their flips are not independent
   [[nodiscard]] bool doSyntheticAndRealDisagree() const;
 };
 

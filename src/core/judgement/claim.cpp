@@ -152,8 +152,8 @@ class PairClaim {
     else
       setImprovement(told, suite);
     // A mean of cases that settle in opposite directions says nothing of any of them.
-    if (findings_.readings && findings_.readings->gains > 0 && findings_.readings->losses > 0)
-      told.outcome += ", " + gainsAndLossesText(findings_.readings->gains, findings_.readings->losses);
+    if (findings_.gains() > 0 && findings_.losses() > 0)
+      told.outcome += ", " + gainsAndLossesText(findings_.gains(), findings_.losses());
     told.verdict = verdictBy(study_, suite.improvement.value, pooledPassSd(findings_, suite.cases), verdictText(suite),
                              suite.marks);
     return told;

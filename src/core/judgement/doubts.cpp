@@ -17,9 +17,9 @@ namespace {
 std::string exposureText(const Findings& findings) {
   constexpr double kMinute = 1.0 / 60;
   for (const CaseFinding& one : findings.cases)
-    if (one.drift && !one.drift->is_estimable && one.drift->exposure_hours >= kMinute)
+    if (one.drift && !one.drift->is_estimable && std::abs(one.drift->exposure_hours) >= kMinute)
       return fmt::format("; they were measured {} apart, and drift cannot be told from the change",
-                         durationText(3600 * one.drift->exposure_hours));
+                         durationText(3600 * std::abs(one.drift->exposure_hours)));
   return {};
 }
 

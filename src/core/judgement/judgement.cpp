@@ -44,9 +44,8 @@ bool Judgement::isPairAsked() const {
 }
 
 const char* chosenAfterwardsText() {
-  return "Nobody asked this before the first pass: whoever looks at enough pairs finds one that differs. Confirm it in "
-         "a "
-         "study of its own";
+  return "Nobody asked this before the first pass: whoever looks at enough pairs finds one that differs. Confirm it "
+         "in a study of its own";
 }
 
 // A comparison that the study asks is judged among all that it asks, wherever it is printed: as a contrast, or case by

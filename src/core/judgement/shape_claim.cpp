@@ -69,8 +69,8 @@ class ShapeClaim {
     for (const std::size_t one : findings_.suite_cases) {
       const ContrastFinding* found = findings_.find(asked, one);
       if (found == nullptr) continue;
-      gains += found->verdict == Verdict::Gain || found->verdict == Verdict::GainSizeNotSettled;
-      losses += found->verdict == Verdict::Loss || found->verdict == Verdict::LossSizeNotSettled;
+      gains += found->doesGain();
+      losses += found->doesLose();
     }
     const std::string text = gainsAndLossesText(gains, losses);
     return text.empty() ? "" : ", " + text;

@@ -64,7 +64,8 @@ Fact heldFact(const HeldCondition& condition, const Capture& capture, const std:
     const bool is_upside_down = fact.name == "cpu/no_turbo";
     if (condition.id == "cpu/boost")
       shown.insert((fact.value == "1") != is_upside_down ? "on" : "off");
-    else if (fact.value != "no display" && fact.value != "none")  // of a port where nothing is plugged in
+    else if (fact.value != "no display" &&
+             !(fact.value == "none" && fact.name.ends_with("/link")))  // of a port where nothing is plugged in
       shown.insert(fact.shown());
   }
   if (shown.empty()) return held;

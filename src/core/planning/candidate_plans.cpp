@@ -185,7 +185,7 @@ void takeCases(const Study& study, PlanningOrder& planning) {
   planning.noise = {study.plan.guess.pass_spread_units, study.plan.guess.flip_spread_units, {}};
 }
 
-// Of how many degrees of freedom a round tells, in those of a contrast alone.
+// Of how many degrees of freedom a round tells, in those of a contrast alone; whatever the order is now.
 double sharedDf(const Study& study) {
   return study.plan.spread == Spread::Shared && study.configurationCount() > 2 ? 2 : 1;
 }

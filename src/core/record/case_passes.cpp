@@ -27,17 +27,18 @@ std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::spa
 std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
                                      const std::function<std::optional<double>(const Pass&)>& value_of) {
   std::map<std::int64_t, VisitValues> by_visit;
+  std::vector<double> printed;  // what is worked out of frames has all its digits, and a count of them is exact
   for (const CountedPass& counted : passes) {
     const Visit& visit = *counted.visit;
     const auto number = static_cast<int>(visit.id);
     VisitValues& values =
         by_visit.try_emplace(visit.id, VisitValues{visit.configuration, number, visit.round, {}}).first->second;
-    if (const auto value = value_of(*counted.pass)) values.values.push_back(*value);
+    const auto value = value_of(*counted.pass);
+    if (value) values.values.push_back(*value);
+    if (value && !counted.pass->frames) printed.push_back(*value);
     if (counted.pass->typed) values.resolution = std::max(values.resolution, counted.pass->typed->resolution);
   }
-  std::vector<double> all;
-  for (const auto& [id, values] : by_visit) all.insert(all.end(), values.values.begin(), values.values.end());
-  const double step = resolutionOf(all);  // whoever rounded them: a person, or the program that printed them
+  const double step = resolutionOf(printed);  // whoever rounded them: a person, or the program that printed them
   std::vector<VisitValues> result;
   for (auto& [id, values] : by_visit) {
     values.resolution = std::max(values.resolution, step);

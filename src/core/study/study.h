@@ -144,6 +144,11 @@ struct Study {
   [[nodiscard]] Variable& variable() { return variables.front(); }
   [[nodiscard]] const Variable& variable() const { return variables.front(); }
   [[nodiscard]] std::size_t configurationCount() const;
+  /// Do its intervals take part of their spread from configurations that they do not compare? Only rounds of more than
+  /// two can.
+  [[nodiscard]] bool sharesSpread() const {
+    return plan.spread == Spread::Shared && plan.order == Order::BalancedShuffle && configurationCount() > 2;
+  }
   /// One level of each variable, by their places.
   [[nodiscard]] std::vector<std::size_t> levelsAt(ConfigurationId configuration) const;
   /// A level's name; "Gen 4, on" where variables are crossed; what a chain calls it.

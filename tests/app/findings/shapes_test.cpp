@@ -1,5 +1,6 @@
 // Ladders, crossings and chains in the real window, with real processes behind it.
 #include <QScrollBar>
+#include <QSignalSpy>
 #include <QTableWidget>
 #include <QTest>
 
@@ -108,6 +109,11 @@ TEST_F(ShapeWindow, PutsAnyTwoConfigurationsAgainstEachOther) {
   runToEnd();
   trigger("findingsAction");
   EXPECT_TRUE(compared().endsWith(QStringLiteral(", case by case"))) << compared().toStdString();
+  // Whatever else changes in the study, the list stays as it is under whoever is choosing.
+  const QSignalSpy taken_away(find<QComboBox>("comparedToBox")->model(), &QAbstractItemModel::rowsRemoved);
+  const QSignalSpy made_anew(find<QComboBox>("comparedToBox")->model(), &QAbstractItemModel::modelReset);
+  study_->act([](session::Session& s) { return s.decisions().changeJudging({3}, "so that something changes"); });
+  EXPECT_EQ(taken_away.count() + made_anew.count(), 0);
   choose("comparedToBox", 3);
   choose("comparedFromBox", 1);
   EXPECT_TRUE(compared().endsWith(QStringLiteral(", case by case · chosen afterwards"))) << compared().toStdString();

@@ -95,6 +95,12 @@ TEST(Families, AreTheSameWhereverAComparisonIsPrinted) {
       EXPECT_EQ(one.p_holm, contrast.p_holm);
       EXPECT_NEAR(one.improvement.interval->lo, contrast.improvement.interval->lo, 1e-9);
     }
+    const auto unmarked =
+        std::count_if(judged.findings.cases.begin(), judged.findings.cases.end(), [](const auto& one) {
+          return !one.marks.not_after_adjustment_for &&
+                 (one.verdict == Verdict::Gain || one.verdict == Verdict::GainSizeNotSettled);
+        });
+    EXPECT_EQ(judged.findings.gains(), unmarked) << "who gains is counted by the same marks";
     for (const core::ContrastFinding& one : judged.shape.contrasts)
       for (const core::ContrastFinding& other : judged.shape.contrasts) {
         const bool is_one = judged.shape.asked[one.asked].pair == judged.shape.asked[other.asked].pair;
@@ -129,6 +135,19 @@ TEST(SharedSpread, NarrowsALadderAndStaysRight) {
   }
   EXPECT_LT(shared_width, 0.75 * own_width);
   EXPECT_GE(right, 93 * kStudies / 100);
+}
+
+// What is said of the spread is said only where it holds: of rounds, and of more than two configurations.
+TEST(SharedSpread, IsOfRoundsOfMoreThanTwo) {
+  core::Study study = support::ladderOf(3, 1);
+  EXPECT_FALSE(study.sharesSpread()) << "unless the plan says so";
+  study.plan.spread = core::Spread::Shared;
+  EXPECT_TRUE(study.sharesSpread());
+  study.plan.order = core::Order::Blocked;
+  EXPECT_FALSE(study.sharesSpread());
+  core::Study pair = support::roundsOf(3);
+  pair.plan.spread = core::Spread::Shared;
+  EXPECT_FALSE(pair.sharesSpread());
 }
 
 TEST(SharedSpread, SaysWhichLevelScattersUnlikeTheOthers) {

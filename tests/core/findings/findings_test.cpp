@@ -150,6 +150,23 @@ TEST_F(FindingsOf, OfWholeNumbersStandOnHalfADigit) {
   EXPECT_EQ(finding.verdict, core::Verdict::Gain);
 }
 
+// A count of frames is exact, and what is worked out of frames has all its digits: neither hides behind a digit.
+TEST_F(FindingsOf, WhatIsWorkedOutOfFramesIsNotRounded) {
+  core::Visit visit;
+  std::vector<core::Pass> passes(3);
+  std::vector<core::CountedPass> counted;
+  for (std::size_t i = 0; i < passes.size(); ++i) {
+    passes[i].value = 60 + static_cast<double>(i);
+    counted.push_back({&passes[i], &visit});
+  }
+  const auto resolution = [&] {
+    return core::visitValues(counted, [](const core::Pass& pass) { return pass.value; }).at(0).resolution;
+  };
+  EXPECT_EQ(resolution(), 1) << "whole numbers that a program printed";
+  for (core::Pass& pass : passes) pass.frames = core::FrameSummary{};
+  EXPECT_EQ(resolution(), 0);
+}
+
 TEST_F(FindingsOf, OnePassALevelIsAMatterOfTheQuestion) {
   study_.plan.passes_per_level = 1;
   record(tenPercent);

@@ -63,6 +63,14 @@ class Sheets : public testing::Test {
     one.plan.is_sealed = true;
     return one;
   }
+  // The flip is performed, and the level stays.
+  [[nodiscard]] static core::Study nullStudy(const std::string& script) {
+    core::Study one = rounds(script);
+    one.is_null = true;
+    one.plan.passes_per_visit = 2;
+    one.plan.is_sealed = false;
+    return one;
+  }
   // The changed level gets too hot. `back` brings the baseline about, as often as it is wanted.
   core::Study tooHot(const std::vector<std::string>& back) {
     core::Study hot = study(
@@ -445,14 +453,7 @@ TEST_F(Sheets, CopyTheBenchsNullStudyWhereTheirOwnFlipsAreNotRepeated) {
   // A value that differs from visit to visit, and a little from pass to pass.
   const char* const script =
       "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; echo \"{\\\"seconds\\\": 1$(((n/2)%5))$((n%2))}\"";
-  core::Study null_study = study(script, 2);
-  null_study.is_null = true;
-  null_study.plan.order = core::Order::BalancedShuffle;
-  null_study.plan.rounds = 3;
-  null_study.plan.passes_per_visit = 2;
-  null_study.plan.drawn =
-      core::pairRounds({ConfigurationId::Baseline, ConfigurationId::Changed, ConfigurationId::Baseline});
-  runToEnd(*sessionFor(null_study));
+  runToEnd(*sessionFor(nullStudy(script)));
   std::filesystem::remove(path_);
   core::Study once = study(script, 2);
   once.plan.order = core::Order::Blocked;
@@ -469,14 +470,7 @@ TEST_F(Sheets, CopyTheBenchsNullStudyWhereTheirOwnFlipsAreNotRepeated) {
 // the same name, it stands in no interval; of the passes it still tells a plan where they are the same.
 TEST_F(Sheets, TakeNoNullStudyOfAnotherFlipOrOfWhatIsNotTheirCase) {
   const char* const script = "echo \"{\\\"seconds\\\": 1$(($$ % 9))}\"";
-  core::Study null_study = study(script, 2);
-  null_study.is_null = true;
-  null_study.plan.order = core::Order::BalancedShuffle;
-  null_study.plan.rounds = 3;
-  null_study.plan.passes_per_visit = 2;
-  null_study.plan.drawn =
-      core::pairRounds({ConfigurationId::Baseline, ConfigurationId::Changed, ConfigurationId::Baseline});
-  runToEnd(*sessionFor(null_study));
+  runToEnd(*sessionFor(nullStudy(script)));
   const auto taken = [&](const core::Study& once) {
     std::filesystem::remove(path_);
     const auto session = sessionFor(once);
