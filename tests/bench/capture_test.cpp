@@ -142,16 +142,6 @@ TEST(RootFacts, FillInWhatTheBenchDenies) {
   EXPECT_EQ(bench::WithRootFacts::open(faked, folder.path()).error().kind, core::ErrorKind::OutOfRange);
 }
 
-TEST(RootFacts, AreCopiedByTheHelper) {
-  const support::TestFolder folder;
-  const std::string command = std::string(IRON_LEVER_SOURCE) + "/tools/iron-lever-root-facts '" + folder.path() +
-                              "' '" + support::domeNode("gen4") + "' >/dev/null";
-  ASSERT_EQ(std::system(command.c_str()), 0);
-  const bench::LocalBench copied(folder.path());
-  EXPECT_EQ(bench::bootId(copied), bench::bootId(bench::LocalBench(support::domeNode("gen4"))));
-  EXPECT_EQ(copied.readFile("/sys/bus/pci/devices/0000:00:01.0/config")->size(), 256U);
-}
-
 TEST(FileTree, FollowsLinksThatBecameFilesAndNeverLeavesItsRoot) {
   const support::TestFolder folder;
   std::filesystem::create_directories(folder / "sys/devices/card");
