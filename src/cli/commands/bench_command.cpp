@@ -1,6 +1,4 @@
 #include <algorithm>
-#include <fstream>
-#include <sstream>
 
 #include <fmt/format.h>
 
@@ -12,6 +10,7 @@
 #include "core/machine/difference_sentences.h"
 #include "core/machine/memory_layout.h"
 #include "session/user/user_files.h"
+#include "store/files/regular_file.h"
 #include "store/json/capture_json.h"
 #include "store/json/json_text.h"
 
@@ -53,12 +52,12 @@ void printForReading(const core::Capture& capture, std::ostream& out) {
 }
 
 core::Result<core::Capture> readCapture(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  if (!file)
-    return Error{ErrorKind::Missing, "the file cannot be opened", path, "Make it with: iron-lever-cli capture --json"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  return store::captureFromJson(text.str(), path);
+  constexpr std::uintmax_t kLargest = 64 << 20;
+  auto text = store::contentsOf(path, kLargest);
+  if (!text && text.error().kind == ErrorKind::Missing)
+    return Error{ErrorKind::Missing, "there is no such file", path, "Make it with: iron-lever-cli capture --json"};
+  if (!text) return text.error();
+  return store::captureFromJson(*text, path);
 }
 
 // "gen4" of "/tmp/gen4.json": how a person calls the capture.

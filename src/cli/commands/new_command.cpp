@@ -1,7 +1,5 @@
 #include <algorithm>
 #include <filesystem>
-#include <fstream>
-#include <sstream>
 
 #include "bench/capture.h"
 #include "bench/local_bench.h"
@@ -11,6 +9,7 @@
 #include "core/machine/held_conditions.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/schedule.h"
+#include "store/files/regular_file.h"
 #include "store/json/study_json.h"
 #include "store/study/study_file.h"
 
@@ -44,12 +43,10 @@ static void nameUnknownFacts(const core::Study& study, const std::string& study_
 }
 
 core::Status newCommand(const std::string& study_path, const std::string& design_path, std::ostream& out) {
-  std::ifstream file(design_path);
-  if (!file)
-    return core::Error{core::ErrorKind::Missing, "the design cannot be read", design_path, "Check its name and folder"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  const auto study = store::newStudyFromJson(text.str(), design_path);
+  constexpr std::uintmax_t kLargest = 16 << 20;
+  const auto text = store::contentsOf(design_path, kLargest);
+  if (!text) return text.error();
+  const auto study = store::newStudyFromJson(*text, design_path);
   if (!study) return study.error();
   if (const auto problems = core::problemsOf(*study); !problems.empty()) {
     core::Error first = problems.front();

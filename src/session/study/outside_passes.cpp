@@ -2,13 +2,13 @@
 
 #include <algorithm>
 #include <filesystem>
-#include <fstream>
 
 #include <fmt/format.h>
 
 #include "core/findings/secondary.h"
 #include "core/study/exclusion.h"
 #include "session/user/file_lock.h"
+#include "store/files/regular_file.h"
 
 namespace session {
 namespace {
@@ -37,18 +37,9 @@ core::Status OutsidePasses::keepProof(std::int64_t pass_id, const std::string& p
   const bool is_known = std::any_of(recorded().passes.begin(), recorded().passes.end(),
                                     [&](const core::Pass& pass) { return pass.id == pass_id; });
   if (!is_known) return Error{ErrorKind::Missing, "there is no such pass", open_.path(), "Type its result first"};
-  std::error_code code;
-  const auto size = std::filesystem::file_size(picture_path, code);
-  std::ifstream file(picture_path, std::ios::binary);
-  if (code || !file)
-    return Error{ErrorKind::Missing, "the picture cannot be read", picture_path,
-                 "Check its name, and that you may read it"};
-  if (size > kLargest)
-    return Error{ErrorKind::OutOfRange, "the picture is larger than 16 MiB", picture_path, "Keep a smaller one"};
-  store::StudyFile::Attachment proof{std::filesystem::path(picture_path).filename().string(), std::string(size, '\0')};
-  file.read(proof.bytes.data(), static_cast<std::streamsize>(size));
-  if (!file) return Error{ErrorKind::Io, "the picture could not be read whole", picture_path, "Try again"};
-  return open_.file().attach(pass_id, proof);
+  auto bytes = store::contentsOf(picture_path, kLargest);
+  if (!bytes) return bytes.error();
+  return open_.file().attach(pass_id, {std::filesystem::path(picture_path).filename().string(), *std::move(bytes)});
 }
 
 core::Status OutsidePasses::importFrames(std::size_t slot, OutsideFrames outside) {
@@ -58,7 +49,7 @@ core::Status OutsidePasses::importFrames(std::size_t slot, OutsideFrames outside
   if (metric.unit != "FPS" && metric.unit != "ms")
     return Error{ErrorKind::NotAllowed, "frames yield no " + metric.name + " in " + metric.unit,
                  open_.caseOf(slot).title(), "Import into a case whose result is a frame rate or a frame time"};
-  const auto summary = core::summarizeFrames(outside.frame_ms, open_.caseOf(slot), open_.study().target_fps);
+  const auto summary = core::summarizeFrames(outside.frame_ms, open_.caseOf(slot), open_.study().targets());
   if (!summary) return summary.error();
   MeasuredPass measured;
   measured.pass.frames = *summary;

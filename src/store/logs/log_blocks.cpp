@@ -1,13 +1,9 @@
 #include "store/logs/log_blocks.h"
 
-#include <fcntl.h>
-#include <sys/stat.h>
-#include <unistd.h>
-
 #include <algorithm>
-#include <cerrno>
 #include <memory>
 
+#include "store/files/regular_file.h"
 #include "store/logs/plain_rows.h"
 
 namespace store {
@@ -23,18 +19,6 @@ constexpr std::size_t kLine = 512;
 // No log has a longer one; a file without any line end is none.
 constexpr std::size_t kMostLine = std::size_t{1} << 23;
 constexpr std::string_view kByteOrderMark = "\xEF\xBB\xBF";
-
-std::ptrdiff_t readAll(int file, char* to, std::size_t bytes, std::size_t from) {
-  std::size_t done = 0;
-  while (done < bytes) {
-    const ssize_t got = ::pread(file, to + done, bytes - done, static_cast<off_t>(from + done));
-    if (got < 0 && errno == EINTR) continue;
-    if (got < 0) return -1;
-    if (got == 0) break;
-    done += static_cast<std::size_t>(got);
-  }
-  return static_cast<std::ptrdiff_t>(done);
-}
 
 Error tooLongLine(const std::string& name) {
   return {ErrorKind::Malformed, "a line has more than 8 MiB", name, "Write a line for each frame"};
@@ -58,18 +42,13 @@ LogBlocks LogBlocks::ofText(std::string_view text) {
 }
 
 core::Result<LogBlocks> LogBlocks::ofFile(const std::string& path) {
-  // Opening a pipe would wait for whoever writes to it.
-  const std::shared_ptr<const int> file(new int(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)),
-                                        [](const int* opened) {
-                                          if (*opened >= 0) ::close(*opened);
-                                          delete opened;
-                                        });
-  struct stat status {};
-  if (*file < 0 || ::fstat(*file, &status) != 0) return unreadableLog(path);
-  if (!S_ISREG(status.st_mode))
+  auto opened = RegularFile::open(path);
+  if (!opened && opened.error().kind == ErrorKind::Malformed)
     return Error{ErrorKind::Malformed, "this is no plain file", path, "Name the file that holds the frames"};
-  return LogBlocks(path, static_cast<std::size_t>(status.st_size),
-                   [file](char* to, std::size_t bytes, std::size_t from) { return readAll(*file, to, bytes, from); });
+  if (!opened) return unreadableLog(path);
+  const auto file = std::make_shared<const RegularFile>(*std::move(opened));
+  return LogBlocks(path, static_cast<std::size_t>(file->size()),
+                   [file](char* to, std::size_t bytes, std::size_t from) { return file->read(to, bytes, from); });
 }
 
 std::size_t LogBlocks::count() const { return (bytes_ + kBlock - 1) / kBlock; }

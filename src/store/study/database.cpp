@@ -7,6 +7,8 @@
 
 #include <sqlite3.h>
 
+#include "store/files/side_files.h"
+
 namespace store {
 namespace {
 
@@ -100,6 +102,7 @@ std::string Statement::blob(int column) const {
 }
 
 core::Result<Database> Database::open(const std::string& path, Mode mode) {
+  if (auto checked = checkSideFiles(path); !checked) return checked.error();
   Database database;
   database.path_ = path;
   sqlite3* handle = nullptr;

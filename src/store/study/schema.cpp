@@ -2,13 +2,12 @@
 
 #include <algorithm>
 #include <array>
-#include <filesystem>
-#include <fstream>
 #include <iterator>
 #include <map>
 
 #include <fmt/format.h>
 
+#include "store/files/regular_file.h"
 #include "store/study/row_sum.h"
 
 namespace store {
@@ -141,12 +140,16 @@ core::Status runSteps(Database& database, std::span<const char* const> steps, in
 }
 
 // What a file says of its tables: name and kind, and the text that made each.
+// SQLite's own notes of how rows are spread are tables, never a trigger or a view of such a name.
+bool isStatistics(const std::string& type, const std::string& name) {
+  return type == "table" && (name == "sqlite_stat1" || name == "sqlite_stat3" || name == "sqlite_stat4");
+}
+
 core::Result<std::map<std::string, std::string>> tablesOf(Database& database) {
   std::map<std::string, std::string> tables;
   const auto read = forEachRow(database, "SELECT type, name, tbl_name, sql FROM sqlite_schema",
                                [&](const Statement& row) -> core::Status {
-                                 // SQLite's own notes of how rows are spread.
-                                 if (!row.text(1).starts_with("sqlite_stat"))
+                                 if (!isStatistics(row.text(0), row.text(1)))
                                    tables[row.text(0) + " '" + row.text(1) + "'"] = row.text(2) + ": " + row.text(3);
                                  return core::Done{};
                                });
@@ -164,15 +167,13 @@ std::uint32_t bigEndian(const std::array<unsigned char, 100>& header, std::size_
 int currentSchema() { return static_cast<int>(std::size(kSteps)); }
 
 core::Status checkHeader(const std::string& path) {
-  std::error_code code;
-  if (!std::filesystem::exists(path, code))
-    return Error{ErrorKind::Missing, "there is no such file", path, "Check its name and folder"};
-  std::ifstream file(path, std::ios::binary);
+  const auto file = RegularFile::open(path);
+  if (!file) return file.error();
   std::array<unsigned char, 100> header{};
-  if (!file) return Error{ErrorKind::Io, "the file cannot be read", path, "Check that you may read it"};
-  file.read(reinterpret_cast<char*>(header.data()), header.size());
+  const std::ptrdiff_t got = file->read(reinterpret_cast<char*>(header.data()), header.size(), 0);
+  if (got < 0) return Error{ErrorKind::Io, "the file cannot be read", path, "Check that you may read it"};
   constexpr std::string_view kMagic("SQLite format 3\0", 16);
-  const bool is_whole = file.gcount() == static_cast<std::streamsize>(header.size());
+  const bool is_whole = got == static_cast<std::ptrdiff_t>(header.size());
   // Header fields: user version at byte 60, application id at 68, both big endian.
   if (!std::equal(kMagic.begin(), kMagic.end(), header.begin()) ||
       (is_whole && bigEndian(header, 68) != kApplicationId))
@@ -181,6 +182,10 @@ core::Status checkHeader(const std::string& path) {
   if (!is_whole)
     return Error{ErrorKind::DamagedFile, "the study file is cut short", path,
                  "Restore it from a copy; this one was left as it is"};
+  // Bytes 18 and 19 say how it is written: 1 with a rollback journal, as ours always are.
+  if (header[18] != 1 || header[19] != 1)
+    return Error{ErrorKind::ForeignFile, "another program has set this study to a write-ahead log", path,
+                 "Have that program set it back to a rollback journal; this one was left as it is"};
   const auto version = bigEndian(header, 60);
   if (version > static_cast<std::uint32_t>(currentSchema()))
     return Error{ErrorKind::NewerFile,
