@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <csignal>
 #include <iostream>
+#include <string_view>
 
 #include <CLI/CLI.hpp>
 
@@ -72,6 +73,9 @@ int runCommandLine(int argc, char** argv) {
   app.set_version_flag("--version", "iron-lever-cli " IRON_LEVER_VERSION);
   const Commands commands(app);
   try {
+    // A script whose digest is missing would approve whatever stands there.
+    if (std::any_of(argv, argv + argc, [](const char* word) { return std::string_view(word) == "--approve="; }))
+      throw CLI::ValidationError("--approve=", "an empty digest approves nothing; pass on the one that was printed");
     app.parse(argc, argv);
   } catch (const CLI::ParseError& e) {
     return badCall(app, e, argc > 1 ? argv[1] : "");

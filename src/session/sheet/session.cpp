@@ -100,13 +100,16 @@ core::Status Session::checkReady() const {
   });
   if (is_recorded)
     if (auto checked = FrameRecorder::check(); !checked) return checked;
-  if (const auto unapproved = machine_.unapprovedActs(); !unapproved.empty())
-    return Error{
-        ErrorKind::NotApproved,
-        core::countText(static_cast<int>(unapproved.size()), "act of this study is", "acts of this study are") +
-            " not approved on this machine",
-        open_.path(), "Read them and approve them, or do not run the study"};
-  return core::Done{};
+  return checkApproved();
+}
+
+core::Status Session::checkApproved() const {
+  const auto unapproved = machine_.unapprovedActs();
+  if (unapproved.empty()) return core::Done{};
+  return Error{ErrorKind::NotApproved,
+               core::countText(static_cast<int>(unapproved.size()), "act of this study is", "acts of this study are") +
+                   " not approved on this machine",
+               open_.path(), "Read them and approve them, or do not run the study"};
 }
 
 core::Status Session::resume() {
@@ -224,6 +227,8 @@ void Session::goOn() {
   if (unfiled_) return filePass(*std::exchange(unfiled_, std::nullopt));
   if (pass_.limit()) return stopAtLimit();
   if (is_stopping_) return rest();
+  // What is started next is still what was approved: a program that was swapped meanwhile would mix two in one result.
+  if (auto approved = checkApproved(); !approved) return hold(approved.error());
   const auto slot = nextSlot();
   const bool visit_goes_on = slot && isVisitInHand(open_, open_.schedule()[*slot], machine_.boot());
   if (visit_goes_on) is_level_confirmed_ = false;  // it was for this visit, not for the next level

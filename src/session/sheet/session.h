@@ -83,6 +83,7 @@ class Session final : public QObject {
 
  private:
   core::Status checkReady() const;
+  core::Status checkApproved() const;
   core::Status begin();
   void setState(State state);
   void rest();

@@ -5,14 +5,9 @@
 
 #include "bench/bench_connection.h"
 #include "core/study/study.h"
+#include "session/study/act_programs.h"
 
 namespace session {
-
-/// A program that a command starts, or a script that it hands to one.
-struct ActProgram {
-  std::string path;    ///< with every link followed; empty where there is no such program
-  std::string digest;  ///< SHA-256 of its content; empty for the system's own and for ours, which lie beside us
-};
 
 /// One thing that a study does on this machine: it starts a command, writes a setting, or reads what lies outside its
 /// folder. With everything that decides what really happens: what a person approves.

@@ -165,6 +165,10 @@ TEST_F(BadMoments, ApproveExactlyWhatAScriptHasRead) {
   EXPECT_NE(asked.out.find("sh -c \"echo '{\\\"seconds\\\": 1}'\""), std::string::npos) << asked.out;
   const auto at = asked.err.find("--approve=") + 10;
   const std::string digest = asked.err.substr(at, 16);
+  const Outcome empty = say({"run", "study", "--approve="});
+  EXPECT_EQ(empty.code, 2);
+  EXPECT_NE(empty.err.find("an empty digest approves nothing"), std::string::npos);
+  EXPECT_EQ(say({"run", "study"}).code, 4) << "nothing was approved";
   const Outcome wrong = say({"run", "study", "--approve=0123456789abcdef"});
   EXPECT_EQ(wrong.code, 4);
   EXPECT_EQ(wrong.out.find("Approved"), std::string::npos) << wrong.out;

@@ -62,6 +62,26 @@ class Sessions : public testing::Test {
   WatchedBench bench_;
 };
 
+// A finding must not mix two programs: what starts next is what was approved, or nothing.
+TEST_F(Sessions, StopWhereAProgramIsSwappedWhileTheSheetRuns) {
+  const std::string tool = folder_.write("tool",
+                                         "#!/bin/sh\ncp other tool.new; mv tool.new tool\n"
+                                         "echo '{\"seconds\": 20}'\n");
+  folder_.write("other", "#!/bin/sh\necho '{\"seconds\": 1}'\n");
+  for (const char* name : {"tool", "other"})
+    std::filesystem::permissions(folder_ / name, std::filesystem::perms::owner_all);
+  const auto session = sessionFor(support::timedStudyOf({"./tool"}));
+  runToEnd(*session);
+  EXPECT_EQ(session->state(), State::Held);
+  ASSERT_TRUE(session->problem());
+  EXPECT_EQ(session->problem()->kind, ErrorKind::NotApproved);
+  EXPECT_EQ(session->recorded().passes.size(), 1U);
+  // Read and approved as it is now, it goes on.
+  ASSERT_TRUE(session->approve().ok());
+  runToEnd(*session);
+  EXPECT_EQ(session->recorded().passes.size(), 4U);
+}
+
 TEST_F(Sessions, RunEveryPassOfThePlanInOrder) {
   core::Study study = support::timedStudyOf(shell("echo \"{\\\"seconds\\\": $SECONDS_AT_LEVEL}\""));
   study.variable().levels[0].environment = {{"SECONDS_AT_LEVEL", "20"}};
@@ -417,14 +437,15 @@ TEST_F(Sessions, AcceptADoubtWithAReasonOnly) {
 }
 
 TEST_F(Sessions, FindOutWhatMovedWithTheVariable) {
-  // The machine is a link to a tree; setting a level turns it to another one, and there the memory has fallen back too.
+  // The machine is a tree; setting a level puts another one in its place, and there the memory has fallen back too.
   const std::string trees = std::string(IRON_LEVER_FIXTURES) + "/dome-node/";
   core::Study study =
       support::timedStudyOf(shell("test -e asleep || sleep 1.8; touch asleep; echo '{\"seconds\": 1}'"));
   study.variable().kind = "pcie_generation";
   study.machine = "machine";
-  study.variable().levels[0].set_command = {"ln", "-sfn", trees + "gen4", "machine"};
-  study.variable().levels[1].set_command = {"ln", "-sfn", trees + "gen3", "machine"};
+  for (std::size_t i = 0; i < 2; ++i)
+    study.variable().levels[i].set_command =
+        shell("rm -rf machine && cp -a '" + trees + (i == 0 ? "gen4" : "gen3") + "' machine");
   const auto session = sessionFor(study);
   runToEnd(*session);
   const store::Recorded& recorded = session->recorded();

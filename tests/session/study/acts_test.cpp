@@ -62,6 +62,61 @@ TEST_F(Acts, AreApprovedAsTheyAreAndAskedAgainWhenAPartChanges) {
   EXPECT_EQ(missing(), 1U);
 }
 
+// Whatever decides what a command does is a part of what was approved, whichever way it comes in.
+TEST_F(Acts, AreAskedAgainWhereOtherCodeWouldRunInTheEnd) {
+  const auto executable = [&](const std::string& name, const std::string& text) {
+    folder_.write(name, text);
+    std::filesystem::permissions(folder_ / name, std::filesystem::perms::owner_all);
+  };
+  std::filesystem::create_directories(folder_ / "bin");
+  executable("reader", "first\n");
+  executable("by-reader", "#!" + (folder_ / "reader") + " -x\n");
+  executable("bin/hidden", "first\n");
+  executable("behind", "first\n");
+  folder_.write("plain", "echo first\n");
+  folder_.write("preloaded.so", "first\n");
+  folder_.write("env", "first\n");
+  folder_.write("data.json", "{}\n");
+  struct Way {
+    core::Command command;
+    std::vector<std::pair<std::string, std::string>> environment;
+    std::string swapped;
+  };
+  const std::vector<Way> ways{
+      {{"bash", "-e", "plain", "data.json"}, {}, "plain"},
+      {{"./by-reader"}, {}, "reader"},
+      {{"nice", "-n", "5", "./behind"}, {}, "behind"},
+      {{"nice", "hidden"}, {{"PATH", folder_ / "bin" + ":/usr/bin"}}, "bin/hidden"},
+      {{"nice", "hidden"}, {{"PATH", "bin:/usr/bin"}}, "bin/hidden"},
+      {{"true"}, {{"LD_PRELOAD", "./preloaded.so"}}, "preloaded.so"},
+      {{"bash", "plain"}, {{"BASH_ENV", folder_ / "env"}}, "env"},
+  };
+  for (const Way& way : ways) {
+    core::Study study = support::studyOf(way.command);
+    study.variable().levels[1].environment = way.environment;
+    const auto asked = [&] { return session::actsOf(study, folder_.path(), bench_); };
+    ASSERT_TRUE(approvals_.approve(asked()).ok());
+    EXPECT_TRUE(approvals_.missing(asked()).empty());
+    const std::string was = support::contents(folder_ / way.swapped);
+    folder_.write(way.swapped, "other\n");
+    EXPECT_FALSE(approvals_.missing(asked()).empty()) << way.swapped << " behind " << way.command.front();
+    folder_.write(way.swapped, was);
+    EXPECT_TRUE(approvals_.missing(asked()).empty()) << "it is what was approved again";
+    folder_.write("data.json", "{\"changed\": 1}\n");  // what a program reads is its own affair
+    EXPECT_TRUE(approvals_.missing(asked()).empty());
+  }
+}
+
+TEST_F(Acts, SayWhatNobodyLooksAt) {
+  std::filesystem::create_directories(folder_ / "modules");
+  study_.variable().levels[1].environment = {{"PYTHONPATH", "modules"}};
+  const auto all = acts();
+  EXPECT_TRUE(std::any_of(all.begin(), all.end(), [&](const Act& one) {
+    return one.sentence().find("what it loads from " + (folder_ / "modules") + " is not looked at") !=
+           std::string::npos;
+  }));
+}
+
 // What was approved for a folder that stands for the bench is not approved for the kernel of this machine.
 TEST_F(Acts, OnAStandInAreNotApprovedForTheMachine) {
   ASSERT_TRUE(approvals_.approve(acts()).ok());
