@@ -73,7 +73,7 @@ void captureKernel(FactReader& reader) {
   reader.text("kernel/version", "/proc/sys/kernel/version");
   reader.read("kernel/cmdline", "/proc/cmdline",
               [](const std::string& text) {
-                return std::optional(Reading{maskedCommandLine(text), std::nullopt});
+                return std::optional(Reading{commandLineTaken(text), std::nullopt});
               },
               {});
   reader.read("kernel/preemption", "/sys/kernel/debug/sched/preempt", inParentheses, {});

@@ -1,6 +1,7 @@
 #include "bench/sysfs_text.h"
 
 #include <algorithm>
+#include <array>
 #include <charconv>
 
 #include <fmt/format.h>
@@ -161,20 +162,95 @@ std::string isoDate(std::string_view text) {
   return fmt::format("{}-{}-{}", text.substr(6, 4), text.substr(0, 2), text.substr(3, 2));
 }
 
-std::string maskedCommandLine(std::string_view text) {
-  std::string masked;
+// Parameters whose values say how the machine runs; of any other the name alone is taken, for its value may name a
+// disk, a host or a person.
+static bool isValueTaken(std::string_view name) {
+  static constexpr std::array kTaken{"amd_iommu",
+                                     "amd_pstate",
+                                     "audit",
+                                     "clocksource",
+                                     "default_hugepagesz",
+                                     "efi",
+                                     "elevator",
+                                     "hpet",
+                                     "hugepages",
+                                     "hugepagesz",
+                                     "idle",
+                                     "intel_idle.max_cstate",
+                                     "intel_iommu",
+                                     "intel_pstate",
+                                     "iommu",
+                                     "irqaffinity",
+                                     "isolcpus",
+                                     "kthread_cpus",
+                                     "l1tf",
+                                     "maxcpus",
+                                     "mce",
+                                     "mds",
+                                     "mem",
+                                     "mitigations",
+                                     "nmi_watchdog",
+                                     "nohz",
+                                     "nohz_full",
+                                     "noirqdebug",
+                                     "nosmt",
+                                     "nr_cpus",
+                                     "nvme_core.default_ps_max_latency_us",
+                                     "numa_balancing",
+                                     "pci",
+                                     "pcie_aspm",
+                                     "pcie_aspm.policy",
+                                     "pcie_port_pm",
+                                     "preempt",
+                                     "processor.max_cstate",
+                                     "rcu_nocbs",
+                                     "selinux",
+                                     "apparmor",
+                                     "skew_tick",
+                                     "spec_store_bypass_disable",
+                                     "spectre_v2",
+                                     "split_lock_detect",
+                                     "threadirqs",
+                                     "transparent_hugepage",
+                                     "tsc",
+                                     "tsx",
+                                     "vm.swappiness",
+                                     "workqueue.power_efficient"};
+  static constexpr std::array kModules{"amdgpu.", "i915.",    "xe.",        "nouveau.", "radeon.",
+                                       "nvidia",  "cpufreq.", "cpuidle.",   "drm.",     "thunderbolt.",
+                                       "nvme.",   "usbcore.", "pcie_aspm.", "kvm"};
+  const auto begins = [&](const char* module) { return name.starts_with(module); };
+  return std::find(kTaken.begin(), kTaken.end(), name) != kTaken.end() ||
+         std::any_of(kModules.begin(), kModules.end(), begins);
+}
+
+// "ro", "quiet", "nvme_load": a word of a few letters. A flag may be somebody's own, and hold anything.
+static bool isPlainName(std::string_view name) {
+  constexpr std::size_t kLongest = 40;
+  const bool is_plain = std::all_of(name.begin(), name.end(), [](char c) {
+    return (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9') || c == '_' || c == '.' || c == '-';
+  });
+  const auto digits = std::count_if(name.begin(), name.end(), [](char c) { return c >= '0' && c <= '9'; });
+  return is_plain && name.size() <= kLongest && digits <= 4;
+}
+
+std::string commandLineTaken(std::string_view text) {
+  std::string taken;
   text = bare(text);
   while (!text.empty()) {
     const std::size_t end = std::min(text.find(' '), text.size());
     const std::string_view word = text.substr(0, end);
     const auto equals = word.find('=');
     const std::string_view name = word.substr(0, equals);
-    const bool is_private = name == "root" || name == "resume" || name.ends_with("uuid") || name.ends_with("UUID");
-    masked += (masked.empty() ? "" : " ") + (is_private ? std::string(name) + "=(masked)" : std::string(word));
+    const bool has_value = equals != std::string_view::npos;
+    std::string said = "(not taken)";
+    if (isPlainName(name))
+      said = !has_value || isValueTaken(name) ? std::string(word) : std::string(name) + "=(not taken)";
+    taken += (taken.empty() ? "" : " ") + said;
     text.remove_prefix(end);
     text = bare(text);
   }
-  return masked;
+  return taken;
 }
 
 std::string cpuinfoField(std::string_view text, std::string_view key) {

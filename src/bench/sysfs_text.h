@@ -56,8 +56,10 @@ struct ResourceLine {
 /// "2026-03-18" of "03/18/2026"; the text itself where it is no such date.
 [[nodiscard]] std::string isoDate(std::string_view text);
 
-/// A kernel command line without what identifies a disk: root=UUID=... becomes root=(masked).
-[[nodiscard]] std::string maskedCommandLine(std::string_view text);
+/// What a capture takes of the kernel's command line: the parameters that say how the machine runs, and the names of
+/// the others, whose values may name a disk, a host or a person: "root=(not taken) ro pcie_aspm=off". Source  kernel
+/// documentation, admin-guide/kernel-parameters
+[[nodiscard]] std::string commandLineTaken(std::string_view text);
 
 /// The value of a "key : value" line of /proc/cpuinfo, of its first processor; empty where there is none.
 [[nodiscard]] std::string cpuinfoField(std::string_view text, std::string_view key);

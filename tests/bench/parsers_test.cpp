@@ -111,7 +111,13 @@ TEST(SysfsText, ReadsTheRest) {
   EXPECT_EQ(bench::isoDate("soon"), "soon");
   EXPECT_EQ(bench::meminfoBytes("MemTotal:       32812340 kB\n", "MemTotal"), 32812340ULL * 1024);
   EXPECT_FALSE(bench::meminfoBytes("MemTotal: many kB\n", "MemTotal"));
-  EXPECT_EQ(bench::maskedCommandLine("root=UUID=7f1d ro quiet"), "root=(masked) ro quiet");
+  // Of the kernel's command line what says how it runs is taken, and nothing that names a disk, a host or a person.
+  EXPECT_EQ(bench::commandLineTaken("root=UUID=7f1d ro quiet pcie_aspm=off amdgpu.runpm=0 mitigations=auto,nosmt\n"),
+            "root=(not taken) ro quiet pcie_aspm=off amdgpu.runpm=0 mitigations=auto,nosmt");
+  EXPECT_EQ(bench::commandLineTaken("cryptdevice=/dev/sda2:vault rd.luks.uuid=luks-3f2a systemd.machine_id=9a0c "
+                                    "systemd.hostname=ada-desk luks-3f2a4711-aaaa ip=10.0.0.7 Ada"),
+            "cryptdevice=(not taken) rd.luks.uuid=(not taken) systemd.machine_id=(not taken) "
+            "systemd.hostname=(not taken) (not taken) ip=(not taken) (not taken)");
   EXPECT_EQ(bench::linkLevels("0: 2.5GT/s, x16 619Mhz \n1: 16.0GT/s, x16 619Mhz *\n"), "2 levels, 16.0GT/s x16 active");
   EXPECT_EQ(bench::counterLines("Receiver Error 2\nTOTAL_ERR_COR 2\nrubbish\n").size(), 2U);  // split at the last blank
 }

@@ -35,7 +35,7 @@ Enum named(const std::array<Enum, N>& all, const char* (*name_of)(Enum), const s
   throw std::invalid_argument("'" + name + "' is not known here");
 }
 
-core::Fact readFact(const std::string& name, const json& object) {
+core::Fact readFact(const std::string& name, const nlohmann::json& object) {
   core::Fact fact;
   fact.name = name;
   fact.kind = named(kFactKinds, &core::factKindName, object.at("kind").get<std::string>());
@@ -66,8 +66,8 @@ std::string captureToJson(const core::Capture& capture, int indent) {
 
 core::Result<core::Capture> captureFromJson(std::string_view text, const std::string& source_name) {
   try {
-    const json object = parseJson(text);
-    if (object.value("format", "") != "iron-lever-capture" || object.at("version").get<int>() != 1)
+    const nlohmann::json object = parseSortedJson(text);
+    if (object.value("format", "") != "iron-lever-capture" || object.at("version") != 1)
       return Error{ErrorKind::Malformed, "this is not a capture that this version can read", source_name,
                    "Make it with: iron-lever-cli capture --json"};
     core::Capture capture;

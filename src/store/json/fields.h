@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <limits>
 #include <map>
 #include <optional>
 #include <string>
@@ -76,6 +77,12 @@ class Fields {
   }
 
  private:
+  // One that an int holds: a larger one would be taken for another number.
+  static bool isWhole(const json& value) {
+    if (!value.is_number_integer()) return false;
+    if (value.is_number_unsigned()) return value.get<std::uint64_t>() <= std::numeric_limits<int>::max();
+    return value.get<std::int64_t>() >= std::numeric_limits<int>::min();
+  }
   void read(const json& value, const char* name, std::string& target) {
     if (value.is_string())
       target = value.get<std::string>();
@@ -89,16 +96,14 @@ class Fields {
       fail(core::ErrorKind::Malformed, "a number is expected here", path(name), "Write it without quotes");
   }
   void read(const json& value, const char* name, int& target) {
-    if (value.is_number_integer() && value.get<std::int64_t>() == static_cast<int>(value.get<std::int64_t>()))
+    if (isWhole(value))
       target = value.get<int>();
     else
       fail(core::ErrorKind::Malformed, "a whole number is expected here", path(name),
            "Write it without quotes or decimals");
   }
   void read(const json& value, const char* name, std::vector<int>& target) {
-    const bool is_list = value.is_array() &&
-                         std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_number_integer(); });
-    if (is_list)
+    if (value.is_array() && std::all_of(value.begin(), value.end(), isWhole))
       target = value.get<std::vector<int>>();
     else
       fail(core::ErrorKind::Malformed, "a list of whole numbers is expected here", path(name), "Write [4, 8]");
@@ -136,6 +141,12 @@ class Fields {
       target.emplace_back(key, 0);
       read(number, (std::string(name) + "." + key).c_str(), target.back().second);
     }
+  }
+  void read(const json& value, const char* name, std::vector<double>& target) {
+    if (value.is_array() && std::all_of(value.begin(), value.end(), [](const json& v) { return v.is_number(); }))
+      target = value.get<std::vector<double>>();
+    else
+      fail(core::ErrorKind::Malformed, "a list of numbers is expected here", path(name), "Write [30, 120]");
   }
   void read(const json& value, const char* name, std::vector<std::vector<double>>& target) {
     const auto is_numbers = [](const json& list) {

@@ -14,6 +14,9 @@ namespace store {
 /// Such a text as JSON; a discarded value for any other, on which `at` throws as on any value of a wrong type.
 [[nodiscard]] nlohmann::ordered_json parseJson(std::string_view text);
 
+/// The same with its objects sorted by name: any number of names is read in no more than its length asks for.
+[[nodiscard]] nlohmann::json parseSortedJson(std::string_view text);
+
 /// JSON in which signs that a terminal does not show as they are stand as \\u escapes: the same JSON.
 [[nodiscard]] std::string withHiddenEscaped(std::string text);
 

@@ -16,7 +16,6 @@ constexpr std::size_t kPiece = std::size_t{1} << 17;
 constexpr int kLevel = 3;
 // A damaged header, or a stranger's, must not eat the memory.
 constexpr std::size_t kMostText = std::size_t{1} << 28;
-constexpr std::size_t kMostFrames = std::size_t{1} << 28;
 
 core::Result<std::string> unpack(std::string_view packed, std::size_t most) {
   const core::Error damaged{core::ErrorKind::DamagedFile, "a compressed value cannot be unpacked", "study file",
@@ -30,6 +29,12 @@ core::Result<std::string> unpack(std::string_view packed, std::size_t most) {
 }
 
 }  // namespace
+
+std::optional<std::uint64_t> unpackedSize(std::string_view packed) {
+  const auto size = ZSTD_getFrameContentSize(packed.data(), packed.size());
+  if (size == ZSTD_CONTENTSIZE_ERROR || size == ZSTD_CONTENTSIZE_UNKNOWN) return std::nullopt;
+  return size;
+}
 
 std::string packText(std::string_view text) {
   std::string packed(ZSTD_compressBound(text.size()), '\0');

@@ -26,6 +26,9 @@ std::string loadsText(const std::vector<core::DeviceLoad>& loads) {
 
 core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const double> frame_ms,
                                             const core::Samples& samples, std::span<const Event> with) {
+  if (frame_ms.size() > kMostFrames)
+    return Error{ErrorKind::OutOfRange, fmt::format("a pass of {} frames is too long to be kept", frame_ms.size()),
+                 path(), fmt::format("Measure a shorter stretch: {} frames at most", kMostFrames)};
   const Status written = database_.inTransaction([&]() -> Status {
     if (auto known = checkLastVisit(); !known) return known;
     auto statement = database_.prepare(
