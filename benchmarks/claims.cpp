@@ -16,6 +16,7 @@
 
 #include "core/judgement/judgement.h"
 #include "core/planning/candidate_plans.h"
+#include "core/planning/extension.h"
 #include "core/values/percent.h"
 #include "support/recorded_study.h"
 
@@ -140,6 +141,108 @@ void sharedSpread(int studies) {
       }
 }
 
+// Of shapes besides a ladder, and with passes that are typed: how often the interval of what they are about holds.
+void shapes(int studies) {
+  core::Study group = support::crossedOf(4);
+  group.variables[1].is_group = true;
+  for (auto& [name, study] : {std::pair{"pair, 4 rounds of 2", support::roundsOf(4, 2)},
+                              {"chain of 4, 4 rounds of 2", support::chainOf(4)},
+                              {"crossing of 2 x 2, 4 rounds of 2", support::crossedOf(4)},
+                              {"crossing with a group, 4 rounds of 2", group}})
+    for (const auto spread : {core::Spread::Own, core::Spread::Shared}) {
+      if (study.configurationCount() == 2 && spread == core::Spread::Shared) continue;
+      core::Study asked = study;
+      asked.plan.spread = spread;
+      Bench bench{{}, {}, 0.005};
+      for (std::size_t i = 0; i < asked.configurationCount(); ++i) {
+        bench.truth.push_back(0.01 * static_cast<double>(i));
+        bench.pass_sd.push_back(0.01);
+      }
+      const auto holds = share(asked, bench, studies, [&](const core::Judgement& judged) {
+        const auto& interval = judged.findings.cases[0].improvement.interval;
+        const double truth = core::percentOfLn(bench.truth[core::placeOf(judged.pair.to)] -
+                                               bench.truth[core::placeOf(judged.pair.from)]);
+        return interval && interval->lo <= truth && truth <= interval->hi;
+      });
+      fmt::print("| {}, spread {} | interval holds | {:.1f} % |\n", name, core::spreadName(spread), holds);
+    }
+}
+
+bool holdsTruth(const core::Judgement& judged, double truth_percent) {
+  const auto& interval = judged.findings.cases[0].improvement.interval;
+  return interval && interval->lo <= truth_percent && truth_percent <= interval->hi;
+}
+
+// A study that is stopped at the first look at which its verdict is settled, else goes on to its end.
+void looks(int studies) {
+  for (const auto& at : {std::vector{12}, std::vector{6, 12}, std::vector{3, 12}, std::vector{4, 8, 12},
+                         std::vector{3, 4, 9, 12}, std::vector{4, 6, 8, 10, 12}})
+    for (const auto price : {core::LookPrice::Thirds, core::LookPrice::Spending}) {
+      if (price == core::LookPrice::Thirds && at.size() != 3) continue;
+      core::Study study = support::roundsOf(12, 1);
+      study.plan.looks = at.size() > 1 ? at : std::vector<int>{};
+      study.plan.look_price = price;
+      std::string cells;
+      for (const double truth : {0.0, 2.0, 4.0}) {
+        std::mt19937_64 random(20261130);
+        int held = 0;
+        double rounds = 0;
+        for (int i = 0; i < studies; ++i) {
+          support::RecordedStudy whole{study};
+          draw(whole, {{0, std::log1p(truth / 100)}, {0.015, 0.015}}, random);
+          for (const int look : at) {
+            support::RecordedStudy part = whole;
+            part.passes.resize(static_cast<std::size_t>(2 * look));
+            part.also.is_stopped_at_look = look < at.back();
+            const core::Judgement judged = part.judged();
+            if (look < at.back() && !core::isSettled(judged.findings.cases[0].verdict)) continue;
+            held += holdsTruth(judged, truth);
+            rounds += look;
+            break;
+          }
+        }
+        cells += fmt::format("{}{:.1f} % in {:.1f} rounds", cells.empty() ? "" : "; ", 100.0 * held / studies,
+                             rounds / studies);
+      }
+      fmt::print("| looks after {} of 12 rounds, {} | interval at the stop holds, truth 0, 2, 4 % | {} |\n",
+                 fmt::join(at, ", "), price == core::LookPrice::Thirds ? "a third of the error each" : "by spending",
+                 cells);
+    }
+}
+
+// A plan that is extended once, where its spread asks for it.
+void extensions(int studies) {
+  for (const int rounds : {4, 6, 10})
+    for (const auto spread : {core::ExtensionSpread::All, core::ExtensionSpread::FirstPart}) {
+      std::mt19937_64 random(20261130);
+      std::normal_distribution<double> normal;
+      int held = 0;
+      int extended = 0;
+      double sum = 0;
+      for (int i = 0; i < studies; ++i) {
+        support::RecordedStudy recorded{support::roundsOf(rounds, 2)};
+        const Bench bench{{0, 0.01}, {0.012, 0.012}, 0.004};
+        draw(recorded, bench, random);
+        core::Judgement judged = recorded.judged();
+        if (judged.extension && judged.extension->rounds < 400) {
+          const auto first = recorded.passes;
+          recorded.study = core::extended(recorded.study, *judged.extension);
+          recorded.study.plan.extension_spread = spread;
+          draw(recorded, bench, random);
+          for (std::size_t pass = 0; pass < first.size(); ++pass) recorded.passes[pass].value = first[pass].value;
+          judged = recorded.judged();
+          ++extended;
+        }
+        sum += recorded.study.plan.rounds;
+        held += holdsTruth(judged, core::percentOfLn(0.01));
+      }
+      fmt::print("| {} rounds of 2, extended in {:.0f} of 100, to {:.0f} on the average; spread of {} | interval holds | "
+                 "{:.1f} % |\n",
+                 rounds, 100.0 * extended / studies, sum / studies,
+                 spread == core::ExtensionSpread::All ? "all rounds" : "the first part", 100.0 * held / studies);
+    }
+}
+
 // A pilot of three passes tells the spread; a plan is made for 90 of 100; the chance that it has is told by the truth.
 void pilots(int studies) {
   std::mt19937_64 random(20261130);
@@ -171,5 +274,8 @@ int main(int count, char** words) {
   claims(studies);
   rounded(studies);
   sharedSpread(studies);
+  shapes(studies);
+  looks(studies);
+  extensions(studies);
   pilots(std::min(studies, 1000));
 }

@@ -7,6 +7,7 @@
 #include <fmt/ranges.h>
 
 #include "core/estimate/wording.h"
+#include "core/findings/rounds_left_out.h"
 #include "core/findings/thresholds.h"
 #include "core/judgement/claim.h"
 #include "core/study/schedule.h"
@@ -132,7 +133,9 @@ class Page {
     std::vector<std::string> left_out;
     for (const core::LeftOut& one : finding.left_out)
       left_out.push_back(fmt::format("{} ({})", passName(one.pass_id), one.why));
-    return left_out.empty() ? "" : fmt::format("; not counted: {}", fmt::join(left_out, ", "));
+    const std::string rounds = core::roundsLeftOutText(finding);
+    return (left_out.empty() ? "" : fmt::format("; not counted: {}", fmt::join(left_out, ", "))) +
+           (rounds.empty() ? "" : ". " + rounds.substr(0, rounds.size() - 1));
   }
 
   [[nodiscard]] std::string designText() const {
@@ -169,10 +172,14 @@ class Page {
       items.emplace_back(
           "Intervals take up to half of their spread from all configurations, the rest from those they compare.");
     if (!study().plan.looks.empty())
-      items.emplace_back("Interim looks were planned; every interval is wider for them.");
+      items.push_back(fmt::format("Interim looks were planned; every interval is wider for them, at {:.4g} %.",
+                                  100 * findings().confidence));
     if (study().plan.extension_rounds > 0)
-      items.push_back(fmt::format("Extended once by {}, sized from the spread alone.",
-                                  core::countText(study().plan.extension_rounds, "round", "rounds")));
+      items.push_back(fmt::format("Extended once by {}, sized from the spread alone{}.",
+                                  core::countText(study().plan.extension_rounds, "round", "rounds"),
+                                  study().plan.extension_spread == core::ExtensionSpread::FirstPart
+                                      ? "; intervals take their spread from the rounds before"
+                                      : ""));
     page_.list(items);
   }
 

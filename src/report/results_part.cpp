@@ -58,7 +58,7 @@ class Results {
     page_.paragraph(
         fmt::format("Change and interval are those of the metric itself, at {:g} % confidence; the chart shows "
                     "improvements. {}",
-                    100 * study().intervalConfidence(), meansText()),
+                    100 * findings().confidence, meansText()),
         "soft");
   }
 
@@ -167,12 +167,19 @@ class Results {
   // Hitches in milliseconds, whatever the median is.
   void longFrames() {
     constexpr std::array kShown{"frames over 25", "frames over 50", "frames over 100", "longest frame"};
-    const std::string table = secondaryRows(kShown);
+    std::vector<std::string> holding;
+    for (const double target : study().targets()) holding.push_back(fmt::format("frames that hold {:g} FPS", target));
+    std::vector<const char*> shown(kShown.begin(), kShown.end());
+    for (const std::string& name : holding) shown.push_back(name.c_str());
+    const std::string table = secondaryRows(shown);
     const bool are_stutters_unlike = std::any_of(findings().cases.begin(), findings().cases.end(),
                                                  [](const core::CaseFinding& one) { return one.areStuttersUnlike(); });
     if (table.empty()) return;
     page_.raw("<table>\n");
-    page_.row({"case", "frames over 25 ms a minute", "over 50 ms", "over 100 ms", "longest frame, ms"}, "th");
+    std::vector<std::string> heads{"case", "frames over 25 ms a minute", "over 50 ms", "over 100 ms",
+                                   "longest frame, ms"};
+    for (const std::string& name : holding) heads.push_back(name + ", %");
+    page_.row(heads, "th");
     page_.raw(table + "</table>\n");
     if (are_stutters_unlike)
       page_.paragraph(

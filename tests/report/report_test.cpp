@@ -38,7 +38,7 @@ class Pages : public testing::Test {
       pass.value = rate;
       core::Lows one{1, {0.8 * rate, 20}, {0.7 * rate, 20}, {0.75 * rate, 20}};
       core::Lows tenth{0.1, {0.6 * rate, 2}, {0.5 * rate, 2}, {0.55 * rate, 2}};
-      pass.frames = core::FrameSummary{2000, rate, {one, tenth}, 3, 1.5, 0};
+      pass.frames = core::FrameSummary{2000, rate, {one, tenth}, 3, 1.5, 0, {}, 0, {97}};
     });
   }
   core::Result<std::string> made() {

@@ -5,6 +5,7 @@
 #include "core/estimate/wording.h"
 #include "core/findings/presets_held.h"
 #include "core/findings/result_row.h"
+#include "core/findings/rounds_left_out.h"
 #include "core/judgement/claim.h"
 #include "core/values/percent.h"
 
@@ -109,6 +110,9 @@ class CaseEvidence {
                                     holdsWord(finding_.holds_baseline),
                                     holdsWord(finding_.holds_changed),
                                     {}});
+    for (const core::FurtherTarget& one : finding_.further_targets)
+      evidence_.table.rows.push_back(
+          {tr("holds %1 FPS").arg(one.fps), holdsWord(one.holds[0]), holdsWord(one.holds[1]), {}});
     const auto holds = finding_.holdsOnlyAt();
     if (!holds) return;
     const core::ConfigurationId other =
@@ -127,8 +131,7 @@ class CaseEvidence {
   }
 
   void addLows() {
-    Evidence::Part part{
-        QStringLiteral("lows"), tr("Lows, time below target, long frames"), {}, {levels_, {}, true}, {}};
+    Evidence::Part part{QStringLiteral("lows"), tr("Lows, targets, long frames"), {}, {levels_, {}, true}, {}};
     part.table.columns[3] = tr("change, %1 %").arg(confidence());
     for (const core::SecondaryMetric& metric : finding_.secondary) {
       const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
@@ -224,6 +227,7 @@ class CaseEvidence {
     for (const core::LeftOut& one : finding_.left_out) by_reason[one.why] << passName(one.pass_id);
     for (const auto& [why, passes] : by_reason)
       part.remarks << tr("Not counted, %1: %2.").arg(toQt(why), passes.join(QStringLiteral("; ")));
+    if (const std::string rounds = core::roundsLeftOutText(finding_); !rounds.empty()) part.remarks << toQt(rounds);
     const auto& with_all = judgement_.with_all;
     if (with_all && with_all->cases[finding_.case_index].counted.size() != finding_.counted.size())
       part.remarks << tr("With every pass that was left out: %1.")
@@ -244,7 +248,7 @@ class CaseEvidence {
   // As it is called everywhere: "visit 3, pass 2".
   [[nodiscard]] QString passName(std::int64_t id) const { return toQt(judgement_.pass_names.of(id)); }
 
-  [[nodiscard]] QString confidence() const { return toQt(fmt::format("{:.4g}", 100 * study_.intervalConfidence())); }
+  [[nodiscard]] QString confidence() const { return toQt(fmt::format("{:.4g}", 100 * judgement_.findings.confidence)); }
 
   const core::Study& study_;
   const core::Judgement& judgement_;

@@ -110,7 +110,7 @@ QString LeverModel::legend() const {
   if (!study_.hasStudy()) return {};
   return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2, too small to act on. Dotted: "
             "run-to-run spread.")
-      .arg(100 * study_.study().intervalConfidence(), 0, 'g', 3)
+      .arg(100 * study_.judgement().findings.confidence, 0, 'g', 3)
       .arg(toQt(core::askedThresholdText(study_.study())));
 }
 

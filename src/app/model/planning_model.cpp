@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "core/record/preparations.h"
+#include "core/study/look_confidences.h"
 #include "session/study/planning_basis.h"
 
 namespace app {
@@ -88,6 +89,7 @@ PlanningView viewOf(const core::Study& study, const session::PlanningBasis& basi
   if (study.shape == core::Shape::Crossed)
     for (const core::Variable& one : study.variables)
       if (const auto offer = core::groupingOffer(study, one.name, view.planning)) view.groupings << toQt(*offer);
+  view.look_price = toQt(core::lookPriceText(study));
   if (const auto offer = core::spreadOffer(study, view.planning)) view.spread_offer = toQt(*offer);
   view.most_minutes = 1.6 * std::max(view.current.minutes, view.proposed ? view.proposed->minutes : 0);
   view.curves = curvesOf(view);

@@ -32,6 +32,7 @@ struct PlanningView {
   QString current_end;                          ///< when it would end, begun now; empty once it is begun
   QString current_chances;                      ///< of its three verdicts, in one sentence
   QStringList groupings;                        ///< what grouping by each of two crossed variables would save and cost
+  QString look_price;                           ///< what the planned looks cost; empty where none is planned
   QString spread_offer;                         ///< what sharing the spread saves; may be empty
   QStringList preparations;                     ///< what a person sees to before the first pass
   QString proposed_text;                        ///< the same of the proposed one, or why there is none

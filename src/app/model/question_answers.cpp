@@ -2,7 +2,10 @@
 
 #include <algorithm>
 
+#include <fmt/format.h>
+
 #include "core/machine/device_path.h"
+#include "core/values/number_text.h"
 
 namespace app {
 namespace {
@@ -107,6 +110,18 @@ std::vector<std::pair<QString, QString>> partsOf(const core::Capture& capture) {
   if (const auto mains = capture.number("power/mains")) put(tr("power"), *mains > 0 ? tr("mains") : tr("battery"));
   put(tr("system"), joined(capture, {"kernel/osrelease"}));
   return parts;
+}
+
+QString ratesText(const std::vector<double>& rates_fps) {
+  return toQt(fmt::format("{:g}", fmt::join(rates_fps, ", ")));
+}
+
+std::vector<double> ratesOf(const QString& text) {
+  std::vector<double> rates;
+  for (const QString& one : text.split(QLatin1Char(','), Qt::SkipEmptyParts)) {
+    if (const auto rate = core::numberOf(one.trimmed().toStdString())) rates.push_back(*rate);
+  }
+  return rates;
 }
 
 }  // namespace app

@@ -19,8 +19,8 @@ namespace {
 // The entry of the order box that is more than an order.
 constexpr int kOneWay = 3;
 
-// The entry of the looks box: one look, two, or three.
-int looksIndex(const core::Plan& plan) { return std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 2); }
+// The entry of the looks box: one look, at the end, or up to five.
+int looksIndex(const core::Plan& plan) { return std::clamp(static_cast<int>(plan.looks.size()) - 1, 0, 4); }
 
 }  // namespace
 
@@ -104,11 +104,11 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   looks_ = new QComboBox(this);
   looks_->setObjectName(QStringLiteral("looksBox"));
   looks_->setAccessibleName(tr("interim looks"));
-  looks_->addItems({tr("no interim look"), tr("one interim look"), tr("two interim looks")});
+  looks_->addItems({tr("no interim look"), tr("one interim look"), tr("two interim looks"), tr("three interim looks"),
+                    tr("four interim looks")});
   looks_->setToolTip(
-      tr("Interim looks are chosen with the plan: at each the results are shown, and the study may stop. Every "
-         "interval is wider "
-         "for it"));
+      tr("Interim looks are chosen with the plan: at each the results are shown, and the study may stop. "
+         "Intervals are much wider at the first, and hardly at the end"));
   connect(looks_, &QComboBox::activated, this, &PlanEditor::edited);
   spread_ = new QComboBox(this);
   spread_->setObjectName(QStringLiteral("spreadBox"));
@@ -273,8 +273,10 @@ core::Plan PlanEditor::plan() const {
   const bool has_rounds = plan.order == core::Order::BalancedShuffle;
   // Looks that a design put elsewhere stay as they are, as long as nobody asks for others.
   const bool are_kept = has_rounds && plan.rounds == loaded_.rounds && looks_->currentIndex() == looksIndex(loaded_);
-  if (!are_kept)
+  if (!are_kept) {
     plan.looks = has_rounds ? core::evenLooks(looks_->currentIndex() + 1, plan.rounds) : std::vector<int>{};
+    plan.look_price = plan.looks.empty() ? core::LookPrice::Thirds : core::LookPrice::Spending;
+  }
   if (study_.shape == core::Shape::Crossed) {
     plan.planned_for = static_cast<core::PlannedFor>(planned_for_->currentIndex());
     plan.grouped_by = grouped_by_->currentData().toString().toStdString();

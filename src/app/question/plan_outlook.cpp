@@ -61,6 +61,7 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   chances_->setText(boundPercents(view.current_chances));
   proposed_->setText(
       boundPercents(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text));
+  if (!view.look_price.isEmpty()) current_->setText(current_->text() + QLatin1Char(' ') + sentence(view.look_price));
   if (!view.spread_offer.isEmpty())
     proposed_->setText(proposed_->text() + QLatin1Char(' ') + sentence(view.spread_offer));
   take_->setVisible(view.proposed.has_value() && can_edit);

@@ -6,6 +6,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QRegularExpressionValidator>
 #include <QVBoxLayout>
 
 #include "app/question/bench_now_view.h"
@@ -207,6 +208,14 @@ void QuestionPage::makeJudging() {
   confidence_->setDecimals(kDecimals);
   target_ = numberField<DecimalBox>(this, "targetSpin", 1.0, 1000.0, tr(" FPS"));
   target_->setDecimals(0);
+  further_targets_ = new QLineEdit(this);
+  further_targets_->setObjectName(QStringLiteral("furtherTargetsEdit"));
+  further_targets_->setAccessibleName(tr("further target rates, FPS"));
+  further_targets_->setPlaceholderText(tr("30, 120 FPS"));
+  further_targets_->setValidator(
+      new QRegularExpressionValidator(QRegularExpression(QStringLiteral("[0-9., ]*")), further_targets_));
+  further_targets_->setToolTip(
+      tr("Rates beside the target: findings and report say whether each level holds them, and in how many frames"));
 }
 
 // The programs that look at a level itself.
@@ -236,7 +245,10 @@ void QuestionPage::buildJudging(QVBoxLayout* column) {
   form->addRow(tr("expected"), predictionRow());
   column->addLayout(form);
   auto* fold = new Fold(tr("How a change is judged"), QStringLiteral("judgingFold"), this);
-  fold->body()->addLayout(fieldsRow({{tr("by"), yardstick_}, {tr("band"), band_}, {tr("confidence"), confidence_}}));
+  fold->body()->addLayout(fieldsRow({{tr("by"), yardstick_},
+                                     {tr("band"), band_},
+                                     {tr("confidence"), confidence_},
+                                     {tr("hold also"), further_targets_}}));
   column->addWidget(fold);
   column->addStretch(1);
 }

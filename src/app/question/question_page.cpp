@@ -67,7 +67,7 @@ void QuestionPage::connectEdits() {
   connect(school_, &QComboBox::activated, this, &QuestionPage::save);
   connect(held_, &QPushButton::clicked, this, &QuestionPage::heldRequested);
   connect(case_editor_, &CaseEditor::natureRequested, this, [this] { Q_EMIT natureRequested(case_editor_->edited()); });
-  for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_})
+  for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_, further_targets_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
   for (QDoubleSpinBox* box : {threshold_, threshold_ms_, confidence_, target_, band_})
@@ -118,6 +118,7 @@ void QuestionPage::load() {
   band_->setValue(study.band_percent);
   confidence_->setValue(100 * study.confidence);
   target_->setValue(study.target_fps);
+  if (!further_targets_->hasFocus()) further_targets_->setText(ratesText(study.further_targets_fps));
   const int row = std::max(0, cases_->currentRow());
   {
     const QSignalBlocker blocker(cases_);
@@ -144,8 +145,9 @@ void QuestionPage::load() {
 void QuestionPage::loadLock(bool can_edit) {
   locked_->setText(study_.whyLocked());
   locked_->setVisible(!can_edit);
-  for (QWidget* widget : std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_,
-                                                         stability_, school_, confidence_, target_, held_, shape_})
+  for (QWidget* widget :
+       std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
+                                       confidence_, target_, further_targets_, held_, shape_})
     widget->setEnabled(can_edit);
   levels_->setCanEdit(can_edit);
   for (LevelEditor* editor : {baseline_, changed_}) editor->setCanEdit(can_edit);
@@ -212,6 +214,7 @@ void QuestionPage::save() {
   study = core::judgedBy(std::move(study), judging());
   study.confidence = confidence_->value() / 100;
   study.target_fps = target_->value();
+  study.further_targets_fps = ratesOf(further_targets_->text());
   study.plan = plan_->plan();
   const int row = cases_->currentRow();
   if (row >= 0 && row < static_cast<int>(study.cases.size()))

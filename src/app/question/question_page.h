@@ -162,6 +162,7 @@ class QuestionPage final : public QWidget {
   QDoubleSpinBox* band_ = nullptr;
   QDoubleSpinBox* confidence_ = nullptr;
   QDoubleSpinBox* target_ = nullptr;
+  QLineEdit* further_targets_ = nullptr;
   PlanEditor* plan_ = nullptr;
   QLabel* problem_ = nullptr;
 };

@@ -159,7 +159,7 @@ void QuestionPage::tryOnce(const core::ShelfItem& item) {
   if (study_.session().isRunning()) return shelf_->showTrial(tr("Passes run: a trial would disturb them."), false);
   tried_ = item.a_case.title();
   shelf_->showTrial(tr("%1 runs …").arg(toQt(tried_)), true);
-  trial_.start(item.a_case, study_.session().open().folder(), study_.study().target_fps,
+  trial_.start(item.a_case, study_.session().open().folder(), study_.study().targets(),
                study_.study().plan.time_limit_s);
 }
 

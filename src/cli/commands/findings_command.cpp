@@ -6,6 +6,7 @@
 #include "core/estimate/wording.h"
 #include "core/findings/contrast_rows.h"
 #include "core/findings/result_row.h"
+#include "core/findings/rounds_left_out.h"
 #include "core/judgement/judgement.h"
 #include "store/json/json_text.h"
 #include "store/study/study_file.h"
@@ -23,6 +24,7 @@ std::string caseLine(const core::CaseFinding& finding) {
                   core::changeText(finding.change), core::changeText(finding.improvement), core::verdictText(finding));
   if (finding.frame_ms_change)
     line += fmt::format(" ({} per frame)", core::differenceText(*finding.frame_ms_change, "ms"));
+  if (const std::string rounds = core::roundsLeftOutText(finding); !rounds.empty()) line += "\n    " + rounds;
   return line + "\n";
 }
 

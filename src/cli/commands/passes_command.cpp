@@ -22,7 +22,18 @@ using core::Error;
 using core::ErrorKind;
 using nlohmann::ordered_json;
 
-ordered_json passJson(const session::Session& session, const core::Pass& pass, bool shows_results) {
+// Who left a pass out, and when; the last who did.
+void addExclusion(ordered_json& out, const session::Session& session, const core::Pass& pass) {
+  if (pass.excluded_because.empty()) return;
+  out["left_out_because"] = pass.excluded_because;
+  for (const store::Event& event : session.recorded().events)
+    if (const auto* act = std::get_if<core::PassExcluded>(&event.act); act && act->pass_id == pass.id) {
+      out["left_out_by"] = event.person;
+      out["left_out_at_ms"] = event.at_ms;
+    }
+}
+
+ordered_json passJson(const session::Session& session, const core::Pass& pass, const core::Judgement& judgement) {
   const core::Study& study = session.study();
   const core::Slot& slot = session.open().schedule()[pass.slot];
   ordered_json out{{"id", pass.id},
@@ -37,10 +48,14 @@ ordered_json passJson(const session::Session& session, const core::Pass& pass, b
                    {"started_ms", pass.started_ms},
                    {"duration_s", pass.duration_s}};
   if (!pass.failure.empty()) out["failure"] = pass.failure;
-  if (!pass.excluded_because.empty()) out["left_out_because"] = pass.excluded_because;
+  const auto why_not = judgement.findings.not_counted.find(pass.id);
+  const bool is_counted = why_not == judgement.findings.not_counted.end();
+  out["counted"] = is_counted;
+  out["why_not"] = is_counted ? ordered_json() : ordered_json(why_not->second);
+  addExclusion(out, session, pass);
   if (!pass.origin.empty()) out["origin"] = pass.origin;
   if (pass.presentation) out["presentation"] = pass.presentation->sentence();
-  if (!shows_results) return out;
+  if (judgement.is_sealed) return out;
   out["value"] = pass.value ? ordered_json(*pass.value) : ordered_json();
   if (pass.typed)
     out["typed"] = {{"text", pass.typed->text}, {"resolution", pass.typed->resolution}, {"by", pass.typed->person}};
@@ -72,7 +87,7 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
     const core::Judgement judgement = core::judgementOf(session.study(), store::recordOf(session.recorded()));
     ordered_json all = ordered_json::array();
     for (const core::Pass& pass : session.recorded().passes)
-      if (pass.slot < session.open().schedule().size()) all.push_back(passJson(session, pass, !judgement.is_sealed));
+      if (pass.slot < session.open().schedule().size()) all.push_back(passJson(session, pass, judgement));
     if (as_json) {
       out << store::jsonText(ordered_json{{"is_sealed", judgement.is_sealed}, {"passes", all}}, 1) << '\n';
       return core::Done{};
@@ -85,7 +100,8 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
       if (pass.contains("value") && pass["value"].is_number())
         out << fmt::format("  {:g}", pass["value"].get<double>());
       if (pass.contains("failure")) out << "  failed: " << pass["failure"].get<std::string>();
-      if (pass.contains("left_out_because")) out << "  left out: " << pass["left_out_because"].get<std::string>();
+      const bool is_told = pass.contains("failure") || pass["warm_up"];  // why it does not count
+      if (!pass["counted"] && !is_told) out << "  left out: " << pass["why_not"].get<std::string>();
       out << '\n';
     }
     return core::Done{};

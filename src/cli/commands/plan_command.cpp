@@ -7,6 +7,7 @@
 #include "cli/commands.h"
 #include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
+#include "core/study/look_confidences.h"
 #include "core/values/percent.h"
 #include "session/sheet/session.h"
 #include "session/sheet/whose_turn.h"
@@ -68,6 +69,7 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
   const auto proposed = minutes > 0 ? core::bestWithin(minutes, planning) : core::cheapestPlan(planning);
   if (as_json) {
     json object{{"spreads_from", measured ? json(measured->measured.title) : json("a guess")},
+                {"looks_in_words", core::lookPriceText(study)},
                 {"current", planJson(current, planning)},
                 {"proposed", proposed ? planJson(*proposed, planning) : json()}};
     out << store::jsonText(object, 1) << '\n';
@@ -81,6 +83,7 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
   out << "Now: " << core::reasonFor(current, planning) << ".\n";
   for (const core::Variable& one : study.variables)
     if (const auto offer = core::groupingOffer(study, one.name, planning)) out << *offer << ".\n";
+  if (const auto price = core::lookPriceText(study); !price.empty()) out << price << ".\n";
   if (const auto offer = core::spreadOffer(study, planning)) out << *offer << ".\n";
   if (proposed)
     out << (minutes > 0 ? "Best in that time: " : "Cheapest that is enough: ") << core::reasonFor(*proposed, planning)

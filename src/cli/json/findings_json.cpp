@@ -141,6 +141,25 @@ void addQuality(ordered_json& out, const core::CaseFinding& finding) {
   out["odd_visits"] = finding.odd_visits;
 }
 
+void addTargets(ordered_json& out, const core::CaseFinding& finding) {
+  out["holds_target_baseline"] = core::holdsTargetName(finding.holds_baseline);
+  out["holds_target_changed"] = core::holdsTargetName(finding.holds_changed);
+  out["further_targets"] = ordered_json::array();
+  for (const core::FurtherTarget& one : finding.further_targets)
+    out["further_targets"].push_back({{"fps", one.fps},
+                                      {"baseline", core::holdsTargetName(one.holds[0])},
+                                      {"changed", core::holdsTargetName(one.holds[1])}});
+}
+
+void addLeftOut(ordered_json& out, const core::CaseFinding& finding) {
+  out["left_out"] = ordered_json::array();
+  for (const core::LeftOut& one : finding.left_out)
+    out["left_out"].push_back({{"pass", one.pass_id}, {"because", one.why}});
+  out["rounds_left_out"] = ordered_json::array();
+  for (const core::RoundLeftOut& one : finding.rounds_left_out)
+    out["rounds_left_out"].push_back({{"round", one.round}, {"because", one.why}});
+}
+
 ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_study_date) {
   ordered_json out{{"case", finding.title},
                    {"metric",
@@ -150,10 +169,8 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
                    {"counted_baseline", finding.counted_baseline},
                    {"counted_changed", finding.counted_changed},
                    {"failed", finding.failed},
-                   {"rests_on_passes", finding.counted},
-                   {"left_out", ordered_json::array()}};
-  for (const core::LeftOut& one : finding.left_out)
-    out["left_out"].push_back({{"pass", one.pass_id}, {"because", one.why}});
+                   {"rests_on_passes", finding.counted}};
+  addLeftOut(out, finding);
   if (!finding.why_no_effect.empty()) out["why_no_effect"] = finding.why_no_effect;
   if (finding.difference) {
     const auto& interval = finding.difference->interval;
@@ -189,8 +206,7 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   out["bound_changed"] = boundJson(finding.bound[1]);
   out["bound_elsewhere"] = finding.is_bound_elsewhere;
   out["run_to_run_spread_percent"] = finding.spread ? ordered_json(finding.spread->percent) : ordered_json();
-  out["holds_target_baseline"] = core::holdsTargetName(finding.holds_baseline);
-  out["holds_target_changed"] = core::holdsTargetName(finding.holds_changed);
+  addTargets(out, finding);
   out["secondary"] = ordered_json::array();
   for (const core::SecondaryMetric& metric : finding.secondary) out["secondary"].push_back(secondaryJson(metric));
   addQuality(out, finding);
@@ -314,7 +330,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
                    {"notice_threshold_ms", orNull(study.notice_threshold_ms)},
                    {"yardstick", core::yardstickName(study.yardstick)},
                    {"band_percent", study.band_percent},
-                   {"confidence", study.intervalConfidence()},
+                   {"confidence", findings.confidence},
                    {"target_fps", study.target_fps},
                    {"planned_passes", findings.planned_passes},
                    {"recorded_passes", findings.recorded_passes},

@@ -151,6 +151,7 @@ class Shapes {
       const core::LossStep& step = one.chain.steps[i];
       ordered_json each{{"from", study_.nameOf(core::configurationAt(i))},
                         {"to", study_.nameOf(core::configurationAt(i + 1))},
+                        {"d", step.difference},
                         {"percent", core::percentOfLn(step.difference)},
                         {"share", one.chain.is_clear_of_zero ? ordered_json(step.share) : ordered_json()}};
       addEnds(each, "share_lo", "share_hi", step.interval);
@@ -160,6 +161,8 @@ class Shapes {
     out["total"] = {{"percent", one.total.value},
                     {"lo_percent", interval ? ordered_json(interval->lo) : ordered_json()},
                     {"hi_percent", interval ? ordered_json(interval->hi) : ordered_json()}};
+    addContrast(out["total"], one.chain.total);
+    out["shares_df"] = one.chain.total.inference ? ordered_json(one.chain.total.inference->df) : ordered_json();
     return out;
   }
 

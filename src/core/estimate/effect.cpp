@@ -64,9 +64,10 @@ Result<WeightedEffect> weightedEffectOf(std::span<const VisitValues> visits, Wei
   auto contrast = contrastOf(effect.units, weights, confidence, effect.flip);
   if (!contrast) return contrast.error();
   if (const auto residual = sharedResidual(everywhere, effect)) {
-    effect.shared = SharedSpread{*residual, *contrast,
-                                 withSharedSpread(*contrast, effect.design.complete_rounds, weights, *residual,
-                                                  confidence, effect.units.size())};
+    effect.shared =
+        SharedSpread{*residual, *contrast,
+                     withSharedSpread(*contrast, effect.units.designDf(weights), effect.design.complete_rounds, weights,
+                                      *residual, confidence, effect.units.size())};
     contrast = effect.shared->mixed;
   }
   effect.rounding = roundingError(visits, effect.is_log, weights);
@@ -88,6 +89,7 @@ Result<Effect> effectOf(std::span<const VisitValues> visits, double confidence, 
   effect.level_baseline = found->levelAt(0);
   effect.level_changed = found->levelAt(1);
   if (found->units.estimator == Estimator::Rounds) effect.round_differences = roundSums(found->units, kPairWeights);
+  effect.spread_rounds = found->units.spread_rounds;
   effect.baseline_units = std::move(found->units.at[0]);
   effect.changed_units = std::move(found->units.at[1]);
   return effect;

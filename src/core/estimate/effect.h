@@ -27,8 +27,9 @@ struct Effect {
   Contrast contrast;          ///< changed minus baseline
   double level_baseline = 0;  ///< exp(mean ln) as the estimator sees it; the plain mean when not is_log
   double level_changed = 0;
-  std::vector<double> round_differences;  ///< for `rounds`
-  std::vector<double> baseline_units;     ///< what the estimator compared: passes or visit means, on the scale used
+  std::vector<double> round_differences;          ///< for `rounds`
+  std::optional<std::size_t> spread_rounds = {};  ///< so many of them, the first, tell the spread; nothing: all
+  std::vector<double> baseline_units;  ///< what the estimator compared: passes or visit means, on the scale used
   std::vector<double> changed_units;
   std::optional<FlipSd> flip;  ///< the null study's, when one was used
   double rounding = 0;         ///< the standard error is never below it: what the last digit of rounded values hides

@@ -27,7 +27,10 @@ Spread spreadOfRounds(double se, double df, int rounds, int more) {
 
 Spread spreadOfRounds(const Effect& effect, int more) {
   const auto rounds = static_cast<int>(effect.round_differences.size());
-  const double own_se = std::sqrt(variance(effect.round_differences) / rounds);
+  const std::size_t telling = effect.spread_rounds.value_or(effect.round_differences.size());
+  const double telling_df = static_cast<double>(telling) - 1;
+  const double own_se = std::sqrt(variance(std::span(effect.round_differences).first(telling)) / rounds);
+  if (effect.spread_rounds) return {own_se * std::sqrt(rounds / static_cast<double>(rounds + more)), telling_df};
   if (!effect.shared) return spreadOfRounds(own_se, rounds - 1, rounds, more);
   const Contrast& mixed = effect.shared->mixed;
   return spreadOfRounds(mixed.se.value_or(own_se), mixed.inference ? mixed.inference->df : rounds - 1, rounds, more);
@@ -67,10 +70,9 @@ Spread spreadOf(const Effect& effect, int more) {
 
 }  // namespace
 
-HalfWidth halfWidthOfRounds(double se, double df, int rounds, double rounding, double confidence) {
+HalfWidth halfWidthInTwoStages(double se, double df, int rounds, double rounding, double confidence) {
   return [=](int more) {
-    const Spread spread = spreadOfRounds(se, df, rounds, more);
-    return tQuantile(spread.df, confidence) * std::max(spread.se, rounding);
+    return tQuantile(df, confidence) * std::max(se * std::sqrt(rounds / static_cast<double>(rounds + more)), rounding);
   };
 }
 

@@ -18,8 +18,10 @@ using HalfWidth = std::function<double(int more)>;
 [[nodiscard]] HalfWidth halfWidthOf(const Effect& effect, double confidence);
 
 /// Of a mean over `rounds` rounds that is known with that standard error and those degrees of freedom, of its own or
-/// shared with other configurations; `rounding`: the standard error is never below it.
-[[nodiscard]] HalfWidth halfWidthOfRounds(double se, double df, int rounds, double rounding, double confidence);
+/// shared with other configurations, where further rounds add to the mean only, since the spread of those so far chose
+/// their number. `rounding`: the standard error is never below it.
+/// Source  two-stage rule of Stein 1945
+[[nodiscard]] HalfWidth halfWidthInTwoStages(double se, double df, int rounds, double rounding, double confidence);
 
 /// How much more of a design would be expected to change a verdict, effect and spread held. For showing only, beside
 /// "not settled".

@@ -23,7 +23,8 @@ Table completeRounds(std::span<const VisitValues> visits) {
   for (const VisitValues& visit : visits) {
     if (visit.values.empty()) continue;
     measured.insert(visit.configuration);
-    if (visit.round >= 1) rounds[visit.round][visit.configuration].push_back(meanOf(visit.values));
+    if (visit.round >= 1 && visit.tells_spread)
+      rounds[visit.round][visit.configuration].push_back(meanOf(visit.values));
   }
   Table table{{measured.begin(), measured.end()}, {}};
   for (const auto& [number, round] : rounds) {
@@ -98,9 +99,8 @@ std::optional<RoundResidual> roundResidual(std::span<const VisitValues> visits) 
   return residual;
 }
 
-Contrast withSharedSpread(const Contrast& own, int rounds, Weights weights, const RoundResidual& residual,
-                          double confidence, double size) {
-  const double own_df = rounds - 1.0;
+Contrast withSharedSpread(const Contrast& own, double own_df, int rounds, Weights weights,
+                          const RoundResidual& residual, double confidence, double size) {
   const double more = std::clamp(residual.df - own_df, 0.0, own_df);
   if (more <= 0 || !std::isfinite(own.difference)) return own;
   const double own_se = own.se.value_or(0);

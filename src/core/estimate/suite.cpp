@@ -34,10 +34,11 @@ std::vector<VisitValues> completeVisits(std::span<const std::vector<VisitValues>
   for (const auto& visits : cases) {
     for (const VisitValues& visit : visits) {
       if (visit.values.empty()) continue;
-      auto& own = by_number
-                      .try_emplace({visit.configuration, visit.visit},
-                                   VisitValues{visit.configuration, visit.visit, visit.round, {0.0}})
-                      .first->second;
+      auto& own =
+          by_number
+              .try_emplace({visit.configuration, visit.visit},
+                           VisitValues{visit.configuration, visit.visit, visit.round, {0.0}, 0, visit.tells_spread})
+              .first->second;
       own.values.front() += meanOf(visit.values) / static_cast<double>(cases.size());
       ++seen[{visit.configuration, visit.visit}];
     }
@@ -273,7 +274,8 @@ Result<SuiteSummary> summarizeSuite(std::span<const SuiteCase> cases, double con
   if (const auto residual = summary.design.estimator == Estimator::Rounds ? suiteResidual(cases) : std::nullopt) {
     summary.shared = SharedSpread{
         *residual, *own,
-        withSharedSpread(*own, summary.design.complete_rounds, weights, *residual, confidence, own_units.size())};
+        withSharedSpread(*own, designDf(summary.design, suite_visits, scaled, weights), summary.design.complete_rounds,
+                         weights, *residual, confidence, own_units.size())};
     own = summary.shared->mixed;
   }
   summary.rounding = suiteRounding(cases, weights);

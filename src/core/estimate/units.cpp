@@ -14,22 +14,27 @@ bool isIn(Weights weights, std::size_t configuration) {
 
 // The visit means of one round, by configuration. Two visits to one configuration in one round (the sheet was
 // interrupted and the level set again) count with their mean.
-using RoundMeans = std::vector<std::vector<double>>;
+struct RoundMeans {
+  std::vector<std::vector<double>> at;
+  bool tells_spread = true;
+};
 
 std::map<int, RoundMeans> byRound(std::span<const VisitValues> visits, Weights weights) {
   std::map<int, RoundMeans> rounds;
   for (const VisitValues& visit : visits) {
     const std::size_t place = placeOf(visit.configuration);
     if (visit.round < 1 || !isIn(weights, place)) continue;
-    RoundMeans& round = rounds.try_emplace(visit.round, weights.size()).first->second;
-    if (!visit.values.empty()) round[place].push_back(meanOf(visit.values));
+    RoundMeans& round = rounds[visit.round];
+    round.at.resize(weights.size());
+    round.tells_spread = round.tells_spread && visit.tells_spread;
+    if (!visit.values.empty()) round.at[place].push_back(meanOf(visit.values));
   }
   return rounds;
 }
 
 bool isComplete(const RoundMeans& round, Weights weights) {
   for (std::size_t i = 0; i < weights.size(); ++i)
-    if (isIn(weights, i) && round[i].empty()) return false;
+    if (isIn(weights, i) && round.at[i].empty()) return false;
   return true;
 }
 
@@ -122,6 +127,17 @@ Contrast ofPasses(const Units& units, Weights weights, double confidence, const 
                       units.size());
 }
 
+// The spread of the first part alone, where the second was sized by it.
+Result<Contrast> ofRounds(const Units& units, Weights weights, double confidence) {
+  const std::vector<double> sums = roundSums(units, weights);
+  if (!units.spread_rounds) return pairedDifference(sums, confidence, units.size());
+  const double mean = meanOf(sums);
+  if (*units.spread_rounds < 2) return Contrast{mean, {}, {}, NoInterval::TooFewPasses};
+  const double df = static_cast<double>(*units.spread_rounds) - 1;
+  const double variance = sumOfSquares(std::span(sums).first(*units.spread_rounds)) / df;
+  return contrastFrom(mean, std::sqrt(variance / static_cast<double>(sums.size())), df, confidence, units.size());
+}
+
 }  // namespace
 
 const char* estimatorName(Estimator estimator) {
@@ -166,7 +182,7 @@ double Units::designDf(Weights weights) const {
   double df = 0;
   for (std::size_t i = 0; i < weights.size(); ++i) {
     if (!isIn(weights, i)) continue;
-    const double own = static_cast<double>(at[i].size()) - 1;
+    const double own = static_cast<double>(spread_rounds.value_or(at[i].size())) - 1;
     df = estimator == Estimator::Rounds ? own : df + own;
   }
   return df;
@@ -187,11 +203,16 @@ bool isCompleteRound(std::span<const VisitValues> visits, int round, Weights wei
 Units unitsOf(std::span<const VisitValues> visits, Weights weights, Estimator estimator) {
   Units units{estimator, std::vector<std::vector<double>>(weights.size())};
   if (estimator == Estimator::Rounds) {
+    std::size_t rounds = 0;
+    std::size_t of_spread = 0;
     for (const auto& [number, round] : byRound(visits, weights)) {
       if (!isComplete(round, weights)) continue;
+      ++rounds;
+      of_spread += round.tells_spread;
       for (std::size_t i = 0; i < weights.size(); ++i)
-        if (isIn(weights, i)) units.at[i].push_back(meanOf(round[i]));
+        if (isIn(weights, i)) units.at[i].push_back(meanOf(round.at[i]));
     }
+    if (of_spread < rounds) units.spread_rounds = of_spread;
     return units;
   }
   for (const VisitValues& visit : visits) {
@@ -224,7 +245,7 @@ Result<Contrast> contrastOf(const Units& units, Weights weights, double confiden
     return Error{ErrorKind::OutOfRange, "of some configurations it is not said how many flips they had", "flips",
                  "Give each configuration its number of visits"};
   switch (units.estimator) {
-    case Estimator::Rounds: return pairedDifference(roundSums(units, weights), confidence, units.size());
+    case Estimator::Rounds: return ofRounds(units, weights, confidence);
     case Estimator::Visits: return ofVisitMeans(units, weights, confidence);
     case Estimator::Passes: break;
   }

@@ -32,6 +32,7 @@ struct VisitValues {
   int round = 0;               ///< from 1; 0 = in no round
   std::vector<double> values;  ///< may be empty: such a visit does not exist for this case
   double resolution = 0;  ///< the step of the last digit that values were rounded to, or a typed range's width; else 0
+  bool tells_spread = true;  ///< false: its round adds to the mean only, for its number was chosen by the spread
   bool operator==(const VisitValues&) const = default;
 };
 
@@ -62,6 +63,7 @@ struct EstimatorChoice {
 struct Units {
   Estimator estimator = Estimator::Passes;
   std::vector<std::vector<double>> at;
+  std::optional<std::size_t> spread_rounds = {};  ///< so many of the rounds, the first, tell the spread; nothing: all
 
   [[nodiscard]] double meanAt(std::size_t configuration) const { return meanOf(at[configuration]); }
   /// Degrees of freedom that the design gives a contrast, whatever the values.
@@ -75,12 +77,14 @@ struct Units {
 [[nodiscard]] bool isCompleteRound(std::span<const VisitValues> visits, int round, Weights weights);
 
 /// A weighted sum of configurations with its evidence. Passes: variances not assumed equal; a known flip sd joins them.
-/// Visits: one variance, pooled over the configurations of the contrast. Rounds: t on each round's own sum.
+/// Visits: one variance, pooled over the configurations of the contrast. Rounds: t on each round's own sum; of an
+/// extended plan the spread is that of the first part.
 /// Shapes  one list of units a weight; those of weight 0 are left out; rounds of one length. `flip` has its visits by
 ///         configuration
 /// Errors  TooFew for a configuration of the contrast without a unit; OutOfRange for units or weights that are not
 ///         finite, weights that do not sum to 0, rounds of unequal number, a confidence outside (0, 1). Never NaN
-/// Source  Student t, paired and pooled; Welch 1947, df by Satterthwaite 1946; held to 1e-9 relative by known-answer
+/// Source  Student t, paired and pooled; Welch 1947, df by Satterthwaite 1946; Stein 1945; held to 1e-9 relative by
+/// known-answer
 ///         vectors
 [[nodiscard]] Result<Contrast> contrastOf(const Units& units, Weights weights, double confidence,
                                           const std::optional<FlipSd>& flip = {});

@@ -11,10 +11,12 @@
 #include "core/findings/case_memory.h"
 #include "core/findings/judged_claim.h"
 #include "core/findings/quality_families.h"
+#include "core/findings/rounds_left_out.h"
 #include "core/findings/secondary.h"
 #include "core/findings/suite_members.h"
 #include "core/findings/thresholds.h"
 #include "core/machine/device_path.h"
+#include "core/record/looks.h"
 #include "core/record/noise.h"
 #include "core/record/pair_visits.h"
 #include "core/record/sheet_ledger.h"
@@ -80,15 +82,20 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
     finding.fps_gained = *after - *before;
     finding.frame_ms_change = 1000 / *after - 1000 / *before;
   }
-  finding.holds_baseline = holdsTarget(effect.baseline_units, effect.is_log, finding.metric, study);
-  finding.holds_changed = holdsTarget(effect.changed_units, effect.is_log, finding.metric, study);
+  const auto holds = [&](std::span<const double> units, double target_fps) {
+    return holdsTarget(units, effect.is_log, finding.metric, study, target_fps);
+  };
+  finding.holds_baseline = holds(effect.baseline_units, study.target_fps);
+  finding.holds_changed = holds(effect.changed_units, study.target_fps);
+  for (const double target : study.further_targets_fps)
+    finding.further_targets.push_back(
+        {target, {holds(effect.baseline_units, target), holds(effect.changed_units, target)}});
   finding.by_band = byFixedBand(finding.improvement.value, study.band_percent);
   if (finding.spread) finding.by_two_sds = byTwoSds(finding.improvement.value, finding.spread->pass_sd);
   if (!effect.contrast.inference) return;
-  finding.second_opinion = secondOpinion(effect, study.intervalConfidence());
+  finding.second_opinion = secondOpinion(effect, study.confidence);
   if (finding.verdict == Verdict::NotSettled && finding.threshold.gain_percent > 0)
-    finding.further =
-        furtherRoundsToSettle(effect, finding.metric.direction, finding.threshold, study.intervalConfidence());
+    finding.further = furtherRoundsToSettle(effect, finding.metric.direction, finding.threshold, study.confidence);
 }
 
 // What bounded the case, side by side at both levels, whether they differ or not.
@@ -147,10 +154,10 @@ void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, con
   for (const CountedPass& one : counted)
     timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->configuration),
                      static_cast<double>(one.pass->started_ms - begin_ms) / kMsPerHour, *one.pass->value});
-  finding.drift = driftOf(timed, static_cast<int>(pair.from), static_cast<int>(pair.to), study.intervalConfidence());
+  finding.drift = driftOf(timed, static_cast<int>(pair.from), static_cast<int>(pair.to), study.confidence);
   std::vector<std::vector<double>> visits;
   for (const VisitValues& visit : values) visits.push_back(visit.values);
-  finding.warm_up = warmUpOf(visits, study.intervalConfidence());
+  finding.warm_up = warmUpOf(visits, study.confidence);
 }
 
 // Nobody is told "yet" of what is not to come.
@@ -192,7 +199,7 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
   fillBound(finding, counted, actsOn(study, record));
   const auto null_study = nullStudy(nullVisitsOf(study.cases[case_index], record.null_study));
   const auto flip = null_study ? flipSdFrom(*null_study, values) : std::nullopt;
-  if (const auto effect = effectOf(values, study.intervalConfidence(), flip, finding.metric.scale, sharing))
+  if (const auto effect = effectOf(values, study.confidence, flip, finding.metric.scale, sharing))
     fillEffect(finding, *effect, study);
   else
     finding.why_no_effect = effect.error().sentence();
@@ -206,7 +213,7 @@ void adjustForFamilies(Findings& findings, const Study& study) {
     finding.marks.is_so_far = !findings.is_plan_complete;
     family.push_back(&finding);
   }
-  adjustFamily(family, study.intervalConfidence(), "cases");
+  adjustFamily(family, study.confidence, "cases");
   judgeQuality(findings.cases);
 }
 
@@ -249,7 +256,7 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   const auto summarize = [&]() -> std::optional<SuiteSummary> {
     std::vector<SuiteCase> cases;
     for (const NamedSuiteCase& one : named) cases.push_back(one.values);
-    const auto summary = summarizeSuite(cases, study.intervalConfidence());
+    const auto summary = summarizeSuite(cases, study.confidence);
     return summary ? std::optional(*summary) : std::nullopt;
   };
   SuiteFinding suite;
@@ -279,25 +286,28 @@ std::string whyNotCounted(const Pass& pass, const Slot& slot, bool is_retired, E
 void fillLeftOut(Findings& findings, std::span<const Slot> schedule, std::span<const Pass> passes,
                  const std::function<bool(std::int64_t)>& is_retired,
                  const std::function<bool(const Slot&)>& is_of_pair, ExcludedPasses excluded) {
-  std::unordered_set<std::int64_t> counted;
-  for (const CaseFinding& finding : findings.cases) counted.insert(finding.counted.begin(), finding.counted.end());
   for (const Pass& pass : passes) {
-    if (pass.slot >= schedule.size() || !is_of_pair(schedule[pass.slot])) continue;
+    if (pass.slot >= schedule.size()) continue;
     const Slot& slot = schedule[pass.slot];
+    if (!findings.counted.contains(pass.id))
+      findings.not_counted[pass.id] = whyNotCounted(pass, slot, is_retired(pass.visit_id), excluded);
+    if (!is_of_pair(slot)) continue;
     CaseFinding& finding = findings.cases[slot.case_index];
     finding.failed += pass.status == PassStatus::Failed;
-    if (!counted.contains(pass.id))
-      finding.left_out.push_back({pass.id, whyNotCounted(pass, slot, is_retired(pass.visit_id), excluded)});
+    if (const auto why = findings.not_counted.find(pass.id); why != findings.not_counted.end())
+      finding.left_out.push_back({pass.id, why->second});
   }
 }
 
 }  // namespace
 
-Findings findingsOf(const Study& study, const Record& record, std::span<const std::int64_t> retired_visits, PairOf pair,
+Findings findingsOf(const Study& asked, const Record& record, std::span<const std::int64_t> retired_visits, PairOf pair,
                     CaseMemory* memory, ExcludedPasses excluded) {
   const std::span<const Pass> passes = record.passes;
+  const Study study = withLooksPaid(asked, record);
   const std::vector<Slot> schedule = scheduleOf(study);
   Findings findings;
+  findings.confidence = study.confidence;
   countPasses(findings, study, schedule, record);
   const auto is_retired = [&](std::int64_t id) {
     return std::find(retired_visits.begin(), retired_visits.end(), id) != retired_visits.end();
@@ -331,6 +341,7 @@ Findings findingsOf(const Study& study, const Record& record, std::span<const st
     if (effect && effect->flip) findings.null_study_date = record.null_study->date;
   }
   fillLeftOut(findings, schedule, passes, is_retired, is_of_pair, excluded);
+  fillRoundsLeftOut(findings, study, record, schedule, pair);
   adjustForFamilies(findings, study);
   const auto named = suiteCases(findings, study, record, schedule, {everywhere, counted});
   findings.suite = suiteOf(findings, study, named, memory);

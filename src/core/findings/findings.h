@@ -2,6 +2,7 @@
 
 #include <array>
 #include <cmath>
+#include <map>
 #include <optional>
 #include <span>
 #include <string>
@@ -61,6 +62,18 @@ struct OddGroup {
   std::optional<int> visit;          ///< where they are all of one
 };
 
+/// A rate beside the target, and whether each level holds it: baseline and changed.
+struct FurtherTarget {
+  double fps = 0;
+  std::array<HoldsTarget, 2> holds{HoldsTarget::DoesNotApply, HoldsTarget::DoesNotApply};
+};
+
+/// A round of which a case has passes, but not what it compares.
+struct RoundLeftOut {
+  int round = 0;
+  std::string why;  ///< "failed", "driver update", "no pass at Gen 3"
+};
+
 /// What the passes of one case say.
 struct CaseFinding : Claimed {
   std::size_t case_index = 0;
@@ -69,10 +82,11 @@ struct CaseFinding : Claimed {
   int counted_baseline = 0;
   int counted_changed = 0;
   int failed = 0;
-  std::vector<std::int64_t> counted;  ///< what the finding rests on: passes by id, in order of recording
-  std::vector<LeftOut> left_out;      ///< and every other pass of the case, with the reason
-  std::string why_no_effect;          ///< a sentence where there is no effect, else empty
-  std::optional<OnlyLevel> only;      ///< where it runs at one level alone
+  std::vector<std::int64_t> counted;          ///< what the finding rests on: passes by id, in order of recording
+  std::vector<LeftOut> left_out;              ///< and every other pass of the case, with the reason
+  std::vector<RoundLeftOut> rounds_left_out;  ///< of a plan of rounds, once nothing of them is to come
+  std::string why_no_effect;                  ///< a sentence where there is no effect, else empty
+  std::optional<OnlyLevel> only;              ///< where it runs at one level alone
   std::optional<Effect> effect;
   std::optional<UnitChange> difference;             ///< in the metric's unit, where a percentage makes no sense
   PercentChange change;                             ///< of the metric
@@ -85,6 +99,7 @@ struct CaseFinding : Claimed {
   std::optional<double> fps_gained;
   HoldsTarget holds_baseline = HoldsTarget::DoesNotApply;
   HoldsTarget holds_changed = HoldsTarget::DoesNotApply;
+  std::vector<FurtherTarget> further_targets;
   /// The one level that holds the target rate where the other surely does not.
   [[nodiscard]] std::optional<ConfigurationId> holdsOnlyAt() const {
     if (holds_baseline == HoldsTarget::Holds && holds_changed == HoldsTarget::Fails) return ConfigurationId::Baseline;
@@ -119,6 +134,7 @@ class CaseMemory;
 
 /// The answer of a study: one set of numbers for window, command line and report.
 struct Findings {
+  double confidence = 0.95;  ///< of every interval; higher than what was asked where looks are paid for
   int planned_passes = 0;
   int recorded_passes = 0;  ///< slots with a record, finished or failed
   int failed_passes = 0;
@@ -128,8 +144,9 @@ struct Findings {
   std::string null_study_date;  ///< of the null study that stands in for flips that were not repeated; else empty
   std::string opened_early;     ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;
-  std::unordered_set<std::int64_t> counted;  ///< passes by id that count, at whatever configuration
-  std::optional<SuiteReadings> readings;     ///< with a suite: its cases by preset, by workload, and otherwise
+  std::unordered_set<std::int64_t> counted;         ///< passes by id that count, at whatever configuration
+  std::map<std::int64_t, std::string> not_counted;  ///< every other pass by id, and why it does not
+  std::optional<SuiteReadings> readings;            ///< with a suite: its cases by preset, by workload, and otherwise
   /// Of the suite's cases, those that surely gain, or lose, and still do among so many; as much as matters or not.
   [[nodiscard]] int gains() const;
   [[nodiscard]] int losses() const;

@@ -19,16 +19,17 @@ const char* holdsTargetName(HoldsTarget holds) {
   return "unknown";
 }
 
-HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study) {
+HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric, const Study& study,
+                        double target_fps) {
   if (!is_log || metric.direction != Direction::HigherIsBetter || !asFps(1, metric.unit))
     return HoldsTarget::DoesNotApply;
   if (units.size() < 2) return HoldsTarget::NotSettled;
   // The one-group case of a paired difference: a mean with its t interval.
-  const auto mean = pairedDifference(units, study.intervalConfidence());
+  const auto mean = pairedDifference(units, study.confidence);
   if (!mean) return HoldsTarget::NotSettled;
   const double lo = mean->inference ? mean->inference->lo : mean->difference;
   const double hi = mean->inference ? mean->inference->hi : mean->difference;
-  const double target = std::log(study.target_fps);
+  const double target = std::log(target_fps);
   if (lo >= target) return HoldsTarget::Holds;
   return hi < target ? HoldsTarget::Fails : HoldsTarget::NotSettled;
 }
@@ -38,7 +39,7 @@ std::optional<LevelValue> levelValueOf(std::span<const VisitValues> visits, Conf
   const LevelUnits units = levelUnits(visits, at, metric.scale);
   const auto mean = units.mean();
   if (!mean) return std::nullopt;
-  return LevelValue{*mean, holdsTarget(units.values, units.is_log, metric, study)};
+  return LevelValue{*mean, holdsTarget(units.values, units.is_log, metric, study, study.target_fps)};
 }
 
 std::string levelText(const LevelValue& value, const Metric& metric, const Study& study) {

@@ -18,7 +18,7 @@ enum class HoldsTarget { Holds, Fails, NotSettled, DoesNotApply };
 /// Shapes  units: what the estimator compared, ln of a rate or of a frame time where `is_log`
 /// Source  t interval of a mean; its lower end at or above the target holds it, its upper end below fails
 [[nodiscard]] HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric,
-                                      const Study& study);
+                                      const Study& study, double target_fps);
 
 /// What a case yields at one level, whatever the others say.
 struct LevelValue {

@@ -7,6 +7,7 @@
 #include <array>
 #include <cstdint>
 #include <functional>
+#include <utility>
 
 #include <fmt/format.h>
 
@@ -29,14 +30,14 @@ FrameReading lowReading(std::size_t which, const char* school, Low Lows::*low) {
           [=](const FrameSummary& pass) { return (pass.lows[which].*low).frames; }};
 }
 
-std::vector<FrameReading> readings(double target_fps) {
+std::vector<FrameReading> readings(std::span<const double> targets_fps) {
   std::vector<FrameReading> list;
   for (const std::size_t which : {std::size_t{0}, std::size_t{1}}) {
     list.push_back(lowReading(which, "percentile", &Lows::percentile));
     list.push_back(lowReading(which, "slowest", &Lows::slowest_mean));
     list.push_back(lowReading(which, "time share", &Lows::time_share));
   }
-  list.push_back({fmt::format("time below {:g} FPS", target_fps),
+  list.push_back({fmt::format("time below {:g} FPS", targets_fps.front()),
                   "%",
                   Direction::LowerIsBetter,
                   [](const FrameSummary& pass) { return pass.below_target_percent; },
@@ -57,6 +58,12 @@ std::vector<FrameReading> readings(double target_fps) {
                   Direction::LowerIsBetter,
                   [](const FrameSummary& pass) { return pass.long_frames.longest_ms; },
                   {}});
+  for (std::size_t i = 0; i < targets_fps.size(); ++i)
+    list.push_back({fmt::format("frames that hold {:g} FPS", targets_fps[i]),
+                    "%",
+                    Direction::HigherIsBetter,
+                    [i](const FrameSummary& pass) { return pass.holding_percent[i]; },
+                    {}});
   return list;
 }
 
@@ -73,14 +80,14 @@ std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::spa
   const auto valueOf = [&](const Pass& pass) {
     return pass.frames ? std::optional(reading.value(*pass.frames)) : std::nullopt;
   };
-  const auto effect = effectOf(visitValues(counted, valueOf), study.intervalConfidence(), {}, Scale::Ratio,
+  const auto effect = effectOf(visitValues(counted, valueOf), study.confidence, {}, Scale::Ratio,
                                sharingVisits(study, visitValues(everywhere, valueOf)));
   if (!effect) return std::nullopt;
   SecondaryMetric metric{
       reading.name, reading.unit, reading.direction, effect->level_baseline, effect->level_changed, {}, {}, 0, {}};
   const Metric as_metric{reading.name, reading.unit, reading.direction};
-  metric.holds = {holdsTarget(effect->baseline_units, effect->is_log, as_metric, study),
-                  holdsTarget(effect->changed_units, effect->is_log, as_metric, study)};
+  metric.holds = {holdsTarget(effect->baseline_units, effect->is_log, as_metric, study, study.target_fps),
+                  holdsTarget(effect->changed_units, effect->is_log, as_metric, study, study.target_fps)};
   if (effect->is_log) {
     metric.change = percentChangeOf(effect->contrast);
     metric.improvement = improvementPercent(*effect, reading.direction).interval;
@@ -89,25 +96,29 @@ std::optional<SecondaryMetric> secondaryOf(const FrameReading& reading, std::spa
   return metric;
 }
 
-Result<FrameSummary> summaryOf(std::span<const double> frame_ms, double target_fps) {
+Result<FrameSummary> summaryOf(std::span<const double> frame_ms, std::span<const double> targets_fps) {
   const auto metrics = frameMetrics(frame_ms, kLowPercents);
   if (!metrics) return metrics.error();
+  std::vector<double> holding_percent;
+  for (const double target : targets_fps) holding_percent.push_back(100 * framesHolding(frame_ms, target));
   return FrameSummary{metrics->frames,
                       metrics->average_fps,
                       metrics->lows,
-                      100 * timeBelowTarget(frame_ms, target_fps),
+                      100 * timeBelowTarget(frame_ms, targets_fps.front()),
                       metrics->stutters_per_minute,
                       cappedAt(frame_ms, metrics->median_frame_ms),
                       metrics->long_frames,
-                      metrics->median_frame_ms};
+                      metrics->median_frame_ms,
+                      std::move(holding_percent)};
 }
 
 }  // namespace
 
-Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case, double target_fps) {
-  if (a_case.trim_first_s == 0 && a_case.trim_last_s == 0) return summaryOf(frame_ms, target_fps);  // most passes
+Result<FrameSummary> summarizeFrames(std::span<const double> frame_ms, const Case& a_case,
+                                     std::span<const double> targets_fps) {
+  if (a_case.trim_first_s == 0 && a_case.trim_last_s == 0) return summaryOf(frame_ms, targets_fps);  // most passes
   const auto kept = trimFrames(frame_ms, a_case.trim_first_s, a_case.trim_last_s);
-  return kept ? summaryOf(*kept, target_fps) : kept.error();
+  return kept ? summaryOf(*kept, targets_fps) : kept.error();
 }
 
 double headlineOf(const FrameSummary& frames, const Metric& metric) {
@@ -119,7 +130,7 @@ void fillSecondary(CaseFinding& finding, const Study& study, std::span<const Cou
   if (!finding.effect) return;
   finding.fewest_frames = fewest(counted, [](const FrameSummary& summary) { return summary.frames; });
   if (!finding.fewest_frames) return;
-  for (const FrameReading& reading : readings(study.target_fps))
+  for (const FrameReading& reading : readings(study.targets()))
     if (auto metric = secondaryOf(reading, counted, everywhere, study)) finding.secondary.push_back(*std::move(metric));
   const FrameReading median{"median frame",
                             "ms",

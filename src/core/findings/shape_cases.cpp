@@ -14,7 +14,7 @@ ComparableCase::ComparableCase(std::size_t case_index, const Study& study, Suite
       headline_(headlinePair(study)),
       baseline_(study.baseline()),
       scale_(study.cases[case_index].metric.scale),
-      confidence_(study.intervalConfidence()),
+      confidence_(study.confidence),
       values_(std::move(values)),
       threshold_(isLog() ? thresholdAt(study, study.cases[case_index].metric, meanAt(baseline_))
                          : noticeThreshold(study.notice_threshold_percent)) {}
@@ -71,7 +71,7 @@ std::optional<LevelValue> ComparableCase::valueAt(ConfigurationId configuration,
 }
 
 ComparableSuite::ComparableSuite(std::vector<ComparableMember> cases, const Study& study)
-    : confidence_(study.intervalConfidence()) {
+    : confidence_(study.confidence) {
   std::vector<std::optional<double>> frame_ms;
   for (ComparableMember& one : cases) {
     const std::size_t index = *one.of->caseIndex();

@@ -10,6 +10,7 @@
 #include "core/findings/shape_cases.h"
 #include "core/findings/shape_ladder.h"
 #include "core/findings/suite_members.h"
+#include "core/record/looks.h"
 #include "core/record/noise.h"
 #include "core/record/pair_visits.h"
 #include "core/record/sheet_ledger.h"
@@ -46,7 +47,7 @@ void adjustForFamilies(ShapeFindings& findings, const Study& study) {
   for (ContrastFinding& one : findings.contrasts)
     if (one.case_index) families[findings.asked[one.asked].kind].push_back(&one);
   for (auto& [kind, family] : families)
-    adjustFamily(family, study.intervalConfidence(), study.shape == Shape::Pair ? "cases" : "contrasts");
+    adjustFamily(family, study.confidence, study.shape == Shape::Pair ? "cases" : "contrasts");
   // The first step of a ladder is a step, and its level against the baseline: one comparison, judged as it is first
   // told.
   std::map<std::tuple<std::size_t, ConfigurationId, ConfigurationId>, const Claimed*> told;
@@ -167,8 +168,9 @@ std::optional<std::size_t> ShapeFindings::headlineCase() const {
   return subjects.empty() ? std::optional<std::size_t>(0) : subjects.front();
 }
 
-ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_plan_complete,
+ShapeFindings shapeFindingsOf(const Study& as_asked, const Record& record, bool is_plan_complete,
                               std::span<const std::int64_t> retired_visits, ComparableMemory* memory) {
+  const Study study = withLooksPaid(as_asked, record);
   const std::vector<Slot> schedule = scheduleOf(study);
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   const auto counted = countedByCase(study, schedule, visits, record.passes);

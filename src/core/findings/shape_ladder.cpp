@@ -163,7 +163,7 @@ class Ladder {
           units.back().second.insert(units.back().second.end(), ms.begin(), ms.end());
       }
     }
-    const auto model = transferModel(pooledLevels(units).levels, study_.intervalConfidence());
+    const auto model = transferModel(pooledLevels(units).levels, study_.confidence);
     if (!model) return;
     ladder_.model = *model;
     foretell();
@@ -209,7 +209,7 @@ std::optional<ChainFinding> chainOf(const Comparable& of, const Study& study) {
   const Units units = unitsOf(visits, everywhere, choice.estimator);
   for (const std::vector<double>& at : units.at)
     if (at.empty()) return std::nullopt;
-  auto chain = lossChainOf(units, study.intervalConfidence());
+  auto chain = lossChainOf(units, study.confidence);
   if (!chain) return std::nullopt;
   return ChainFinding{of.caseIndex(), *chain, percentChangeOf(chain->total)};
 }

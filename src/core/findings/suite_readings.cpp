@@ -30,7 +30,7 @@ std::optional<SuiteReading> readingOf(const std::string& name, std::span<const N
   std::copy_if(cases.begin(), cases.end(), std::back_inserter(chosen), is_chosen);
   std::vector<SuiteCase> values;
   for (const NamedSuiteCase& one : chosen) values.push_back(one.values);
-  const auto summary = summarizeSuite(values, study.intervalConfidence());
+  const auto summary = summarizeSuite(values, study.confidence);
   if (!summary) return std::nullopt;
   SuiteReading reading{name,
                        static_cast<int>(chosen.size()),
@@ -84,7 +84,7 @@ std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const 
       if (one.improvement) first_ln += lnOfPercent(one.improvement->value);
       ++trend.workloads;
     }
-  const auto summary = both.empty() ? Result<SuiteSummary>(Error{}) : summarizeSuite(both, study.intervalConfidence());
+  const auto summary = both.empty() ? Result<SuiteSummary>(Error{}) : summarizeSuite(both, study.confidence);
   if (!summary) return std::nullopt;
   trend.change = inPercent(summary->this_suite, 2);
   const double first = std::exp(first_ln / trend.workloads);

@@ -120,6 +120,12 @@ double timeBelowTarget(std::span<const double> frame_ms, double target_fps) {
   return total_ms > 0 ? below_ms / total_ms : 0;
 }
 
+double framesHolding(std::span<const double> frame_ms, double target_fps) {
+  const double limit_ms = 1000.0 / target_fps;
+  const auto holding = std::count_if(frame_ms.begin(), frame_ms.end(), [&](double d) { return d <= limit_ms; });
+  return frame_ms.empty() ? 0 : static_cast<double>(holding) / static_cast<double>(frame_ms.size());
+}
+
 std::vector<double> framesWithin(std::span<const double> frame_ms, double from_ms, double until_ms) {
   constexpr double kSameMomentMs = 1e-6;
   std::vector<double> kept;

@@ -78,4 +78,7 @@ struct FrameMetrics {
 /// Share of the time spent in frames longer than 1000/target_fps. A frame exactly at the target does not count.
 [[nodiscard]] double timeBelowTarget(std::span<const double> frame_ms, double target_fps);
 
+/// Share of the frames that are no longer than 1000/target_fps.
+[[nodiscard]] double framesHolding(std::span<const double> frame_ms, double target_fps);
+
 }  // namespace core

@@ -200,7 +200,7 @@ class PairClaim {
 Claim claimOf(const Study& study, const Findings& findings, std::span<const Unreachable> unreachable) {
   Claim claim;
   claim.bench = study.bench;
-  claim.confidence = study.intervalConfidence();
+  claim.confidence = findings.confidence;
   claim.variable = study.variable().name;
   claim.baseline = study.nameOf(ConfigurationId::Baseline);
   claim.changed = study.nameOf(ConfigurationId::Changed);

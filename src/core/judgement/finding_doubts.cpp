@@ -72,7 +72,7 @@ class FindingDoubts {
 
   void addSecondOpinion(const CaseFinding& finding) {
     if (!finding.second_opinion || finding.second_opinion->is_too_few_to_tell) return;
-    const double alpha = 1 - study_.intervalConfidence();
+    const double alpha = 1 - findings_.confidence;
     const double p = finding.effect->contrast.inference->p;
     if ((p < alpha) == (finding.second_opinion->p < alpha)) return;
     doubts_.add(doubt::kSecondOpinion, {finding.title, finding.case_index},

@@ -178,7 +178,7 @@ Claim shapeClaimOf(const Study& study, const Findings& pair, const ShapeFindings
   Claim claim;
   claim.shape = study.shape;
   claim.bench = study.bench;
-  claim.confidence = study.intervalConfidence();
+  claim.confidence = pair.confidence;
   claim.variable = study.variable().name;
   if (study.shape == Shape::Crossed) {
     const bool is_group_first = study.variable().is_group;

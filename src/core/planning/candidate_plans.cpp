@@ -9,6 +9,7 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/study/look_confidences.h"
 #include "core/study/schedule.h"
 #include "core/values/percent.h"
 
@@ -196,7 +197,7 @@ PlanningOrder planningOf(const Study& study) {
   constexpr double kPower = 0.9;
   const PlanningGuess& guess = study.plan.guess;
   PlanningOrder planning{{lnOfPercent(guess.pass_spread_percent), lnOfPercent(guess.flip_spread_percent), {}},
-                         {study.notice_threshold_percent, study.intervalConfidence(), kPower},
+                         {study.notice_threshold_percent, endConfidence(study), kPower},
                          {flipMinutes(study, study.variable()), 0, guess.visit_pass_minutes, 0},
                          study.plan.warm_ups,
                          study.plan.is_one_way,

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kShareOfThreshold = 0.6;
 constexpr int kMost = 1000;
+constexpr int kMostRoundsPlanned = 500;  ///< of a plan
 
 ExtensionSize sizeOf(const HalfWidth& half_width, double threshold_percent) {
   ExtensionSize size{kShareOfThreshold * lnOfPercent(threshold_percent), half_width(0), {}, {}};
@@ -47,18 +48,23 @@ std::optional<Extension> extensionOf(const Study& study, const Findings& finding
   if (!findings.is_plan_complete || study.plan.extension_rounds > 0 || study.is_null || !study.plan.looks.empty() ||
       study.plan.order != Order::BalancedShuffle)
     return std::nullopt;
+  const auto sized = [&](const Contrast& contrast, const EstimatorChoice& design, double rounding,
+                         double threshold_percent) -> std::optional<ExtensionSize> {
+    if (!contrast.inference || !contrast.se) return std::nullopt;
+    return sizeOf(halfWidthInTwoStages(*contrast.se, contrast.inference->df, design.complete_rounds, rounding,
+                                       findings.confidence),
+                  threshold_percent);
+  };
   std::optional<ExtensionSize> size;
   if (findings.suite && findings.suite->summary.design.estimator == Estimator::Rounds) {
     const SuiteSummary& suite = findings.suite->summary;
-    if (!suite.this_suite.inference || !suite.this_suite.se) return std::nullopt;
-    size = sizeOf(halfWidthOfRounds(*suite.this_suite.se, suite.this_suite.inference->df, suite.design.complete_rounds,
-                                    suite.rounding, study.confidence),
-                  findings.suite->threshold.gain_percent);
+    size = sized(suite.this_suite, suite.design, suite.rounding, findings.suite->threshold.gain_percent);
   } else if (const CaseFinding* only = headlineCase(study, findings);
              only && only->effect && only->effect->is_log && only->effect->design.estimator == Estimator::Rounds) {
-    size = extensionSize(*only->effect, only->threshold.gain_percent, study.confidence);
+    size = sized(only->effect->contrast, only->effect->design, only->effect->rounding, only->threshold.gain_percent);
   }
   if (!size || !size->further || *size->further == 0) return std::nullopt;
+  if (study.plan.rounds + *size->further > kMostRoundsPlanned) return std::nullopt;  // a new study costs less
   return Extension{*size->further, percentOfLn(size->now), percentOfLn(*size->then)};
 }
 
@@ -66,6 +72,7 @@ Study extended(const Study& study, const Extension& extension) {
   Study more = study;
   more.plan.rounds += extension.rounds;
   more.plan.extension_rounds = extension.rounds;
+  more.plan.extension_spread = ExtensionSpread::FirstPart;
   const auto drawn = drawRoundsOf(study, study.plan, extension.rounds, study.plan.seed + 1);
   more.plan.drawn.insert(more.plan.drawn.end(), drawn.begin(), drawn.end());
   return more;

@@ -15,7 +15,7 @@ struct ExtensionSize {
   std::optional<double> then;  ///< the half-width with so many more, the spread held
 };
 
-/// Never sized from the effect.
+/// Never sized from the effect; the spread of all of them then counts.
 /// Source  half-widths of the estimators with their spread held; held by known-answer vectors
 [[nodiscard]] std::optional<ExtensionSize> extensionSize(const Effect& effect, double threshold_percent,
                                                          double confidence);
@@ -24,12 +24,13 @@ struct ExtensionSize {
 struct Extension {
   int rounds = 0;
   double half_width_percent = 0;           ///< of the headline's interval as it stands
-  double extended_half_width_percent = 0;  ///< with so many more, the spread held
+  double extended_half_width_percent = 0;  ///< with so many more, which add nothing to the spread
 };
 
-/// The one extension that a complete plan of rounds is allowed, from its headline's spread. Nothing where the plan is
+/// The one extension that a complete plan of rounds is allowed, from its headline's spread, which stays that of the
+/// interval: a size that the spread chose would make it too small. Nothing where the plan is
 /// no complete plan of rounds, was extended before, has looks instead, is narrow enough already, or where no number
-/// would do.
+/// that a plan may have would do.
 [[nodiscard]] std::optional<Extension> extensionOf(const Study& study, const Findings& findings);
 
 /// The study with that many more rounds, a balanced shuffle of their own, drawn from its seed.

@@ -19,7 +19,7 @@ std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::spa
     const auto visit = visit_by_id.find(pass.visit_id);
     if (slot.is_warm_up || slot.case_index >= cases || visit == visit_by_id.end() || taken[pass.slot]) continue;
     taken[pass.slot] = true;
-    counted[slot.case_index].push_back({&pass, visit->second});
+    counted[slot.case_index].push_back({&pass, visit->second, !study.plan.isSizedBySpread(visit->second->round)});
   }
   return counted;
 }
@@ -33,6 +33,7 @@ std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
     const auto number = static_cast<int>(visit.id);
     VisitValues& values =
         by_visit.try_emplace(visit.id, VisitValues{visit.configuration, number, visit.round, {}}).first->second;
+    values.tells_spread = counted.tells_spread;
     const auto value = value_of(*counted.pass);
     if (value) values.values.push_back(*value);
     if (value && !counted.pass->frames) printed.push_back(*value);

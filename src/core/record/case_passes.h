@@ -16,6 +16,7 @@ namespace core {
 struct CountedPass {
   const Pass* pass = nullptr;
   const Visit* visit = nullptr;
+  bool tells_spread = true;  ///< false in rounds whose number was chosen by the spread of those before
 };
 
 /// What becomes of the passes that a person left out.

@@ -16,6 +16,13 @@ namespace core {
 /// Does this slot begin the round after a planned look? There the sheet waits for a person.
 [[nodiscard]] bool followsLook(const Study& study, std::span<const Slot> schedule, std::size_t slot);
 
+/// The confidence of every interval of a study as it stands: that of the last planned look whose rounds are complete,
+/// before any that of the first.
+[[nodiscard]] double intervalConfidence(const Study& study, const Record& record);
+
+/// The study as its numbers are judged: its confidence is that of its intervals, and its looks are paid for.
+[[nodiscard]] Study withLooksPaid(const Study& study, const Record& record);
+
 /// Was the sheet ever at a planned look before its end, so that somebody could see results? Whatever is sealed now.
 [[nodiscard]] bool wasLookTaken(const Study& study, const Record& record);
 

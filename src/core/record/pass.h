@@ -18,11 +18,12 @@ struct FrameSummary {
   std::size_t frames = 0;  ///< after trimming
   double average_fps = 0;
   std::vector<Lows> lows;           ///< 1 % and 0.1 %
-  double below_target_percent = 0;  ///< share of the time in frames slower than the study's target rate
+  double below_target_percent = 0;  ///< share of the time in frames slower than the study's first target rate
   double stutters_per_minute = 0;
   double capped_fps = 0;  ///< the rate that most frames keep; 0 where there is none
   LongFrames long_frames = {};
   double median_frame_ms = 0;
+  std::vector<double> holding_percent = {};  ///< of the frames, those that hold each of the study's targets
 };
 
 /// Is it a moment, UTC in milliseconds since 1970, of a year that has four digits? Files may say anything.

@@ -1,5 +1,6 @@
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <set>
 
 #include <fmt/format.h>
@@ -102,11 +103,15 @@ void checkRounds(Problems& problems, const Study& study) {
                   "Three are the fewest for an interval over rounds");
   problems.unless(plan.passes_per_visit >= 1 && plan.passes_per_visit <= 100, ErrorKind::OutOfRange, "plan",
                   "passes in a visit must be 1 to 100", "One to four are usual; more rounds help more");
+  const std::size_t most_looks = plan.look_price == LookPrice::Spending ? 5 : 3;
   const bool are_looks_fine =
-      plan.looks.empty() || (plan.looks.size() <= 3 && plan.looks.back() == plan.rounds && plan.looks.front() >= 3 &&
-                             std::is_sorted(plan.looks.begin(), plan.looks.end()));
+      plan.looks.empty() ||
+      (plan.looks.size() <= most_looks && plan.looks.back() == plan.rounds && plan.looks.front() >= 3 &&
+       std::adjacent_find(plan.looks.begin(), plan.looks.end(), std::greater_equal<>()) == plan.looks.end());
   problems.unless(are_looks_fine, ErrorKind::OutOfRange, "plan",
-                  "looks are at most three, after the third round or later, the last at the end of the plan",
+                  fmt::format("looks are at most {}, each once, after the third round or later, the last at the end of "
+                              "the plan",
+                              most_looks),
                   "List the rounds in order, for example 4 and 8 of 8");
   problems.unless(areDrawnFairly(study), ErrorKind::OutOfRange, "plan",
                   "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
@@ -182,8 +187,28 @@ double plannedPasses(const Study& study) {
   return static_cast<double>(study.cases.size()) * (counted + visits * plan.warm_ups);
 }
 
+// Nobody names anything at such length; a window would lay it out for minutes.
+void checkNameLengths(Problems& problems, const Study& study) {
+  constexpr std::size_t kLongest = 500;
+  const auto check = [&](const std::string& name, const char* place) {
+    problems.unless(name.size() <= kLongest, ErrorKind::OutOfRange, place,
+                    fmt::format("a name of {} bytes is none", name.size()), "Give it a name of a few words");
+  };
+  check(study.bench, "bench");
+  for (const Variable& variable : study.variables) {
+    check(variable.name, "variable");
+    check(variable.resource_unit, "variable");
+    for (const Level& level : variable.levels) check(level.name, "level");
+  }
+  for (const Configuration& one : study.configurations) check(one.name, "configurations");
+  for (const Case& one : study.cases)
+    for (const std::string* name : {&one.workload, &one.preset, &one.metric.name, &one.metric.unit})
+      check(*name, "case");
+}
+
 // Every number that a study is judged and planned by.
 void checkNumbers(Problems& problems, const Study& study) {
+  checkNameLengths(problems, study);
   checkPlan(problems, study);
   problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
                   "threshold", "the threshold must be 0 to 1000 %", "2 % is a usual choice");
@@ -196,6 +221,14 @@ void checkNumbers(Problems& problems, const Study& study) {
                   "the fixed band must lie between 0 and 100 %", "3 % is usual");
   problems.unless(study.target_fps > 0 && std::isfinite(study.target_fps), ErrorKind::OutOfRange, "target",
                   "the target rate must be above 0 FPS", "60 FPS is a usual choice");
+  const auto all_targets = study.targets();
+  const std::set<double> different(all_targets.begin(), all_targets.end());
+  const bool are_fine = all_targets.size() <= 4 && different.size() == all_targets.size() &&
+                        std::all_of(study.further_targets_fps.begin(), study.further_targets_fps.end(),
+                                    [](double fps) { return fps > 0 && std::isfinite(fps); });
+  problems.unless(are_fine, ErrorKind::OutOfRange, "further_targets_fps",
+                  "beside the target at most three further rates are told, each above 0 FPS and named once",
+                  "30 or 120 FPS are usual");
   constexpr double kMostPasses = 200'000;
   problems.unless(plannedPasses(study) <= kMostPasses, ErrorKind::OutOfRange, "plan",
                   "the plan has more than 200000 passes", "Plan fewer cases, rounds or passes");

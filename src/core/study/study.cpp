@@ -43,6 +43,12 @@ std::vector<int> evenLooks(int looks, int rounds) {
   return at.size() < 2 || at.back() != rounds ? std::vector<int>{} : at;
 }
 
+std::vector<double> Study::targets() const {
+  std::vector<double> all{target_fps};
+  all.insert(all.end(), further_targets_fps.begin(), further_targets_fps.end());
+  return all;
+}
+
 bool isBenchHere(const Study& study) {
   if (!study.machine.empty() || study.is_this_machine.value_or(false)) return true;
   const bool is_all_typed =

@@ -49,6 +49,15 @@ enum class Spread { Own, Shared };
 /// "own", "shared". Scripts may rely on it.
 [[nodiscard]] const char* spreadName(Spread spread);
 
+/// What planned looks cost the intervals. A third of the error each, whatever their number; or spent as the rounds come
+/// in, hardly any early and nearly all at the end.
+enum class LookPrice { Thirds, Spending };
+
+/// Where the intervals of an extended plan take their spread from. A size that was chosen by a spread makes the spread
+/// of all rounds a little too small; that of the first part alone stays honest.
+/// Source  two-stage rule of Stein 1945
+enum class ExtensionSpread { All, FirstPart };
+
 /// How often, in what order. Fixed before the first pass.
 struct Plan {
   int passes_per_level = 5;  ///< for Blocked and ThereAndBack
@@ -71,14 +80,20 @@ struct Plan {
   int retries = 0;                 ///< further attempts at a pass that failed; each is on record
   int most_failures_in_a_row = 5;  ///< then the sheet is held: something is wrong with the bench, not with a pass
   bool is_sealed = true;  ///< no estimate is shown before the plan is complete, so nobody stops when it looks good
-  /// After which complete rounds the results may be looked at, and the study stopped: chosen with the plan, at most 3,
-  /// the last at its end. Every interval pays for them. Empty: one look, at the end.
+  /// After which complete rounds the results may be looked at, and the study stopped: chosen with the plan, the last at
+  /// its end; at most 3, of those that are paid by spending 5. Empty: one look, at the end.
   std::vector<int> looks = {};
+  LookPrice look_price = LookPrice::Thirds;  ///< that of studies which do not say
   /// For Blocked: the flip is for good, a part that nobody swaps back. Restarts before it tell what a flip adds.
   bool is_one_way = false;
   Spread spread = Spread::Own;  ///< part of the question, never chosen by the data; that of studies which do not say
   int extension_rounds = 0;     ///< of `rounds`: added once after the plan was complete, sized from the spread alone
+  ExtensionSpread extension_spread = ExtensionSpread::All;  ///< that of studies which do not say
 
+  /// Does this round only add to the mean, since its number was chosen by the spread of those before?
+  [[nodiscard]] bool isSizedBySpread(int round) const {
+    return extension_spread == ExtensionSpread::FirstPart && round > rounds - extension_rounds;
+  }
   bool operator==(const Plan&) const = default;
 };
 
@@ -129,17 +144,14 @@ struct Study {
   Plan plan;
   double notice_threshold_percent = 2;
   std::optional<double> notice_threshold_ms = {};  ///< a frame; of the two the larger one holds in each case
-  double confidence = 0.95;
+  double confidence = 0.95;  ///< of all that the study says together; what its looks cost: study/look_confidences.h
   double target_fps = 60;
-  double band_percent = 3;                    ///< of the fixed band, a yardstick beside the interval
-  Yardstick yardstick = Yardstick::Interval;  ///< by which the headline is judged
+  std::vector<double> further_targets_fps = {};  ///< told beside it: whether each level holds them, in how many frames
+  double band_percent = 3;                       ///< of the fixed band, a yardstick beside the interval
+  Yardstick yardstick = Yardstick::Interval;     ///< by which the headline is judged
 
-  /// The confidence of every interval: with planned looks it is higher, so that all looks together keep what was asked.
-  /// Source  Bonferroni over three looks
-  [[nodiscard]] double intervalConfidence() const {
-    const bool has_looks = !plan.looks.empty() && plan.order == Order::BalancedShuffle;
-    return has_looks ? 1 - (1 - confidence) / 3 : confidence;
-  }
+  /// The target rate, then the further ones.
+  [[nodiscard]] std::vector<double> targets() const;
   /// The first variable: of a pair and of a ladder the only one.
   [[nodiscard]] Variable& variable() { return variables.front(); }
   [[nodiscard]] const Variable& variable() const { return variables.front(); }

@@ -52,7 +52,7 @@ core::Status takeFrames(MeasuredPass& measured, const PassOrder& order) {
   if (measured.frame_ms.empty())
     return core::Error{core::ErrorKind::TooFew, "the log holds no frame of the counted stretch", "frame log",
                        "See that the workload writes its log until it is asked to end"};
-  const auto summary = core::summarizeFrames(measured.frame_ms, a_case, order.target_fps);
+  const auto summary = core::summarizeFrames(measured.frame_ms, a_case, order.targets_fps);
   if (!summary) return summary.error();
   measured.pass.frames = *summary;
   measured.pass.value = core::headlineOf(*summary, a_case.metric);

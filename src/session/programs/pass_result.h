@@ -21,7 +21,7 @@ struct MeasuredPass {
 /// What a pass was to do.
 struct PassOrder {
   core::Case a_case;
-  double target_fps = 60;
+  std::vector<double> targets_fps{60};
   double time_limit_s = 600;
   std::string log_path;                     ///< where the command was to write its frame log
   const FrameRecorder* recorder = nullptr;  ///< where we record its frames

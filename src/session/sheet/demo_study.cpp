@@ -82,6 +82,7 @@ bool isDemo(const core::Study& study, core::Study demo) {
   demo.plan = study.plan;
   demo.confidence = study.confidence;
   demo.target_fps = study.target_fps;
+  demo.further_targets_fps = study.further_targets_fps;
   return study == core::judgedBy(demo, core::judgingOf(study));
 }
 

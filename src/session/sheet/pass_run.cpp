@@ -109,7 +109,7 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   const Then then = std::exchange(then_, {});  // it may start the next pass
   if (outcome.ending == bench::Ending::Stopped && !limit_) return then(std::nullopt);
   PassOrder order{open_.caseOf(slot_index),
-                  open_.study().target_fps,
+                  open_.study().targets(),
                   open_.study().plan.time_limit_s,
                   log_path_,
                   recorder.get(),

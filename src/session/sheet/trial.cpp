@@ -18,11 +18,12 @@ Trial::Trial(bench::BenchConnection& bench) : launcher_(bench) {
 
 std::string Trial::logPath() const { return logs_->filePath(QStringLiteral("frames.csv")).toStdString(); }
 
-void Trial::start(const core::Case& a_case, const std::string& folder, double target_fps, double time_limit_s) {
+void Trial::start(const core::Case& a_case, const std::string& folder, std::vector<double> targets_fps,
+                  double time_limit_s) {
   if (is_running_ || !canBeTried(a_case)) return;
   is_running_ = true;
   a_case_ = a_case;
-  target_fps_ = target_fps;
+  targets_fps_ = std::move(targets_fps);
   time_limit_s_ = time_limit_s;
   logs_ = std::make_unique<QTemporaryDir>();
   core::ExactCommand exact = withLogPath(core::passCommand(core::Setup(), a_case), logPath());
@@ -39,7 +40,7 @@ void Trial::end(const bench::CommandOutcome& outcome) {
   looking_.stop();
   if (recorder_) recorder_->look();
   const MeasuredPass measured =
-      measurePass(outcome, {a_case_, target_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt});
+      measurePass(outcome, {a_case_, targets_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt});
   recorder_.reset();
   logs_.reset();
   is_running_ = false;

@@ -22,7 +22,7 @@ class Trial final : public QObject {
   [[nodiscard]] bool isRunning() const { return is_running_; }
   /// `finished` follows. Nothing happens while one runs. `folder`: where a pass of it would be started.
   /// Errors, as the pass's failure  as session::measurePass; a case that a person plays or types is none to be tried
-  void start(const core::Case& a_case, const std::string& folder, double target_fps, double time_limit_s);
+  void start(const core::Case& a_case, const std::string& folder, std::vector<double> targets_fps, double time_limit_s);
   void stop() { launcher_.stop(); }
   /// Of the case that is tried, or was tried last.
   [[nodiscard]] const core::Metric& metric() const { return a_case_.metric; }
@@ -36,7 +36,7 @@ class Trial final : public QObject {
   [[nodiscard]] std::string logPath() const;
   Launcher launcher_;
   core::Case a_case_;
-  double target_fps_ = 60;
+  std::vector<double> targets_fps_{60};
   double time_limit_s_ = 600;
   bool is_running_ = false;
   std::unique_ptr<QTemporaryDir> logs_;  ///< its frame log

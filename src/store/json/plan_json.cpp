@@ -19,6 +19,11 @@ constexpr Words<core::PlannedFor, 3> kPlannedFor{{{"difference", core::PlannedFo
 
 constexpr Words<core::Spread, 2> kSpreads{{{"own", core::Spread::Own}, {"shared", core::Spread::Shared}}};
 
+constexpr Words<core::LookPrice, 2> kLookPrices{
+    {{"thirds", core::LookPrice::Thirds}, {"spending", core::LookPrice::Spending}}};
+constexpr Words<core::ExtensionSpread, 2> kExtensionSpreads{
+    {{"all", core::ExtensionSpread::All}, {"first_part", core::ExtensionSpread::FirstPart}}};
+
 constexpr auto kGuessFields = [](auto& table, auto& guess) {
   table.usual("pass_spread_percent", guess.pass_spread_percent);
   table.usual("flip_spread_percent", guess.flip_spread_percent);
@@ -47,9 +52,11 @@ constexpr auto kPlanFields = [](auto& table, auto& plan) {
   table.unusualWord("planned_for", kPlannedFor, plan.planned_for);
   table.alsoKnown({"drawn"});  // its rounds name the study's configurations
   table.unusual("looks", plan.looks);
+  table.unusualWord("look_price", kLookPrices, plan.look_price);
   table.unusual("one_way", plan.is_one_way);
   table.unusualWord("spread", kSpreads, plan.spread);
   table.unusual("extension_rounds", plan.extension_rounds);
+  table.unusualWord("extension_spread", kExtensionSpreads, plan.extension_spread);
   table.part("guess", kGuessFields, plan.guess);
 };
 

@@ -38,6 +38,7 @@ constexpr auto kStudyFields = [](auto& table, auto& study) {
   table.unusual("notice_threshold_ms", study.notice_threshold_ms);
   table.usual("confidence", study.confidence);
   table.usual("target_fps", study.target_fps);
+  table.unusual("further_targets_fps", study.further_targets_fps);
   table.unusual("band_percent", study.band_percent, core::Study().band_percent);
   table.unusualWord("yardstick", kYardsticks, study.yardstick);
 };
@@ -92,10 +93,13 @@ core::Result<core::Study> studyFromJson(std::string_view text, const std::string
 
 core::Result<core::Study> newStudyFromJson(std::string_view text, const std::string& source_name) {
   auto study = studyFromJson(text, source_name);
-  if (!study || study->configurationCount() <= 2) return study;
+  if (!study) return study;
   const json object = parseJson(text);
-  const bool is_said = object.contains("plan") && object["plan"].is_object() && object["plan"].contains("spread");
-  if (!is_said) study->plan.spread = core::Spread::Shared;
+  const auto isSaid = [&](const char* field) {
+    return object.contains("plan") && object["plan"].is_object() && object["plan"].contains(field);
+  };
+  if (study->configurationCount() > 2 && !isSaid("spread")) study->plan.spread = core::Spread::Shared;
+  if (!study->plan.looks.empty() && !isSaid("look_price")) study->plan.look_price = core::LookPrice::Spending;
   return study;
 }
 

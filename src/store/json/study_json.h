@@ -16,8 +16,8 @@ namespace store {
 /// Errors  Malformed{line} for text that is no JSON; Missing, Malformed, OutOfRange with the field's path
 [[nodiscard]] core::Result<core::Study> studyFromJson(std::string_view text, const std::string& source_name);
 
-/// The same of a study that is new: where it does not say, more than two configurations share their spread. A study
-/// file never means that by silence.
+/// The same of a study that is new: where it does not say, more than two configurations share their spread, and looks
+/// are paid by spending. A study file never means that by silence.
 [[nodiscard]] core::Result<core::Study> newStudyFromJson(std::string_view text, const std::string& source_name);
 
 }  // namespace store

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <filesystem>
 
 #include <fmt/format.h>
 
@@ -93,6 +94,23 @@ Status StudyRows::readTable(Database& database, const std::string& table, Take t
                     });
 }
 
+void StudyRows::grantRoom() {
+  constexpr std::int64_t kMiB = 1 << 20;
+  std::error_code code;
+  const std::uintmax_t on_disk = std::filesystem::file_size(path_, code);
+  const std::int64_t bytes = code ? 0 : static_cast<std::int64_t>(std::min<std::uintmax_t>(on_disk, 1LL << 40));
+  texts_left_ = 32 * kMiB + 16 * bytes;
+  frames_left_ = 1024 * kMiB + 64 * bytes;
+}
+
+Status StudyRows::takeRoom(std::int64_t& left, std::string_view packed) const {
+  const auto size = unpackedSize(packed);
+  if (!size) return core::Done{};  // whoever unpacks it says what is wrong
+  left -= static_cast<std::int64_t>(std::min<std::uint64_t>(*size, std::uint64_t{1} << 40));
+  if (left >= 0) return core::Done{};
+  return damaged("it unpacks to far more than its size allows");
+}
+
 bool StudyRows::hasVisit(std::int64_t id) const {
   return id >= 1 && id <= static_cast<std::int64_t>(recorded_.visits.size());
 }
@@ -102,10 +120,9 @@ Status StudyRows::takeVisit(const Statement& row) {
   const std::int64_t planned = row.integer(2);
   const std::int64_t round = row.integer(3);
   const std::int64_t configuration = row.integer(4);
-  const int most_visit = schedule_.empty() ? 0 : schedule_.back().visit;
-  const int most_round = schedule_.empty() ? 0 : schedule_.back().round;
-  if (planned < 1 || planned > most_visit || round < 1 || round > most_round || configuration < 0 ||
-      configuration >= static_cast<std::int64_t>(study_.configurationCount()))
+  const auto first = planned_visits_.find(planned);
+  if (first == planned_visits_.end() || round != first->second.round ||
+      configuration != static_cast<std::int64_t>(core::placeOf(first->second.configuration)))
     return damaged(fmt::format("visit {} is none of the plan's", id));
   if (!core::isMoment(row.integer(6))) return damaged(fmt::format("visit {} began at no moment", id));
   recorded_.visits.push_back({id, static_cast<int>(planned), static_cast<int>(round),
@@ -133,6 +150,8 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
   const std::int64_t status = row.integer(5);
   if (pass.slot >= schedule_.size()) return damaged("the plan has no such pass");
   if (!hasVisit(pass.visit_id)) return damaged("there is no such visit");
+  if (recorded_.visits[static_cast<std::size_t>(pass.visit_id) - 1].planned != schedule_[pass.slot].visit)
+    return damaged("the plan has it in another visit");
   if (row.integer(4) != pass.attempt || status < 0 || status > 1) return damaged("it is no pass");
   pass.status = static_cast<core::PassStatus>(status);
   pass.failure = row.text(6);
@@ -145,6 +164,8 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
   pass.loads = loadsFrom(row.text(13));
   if (auto read = readFrames(row, pass); !read) return read;
   if (!row.isNull(14)) pass.others_busy_percent = row.real(14);
+  if (auto room = takeRoom(texts_left_, row.blob(15)); !room) return room;
+  if (auto room = takeRoom(texts_left_, row.blob(16)); !room) return room;
   if (!row.isNull(15)) {
     auto text = unpackText(row.blob(15));
     if (!text) return text.error();
@@ -165,10 +186,11 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
 Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
   if (row.isNull(10)) return core::Done{};
   const core::Case& a_case = study_.cases[schedule_[pass.slot].case_index];
+  if (auto room = takeRoom(frames_left_, row.blob(10)); !room) return room;
   const auto count = row.isNull(20) ? std::nullopt : std::optional(row.integer(20));
   const auto frame_ms = unpackFrames(row.blob(10), count);
   if (!frame_ms) return frame_ms.error();
-  auto summary = core::summarizeFrames(*frame_ms, a_case, study_.target_fps);
+  auto summary = core::summarizeFrames(*frame_ms, a_case, study_.targets());
   if (!summary) return damaged("its frames are none: " + summary.error().what);
   pass.frames = *std::move(summary);
   return isValueOf(pass, a_case.metric) ? Status(core::Done{}) : Status(damaged("its value is not that of its frames"));
@@ -209,6 +231,7 @@ Status StudyRows::takeCapture(const Statement& row) {
   const auto moment = momentOf(row.integer(3), "capture");
   if (!moment) return moment.error();
   if (!hasVisit(row.integer(2))) return damaged("a capture is of no visit");
+  if (auto room = takeRoom(texts_left_, row.blob(4)); !room) return room;
   const auto text = unpackText(row.blob(4));
   if (!text) return text.error();
   auto capture = captureFromJson(*text, path_);

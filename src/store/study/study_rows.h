@@ -1,6 +1,9 @@
 #pragma once
 
+#include <cstdint>
 #include <string>
+#include <string_view>
+#include <unordered_map>
 
 #include "core/study/schedule.h"
 #include "store/study/database.h"
@@ -17,12 +20,16 @@ namespace store {
 class StudyRows {
  public:
   StudyRows(const core::Study& study, std::string path)
-      : study_(study), path_(std::move(path)), schedule_(core::scheduleOf(study)) {}
+      : study_(study), path_(std::move(path)), schedule_(core::scheduleOf(study)) {
+    for (const core::Slot& slot : schedule_) planned_visits_.try_emplace(slot.visit, slot);
+    grantRoom();
+  }
 
   /// Reads all rows of all tables, by their sums and by what they say.
   [[nodiscard]] core::Result<Recorded> readAll(Database& database);
 
  private:
+  void grantRoom();
   using Take = core::Status (StudyRows::*)(const Statement&);
   core::Status readTable(Database& database, const std::string& table, Take take);
   // Columns as summedColumns lists them, behind whether the sum holds.
@@ -37,11 +44,17 @@ class StudyRows {
   /// What an act is about that is not there; nullptr where all of it is.
   [[nodiscard]] const char* missingOf(const core::Act& act) const;
   [[nodiscard]] bool hasVisit(std::int64_t id) const;
+  core::Status takeRoom(std::int64_t& left, std::string_view packed) const;
   [[nodiscard]] core::Error damaged(const std::string& what) const { return damagedRow(path_, what); }
 
   const core::Study& study_;
   std::string path_;
   std::vector<core::Slot> schedule_;
+  std::unordered_map<std::int64_t, core::Slot> planned_visits_;  ///< the first slot of each
+  /// What the file may still unpack to, bytes: a little, and so many times what it takes itself, for a stranger's could
+  /// ask for all the memory, or all the time, that there is.
+  mutable std::int64_t texts_left_ = 0;
+  mutable std::int64_t frames_left_ = 0;
   Recorded recorded_;
 };
 

@@ -35,7 +35,7 @@ class EvidenceOf : public testing::Test {
       pass.value = rate;
       const core::Lows one{1, {0.8 * rate, 20}, {0.7 * rate, 20}, {0.75 * rate, 20}};
       const core::Lows tenth{0.1, {0.6 * rate, 2}, {0.5 * rate, 2}, {0.55 * rate, 2}};
-      if (has_frames) pass.frames = core::FrameSummary{2000, rate, {one, tenth}, 3, 1.5, 0};
+      if (has_frames) pass.frames = core::FrameSummary{2000, rate, {one, tenth}, 3, 1.5, 0, {}, 0, {97}};
     });
   }
   Evidence evidence(std::optional<std::size_t> of_case = 0) {

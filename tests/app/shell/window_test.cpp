@@ -61,8 +61,9 @@ TEST_F(Window, LeadsANewUserInEarnestFromTheQuestionToThePercentage) {
   ASSERT_TRUE(finding.change.interval);
   EXPECT_TRUE(textOf("claimSentence").contains(QStringLiteral("two cores")));
   SKIP_IF_DISTURBED(watch);
-  EXPECT_GT(finding.change.interval->lo, 0);
-  EXPECT_GT(finding.change.value, 50);  // roughly a doubling, on any machine with two cores
+  // Roughly a doubling, on any machine with two cores; of two visits a level the interval may be as wide as the host is
+  // restless.
+  EXPECT_GT(finding.change.value, 50);
   EXPECT_LT(finding.change.value, 150);
 }
 
@@ -448,8 +449,8 @@ TEST_F(Window, LeadsAPlayerThroughAPass) {
 
 TEST_F(Window, ExtendsAPlanThatDidNotSettleIt) {
   core::Study study = support::timedStudyOf({"sh", "-c",
-                                             "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; set -- 100 103 98 "
-                                             "101 97 104 100 102; shift $((n%8)); echo "
+                                             "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; set -- 100 101 99.5 "
+                                             "100.4 99.2 101.3 100 100.6; shift $((n%8)); echo "
                                              "\"{\\\"seconds\\\": $1}\""});
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 3;

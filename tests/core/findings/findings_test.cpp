@@ -113,7 +113,7 @@ TEST_F(FindingsOf, FewFramesAndThinLowsAreSaid) {
     recorded_.record([&](core::Pass& pass, const core::Slot& slot) {
       std::vector<double> frame_ms(frames, slot.configuration == core::ConfigurationId::Changed ? 9.0 : 10.0);
       for (std::size_t i = 0; i < frames; i += 50) frame_ms[i] += 3 + 0.1 * slot.number;
-      pass.frames = *core::summarizeFrames(frame_ms, study_.cases[0], study_.target_fps);
+      pass.frames = *core::summarizeFrames(frame_ms, study_.cases[0], study_.targets());
       pass.value = core::headlineOf(*pass.frames, study_.cases[0].metric);
     });
   };

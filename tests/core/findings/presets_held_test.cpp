@@ -87,7 +87,7 @@ TEST(HoldsTarget, FollowsTheIntervalOfTheMean) {
   const core::Metric fps{"average FPS", "FPS", core::Direction::HigherIsBetter};
   const auto holds = [&](std::vector<double> rates, const core::Metric& metric) {
     for (double& rate : rates) rate = std::log(rate);
-    return core::holdsTarget(rates, true, metric, study);
+    return core::holdsTarget(rates, true, metric, study, study.target_fps);
   };
   EXPECT_EQ(holds({61, 61.2, 61.1}, fps), HoldsTarget::Holds);
   EXPECT_EQ(holds({59, 59.1, 58.9}, fps), HoldsTarget::Fails);

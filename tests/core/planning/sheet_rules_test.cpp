@@ -262,13 +262,13 @@ TEST_F(SheetDoubts, SizeAnExtensionByTheSpreadAndNeverByTheEffect) {
   record(0.03, 0.02);
   const auto extension = judged().extension;
   ASSERT_TRUE(extension);
-  // Round differences scatter by 2 % (sd): t s / sqrt(R) <= 0.6 ln 1.02 from R = 14 on.
-  EXPECT_EQ(extension->rounds, 11);
+  // Round differences scatter by 2 % (sd), and three tell it: t_2 s / sqrt(R) <= 0.6 ln 1.02 from R = 53 on.
+  EXPECT_EQ(extension->rounds, 50);
   EXPECT_LE(extension->extended_half_width_percent, 100 * std::expm1(0.6 * std::log(1.02)));
   passes_.clear();
   visits_.clear();
   record(-0.2, 0.02);
-  EXPECT_EQ(judged().extension->rounds, 11);  // another effect, the same spread
+  EXPECT_EQ(judged().extension->rounds, 50);  // another effect, the same spread
   study_.plan.extension_rounds = 2;
   EXPECT_FALSE(judged().extension);
 }
@@ -335,7 +335,7 @@ TEST_F(SheetDoubts, ShowTheResultsAtAPlannedLookAndNotBetween) {
   EXPECT_TRUE(with(7).is_sealed);
   EXPECT_EQ(with(7).look, std::nullopt);
   // Every interval pays for the looks, the one at the end too: a third of what all of them may miss.
-  EXPECT_NEAR(study_.intervalConfidence(), 1 - 0.05 / 3, 1e-12);
+  EXPECT_NEAR(with(12).findings.confidence, 1 - 0.05 / 3, 1e-12);
   const auto width = [](const core::Judgement& judgement) {
     const auto& interval = judgement.findings.cases[0].change.interval;
     return interval->hi - interval->lo;

@@ -595,9 +595,10 @@ TEST_F(Sheets, AreJudgedOtherwiseOnlyWithAReasonAndOnRecord) {
 
 TEST_F(Sheets, ExtendAFinishedPlanOnceAndByItsSpreadAlone) {
   // Times that scatter by some percent from round to round, the same at both levels.
-  const auto session = sessionFor(rounds(
-      "n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; set -- 100 103 98 101 97 104 100 102; shift $((n%8)); "
-      "echo \"{\\\"seconds\\\": $1}\""));
+  const auto session =
+      sessionFor(rounds("n=$(cat n 2>/dev/null || echo 0); echo $((n+1)) > n; set -- 100 101 99.5 100.4 99.2 101.3 100 "
+                        "100.6; shift $((n%8)); "
+                        "echo \"{\\\"seconds\\\": $1}\""));
   runToEnd(*session);
   const auto judgement = judged(*session);
   ASSERT_TRUE(judgement.extension);

@@ -49,7 +49,7 @@ class Trials : public testing::Test {
     std::optional<session::MeasuredPass> got;
     const auto told = QObject::connect(&trial_, &session::Trial::finished, &trial_,
                                        [&](const session::MeasuredPass& pass, double) { got = pass; });
-    trial_.start(a_case, folder_.path(), 60, limit_s);
+    trial_.start(a_case, folder_.path(), {60}, limit_s);
     EXPECT_TRUE(support::waitUntil([&] { return got.has_value(); }));
     QObject::disconnect(told);
     return got.value_or(session::MeasuredPass());
@@ -95,7 +95,7 @@ TEST_F(Trials, EndAtOnceOnWish) {
   endless.command = {"sleep", "600"};
   bool has_ended = false;
   QObject::connect(&trial_, &session::Trial::finished, &trial_, [&] { has_ended = true; });
-  trial_.start(endless, folder_.path(), 60, 600);
+  trial_.start(endless, folder_.path(), {60}, 600);
   EXPECT_TRUE(trial_.isRunning());
   trial_.stop();
   EXPECT_TRUE(support::waitUntil([&] { return has_ended; }));

@@ -1,6 +1,15 @@
 // Every write path on a disk that fills at every possible page: all of it is there afterwards, or nothing.
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <csignal>
+#include <cstdlib>
+#include <random>
+
 #include <gtest/gtest.h>
 
+#include "core/study/exclusion.h"
 #include "store/study/database.h"
 #include "store/study/frame_codec.h"
 #include "store/study/study_file.h"
@@ -58,6 +67,53 @@ TEST_F(FullDisks, LeaveAllOfATransactionOrNothing) {
     EXPECT_EQ(check->text(0), "ok");
   }
   EXPECT_TRUE(has_fitted);
+}
+
+// What a correction leaves behind when the program is killed in it: one number counts for the pass, the older or the
+// newer, and a number that is left out has another beside it.
+TEST(KilledPrograms, LeaveACorrectionWholeOrNotBegun) {
+  const support::TestFolder folder;
+  const std::string path = folder / "typed.ironlever";
+  {
+    auto file = store::StudyFile::create(path, support::studyOf({"workload", "{log}"}, 3));
+    const auto visit = file->addVisit({0, 1, 1, core::ConfigurationId::Baseline, "boot", 0});
+    ASSERT_TRUE(visit.ok());
+  }
+  const auto correctForever = [&] {
+    auto file = store::StudyFile::open(path);
+    for (int attempt = static_cast<int>(file->recorded()->passes.size()) + 1;; ++attempt) {
+      core::Pass pass;
+      pass.visit_id = 1;
+      pass.attempt = attempt;
+      pass.value = 60 + attempt;
+      std::vector<store::Event> left_out;
+      const auto recorded = file->recorded();
+      for (const core::Pass& before : recorded->passes)
+        if (before.excluded_because.empty())
+          left_out.push_back({0, 1700000000000, "Ada", core::PassExcluded{before.id, core::kTypedWrongly}});
+      if (!file->addPass(pass, {}, {}, left_out)) std::_Exit(1);
+    }
+  };
+  std::mt19937 random(7);
+  std::uniform_int_distribution<useconds_t> moment(10'000, 40'000);
+  for (int kill_after = 0; kill_after < 20; ++kill_after) {
+    const pid_t child = fork();
+    if (child == 0) correctForever();
+    usleep(moment(random));
+    ASSERT_EQ(kill(child, SIGKILL), 0);
+    int status = 0;
+    waitpid(child, &status, 0);
+    ASSERT_TRUE(WIFSIGNALED(status)) << "it ended by itself";
+    const auto recorded = store::StudyFile::open(path)->recorded();
+    ASSERT_TRUE(recorded.ok()) << recorded.error().sentence();
+    const auto counting = std::count_if(recorded->passes.begin(), recorded->passes.end(),
+                                        [](const core::Pass& pass) { return pass.excluded_because.empty(); });
+    if (!recorded->passes.empty()) {
+      EXPECT_EQ(counting, 1);
+      EXPECT_TRUE(recorded->passes.back().excluded_because.empty()) << "the newest counts";
+    }
+  }
+  EXPECT_GT(store::StudyFile::open(path)->recorded()->passes.size(), 1U);
 }
 
 TEST(FrameCodec, GivesBackEveryBitOfAnySeries) {

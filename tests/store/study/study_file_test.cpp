@@ -50,7 +50,7 @@ TEST_F(StudyFiles, GiveBackWhatWasFiled) {
   const double kFps = 3000 / (16.5 + 17.25 + 0.1 + 0.2);
   {
     StudyFile file = make();
-    const auto visit = file.addVisit({0, 1, 1, core::ConfigurationId::Changed, "boot-a", 42});
+    const auto visit = file.addVisit({0, 2, 1, core::ConfigurationId::Changed, "boot-a", 42});
     ASSERT_TRUE(visit.ok());
     core::Pass pass = passAt(4, visit->id);
     pass.value = kFps;
