@@ -32,7 +32,8 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       pass_(open_, machine_, launcher_, captures_),
       copy_(open_, background_, files.copies),
       decisions_(open_, [this] { return state_; }),
-      outside_(open_, [this] { return state_; }) {
+      outside_(open_, [this] { return state_; }),
+      user_files_(files.approvals) {
   open_.setClockAhead([this] { return machine_.clockAheadMs(); });
   connect(&pass_, &PassRun::changed, this, &Session::stateChanged);
   connect(&decisions_, &Decisions::changed, this, &Session::stateChanged);
@@ -131,10 +132,15 @@ core::Status Session::begin() {
   if (auto read = open_.read(); !read) return read;
   machine_.takeDesign();
   if (auto ready = checkReady(); !ready) return ready;
+  auto bench = NameLock::acquire(benchName());
+  if (!bench)
+    return Error{ErrorKind::Busy, "another study's sheet runs on this bench", open_.path(),
+                 "Stop it there first: two at once would disturb each other"};
   scratch_ = makeScratch();
   if (!scratch_)
     return Error{ErrorKind::Io, "no folder for the frame logs can be made", QDir::tempPath().toStdString(),
                  "Free some space there"};
+  bench_lock_ = std::move(bench);
   lock_.emplace(*std::move(lock));  // kept from here on only: a start that fails leaves the study free
   pass_.setLogPath(scratch_->filePath(QStringLiteral("frames.csv")).toStdString());
   problem_.reset();
@@ -150,6 +156,13 @@ core::Status Session::begin() {
   setState(State::SettingLevel);
   QMetaObject::invokeMethod(this, &Session::goOn, Qt::QueuedConnection);
   return core::Done{};
+}
+
+// Passes that run on another machine disturb nobody here.
+std::string Session::benchName() const {
+  const std::string root = machine_.root();
+  const std::string who = core::isBenchHere(study()) ? root : "elsewhere, " + open_.absolutePath();
+  return fmt::format("bench {} {}", user_files_, who);
 }
 
 // A study that visits each level once cannot see what flipping adds. The bench's latest null study can: its values are
@@ -204,6 +217,7 @@ void Session::setState(State state) {
     if ((state_ == State::Idle || state_ == State::Finished) && !is_suspending_) running_.remove(open_.absolutePath());
     captures_.setOpen(false);
     lock_.reset();
+    bench_lock_.reset();
   }
   Q_EMIT stateChanged();
 }

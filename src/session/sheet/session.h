@@ -84,6 +84,7 @@ class Session final : public QObject {
  private:
   core::Status checkReady() const;
   core::Status checkApproved() const;
+  [[nodiscard]] std::string benchName() const;
   core::Status begin();
   void setState(State state);
   void rest();
@@ -127,6 +128,8 @@ class Session final : public QObject {
   int failures_in_a_row_ = 0;            ///< since the sheet was started
   std::optional<MeasuredPass> unfiled_;  ///< measured, but the study file could not take it yet
   std::optional<FileLock> lock_;
+  std::optional<NameLock> bench_lock_;  ///< of the bench itself, while a sheet of this user runs on it
+  std::string user_files_;              ///< where this user's files lie: another user's benches are others
   std::unique_ptr<QTemporaryDir> scratch_;
   Background background_;  ///< the last, so that it ends before anything else
 };

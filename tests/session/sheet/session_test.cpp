@@ -429,6 +429,31 @@ TEST_F(Sessions, LetNobodyElseRunTheSameStudy) {
   EXPECT_FALSE(std::filesystem::exists(path_ + ".lock"));
 }
 
+// A link, or a second name, is no second study; and two studies do not run on one bench at once.
+TEST_F(Sessions, LetNobodyElseRunItByAnotherName) {
+  const auto session = sessionFor(support::timedStudyOf(shell("sleep 5")));
+  ASSERT_TRUE(session->start().ok());
+  std::filesystem::create_symlink(path_, folder_ / "link.ironlever");
+  std::filesystem::create_hard_link(path_, folder_ / "second.ironlever");
+  const auto opened = [&](const std::string& name, const std::string& user = "user") {
+    auto other = std::make_unique<Session>(*store::StudyFile::open(folder_ / name), bench_,
+                                           session::UserFiles::in(folder_ / user), "Ada");
+    EXPECT_TRUE(other->approve().ok());
+    return other;
+  };
+  for (const char* name : {"link.ironlever", "second.ironlever"}) {
+    const core::Status refused = opened(name)->start();
+    ASSERT_FALSE(refused.ok()) << name;
+    EXPECT_EQ(refused.error().kind, ErrorKind::Busy) << refused.error().sentence();
+    EXPECT_FALSE(std::filesystem::exists(folder_ / (std::string(name) + ".lock")));
+  }
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "another.ironlever", support::timedStudyOf(shell("true"))).ok());
+  EXPECT_EQ(opened("another.ironlever")->start().error().what, "another study's sheet runs on this bench");
+  session->stop(session::Stop::Now);
+  ASSERT_TRUE(support::waitUntil([&] { return !session->isRunning(); }, 5000));
+  EXPECT_TRUE(opened("another.ironlever")->start().ok());
+}
+
 TEST_F(Sessions, AcceptADoubtWithAReasonOnly) {
   const auto session = sessionFor(support::timedStudyOf(shell("true")));
   EXPECT_EQ(session->decisions().acceptDoubt("drift", "  ").error().kind, ErrorKind::OutOfRange);
