@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "cli/compute/compute_claims.h"
+#include "cli/compute/compute_input.h"
 #include "cli/compute/compute_levels.h"
 #include "cli/compute/compute_planning.h"
 #include "cli/compute/compute_quality.h"
@@ -273,13 +274,14 @@ Result<ordered_json> secondOpinionGroup(const json& input) {
   if (!effect) return effect.error();
   const core::SecondOpinion opinion =
       core::secondOpinion(*effect, input.value("confidence", 0.95), input.value("limit", std::size_t{200000}));
-  ordered_json out{{"arrangements", opinion.arrangements},
-                   {"exact", opinion.is_exact},
-                   {"p_permutation", opinion.p},
-                   {"smallest_possible_p", opinion.smallest_possible_p},
-                   {"too_few_to_tell", opinion.is_too_few_to_tell},
-                   {"hl_shift", opinion.shift},
-                   {"hl_shift_percent", core::percentOfLn(opinion.shift)}};
+  ordered_json out{
+      {"arrangements", opinion.arrangements},
+      {"exact", opinion.is_exact},
+      {"p_permutation", opinion.p},
+      {"smallest_possible_p", opinion.smallest_possible_p},
+      {"too_few_to_tell", opinion.is_too_few_to_tell},
+      {"hl_shift", opinion.shift},
+      {"hl_shift_percent", effect->is_log ? ordered_json(core::percentOfLn(opinion.shift)) : ordered_json()}};
   if (opinion.as_extreme) out["arrangements_as_extreme"] = *opinion.as_extreme;
   return out;
 }
@@ -345,6 +347,7 @@ Result<ordered_json> compute(const std::string& group, const json& input) {
   }
   if (!input.is_object())
     return Error{ErrorKind::Malformed, "the input is not a JSON object", "compute " + group, "Hand in one object { }"};
+  if (auto checked = checkComputeInput(input, "compute " + group); !checked) return checked.error();
   try {
     return found->second(input);
   } catch (const json::exception& e) {

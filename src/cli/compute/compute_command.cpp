@@ -9,7 +9,7 @@ namespace cli {
 
 core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out) {
   const std::string text(std::istreambuf_iterator<char>(in), {});
-  const auto input = nlohmann::json::parse(text, nullptr, false);
+  const auto input = store::parseSortedJson(text);
   if (input.is_discarded())
     return core::Error{core::ErrorKind::Malformed, "standard input is not valid JSON", "compute " + group,
                        "Hand in one object { }"};

@@ -100,6 +100,34 @@ TEST(Compute, AnUnknownGroupListsTheKnownOnes) {
   EXPECT_NE(answer.error().remedy.find("effect_passes"), std::string::npos);
 }
 
+// What no such number can be is refused with its place, and never worked with.
+TEST(Compute, RefusesNumbersThatTheirNamesCannotBe) {
+  struct Bad {
+    const char* group;
+    json input;
+    const char* place;
+  };
+  for (const Bad& bad :
+       {Bad{"planning", {{"ask", "power"}, {"confidence", 2}}, "planning.confidence"},
+        Bad{"suite_summary", {{"cases", {{{"confidence", -1}}}}}, "suite_summary.cases[0].confidence"},
+        Bad{"planning", {{"ask", "power"}, {"passes", -1}}, "planning.passes"},
+        Bad{"estimator_choice", {{"visits", {{{"passes", 1e30}}}}}, "estimator_choice.visits[0].passes"},
+        Bad{"verdicts", {{"lo_percent", 3}, {"hi_percent", 1}, {"delta_percent", 2}}, "verdicts.lo_percent"}}) {
+    const auto answer = cli::compute(bad.group, bad.input);
+    ASSERT_FALSE(answer.ok()) << bad.place;
+    EXPECT_EQ(answer.error().kind, core::ErrorKind::OutOfRange);
+    EXPECT_EQ(answer.error().where, std::string("compute ") + bad.place);
+    EXPECT_FALSE(answer.error().remedy.empty());
+  }
+}
+
+TEST(Compute, GivesNoPercentOfAShiftThatHasNone) {
+  const json below_zero{{"design", "passes"}, {"baseline", {-1.0, -2.0, -3.0}}, {"changed", {1.0, 2.0, 3.0}}};
+  const auto answer = cli::compute("permutation_and_hl", below_zero);
+  ASSERT_TRUE(answer.ok()) << answer.error().sentence();
+  EXPECT_TRUE(answer->at("hl_shift_percent").is_null());
+}
+
 TEST(Compute, NamesTheFieldThatIsMissing) {
   const auto answer = cli::compute("effect_passes", {{"baseline", {1.0, 2.0}}});
   ASSERT_FALSE(answer.ok());
