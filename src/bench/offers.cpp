@@ -214,13 +214,24 @@ Offer widths(const Asked& asked) {
   return offer;
 }
 
-// What stands in the slot now; which of the many combinations are asked about a person says.
+// Every generation at the slot's full width, every width at its best generation, weak to strong: the two ways in which
+// firmware menus and cables change a link. Other combinations a person names.
 Offer wholeLink(const Asked& asked) {
   Offer offer;
   const core::DevicePath path = core::devicePath(asked.capture, asked.device);
   const core::Hop* slot = path.slotHop();
   const auto generation = slot ? core::pcieGeneration(slot->now.gts) : std::nullopt;
-  if (generation && slot->now.lanes > 0) offer.now = fmt::format("Gen {} x{}", *generation, slot->now.lanes);
+  if (!generation || slot->now.lanes == 0) return offer;
+  offer.now = fmt::format("Gen {} x{}", *generation, slot->now.lanes);
+  std::vector<core::LinkGrade> grades;
+  for (const double gts : {2.5, 5.0, 8.0, 16.0, 32.0, 64.0})
+    if (gts <= slot->most.gts) grades.push_back({gts, slot->most.lanes});
+  for (int width = slot->most.lanes / 2; width >= 1; width /= 2) grades.push_back({slot->most.gts, width});
+  std::stable_sort(grades.begin(), grades.end(), [](const core::LinkGrade& a, const core::LinkGrade& b) {
+    return core::encodedGbps(a) < core::encodedGbps(b);
+  });
+  for (const core::LinkGrade& one : grades)
+    offer.levels.push_back(byHand(fmt::format("Gen {} x{}", core::pcieGeneration(one.gts).value_or(0), one.lanes)));
   return offer;
 }
 

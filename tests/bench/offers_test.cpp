@@ -85,8 +85,10 @@ TEST_F(Offers, HaveNamesThatLetExpectAReading) {
   const bench::LocalBench node(std::string(IRON_LEVER_FIXTURES) + "/dome-node/gen4");
   const bench::BenchNow now = bench::benchNow(node);
   EXPECT_EQ(names(now.offers.at("memory_speed")), "4800 MT/s;6000 MT/s;");
-  for (const char* kind :
-       {"pcie_generation", "pcie_width", "resizable_bar", "memory_speed", "smt", "aspm", "huge_pages"}) {
+  EXPECT_EQ(names(now.offers.at("pcie_link")),
+            "Gen 4 x1;Gen 4 x2;Gen 1 x16;Gen 4 x4;Gen 2 x16;Gen 3 x16;Gen 4 x8;Gen 4 x16;");
+  for (const char* kind : {"pcie_generation", "pcie_width", "pcie_link", "pcie_links", "resizable_bar", "memory_speed",
+                           "smt", "aspm", "huge_pages"}) {
     const bench::Offer& offer = now.offers.at(kind);
     EXPECT_GE(offer.levels.size(), 2U) << kind;
     EXPECT_TRUE(offer.levelNow()) << kind << ": " << offer.now;
