@@ -124,7 +124,7 @@ ordered_json presetsHeldJson(const core::Study& study, const core::Findings& fin
 }
 
 // What is doubtful of the passes, whether it is said or not.
-void addQuality(ordered_json& out, const core::CaseFinding& finding) {
+void addQuality(ordered_json& out, const core::CaseFinding& finding, double confidence) {
   out["drift"] = nullptr;
   if (const auto& drift = finding.drift; drift && drift->is_estimable)
     out["drift"] = {{"percent_per_hour", core::percentOfLn(drift->per_hour)},
@@ -132,6 +132,9 @@ void addQuality(ordered_json& out, const core::CaseFinding& finding) {
                     {"p_holm", orNull(drift->p_holm)},
                     {"exposure_hours", drift->exposure_hours},
                     {"said", drift->is_flagged}};
+  if (const auto& effect = finding.effect; effect && effect->is_log && !out["drift"].is_null())
+    out["drift"]["change_without_it"] =
+        changeJson(core::percentChangeOf(core::withDriftOut(effect->contrast, *finding.drift, confidence)));
   out["warm_up"] = nullptr;
   if (const auto& warm_up = finding.warm_up; warm_up && warm_up->inference)
     out["warm_up"] = {{"percent", core::percentOfLn(*warm_up->difference)},
@@ -160,7 +163,7 @@ void addLeftOut(ordered_json& out, const core::CaseFinding& finding) {
     out["rounds_left_out"].push_back({{"round", one.round}, {"because", one.why}});
 }
 
-ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_study_date) {
+ordered_json caseJson(const core::CaseFinding& finding, const core::Findings& findings) {
   ordered_json out{{"case", finding.title},
                    {"metric",
                     {{"name", finding.metric.name},
@@ -179,7 +182,7 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
                          {"hi", interval ? ordered_json(interval->second) : ordered_json()}};
   }
   if (!finding.effect) return out;
-  out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit, null_study_date);
+  out["effect"] = effectJson(*finding.effect, finding.metric.direction, finding.metric.unit, findings.null_study_date);
   out["baseline"] = finding.effect->level_baseline;
   out["changed"] = finding.effect->level_changed;
   if (finding.threshold.ms && finding.effect->is_log) out["threshold"] = thresholdJson(finding.threshold);
@@ -209,7 +212,7 @@ ordered_json caseJson(const core::CaseFinding& finding, const std::string& null_
   addTargets(out, finding);
   out["secondary"] = ordered_json::array();
   for (const core::SecondaryMetric& metric : finding.secondary) out["secondary"].push_back(secondaryJson(metric));
-  addQuality(out, finding);
+  addQuality(out, finding, findings.confidence);
   return out;
 }
 
@@ -355,7 +358,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   out["sealed"] = judgement.is_sealed;
   if (judgement.is_sealed) out["suite"] = out["readings"] = out["presets_that_hold_the_target"] = nullptr;
   for (const core::CaseFinding& finding : findings.cases)
-    if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings.null_study_date));
+    if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   addShape(out, study, judgement);
   return withoutNoise(out);

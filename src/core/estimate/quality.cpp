@@ -176,6 +176,9 @@ Drift driftOf(std::span<const TimedPass> passes, int baseline, int changed, doub
     return drift;
   }
   drift.se = std::sqrt(residual / drift.df / time_squared);
+  const double inverse = 1.0 / levels[baseline].visits + 1.0 / levels[changed].visits;
+  const double reach = drift.exposure_hours * drift.exposure_hours / time_squared;
+  drift.adjusted_se = std::sqrt(residual / drift.df * (inverse + reach));
   const boost::math::students_t t(drift.df);
   const double half = boost::math::quantile(t, (1 + confidence) / 2) * drift.se;
   drift.lo = drift.per_hour - half;
@@ -183,6 +186,11 @@ Drift driftOf(std::span<const TimedPass> passes, int baseline, int changed, doub
   drift.p = drift.se > 0 ? 2 * boost::math::cdf(boost::math::complement(t, std::abs(drift.per_hour / drift.se))) : 0;
   drift.is_flagged = drift.p < 0.05;
   return drift;
+}
+
+Contrast withDriftOut(const Contrast& change, const Drift& drift, double confidence) {
+  return contrastFrom(change.difference - drift.per_hour * drift.exposure_hours, drift.adjusted_se, drift.df,
+                      confidence);
 }
 
 WarmUp warmUpOf(std::span<const std::vector<double>> visits, double confidence) {

@@ -55,7 +55,8 @@ struct Drift {
   std::optional<double> p_holm;  ///< among the cases of its study, where it has any
   double lo = 0;                 ///< of per_hour
   double hi = 0;
-  double span_hours = 0;  ///< from the first pass to the last
+  double span_hours = 0;   ///< from the first pass to the last
+  double adjusted_se = 0;  ///< of the change with the drift taken out, ln scale; 0 where nothing tells it
   /// What the drift may pretend to be an effect of, in ln units: the lower end, the upper end.
   [[nodiscard]] double biasLo() const { return std::min(exposure_hours * lo, exposure_hours * hi); }
   [[nodiscard]] double biasHi() const { return std::max(exposure_hours * lo, exposure_hours * hi); }
@@ -64,6 +65,10 @@ struct Drift {
 /// Shapes  values > 0; passes in any order
 /// Source  least squares of the visit means of ln(value) on level and time, equal weights; held by vectors
 [[nodiscard]] Drift driftOf(std::span<const TimedPass> passes, int baseline, int changed, double confidence);
+
+/// A change on the ln scale with the drift taken out: time as a covariate. To stand beside the estimate, never in its
+/// place. Source  analysis of covariance of the visit means
+[[nodiscard]] Contrast withDriftOut(const Contrast& change, const Drift& drift, double confidence);
 
 /// What the first counted pass of a visit differs by from the others.
 struct WarmUp {

@@ -162,9 +162,8 @@ class PassDoubts {
   // The estimate with the drift taken out stands beside it, never in its place; not while results are sealed.
   [[nodiscard]] std::string withoutDrift(const CaseFinding& finding) const {
     if (!findings_.is_plan_complete || !finding.effect || !finding.effect->is_log) return {};
-    const Drift& drift = *finding.drift;
-    const double taken_out = finding.effect->contrast.difference - drift.per_hour * drift.exposure_hours;
-    return fmt::format("; with it taken out the change is {} in place of {}", percentText(percentOfLn(taken_out)),
+    const Contrast out = withDriftOut(finding.effect->contrast, *finding.drift, findings_.confidence);
+    return fmt::format("; with it taken out the change is {} in place of {}", changeText(percentChangeOf(out)),
                        percentText(finding.change.value));
   }
 
