@@ -58,10 +58,10 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   const QString end =
       view.current_end.isEmpty() ? QString() : tr(" Begun now, it is done at %1.").arg(view.current_end);
   current_->setText(sentence(view.current_text) + end);
-  chances_->setText(boundPercents(view.current_chances));
+  const QString price = view.look_price.isEmpty() ? QString() : QLatin1Char(' ') + sentence(view.look_price);
+  chances_->setText(boundPercents(view.current_chances + price));
   proposed_->setText(
       boundPercents(view.proposed ? tr("Cheapest that is enough: %1.").arg(view.proposed_text) : view.proposed_text));
-  if (!view.look_price.isEmpty()) current_->setText(current_->text() + QLatin1Char(' ') + sentence(view.look_price));
   if (!view.spread_offer.isEmpty())
     proposed_->setText(proposed_->text() + QLatin1Char(' ') + sentence(view.spread_offer));
   take_->setVisible(view.proposed.has_value() && can_edit);

@@ -245,10 +245,8 @@ void QuestionPage::buildJudging(QVBoxLayout* column) {
   form->addRow(tr("expected"), predictionRow());
   column->addLayout(form);
   auto* fold = new Fold(tr("How a change is judged"), QStringLiteral("judgingFold"), this);
-  fold->body()->addLayout(fieldsRow({{tr("by"), yardstick_},
-                                     {tr("band"), band_},
-                                     {tr("confidence"), confidence_},
-                                     {tr("hold also"), further_targets_}}));
+  fold->body()->addLayout(fieldsRow({{tr("by"), yardstick_}, {tr("band"), band_}, {tr("confidence"), confidence_}}));
+  fold->body()->addLayout(fieldsRow({{tr("told too: which level holds"), further_targets_}}));
   column->addWidget(fold);
   column->addStretch(1);
 }

@@ -24,12 +24,11 @@ std::string lookPriceText(const Study& study) {
   if (each.size() < 2) return {};
   const double df = study.plan.rounds - 1;
   const double wider = tQuantile(df, each.back()) / tQuantile(df, study.confidence) - 1;
-  std::string text = "Looks";
+  std::string text = "Looked at after round ";
   for (std::size_t i = 0; i + 1 < each.size(); ++i)
-    text += fmt::format("{} after round {} (its intervals stand at {:.4g} %)", i > 0 ? "," : "", study.plan.looks[i],
-                        100 * each[i]);
-  return text +
-         fmt::format(" make the interval at the end {:.1f} % wider, at {:.4g} %", 100 * wider, 100 * each.back());
+    text += fmt::format("{}{} at {:.4g} %", i > 0 ? ", " : "", study.plan.looks[i], 100 * each[i]);
+  return text + fmt::format(" confidence, at the end at {:.4g} %: there the interval is {:.1f} % wider for it",
+                            100 * each.back(), 100 * wider);
 }
 
 }  // namespace core

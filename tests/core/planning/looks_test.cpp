@@ -71,11 +71,12 @@ TEST_F(PaidLooks, AreUpToFiveWhereTheyAreSpentAndThreeWhereEachTakesAThird) {
 }
 
 TEST_F(PaidLooks, TellTheirPriceBeforeTheyAreChosen) {
-  EXPECT_EQ(core::lookPriceText(recorded_.study),
-            "Looks after round 3 (its intervals stand at 99.69 %) make the interval at the end 0.6 % wider, at 95.1 %");
+  EXPECT_EQ(
+      core::lookPriceText(recorded_.study),
+      "Looked at after round 3 at 99.69 % confidence, at the end at 95.1 %: there the interval is 0.6 % wider for it");
   core::Study thirds = recorded_.study;
   thirds.plan.look_price = LookPrice::Thirds;
-  EXPECT_NE(core::lookPriceText(thirds).find("wider, at 98.33 %"), std::string::npos);
+  EXPECT_NE(core::lookPriceText(thirds).find("at the end at 98.33 %"), std::string::npos);
   EXPECT_EQ(core::lookPriceText(support::roundsOf(6, 1)), "");
   EXPECT_LT(core::endConfidence(recorded_.study), core::endConfidence(thirds));
 }
