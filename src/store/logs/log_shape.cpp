@@ -4,6 +4,7 @@
 #include <array>
 #include <cctype>
 #include <cmath>
+#include <functional>
 #include <set>
 
 #include "core/values/median.h"
@@ -93,6 +94,12 @@ struct Column {
       if (values[i] > values[i - 1]) steps.push_back(values[i] - values[i - 1]);
     return steps.empty() ? 0 : core::medianOf(steps);
   }
+  /// A clock that runs down, or frames in the wrong order: many values, each below the one before.
+  [[nodiscard]] bool isFalling() const {
+    constexpr std::size_t kNoChance = 8;
+    return is_numeric && values.size() >= kNoChance &&
+           std::adjacent_find(values.begin(), values.end(), std::less_equal<>()) == values.end();
+  }
   [[nodiscard]] bool isCounter() const {
     return isIncreasing() && std::all_of(values.begin(), values.end(), [](double v) { return v == std::floor(v); }) &&
            typicalStep() == 1;
@@ -127,7 +134,7 @@ bool isStamp(const std::string& name, const Column& column) {
 int fitness(const std::string& name, const Column& column) {
   const std::string text = lower(name);
   const auto says = [&](const char* word) { return text.find(word) != std::string::npos; };
-  if (column.isCounter() || !column.is_numeric || saysRate(name)) return 0;
+  if (column.isCounter() || column.isFalling() || !column.is_numeric || saysRate(name)) return 0;
   const bool is_stamp = isStamp(name, column);
   if (!is_stamp && !column.isSteadyPositive()) return 0;
   int points = is_stamp ? 2 : 3;
@@ -164,8 +171,9 @@ bool chooseTime(LogShape& shape, const std::vector<Column>& columns) {
     if (points <= best) continue;
     best = points;
     shape.time = readingOf(c, shape.columns[c], columns[c]);
-    // One that nobody wrote down is a guess.
-    shape.is_unit_sure = (shape.has_header || shape.is_json_lines) && areLikelyFrames(shape.time, columns[c]);
+    // One that nobody wrote down is a guess, and a name says one only where it is among ours.
+    shape.is_unit_sure = (shape.has_header || shape.is_json_lines) && unitInName(shape.columns[c]) &&
+                         areLikelyFrames(shape.time, columns[c]);
   }
   return best > 0;
 }

@@ -193,18 +193,18 @@ TEST_F(Programs, ReadAndWriteNumbersAlikeInEveryLanguage) {
 }
 
 TEST_F(Programs, MeasureALogOfAnyShape) {
-  folder_.write("log.csv", "t;fps\n0,00;60\n0,02;50\n0,04;50\n0,06;50\n0,10;25\n");
+  folder_.write("log.csv", "t_s;fps\n0,00;60\n0,02;50\n0,04;50\n0,06;50\n0,10;25\n");
   const Outcome said = cli({QStringLiteral("measure"), QStringLiteral("log.csv")});
   EXPECT_EQ(said.out,
-            "Read as time stamps in column 't', 1 unit = 1000 ms.\n"
+            "Read as time stamps in column 't_s', 1 unit = 1000 ms.\n"
             "  run 1: 4 frames in 0.10 s, 40.0 FPS, 1 % low 25.4 FPS (thin), 0.1 % low 25.0 FPS (thin) (percentile)\n");
   const Outcome exported =
-      cli({QStringLiteral("measure"), QStringLiteral("log.csv"), QStringLiteral("--column"), QStringLiteral("t"),
+      cli({QStringLiteral("measure"), QStringLiteral("log.csv"), QStringLiteral("--column"), QStringLiteral("t_s"),
            QStringLiteral("--stamps"), QStringLiteral("--unit"), QStringLiteral("ms"), QStringLiteral("--json")});
   const QJsonDocument read = QJsonDocument::fromJson(QByteArray::fromStdString(exported.out));
   EXPECT_NEAR(read[QStringLiteral("runs")][0][QStringLiteral("average_fps")].toDouble(), 40000, 1e-6);
   EXPECT_NE(cli({QStringLiteral("measure"), QStringLiteral("log.csv"), QStringLiteral("--column"), QStringLiteral("x")})
-                .err.find("Use one of 't', 'fps'"),
+                .err.find("Use one of 't_s', 'fps'"),
             std::string::npos);
   EXPECT_EQ(cli({QStringLiteral("measure"), QStringLiteral("absent.csv")}).code, 1);
 }

@@ -218,7 +218,7 @@ TEST_F(Outside, AUnitThatNobodyWroteDownIsAsked) {
 
 TEST_F(Outside, HowALogWasReadIsRememberedForTheBench) {
   const auto session = sessionFor(support::studyOf({"w", "{log}"}, 1));
-  folder_.write("log.csv", "a,b\n16.5,20\n17.1,21.5\n16.2,20.4\n");
+  folder_.write("log.csv", "a_ms,b_ms\n16.5,20\n17.1,21.5\n16.2,20.4\n");
   auto reading = session::readLog(folder_ / "log.csv", session->benches(), "bench");
   ASSERT_TRUE(reading.ok());
   EXPECT_FALSE(reading->is_remembered);

@@ -200,16 +200,26 @@ TEST(LogShapes, LookForAHeaderAmongTheFirstLines) {
   EXPECT_FALSE(with_lines_before(22).ok());
 }
 
-// A guess is put before a person: the unit of numbers without a name, and of frames that are unlikely.
+// A guess is put before a person: the unit of numbers whose name says none, and of frames that are unlikely.
 TEST(LogShapes, SayWhereTheUnitIsAGuess) {
   const auto is_sure = [](const char* text) { return store::detectShape(text, kName)->is_unit_sure; };
   EXPECT_TRUE(is_sure("frame_ms\n16.5\n17\n"));
-  EXPECT_TRUE(is_sure("frame time\n16.5\n17\n"));
+  EXPECT_FALSE(is_sure("frame time\n16.5\n17\n"));
+  EXPECT_FALSE(is_sure("render\n16.5\n17\n"));
+  EXPECT_FALSE(is_sure("duration_90kHz\n1485\n1530\n1500\n"));
   EXPECT_TRUE(is_sure("time (s)\n100\n100.0165\n100.04975\n100.06675\n"));
   EXPECT_FALSE(is_sure("16.5\n17\n"));
   EXPECT_FALSE(is_sure("frame time\n0.25\n0.26\n"));    // 250 ms, or a quarter of one
   EXPECT_FALSE(is_sure("frame_us\n16.667\n16.512\n"));  // points between thousands, most likely
   EXPECT_FALSE(is_sure("frame time (s)\n16.6\n16.5\n"));
+}
+
+// Stamps of frames that stand in the wrong order are no durations.
+TEST(LogShapes, TakeNoClockThatRunsDown) {
+  std::string text = "time_ms\n";
+  for (int i = 20; i > 0; --i) text += std::to_string(16 * i) + "\n";
+  EXPECT_FALSE(store::detectShape(text, kName).ok());
+  EXPECT_TRUE(store::detectShape("time_ms\n17.2\n17.1\n17\n16.9\n17.3\n", kName).ok()) << "a few may fall by chance";
 }
 
 TEST(LogShapes, KeepTheOtherColumnsBesideTheirFrames) {
