@@ -49,7 +49,11 @@ core::Result<TerminalProgram> TerminalProgram::start(const core::Command& comman
   sigset_t none;  // what we take as a readable descriptor, a program takes as it is used to
   sigemptyset(&none);
   posix_spawnattr_setsigmask(&how, &none);
-  posix_spawnattr_setflags(&how, POSIX_SPAWN_SETSIGMASK);
+  sigset_t defaults;  // we ignore a pipe that nobody reads; a pipeline's first program is to end by it
+  sigemptyset(&defaults);
+  sigaddset(&defaults, SIGPIPE);
+  posix_spawnattr_setsigdefault(&how, &defaults);
+  posix_spawnattr_setflags(&how, POSIX_SPAWN_SETSIGMASK | POSIX_SPAWN_SETSIGDEF);
   std::vector<std::string> words = command;
   std::vector<std::string> environment = environmentWith(added);
   pid_t process = 0;

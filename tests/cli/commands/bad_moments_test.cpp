@@ -159,6 +159,25 @@ TEST_F(BadMoments, KeepNothingInWhateverFolderIsAtHand) {
   EXPECT_FALSE(std::filesystem::exists(folder_ / "iron-lever"));
 }
 
+// Nobody writes to the pipe: whoever opened it as a file would wait for ever.
+TEST_F(BadMoments, WaitForNoPipeThatStandsWhereAFileShould) {
+  ASSERT_EQ(mkfifo((folder_ / "pipe").c_str(), 0600), 0);
+  for (const Outcome& outcome :
+       {say({"findings", "pipe"}), say({"status", "pipe"}), say({"passes", "pipe", "--json"}),
+        say({"diff", "--variable", "governor", "pipe", "pipe"}), say({"new", "made", "--design", "pipe"}),
+        say({"report", "pipe", "--out", "page.html"}), say({"measure", "pipe"})}) {
+    EXPECT_EQ(outcome.code, 1) << outcome.err;
+    EXPECT_NE((outcome.err + outcome.out).find("plain file"), std::string::npos) << outcome.err << outcome.out;
+  }
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "made"));
+}
+
+// The first program of a pipeline ends by the signal of a pipe that nobody reads, as it does in a shell.
+TEST_F(BadMoments, RecordProgramsWithTheSignalsThatATerminalGives) {
+  const Outcome outcome = say({"record", "--", "bash", "-c", "yes | head -1; echo \"status ${PIPESTATUS[0]}\""});
+  EXPECT_NE(outcome.out.find("status 141"), std::string::npos) << outcome.out << outcome.err;
+}
+
 TEST_F(BadMoments, ApproveExactlyWhatAScriptHasRead) {
   make(support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"}, 2));
   const Outcome asked = say({"run", "study"});
