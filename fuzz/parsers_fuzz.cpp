@@ -65,7 +65,7 @@ void sysfsText(std::string_view bytes) {
   (void)bench::linkLevels(bytes);
   (void)bench::meminfoBytes(bytes, "MemTotal");
   (void)bench::isoDate(bytes);
-  (void)bench::maskedCommandLine(bytes);
+  (void)bench::commandLineTaken(bytes);
   (void)bench::cpuinfoField(bytes, "flags");
   (void)bench::wholeNumber(bytes);
   (void)bench::hexNumber(bytes);
