@@ -1,7 +1,7 @@
 // What whole studies claim on a bench whose truth is known: false claims in families of cases, doubts of clean studies,
 // results that were rounded, what sharing the spread buys, what a plan from a pilot keeps of its promise. Prints the
 // third table of docs/method.md.
-//   claims_benchmark [STUDIES]
+//   claims_benchmark [STUDIES [claims|rounded|spread|shapes|looks|extensions|pilots]]
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
@@ -269,13 +269,18 @@ void pilots(int studies) {
 }  // namespace
 
 int main(int count, char** words) {
+  std::setvbuf(stdout, nullptr, _IOLBF, 0);  // it takes a while: each line as soon as it is known
   const int studies = count > 1 ? std::atoi(words[1]) : 1000;
+  const std::string part = count > 2 ? words[2] : "";
+  const std::vector<std::pair<std::string, std::function<void()>>> parts{
+      {"claims", [&] { claims(studies); }},
+      {"rounded", [&] { rounded(studies); }},
+      {"spread", [&] { sharedSpread(studies); }},
+      {"shapes", [&] { shapes(studies); }},
+      {"looks", [&] { looks(studies); }},
+      {"extensions", [&] { extensions(studies); }},
+      {"pilots", [&] { pilots(std::min(studies, 1000)); }}};
   fmt::print("| bench and study | of studies | share |\n| --- | --- | ---: |\n");
-  claims(studies);
-  rounded(studies);
-  sharedSpread(studies);
-  shapes(studies);
-  looks(studies);
-  extensions(studies);
-  pilots(std::min(studies, 1000));
+  for (const auto& [name, run] : parts)
+    if (part.empty() || part == name) run();
 }
