@@ -6,6 +6,7 @@
 #include "core/findings/lever_axis.h"
 #include "core/findings/result_row.h"
 #include "core/findings/thresholds.h"
+#include "core/study/look_confidences.h"
 
 namespace app {
 namespace {
@@ -108,9 +109,9 @@ int LeverModel::rowOfCase(std::size_t case_index) const {
 
 QString LeverModel::legend() const {
   if (!study_.hasStudy()) return {};
-  return tr("Right is better. Beam: estimate. Thick: %1 % interval. Hatched: below %2, too small to act on. Dotted: "
+  return tr("Right is better. Beam: estimate. Thick: %1 interval. Hatched: below %2, too small to act on. Dotted: "
             "run-to-run spread.")
-      .arg(100 * study_.judgement().findings.confidence, 0, 'g', 3)
+      .arg(toQt(core::confidenceText(study_.judgement().findings.confidence)))
       .arg(toQt(core::askedThresholdText(study_.study())));
 }
 

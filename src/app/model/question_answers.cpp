@@ -112,15 +112,12 @@ std::vector<std::pair<QString, QString>> partsOf(const core::Capture& capture) {
   return parts;
 }
 
-QString ratesText(const std::vector<double>& rates_fps) {
-  return toQt(fmt::format("{:g}", fmt::join(rates_fps, ", ")));
-}
+QString ratesText(const std::vector<double>& rates_fps) { return toQt(fmt::format("{:g}", fmt::join(rates_fps, " "))); }
 
 std::vector<double> ratesOf(const QString& text) {
   std::vector<double> rates;
-  for (const QString& one : text.split(QLatin1Char(','), Qt::SkipEmptyParts)) {
-    if (const auto rate = core::numberOf(one.trimmed().toStdString())) rates.push_back(*rate);
-  }
+  for (const QString& one : text.split(QLatin1Char(' '), Qt::SkipEmptyParts))
+    if (const auto rate = core::numberOf(one.toStdString())) rates.push_back(*rate);
   return rates;
 }
 

@@ -18,7 +18,7 @@ namespace app {
 /// What the bench is at this moment, part by part: a name and what is read. Parts that say nothing are left out.
 [[nodiscard]] std::vector<std::pair<QString, QString>> partsOf(const core::Capture& capture);
 
-/// Rates as a person types them: "30, 120"; what is no number is left out.
+/// Rates as a person types them, parted by spaces, for a comma may be a decimal one: "30 120".
 [[nodiscard]] QString ratesText(const std::vector<double>& rates_fps);
 [[nodiscard]] std::vector<double> ratesOf(const QString& text);
 

@@ -211,11 +211,12 @@ void QuestionPage::makeJudging() {
   further_targets_ = new QLineEdit(this);
   further_targets_->setObjectName(QStringLiteral("furtherTargetsEdit"));
   further_targets_->setAccessibleName(tr("further target rates, FPS"));
-  further_targets_->setPlaceholderText(tr("30, 120 FPS"));
+  further_targets_->setPlaceholderText(tr("30 120 FPS"));
   further_targets_->setValidator(
-      new QRegularExpressionValidator(QRegularExpression(QStringLiteral("[0-9., ]*")), further_targets_));
+      new QRegularExpressionValidator(QRegularExpression(QStringLiteral("[0-9. ]*")), further_targets_));
   further_targets_->setToolTip(
-      tr("Rates beside the target: findings and report say whether each level holds them, and in how many frames"));
+      tr("Rates beside the target, with a space between them: findings and report say whether each level holds them, "
+         "and in how many frames"));
 }
 
 // The programs that look at a level itself.

@@ -9,6 +9,7 @@
 #include "core/estimate/wording.h"
 #include "core/findings/headline.h"
 #include "core/findings/result_row.h"
+#include "core/study/look_confidences.h"
 
 namespace core {
 
@@ -77,7 +78,7 @@ std::string Claim::ending() const {
   std::string text = verdict.empty() ? "" : ": " + verdict;
   constexpr double kUsual = 0.95;
   if (has_result && std::abs(confidence - kUsual) > 1e-9)
-    text += fmt::format(", at {:.3g} % confidence", 100 * confidence);
+    text += fmt::format(", at {} confidence", confidenceText(confidence));
   for (const std::string& one : also) text += "; it " + one;
   return text;
 }

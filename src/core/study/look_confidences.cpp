@@ -19,6 +19,11 @@ std::vector<double> lookConfidences(const Study& study) {
 
 double endConfidence(const Study& study) { return lookConfidences(study).back(); }
 
+std::string confidenceText(double confidence) {
+  const std::string three = fmt::format("{:.3g}", 100 * confidence);
+  return (three == "100" ? fmt::format("{:.4g}", 100 * confidence) : three) + " %";
+}
+
 std::string lookPriceText(const Study& study) {
   const std::vector<double> each = lookConfidences(study);
   if (each.size() < 2) return {};

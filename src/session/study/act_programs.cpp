@@ -105,15 +105,19 @@ class Finder {
 
   // A word that names a program, or a script: what it holds decides what happens as much as the program that reads it.
   void addWord(const std::string& word) {
-    if (const auto program = onPath(word)) return add(*program);
+    const bool is_handed = awaits_script_ && !word.starts_with('-');
+    if (const auto program = onPath(word)) {
+      add(*program);
+      awaits_script_ = awaits_script_ || isInterpreter(*program);  // `nice bash run-me`
+    }
     const std::string name = word.substr(word.starts_with('-') ? std::min(word.find('=') + 1, word.size()) : 0);
     const QFileInfo file(QDir(QString::fromStdString(folder_)), QString::fromStdString(name));
     if (name.empty() || !file.isFile()) return;
     const std::string path = file.absoluteFilePath().toStdString();
     const bool ends_so =
         std::any_of(kScriptEnds.begin(), kScriptEnds.end(), [&](const char* end) { return name.ends_with(end); });
-    const bool is_handed = awaits_script_ && !word.starts_with('-');
     if (is_handed) awaits_script_ = false;  // what follows are the script's own words
+    if (isInterpreter(path)) awaits_script_ = true;
     if (is_handed || ends_so || file.isExecutable() || !firstLineOf(path).empty()) add(path);
   }
 

@@ -6,6 +6,7 @@
 #include <unistd.h>
 
 #include <QCryptographicHash>
+#include <cerrno>
 #include <cstddef>
 #include <cstring>
 #include <utility>
@@ -24,8 +25,9 @@ std::optional<NameLock> NameLock::acquire(const std::string& name) {
   address.sun_family = AF_UNIX;
   std::memcpy(address.sun_path + 1, shown.data(), shown.size());  // behind a zero: no file
   const auto size = static_cast<socklen_t>(offsetof(sockaddr_un, sun_path) + 1 + shown.size());
-  if (lock.descriptor_ < 0) return lock;  // without sockets nothing can be told, and nothing is refused
-  if (::bind(lock.descriptor_, reinterpret_cast<const sockaddr*>(&address), size) != 0) return std::nullopt;
+  // Where no socket may be had nothing can be told, and nothing is refused.
+  const bool is_bound = ::bind(lock.descriptor_, reinterpret_cast<const sockaddr*>(&address), size) == 0;
+  if (!is_bound && errno == EADDRINUSE) return std::nullopt;
   return lock;
 }
 

@@ -29,6 +29,7 @@ core::Status checkJournal(const std::string& path) {
   if (!S_ISREG(status.st_mode) || status.st_nlink != 1)
     return foreign(path, "a link, or something that is no plain file, lies beside the study as its journal");
   const auto file = RegularFile::open(path);
+  if (!file && file.error().kind == core::ErrorKind::Missing) return core::Done{};  // its transaction ended meanwhile
   if (!file) return file.error();
   if (file->size() == 0) return core::Done{};
   std::array<char, kJournalMagic.size()> bytes{};

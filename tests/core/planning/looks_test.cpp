@@ -70,6 +70,12 @@ TEST_F(PaidLooks, AreUpToFiveWhereTheyAreSpentAndThreeWhereEachTakesAThird) {
   EXPECT_FALSE(core::problemsOf(study).empty());
 }
 
+TEST_F(PaidLooks, AreNeverCalledCertain) {
+  EXPECT_EQ(core::confidenceText(0.95), "95 %");
+  EXPECT_EQ(core::confidenceText(1 - 0.05 / 3), "98.3 %");
+  EXPECT_EQ(core::confidenceText(0.9999), "99.99 %");
+}
+
 TEST_F(PaidLooks, TellTheirPriceBeforeTheyAreChosen) {
   EXPECT_EQ(
       core::lookPriceText(recorded_.study),

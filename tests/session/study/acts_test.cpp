@@ -74,6 +74,7 @@ TEST_F(Acts, AreAskedAgainWhereOtherCodeWouldRunInTheEnd) {
   executable("bin/hidden", "first\n");
   executable("behind", "first\n");
   folder_.write("plain", "echo first\n");
+  folder_.write("true", "echo first\n");
   folder_.write("preloaded.so", "first\n");
   folder_.write("env", "first\n");
   folder_.write("data.json", "{}\n");
@@ -84,6 +85,9 @@ TEST_F(Acts, AreAskedAgainWhereOtherCodeWouldRunInTheEnd) {
   };
   const std::vector<Way> ways{
       {{"bash", "-e", "plain", "data.json"}, {}, "plain"},
+      {{"nice", "bash", "plain"}, {}, "plain"},
+      {{"nice", "/bin/bash", "plain"}, {}, "plain"},
+      {{"bash", "true"}, {}, "true"},  // a script is looked for in the folder before a program of its name is
       {{"./by-reader"}, {}, "reader"},
       {{"nice", "-n", "5", "./behind"}, {}, "behind"},
       {{"nice", "hidden"}, {{"PATH", folder_ / "bin" + ":/usr/bin"}}, "bin/hidden"},
