@@ -25,7 +25,7 @@ static_assert(sizeof(FrameRecord) == 64 && std::atomic<std::int64_t>::is_always_
 
 /// The file by which a recorded program tells of the frames of one of its surfaces: this header, then `capacity`
 /// records, the newest over the oldest. Only that process writes it. It appears under its name, "*.ring", when its
-/// header is complete. Programs of 32 and of 64 bits write the same.
+/// header can be read; the interface is said with the first frame. Programs of 32 and of 64 bits write the same.
 struct RingHeader {
   static constexpr std::uint64_t kMagic = 0x32474e49524c49;  ///< "ILRING2" in the order of the bytes
   static constexpr std::uint32_t kCapacity = 1U << 14;
@@ -49,6 +49,10 @@ static_assert(sizeof(RingHeader) == 384, "the records begin on a border of 64 by
 
 /// In which folder a recorded program puts its rings.
 constexpr const char* kFolderVariable = "IRON_LEVER_FRAMES";
+/// Empty files of a ring's size that the recording keeps in that folder, kSpareRing with a number from 0: for programs
+/// that may make no file of that size.
+constexpr const char* kSpareRing = "spare-";
+constexpr int kSpareRings = 4;
 /// What is noted beside the hand-over, parted by commas: kProcessorTime, kShownTime, kDeviceTime.
 constexpr const char* kNotedVariable = "IRON_LEVER_FRAMES_NOTE";
 constexpr const char* kProcessorTime = "cpu";

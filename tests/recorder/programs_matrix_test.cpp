@@ -153,6 +153,35 @@ TEST_F(Programs, WithAnotherPreloadAreCountedOnceInEitherOrder) {
   }
 }
 
+TEST_F(Programs, WithALimitOnTheSizeOfFilesGoOnAndAreRecorded) {
+  const Outcome outcome = record(ownGl(QStringLiteral("limited"), 200), {});
+  EXPECT_EQ(outcome.code, 0) << outcome.err;
+  EXPECT_NE(outcome.out.find("{\"shown\": 200}"), std::string::npos) << outcome.out;
+  EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 199);
+}
+
+TEST_F(Programs, ThatMayOpenNothingBeforeTheirFirstFrameGoOnAndAreRecorded) {
+  const Outcome outcome = record(ownGl(QStringLiteral("filtered"), 200), {});
+  EXPECT_EQ(outcome.code, 0) << outcome.err;
+  EXPECT_NE(outcome.out.find("{\"shown\": 200}"), std::string::npos) << outcome.out;
+  EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 199);
+}
+
+TEST_F(Programs, ThatCloseAPluginAndLoadItAgainElsewhereGoOn) {
+  const Outcome outcome =
+      record(ownGl(QStringLiteral("reloads"), 100, QStringLiteral("exit"), 0, QStringLiteral("libengine.so")), {});
+  EXPECT_EQ(outcome.code, 0) << outcome.err;
+  EXPECT_NE(outcome.out.find("{\"shown\": 200}"), std::string::npos) << outcome.out;
+  EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 199) << "of both times";
+}
+
+TEST_F(Programs, ReadTheirOwnErrorsAlsoAfterAFrame) {
+  const Outcome outcome = record(ownGl(QStringLiteral("says_why_late"), 1), {});
+  EXPECT_NE(outcome.out.find("{\"why\": \"no_such_library.so: cannot open"), std::string::npos) << outcome.out;
+  EXPECT_NE(outcome.out.find("\"again\": 0}"), std::string::npos) << "an error is read once";
+  EXPECT_NE(outcome.out.find("{\"after one that can be loaded\": 0}"), std::string::npos) << outcome.out;
+}
+
 TEST_F(Programs, KeepTheirFramesHoweverTheyEnd) {
   const std::map<std::string, int> code_of_end{{"_exit", 0}, {"exit3", 1}, {"abort", 1}, {"kill", 1}, {"crash", 1}};
   for (const auto& [end, code] : code_of_end) {

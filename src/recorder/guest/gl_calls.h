@@ -108,6 +108,7 @@ struct EglGetDisplay {
   using Function = void*(void*);
   static void* around(Function* real, void* native) {
     if (real == nullptr) return nullptr;
+    RingWriter::reserve();
     void* display = real(native);
     noteEglDisplay(display, isWaylandDisplay(native) ? WindowSystem::Wayland : WindowSystem::Unknown, native);
     return display;
@@ -118,6 +119,7 @@ struct EglGetPlatformDisplay {
   using Function = void*(unsigned, void*, const std::intptr_t*);
   static void* around(Function* real, unsigned platform, void* native, const std::intptr_t* attributes) {
     if (real == nullptr) return nullptr;
+    RingWriter::reserve();
     void* display = real(platform, native, attributes);
     noteEglDisplay(display, windowSystemOf(platform), native);
     return display;

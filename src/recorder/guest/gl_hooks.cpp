@@ -77,7 +77,9 @@ auto calledByName(const void* caller, Arguments... arguments) {
 void* hooked(const char* name, void* real) {
   if (real == nullptr || !wanted().any()) return real;
   const Entry* one = find(name);
-  return one == nullptr || isOurs(real) ? real : one->around(real);
+  if (one == nullptr || isOurs(real)) return real;
+  RingWriter::reserve();  // who asks for one of these will show frames
+  return one->around(real);
 }
 
 bool isHooked(const char* name) { return find(name) != nullptr; }
@@ -182,5 +184,15 @@ RECORDER_EXPORT void* dlsym(void* handle, const char* name) {
   return ourAnswer(handle, name, CALLER);
 }
 
-// The environment is read before the program has threads that could change it.
-__attribute__((constructor)) static void readEnvironment() { (void)wanted(); }
+RECORDER_EXPORT char* dlerror() { return programsError(); }
+
+RECORDER_EXPORT int dlclose(void* handle) { return giveBack(handle); }
+
+// The environment is read before the program has threads that could change it. One that is linked with what shows
+// frames has its ring before its first line.
+__attribute__((constructor)) static void begin() {
+  if (!wanted().any()) return;
+  const KeptError kept;
+  for (const char* swap : {GlxSwap::name, EglSwap::name})
+    if (functionInScope(swap, nullptr) != nullptr) return RingWriter::reserve();
+}

@@ -8,6 +8,7 @@ void* GlLibrary::find(const char* name) const { return functionBehindUs(name, sw
 
 void* GlLibrary::findGl(const char* name) const {
   if (void* found = find(name)) return found;
+  const KeptError kept;  // the library may look for it as we do
   auto* const address = function<void*(const char*)>(get_address);
   return address == nullptr ? nullptr : address(name);
 }

@@ -4,6 +4,10 @@
 #include <elf.h>
 #include <link.h>
 
+#include <string.h>
+
+#include <algorithm>
+#include <atomic>
 #include <initializer_list>
 
 namespace recorder {
@@ -32,13 +36,32 @@ bool isFunction(const void* address) {
 
 void* usable(void* found) { return found != nullptr && !isOurs(found) && isFunction(found) ? found : nullptr; }
 
+std::atomic<unsigned> unloaded = 0;
+
+// The error that waited when we began to search. The loader knows nothing of it any more, but a search of ours for this
+// name was its last failure: whatever the program does with the loader next takes its place, as it would have without
+// us.
+constexpr const char* kStandIn = "iron_lever_error_that_waits";
+thread_local char waiting_error[512];
+
+// Ours stand in front of these too. Found as this library is loaded, for a search forgets the error that waits.
+struct Loader {
+  char* (*error)() = reinterpret_cast<char* (*)()>(realDlsym()(RTLD_NEXT, "dlerror"));
+  int (*close)(void*) = reinterpret_cast<int (*)(void*)>(realDlsym()(RTLD_NEXT, "dlclose"));
+};
+const Loader& loader() {
+  static const Loader once;
+  return once;
+}
+__attribute__((constructor)) void findLoader() { (void)loader(); }
+
 // What a loaded library, or what it depends on, has under that name.
 void* inLibrary(const link_map* library, const char* name) {
   if (library->l_name == nullptr || library->l_name[0] == '\0') return nullptr;
   void* handle = dlopen(library->l_name, RTLD_LAZY | RTLD_NOLOAD);
   if (handle == nullptr) return nullptr;
   void* found = usable(realDlsym()(handle, name));
-  dlclose(handle);
+  loader().close(handle);
   return found;
 }
 
@@ -62,10 +85,38 @@ Dlsym realDlsym() noexcept {
   return real;
 }
 
+KeptError::KeptError() {
+  const char* waits = loader().error();
+  is_waiting_ = waits != nullptr;
+  if (!is_waiting_ || strstr(waits, kStandIn) != nullptr) return;
+  const std::size_t length = std::min(strlen(waits), sizeof waiting_error - 1);
+  memcpy(waiting_error, waits, length);
+  waiting_error[length] = '\0';
+}
+
+KeptError::~KeptError() {
+  loader().error();
+  if (is_waiting_) realDlsym()(RTLD_NEXT, kStandIn);
+}
+
+char* programsError() {
+  char* said = loader().error();
+  return said != nullptr && strstr(said, kStandIn) != nullptr ? waiting_error : said;
+}
+
+unsigned unloads() { return unloaded.load(std::memory_order_acquire); }
+int giveBack(void* handle) {
+  const int code = loader().close(handle);
+  unloaded.fetch_add(1, std::memory_order_acq_rel);
+  return code;
+}
+
 bool isOurs(const void* address) {
   const link_map* library = libraryOf(address);
   return library != nullptr && library == ourLibrary();
 }
+
+bool isLoaded(const void* address) { return libraryOf(address) != nullptr; }
 
 void* functionInScope(const char* name, const void* caller) {
   if (void* found = usable(realDlsym()(RTLD_NEXT, name))) return found;
@@ -77,9 +128,9 @@ void* functionInScope(const char* name, const void* caller) {
 }
 
 void* functionBehindUs(const char* name, const void* caller) {
+  const KeptError kept;
   void* found = functionInScope(name, caller);
   if (found == nullptr) found = inAnyLibrary(name, libraryOf(caller));
-  dlerror();  // what we looked for in vain is nothing to the program
   return found;
 }
 

@@ -5,6 +5,8 @@
 #include <stdio.h>
 #include <string.h>
 #include <sys/mman.h>
+#include <sys/resource.h>
+#include <sys/stat.h>
 #include <time.h>
 #include <unistd.h>
 
@@ -32,40 +34,85 @@ void copyText(char* to, std::size_t size, const char* from) {
   to[length] = '\0';
 }
 
+// A program may have a limit on the size of its files, which kills it: then a file of the recording's own is taken.
+bool mayGrow() {
+  rlimit most{};
+  return getrlimit(RLIMIT_FSIZE, &most) != 0 || most.rlim_cur == RLIM_INFINITY || most.rlim_cur >= kBytes;
+}
+
+// Whoever renames it first has it.
+bool takeSpare(const char* path) {
+  char spare[512];
+  for (int i = 0; i < kSpareRings; ++i) {
+    const int length = snprintf(spare, sizeof spare, "%s/%s%d", wanted().folder, kSpareRing, i);
+    if (length > 0 && static_cast<std::size_t>(length) < sizeof spare && rename(spare, path) == 0) return true;
+  }
+  return false;
+}
+
+// Room now, so that a full file system cannot kill the program by a bus error later.
+bool makeRoom(int file) {
+  struct stat found {};
+  if (fstat(file, &found) == 0 && found.st_size == static_cast<off_t>(kBytes)) return true;
+  return mayGrow() && posix_fallocate(file, 0, static_cast<off_t>(kBytes)) == 0;
+}
+
 void* mapNew(const char* path) {
-  const int file = open(path, O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+  const int how = mayGrow() ? O_CREAT | O_EXCL : takeSpare(path) ? 0 : -1;
+  const int file = how < 0 ? -1 : open(path, O_RDWR | how | O_CLOEXEC | O_NOFOLLOW, 0600);
   if (file < 0) return nullptr;
-  // Room now, so that a full file system cannot kill the program by a bus error later.
-  const bool has_room = posix_fallocate(file, 0, static_cast<off_t>(kBytes)) == 0;
-  void* memory = has_room ? mmap(nullptr, kBytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0) : MAP_FAILED;
+  void* memory = makeRoom(file) ? mmap(nullptr, kBytes, PROT_READ | PROT_WRITE, MAP_SHARED, file, 0) : MAP_FAILED;
   close(file);
   if (memory == MAP_FAILED) unlink(path);
   return memory == MAP_FAILED ? nullptr : memory;
 }
 
-}  // namespace
-
-RingWriter::RingWriter(const char* interface) {
-  if (!wanted().any()) return;
+RingHeader* makeRing() {
+  if (!wanted().any()) return nullptr;
   static std::atomic<int> next = 0;
   char path[512];
   char part[520];
-  const int length =
-      snprintf(path, sizeof path, "%s/%s-%d-%d.ring", wanted().folder, interface, static_cast<int>(getpid()), next++);
-  if (length <= 0 || static_cast<std::size_t>(length) >= sizeof path) return;
+  const int length = snprintf(path, sizeof path, "%s/%d-%d.ring", wanted().folder, static_cast<int>(getpid()), next++);
+  if (length <= 0 || static_cast<std::size_t>(length) >= sizeof path) return nullptr;
   snprintf(part, sizeof part, "%s.part", path);
   const int error_of_program = errno;
-  void* memory = mapNew(part);
-  if (memory != nullptr) {
-    header_ = new (memory) RingHeader;
-    header_->header_bytes = sizeof(RingHeader);
-    header_->process = static_cast<std::uint32_t>(getpid());
-    copyText(header_->interface, sizeof header_->interface, interface);
-    copyText(header_->program, sizeof header_->program, program_invocation_short_name);
-    records_ = reinterpret_cast<FrameRecord*>(header_ + 1);
+  RingHeader* header = nullptr;
+  if (void* memory = mapNew(part)) {
+    header = new (memory) RingHeader;
+    header->header_bytes = sizeof(RingHeader);
+    header->process = static_cast<std::uint32_t>(getpid());
+    copyText(header->program, sizeof header->program, program_invocation_short_name);
     rename(part, path);
   }
   errno = error_of_program;
+  return header;
+}
+
+std::atomic<RingHeader*> reserved = nullptr;
+
+// A child's memory shows its parent's too.
+RingHeader* takeReserved() {
+  RingHeader* header = reserved.exchange(nullptr);
+  if (header == nullptr || header->process == static_cast<std::uint32_t>(getpid())) return header;
+  munmap(header, kBytes);
+  return nullptr;
+}
+
+}  // namespace
+
+void RingWriter::reserve() {
+  RingHeader* header = takeReserved();
+  if (header == nullptr) header = makeRing();
+  RingHeader* none = nullptr;
+  if (header != nullptr && !reserved.compare_exchange_strong(none, header)) munmap(header, kBytes);
+}
+
+RingWriter::RingWriter(const char* interface) {
+  header_ = takeReserved();
+  if (header_ == nullptr) header_ = makeRing();
+  if (header_ == nullptr) return;
+  copyText(header_->interface, sizeof header_->interface, interface);
+  records_ = reinterpret_cast<FrameRecord*>(header_ + 1);
 }
 
 RingWriter::~RingWriter() {

@@ -10,8 +10,11 @@ namespace recorder {
 /// the ring cannot be made it does nothing.
 class RingWriter {
  public:
-  /// In the folder that the environment names.
+  /// In the folder that the environment names: the ring that was reserved, else a new one.
   explicit RingWriter(const char* interface);
+  /// Makes a ring before it is needed: programs may forbid themselves to open files before their first frame. For
+  /// moments at which a program is about to draw; does nothing where one is reserved.
+  static void reserve();
   ~RingWriter();
   RingWriter(const RingWriter&) = delete;
   RingWriter& operator=(const RingWriter&) = delete;

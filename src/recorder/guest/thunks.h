@@ -26,6 +26,12 @@ class Thunks<Hook, Return(Arguments...)> {
       Pointer held = nullptr;
       if (reals[i].compare_exchange_strong(held, real) || held == real) return table[i];
     }
+    // Of a library that is gone nobody has a thunk any more.
+    for (std::size_t i = 0; i < kMost; ++i) {
+      Pointer held = reals[i].load();
+      if (!isLoaded(reinterpret_cast<const void*>(held)) && reals[i].compare_exchange_strong(held, real))
+        return table[i];
+    }
     return real;
   }
 
@@ -50,12 +56,14 @@ typename Hook::Function* behindUs(const void* caller) {
   using Pointer = typename Hook::Function*;
   struct CallSite {
     std::atomic<const void*> caller = nullptr;
-    Pointer real = nullptr;  // written before `caller`, and never again
+    std::atomic<Pointer> real = nullptr;    // written before what follows, and before `caller`
+    std::atomic<unsigned> found_after = 0;  // so many libraries had been given back
   };
   static std::array<CallSite, 32> sites;
+  const unsigned given_back = unloads();
   for (const CallSite& site : sites) {
     const void* known = site.caller.load(std::memory_order_acquire);
-    if (known == caller) return site.real;
+    if (known == caller && site.found_after.load(std::memory_order_acquire) == given_back) return site.real;
     if (known == nullptr) break;
   }
   const auto real = reinterpret_cast<Pointer>(functionBehindUs(Hook::name, caller));
@@ -64,9 +72,9 @@ typename Hook::Function* behindUs(const void* caller) {
   const std::lock_guard lock(adding);
   for (CallSite& site : sites) {
     const void* known = site.caller.load(std::memory_order_relaxed);
-    if (known == caller) break;
-    if (known != nullptr) continue;
+    if (known != nullptr && known != caller) continue;
     site.real = real;
+    site.found_after.store(given_back, std::memory_order_release);
     site.caller.store(caller, std::memory_order_release);
     break;
   }

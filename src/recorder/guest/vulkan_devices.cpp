@@ -1,16 +1,27 @@
 #include "recorder/guest/vulkan_devices.h"
 
 #include <cstdlib>
+#include <new>
 
 namespace recorder {
 
 std::mutex guard;
 std::map<Key, Instance> instances;
-std::array<Device, 64> devices;
+std::atomic<Device*> devices = nullptr;
+
+Device* freeDevice() {
+  for (Device* device = devices.load(); device != nullptr; device = device->after)
+    if (device->key == nullptr) return device;
+  auto* made = new (std::nothrow) Device;
+  if (made == nullptr) return nullptr;
+  made->after = devices.load();
+  devices.store(made, std::memory_order_release);
+  return made;
+}
 
 Device* deviceOf(Key key) {
-  for (Device& device : devices)
-    if (device.key.load(std::memory_order_acquire) == key) return &device;
+  for (Device* device = devices.load(std::memory_order_acquire); device != nullptr; device = device->after)
+    if (device->key.load(std::memory_order_acquire) == key) return device;
   return nullptr;
 }
 

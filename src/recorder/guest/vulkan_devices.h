@@ -42,7 +42,9 @@ struct Swapchain {
   VkSurfaceKHR surface = VK_NULL_HANDLE;
 };
 
+/// Never freed: whoever presents walks the list without a lock. One that has ended is used again.
 struct Device {
+  Device* after = nullptr;  // in the list; written before it is in it
   std::atomic<Key> key = nullptr;
   PFN_vkGetDeviceProcAddr next = nullptr;
   PFN_vkQueuePresentKHR present = nullptr;
@@ -70,8 +72,10 @@ struct Device {
 /// Of whatever is made and ended; presenting and submitting only look.
 extern std::mutex guard;
 extern std::map<Key, Instance> instances;
-extern std::array<Device, 64> devices;
+extern std::atomic<Device*> devices;  // the newest
 
+/// One for a device that is being made; the guard is held. Null without memory.
+[[nodiscard]] Device* freeDevice();
 /// Nothing for a device that was not seen made.
 [[nodiscard]] Device* deviceOf(Key key);
 /// Our functions are only given out for devices that we have seen made.

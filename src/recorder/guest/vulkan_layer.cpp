@@ -66,13 +66,6 @@ VKAPI_ATTR void VKAPI_CALL destroyInstance(VkInstance instance, const VkAllocati
   if (known.destroy != nullptr) known.destroy(instance, allocator);
 }
 
-// No program makes that many devices.
-Device* freeDevice() {
-  for (Device& device : devices)
-    if (device.key == nullptr) return &device;
-  return nullptr;
-}
-
 void fill(Device& made, VkDevice device, PFN_vkGetDeviceProcAddr next, const Instance& instance,
           VkPhysicalDevice physical) {
   made.next = next;
@@ -119,11 +112,12 @@ VKAPI_ATTR VkResult VKAPI_CALL createDevice(VkPhysicalDevice physical, const VkD
   Device* made = freeDevice();
   if (made == nullptr) {
     ask<PFN_vkDestroyDevice>(next, *device, "vkDestroyDevice")(*device, allocator);
-    return VK_ERROR_TOO_MANY_OBJECTS;
+    return VK_ERROR_OUT_OF_HOST_MEMORY;
   }
   fill(*made, *device, next, instance, physical);
   made->set_loader_data = set_loader_data;
   made->key.store(keyOf(*device), std::memory_order_release);
+  if (wanted().any()) RingWriter::reserve();
   return result;
 }
 

@@ -1,6 +1,7 @@
 #include "session/programs/frame_recorder.h"
 
 #include <fcntl.h>
+#include <sys/resource.h>
 #include <unistd.h>
 
 #include <QCoreApplication>
@@ -30,11 +31,12 @@ std::string guestFolder() {
   return (QCoreApplication::applicationDirPath() + QStringLiteral("/recorder")).toStdString();
 }
 
+constexpr std::size_t kRingBytes =
+    sizeof(recorder::RingHeader) + recorder::RingHeader::kCapacity * sizeof(recorder::FrameRecord);
+
 // A ring is of one size; a file that grows while it is read is none.
 std::vector<std::byte> bytesOf(const std::string& path) {
-  constexpr std::size_t kLargest =
-      sizeof(recorder::RingHeader) + recorder::RingHeader::kCapacity * sizeof(recorder::FrameRecord);
-  std::vector<std::byte> bytes(kLargest + 1);
+  std::vector<std::byte> bytes(kRingBytes + 1);
   const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
   if (file < 0) return {};
   const ssize_t got = ::pread(file, bytes.data(), bytes.size(), 0);
@@ -61,7 +63,9 @@ std::string FrameRecorder::Stream::title() const {
 }
 
 FrameRecorder::FrameRecorder(Noted noted) : noted_(noted), folder_(makeSharedScratch()) {
-  if (folder_) linkGuests();
+  if (!folder_) return;
+  linkGuests();
+  keepSpares();
 }
 
 core::Status FrameRecorder::check() {
@@ -97,6 +101,19 @@ void FrameRecorder::linkGuests() const {
     link(name, fs::path("vulkan") / name);
 }
 
+// Those that were taken are made again. Without room, or under a limit of our own, there are none.
+void FrameRecorder::keepSpares() const {
+  rlimit most{};
+  if (::getrlimit(RLIMIT_FSIZE, &most) == 0 && most.rlim_cur < kRingBytes) return;
+  for (int i = 0; i < recorder::kSpareRings; ++i) {
+    const std::string path = fmt::format("{}/{}{}", ringFolder(), recorder::kSpareRing, i);
+    const int file = ::open(path.c_str(), O_RDWR | O_CREAT | O_EXCL | O_CLOEXEC | O_NOFOLLOW, 0600);
+    if (file < 0) continue;
+    if (::posix_fallocate(file, 0, static_cast<off_t>(kRingBytes)) != 0) ::unlink(path.c_str());
+    ::close(file);
+  }
+}
+
 FrameRecorder::Environment FrameRecorder::environment(const Environment& given) const {
   Environment added;
   const auto before = [&](const char* name) -> std::string {
@@ -130,6 +147,7 @@ void FrameRecorder::look() {
     const fs::path& path = entry->path();
     if (path.extension() == ".ring") readRing(path.string(), streams_[path.filename().string()]);
   }
+  keepSpares();
   const bool has_shown = counted({}) != nullptr;
   if (!has_shown) programs_.look();
 }

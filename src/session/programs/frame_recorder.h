@@ -92,6 +92,7 @@ class FrameRecorder {
 
   [[nodiscard]] std::string ringFolder() const;
   void linkGuests() const;
+  void keepSpares() const;
   void readRing(const std::string& path, Stream& stream);
   void readShown(const std::string& display, Stream& stream);
 };

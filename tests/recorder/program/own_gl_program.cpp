@@ -2,7 +2,13 @@
 // one of the ways in which programs end. It writes when it called, and how many calls its library saw.
 //   own_gl_program WAY LIBRARY FRAMES EVERY_MS END [LOG]
 #include <dlfcn.h>
+#include <linux/filter.h>
+#include <linux/seccomp.h>
 #include <signal.h>
+#include <sys/mman.h>
+#include <sys/prctl.h>
+#include <sys/resource.h>
+#include <sys/syscall.h>
 #include <sys/wait.h>
 #include <time.h>
 #include <unistd.h>
@@ -60,6 +66,57 @@ Library load(const char* way, const char* path) {
   return library;
 }
 
+// From now on whoever opens, makes or renames a file is killed, as some programs have it for what they load later.
+void openNothingMore() {
+  std::vector<sock_filter> filter{BPF_STMT(BPF_LD | BPF_W | BPF_ABS, 0)};
+  for (const long call : {
+#ifdef SYS_open
+           static_cast<long>(SYS_open), static_cast<long>(SYS_rename), static_cast<long>(SYS_creat),
+#endif
+           static_cast<long>(SYS_openat), static_cast<long>(SYS_renameat), static_cast<long>(SYS_renameat2)}) {
+    filter.push_back(BPF_JUMP(BPF_JMP | BPF_JEQ | BPF_K, static_cast<unsigned>(call), 0, 1));
+    filter.push_back(BPF_STMT(BPF_RET | BPF_K, SECCOMP_RET_KILL_PROCESS));
+  }
+  filter.push_back(BPF_STMT(BPF_RET | BPF_K, SECCOMP_RET_ALLOW));
+  const sock_fprog program{static_cast<unsigned short>(filter.size()), filter.data()};
+  if (prctl(PR_SET_NO_NEW_PRIVS, 1, 0, 0, 0) != 0 || prctl(PR_SET_SECCOMP, SECCOMP_MODE_FILTER, &program) != 0)
+    std::exit(8);
+}
+
+// A plugin that is closed and loaded again, with its library elsewhere: the old place is taken.
+long reloaded(const char* path, int frames) {
+  void* handle = dlopen(path, RTLD_NOW | RTLD_LOCAL);
+  const auto show = [&] {
+    auto* const swap = reinterpret_cast<void (*)(unsigned long)>(dlsym(handle, "engineSwap"));
+    for (int i = 0; i < frames; ++i) swap(1);
+    return reinterpret_cast<long (*)()>(dlsym(handle, "engineShown"))();
+  };
+  const long before = show();
+  Dl_info library{};
+  dladdr(dlsym(handle, "framesShown"), &library);  // the GL library's own
+  auto* const place = static_cast<char*>(library.dli_fbase);
+  dlclose(handle);
+  constexpr std::size_t kPage = 4096;
+  mmap(place, kPage, PROT_NONE, MAP_PRIVATE | MAP_ANONYMOUS | MAP_FIXED_NOREPLACE, -1, 0);
+  handle = dlopen(path, RTLD_NOW | RTLD_LOCAL);
+  return before + show();
+}
+
+// A program that reads why a library could not be loaded only after a frame.
+int saysWhyLate(const Library& library) {
+  void* missing = dlopen("no_such_library.so", RTLD_NOW);
+  library.swap(1);
+  library.swap(1);
+  const char* why = dlerror();
+  std::printf("{\"why\": \"%s\", ", why == nullptr ? "" : why);
+  std::printf("\"again\": %d}\n", dlerror() != nullptr);
+  missing = dlopen("no_such_library.so", RTLD_NOW);
+  library.swap(2);  // a surface of its own
+  missing = dlopen(nullptr, RTLD_NOW);
+  std::printf("{\"after one that can be loaded\": %d}\n", dlerror() != nullptr);
+  return missing == nullptr;
+}
+
 void endAs(const char* end) {
   std::fflush(nullptr);
   if (is(end, "exit3")) std::exit(3);
@@ -84,7 +141,20 @@ int main(int count, char** words) {
                 dlsym(RTLD_NEXT, "eglSwapBuffers") != nullptr);
     return 0;
   }
+  if (is(way, "reloads")) {
+    std::printf("{\"shown\": %ld}\n", reloaded(words[2], frames));
+    return 0;
+  }
+  if (is(way, "limited")) {
+    const rlimit small{4096, 4096};
+    setrlimit(RLIMIT_FSIZE, &small);
+  }
   const Library library = load(way, words[2]);
+  if (is(way, "says_why_late")) return saysWhyLate(library);
+  if (is(way, "filtered")) {
+    openNothingMore();
+    count = 6;  // no log
+  }
   std::vector<long long> called;
   const auto show = [&](int windows) {
     for (int i = 0; i < frames; ++i) {

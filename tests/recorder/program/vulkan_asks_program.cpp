@@ -36,6 +36,13 @@ int main() {
   for (const char* name : {"vkCreateXcbSurfaceKHR", "vkCreateDevice", "vkNoSuchFunction"})
     std::printf("%s %d\n", name, vkGetInstanceProcAddr(instance, name) != nullptr);
   vkDestroyDevice(device, nullptr);
+  // As many as some programs make to try something.
+  std::vector<VkDevice> devices;
+  for (device = VK_NULL_HANDLE;
+       devices.size() < 70 && vkCreateDevice(physical, &device_info, nullptr, &device) == VK_SUCCESS;)
+    devices.push_back(device);
+  std::printf("%zu devices\n", devices.size());
+  for (VkDevice one : devices) vkDestroyDevice(one, nullptr);
   vkDestroyInstance(instance, nullptr);
   return 0;
 }
