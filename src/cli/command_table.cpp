@@ -32,6 +32,7 @@ Commands::Commands(CLI::App& app) : app_(app) {
   app.require_subcommand(1);
   given_.demo_id = demoIds().front();
   addStudies();
+  addFound();
   addPasses();
   addActs();
   addJudging();
@@ -94,6 +95,10 @@ void Commands::addStudies() {
   auto* install_flag =
       resume->add_flag("--install", g.installs, "Do so at each start, by a systemd unit for this user");
   resume->add_flag("--remove", g.removes, "Take that unit away")->excludes(install_flag);
+}
+
+void Commands::addFound() {
+  Given& g = given_;
   CLI::App* findings = add("findings", "Print what a study found", [](const Given& said, std::ostream& out) {
     return ended(findingsCommand({said.path, said.as_json, said.open_because, said.what, said.text}, out));
   });
@@ -104,10 +109,17 @@ void Commands::addStudies() {
   between->needs(and_level);
   findings->add_option("--open", g.open_because, "Open sealed results early, for this reason; it is recorded");
   CLI::App* report =
-      add("report", "Write what a study found as one page of HTML",
-          [](const Given& said, std::ostream&) { return ended(reportCommand(said.path, said.page_path)); });
+      add("report", "Write what a study found as one page of HTML", [](const Given& said, std::ostream&) {
+        return ended(reportCommand(said.path, said.page_path, said.names_people));
+      });
   report->add_option("study", g.path, "The study file")->required();
   report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
+  report->add_flag("--names", g.names_people, "Name the people who expected or explained something");
+  CLI::App* personal =
+      add("personal", "List what of a study tells of people and their machines",
+          [](const Given& said, std::ostream& out) { return ended(personalCommand(said.path, said.as_json, out)); });
+  personal->add_option("study", g.path, "The study file")->required();
+  personal->add_flag("--json", g.as_json, "For scripts");
   CLI::App* demo =
       add("demo", "Make the demo study and run it on its simulated bench",
           [](const Given& said, std::ostream& out) { return ended(demoCommand(said.path, said.demo_id, out)); });

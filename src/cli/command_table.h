@@ -24,6 +24,7 @@ struct Given {
   bool removes = false;
   std::string open_because;
   std::string page_path;
+  bool names_people = false;
   CaptureOptions capture_options;
   DiffOptions diff_options;
   std::string bench_name;
@@ -55,6 +56,7 @@ class Commands {
   /// One that does something to a study, with up to two words about it.
   CLI::App* addAct(const char* name, const char* words, const char* first, const char* second, Act act);
   void addStudies();
+  void addFound();
   void addBenches();
   void addFrames();
   void addPasses();

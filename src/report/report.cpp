@@ -12,6 +12,7 @@
 #include "core/judgement/claim.h"
 #include "core/study/schedule.h"
 #include "core/values/percent.h"
+#include "core/values/personal_text.h"
 #include "core/values/shown_text.h"
 #include "report/bench_part.h"
 #include "report/html.h"
@@ -123,8 +124,15 @@ class Page {
     page_.heading("Why, as far as anybody knows");
     std::vector<std::string> items;
     for (const core::Explanation& one : source_.judgement.explanations)
-      items.push_back(fmt::format("{}. {}.", one.case_title, one.sentence()));
+      items.push_back(fmt::format("{}. {}.", one.case_title, one.sentence(shownPerson(one.person))));
     page_.list(items);
+  }
+
+  // Whoever sends a page on sends no names that nobody chose to put there.
+  [[nodiscard]] std::string shownPerson(const std::string& person) {
+    if (source_.names_people) return person;
+    const auto known = people_.emplace(person, people_.size() + 1).first;
+    return fmt::format("Person {}", known->second);
   }
 
   [[nodiscard]] std::string passName(std::int64_t id) const { return source_.judgement.pass_names.of(id); }
@@ -272,7 +280,7 @@ class Page {
                                   notCounted(finding)));
     }
     for (const core::Prediction& one : source_.judgement.predictions)
-      items.push_back(fmt::format("{} expected {}.", one.person, core::percentText(one.percent)));
+      items.push_back(fmt::format("{} expected {}.", shownPerson(one.person), core::percentText(one.percent)));
     for (const core::Case& a_case : study().cases) {
       for (const core::DeclaredFact& fact : core::kDeclaredFacts)
         if (const std::string said = a_case.declaredFact(fact.key); !said.empty())
@@ -296,6 +304,7 @@ class Page {
   const Source& source_;
   const Palette& palette_;
   const std::vector<core::Slot> schedule_;
+  std::map<std::string, std::size_t> people_;
   Html page_;
 };
 
@@ -303,7 +312,7 @@ class Page {
 
 std::string escaped(std::string_view text) {
   std::string safe;
-  for (const char c : core::shownText(text)) {
+  for (const char c : core::shownText(core::withoutHomes(text))) {
     switch (c) {
       case '&': safe += "&amp;"; break;
       case '<': safe += "&lt;"; break;

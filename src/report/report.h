@@ -29,7 +29,8 @@ struct Source {
   const core::Record& record;
   const core::Judgement& judgement;
   std::string program_version;
-  std::string made_on;  ///< date, as it is to stand on the page
+  std::string made_on;        ///< date, as it is to stand on the page
+  bool names_people = false;  ///< who expected and explained what stands there by name; else by number
 };
 
 /// Markup that stands for pictures; empty: they are drawn into the page.
@@ -60,7 +61,7 @@ using Pins = std::map<std::string, std::string>;
 [[nodiscard]] std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Pins& pins,
                                         const Palette& palette, int width = 960, Rows part = {});
 
-/// Text for a page: &, <, > and quotes as entities.
+/// Text for a page: &, <, > and quotes as entities, and home folders as ~.
 [[nodiscard]] std::string escaped(std::string_view text);
 
 }  // namespace report

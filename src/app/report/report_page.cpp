@@ -1,5 +1,6 @@
 #include "app/report/report_page.h"
 
+#include <QCheckBox>
 #include <QDate>
 #include <QFile>
 #include <QHBoxLayout>
@@ -28,6 +29,7 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
       study_(study),
       why_not_(new QLabel(this)),
       view_(new QTextBrowser(this)),
+      names_people_(new QCheckBox(tr("Name the people"), this)),
       html_(new QPushButton(tr("Save as a page …"), this)),
       pdf_(new QPushButton(tr("Save as PDF …"), this)),
       print_(new QPushButton(tr("Print …"), this)) {
@@ -43,11 +45,14 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   view_->setOpenLinks(false);
   view_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn);  // else a long page is laid out twice
   pictures_.drawIn(*view_->document());
+  names_people_->setObjectName(QStringLiteral("namesPeopleBox"));
+  names_people_->setToolTip(tr("Who expected or explained something stands in the report by name, not as Person 1"));
   html_->setObjectName(QStringLiteral("saveHtmlButton"));
   pdf_->setObjectName(QStringLiteral("savePdfButton"));
   print_->setObjectName(QStringLiteral("printButton"));
   auto* line = new QHBoxLayout;
   line->addWidget(title, 1);
+  line->addWidget(names_people_);
   line->addWidget(html_);
   line->addWidget(pdf_);
   line->addWidget(print_);
@@ -57,6 +62,7 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   column->addWidget(why_not_, 1);
   column->addWidget(view_, 1);
   connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
+  connect(names_people_, &QCheckBox::toggled, this, &ReportPage::refresh);
   connect(print_, &QPushButton::clicked, this, &ReportPage::printRequested);
   connect(html_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.html")); });
   connect(pdf_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.pdf")); });
@@ -70,7 +76,7 @@ void ReportPage::showEvent(QShowEvent* event) {
 core::Result<std::string> ReportPage::page(const report::Palette& palette, const report::Charts& charts) const {
   const core::Record record = store::recordOf(study_.session().recorded());
   return report::htmlPage({study_.study(), record, study_.judgement(), IRON_LEVER_VERSION,
-                           QDate::currentDate().toString(Qt::ISODate).toStdString()},
+                           QDate::currentDate().toString(Qt::ISODate).toStdString(), names_people_->isChecked()},
                           palette, charts);
 }
 
@@ -80,6 +86,7 @@ void ReportPage::refresh() {
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
+  names_people_->setEnabled(made.ok());
   html_->setEnabled(made.ok());
   pdf_->setEnabled(made.ok());
   print_->setEnabled(made.ok());

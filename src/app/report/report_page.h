@@ -6,6 +6,7 @@
 #include "app/model/study_model.h"
 #include "app/report/report_pictures.h"
 
+class QCheckBox;
 class QLabel;
 class QPagedPaintDevice;
 class QPushButton;
@@ -40,6 +41,7 @@ class ReportPage final : public QWidget {
   std::string shown_;
   QLabel* why_not_;
   QTextBrowser* view_;
+  QCheckBox* names_people_;
   QPushButton* html_;
   QPushButton* pdf_;
   QPushButton* print_;

@@ -14,7 +14,7 @@ static bool isPageName(const std::string& path) {
   return ending.empty() || ending == ".html" || ending == ".htm";
 }
 
-core::Status reportCommand(const std::string& study_path, const std::string& out_path) {
+core::Status reportCommand(const std::string& study_path, const std::string& out_path, bool names_people) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     if (auto free = session::checkOutput(out_path); !free) return free;
     if (!isPageName(out_path))
@@ -23,7 +23,7 @@ core::Status reportCommand(const std::string& study_path, const std::string& out
     const core::Record record = store::recordOf(session.recorded());
     const core::Judgement judgement = core::judgementOf(session.study(), record);
     const auto page = report::htmlPage({session.study(), record, judgement, IRON_LEVER_VERSION,
-                                        QDate::currentDate().toString(Qt::ISODate).toStdString()});
+                                        QDate::currentDate().toString(Qt::ISODate).toStdString(), names_people});
     if (!page) return page.error();
     return session::writeOutput(out_path, *page);
   });

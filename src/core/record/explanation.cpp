@@ -22,10 +22,10 @@ std::optional<Grade> gradeNamed(std::string_view name) {
   return std::nullopt;
 }
 
-std::string Explanation::sentence() const {
+std::string Explanation::sentence(const std::string& who) const {
   std::string grade_first = gradeName(grade);
   grade_first[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(grade_first[0])));
-  return fmt::format("{}: {} ({})", grade_first, text, person);
+  return fmt::format("{}: {} ({})", grade_first, text, who);
 }
 
 }  // namespace core

@@ -26,7 +26,9 @@ struct Explanation {
   std::string person;
 
   /// "Conjecture: the cache holds it all (M. Osei)".
-  [[nodiscard]] std::string sentence() const;
+  [[nodiscard]] std::string sentence() const { return sentence(person); }
+  /// The same with another name for the person.
+  [[nodiscard]] std::string sentence(const std::string& who) const;
   bool operator==(const Explanation&) const = default;
 };
 

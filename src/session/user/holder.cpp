@@ -9,13 +9,12 @@
 #include <fmt/format.h>
 
 #include "core/values/shown_text.h"
+#include "session/user/person.h"
 
 namespace session {
 
 std::string holderText(const std::string& person) {
-  std::array<char, 256> host{};
-  if (::gethostname(host.data(), host.size() - 1) != 0) host[0] = 0;
-  return fmt::format("{}, process {} on {}", person, ::getpid(), host.data());
+  return fmt::format("{}, process {} on {}", person, ::getpid(), hostName());
 }
 
 std::string holderAt(int descriptor, long place) {

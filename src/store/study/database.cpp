@@ -94,6 +94,8 @@ core::Result<bool> Statement::step() {
 std::int64_t Statement::integer(int column) const { return sqlite3_column_int64(handle_.get(), column); }
 double Statement::real(int column) const { return sqlite3_column_double(handle_.get(), column); }
 bool Statement::isNull(int column) const { return sqlite3_column_type(handle_.get(), column) == SQLITE_NULL; }
+bool Statement::isText(int column) const { return sqlite3_column_type(handle_.get(), column) == SQLITE_TEXT; }
+bool Statement::isBlob(int column) const { return sqlite3_column_type(handle_.get(), column) == SQLITE_BLOB; }
 std::string Statement::text(int column) const { return blob(column); }
 std::string Statement::blob(int column) const {
   const auto* bytes = static_cast<const char*>(sqlite3_column_blob(handle_.get(), column));

@@ -36,6 +36,8 @@ class Statement {
   [[nodiscard]] std::int64_t integer(int column) const;
   [[nodiscard]] double real(int column) const;
   [[nodiscard]] bool isNull(int column) const;
+  [[nodiscard]] bool isText(int column) const;
+  [[nodiscard]] bool isBlob(int column) const;
   [[nodiscard]] std::string text(int column) const;
   [[nodiscard]] std::string blob(int column) const;
 

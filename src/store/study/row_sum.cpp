@@ -70,6 +70,12 @@ constexpr std::array<std::pair<std::string_view, const char*>, 8> kSummed{{
 
 core::Status addRowSum(Database& database) { return database.addFunction("row_sum", rowSum); }
 
+std::vector<std::string> summedTables() {
+  std::vector<std::string> tables;
+  for (const auto& [name, columns] : kSummed) tables.emplace_back(name);
+  return tables;
+}
+
 const char* summedColumns(const std::string& table) {
   for (const auto& [name, columns] : kSummed)
     if (name == table) return columns;

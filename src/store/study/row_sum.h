@@ -16,6 +16,9 @@ namespace store {
 /// Makes the SQL function row_sum(...) known to a connection.
 core::Status addRowSum(Database& database);
 
+/// A study's tables.
+[[nodiscard]] std::vector<std::string> summedTables();
+
 /// The columns of a table that its sum covers, as a list for SQL: all but the sum, `id` first. `table`: one of a
 /// study's.
 [[nodiscard]] const char* summedColumns(const std::string& table);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
@@ -97,6 +98,15 @@ class StudyFile {
     std::string error_output;
   };
   [[nodiscard]] core::Result<Output> output(std::int64_t pass_id);
+
+  /// A text that the file holds, unpacked, and where: every column that is none of numbers, frames or pictures.
+  struct Text {
+    std::string table;
+    std::int64_t row = 0;
+    std::string column;
+    std::string text;
+  };
+  core::Status forEachText(const std::function<void(const Text&)>& take);
 
  private:
   explicit StudyFile(Database database) : database_(std::move(database)) {}

@@ -1,4 +1,5 @@
 // The report: in the window, as a page and as PDF, with the same numbers as everywhere.
+#include <QCheckBox>
 #include <QClipboard>
 #include <QFile>
 #include <QGuiApplication>
@@ -108,7 +109,13 @@ TEST_F(Reports, PutPinnedFindingsFirstWithTheirRemark) {
   press("explainButton");
   EXPECT_TRUE(textOf("evidenceLabel").contains(QStringLiteral("Measured: the cache holds it all")));
   window_->goTo(core::Place::Report);
-  EXPECT_TRUE(find<QTextBrowser>("reportView")->toPlainText().contains(QStringLiteral("the cache holds it all")));
+  const auto says = [&](const char* text) {
+    return find<QTextBrowser>("reportView")->toPlainText().contains(QString::fromUtf8(text));
+  };
+  EXPECT_TRUE(says("the cache holds it all (Person 1)"));
+  find<QCheckBox>("namesPeopleBox")->click();
+  EXPECT_FALSE(says("(Person 1)"));
+  find<QCheckBox>("namesPeopleBox")->click();
   window_->goTo(core::Place::Findings);
   prompts_.explained->text.clear();
   press("explainButton");

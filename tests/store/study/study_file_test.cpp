@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <set>
+
 #include "core/study/reshaped.h"
 #include "core/study/schedule.h"
 #include "store/json/study_json.h"
@@ -93,6 +95,41 @@ TEST_F(StudyFiles, GiveBackWhatWasSampledAndHowThePassWent) {
   auto database = store::Database::open(path_, store::Database::Mode::OpenExisting);
   ASSERT_TRUE(database->execute("UPDATE frame_channel SET unit = 's'").ok());
   EXPECT_EQ(file.samples(filed->id).error().kind, ErrorKind::DamagedFile);
+}
+
+TEST_F(StudyFiles, TellEveryTextThatTheyHold) {
+  StudyFile file = make();
+  const auto visit = file.addVisit({});
+  core::Pass pass = passAt(0, visit->id);
+  pass.settings = "quality=high";
+  core::Samples samples{{1}, {{"chip", "°C", core::ChannelRole::Temperature, "hwmon0", 95, {61}}}, {}};
+  samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, {0.1}}};
+  ASSERT_TRUE(file.addPass(pass, std::vector<double>{16}, samples).ok());
+  ASSERT_TRUE(file.attach(1, {"screen.png", "picture"}).ok());
+  ASSERT_TRUE(file.addEvent({0, 7, "M. Osei", core::NoteMade{"", "the room is cooled"}}).ok());
+  ASSERT_TRUE(file.addCapture({visit->id, core::CaptureMoment::Start, {}}).ok());
+  ASSERT_TRUE(file.addMeasurement({visit->id, core::CaptureMoment::Start, {{"read", {{50}}}}, ""}).ok());
+  std::set<std::string> expected;  // from the file itself: a column that is new in the schema is in it
+  auto database = store::Database::open(path_, store::Database::Mode::OpenExisting);
+  ASSERT_TRUE(store::forEachRow(*database,
+                                "SELECT t.name || '.' || c.name FROM sqlite_schema t JOIN pragma_table_info(t.name) c "
+                                "WHERE t.type = 'table' AND c.type IN ('TEXT', 'BLOB') AND c.name NOT IN ('frames', "
+                                "'frame_values', 'bytes')",
+                                [&](const store::Statement& row) -> core::Status {
+                                  expected.insert(row.text(0));
+                                  return core::Done{};
+                                })
+                  .ok());
+  EXPECT_GT(expected.size(), 15U);
+  std::set<std::string> told;
+  std::string output;
+  ASSERT_TRUE(file.forEachText([&](const StudyFile::Text& text) {
+                    told.insert(text.table + '.' + text.column);
+                    if (text.column == "output") output = text.text;
+                  })
+                  .ok());
+  EXPECT_EQ(told, expected);
+  EXPECT_EQ(output, "said") << "unpacked";
 }
 
 TEST_F(StudyFiles, ChangeAPlanOnlyAtItsEnd) {
