@@ -4,10 +4,12 @@
 
 #include "bench/capture_parts.h"
 #include "bench/local_bench.h"
+#include "bench/read_budget.h"
 
 namespace bench {
 
-core::Capture captureBench(const BenchConnection& bench) {
+core::Capture captureBench(const BenchConnection& whole, std::stop_token stop) {
+  const BudgetedBench bench(whole, {}, std::move(stop));
   core::Capture capture;
   capture.taken_ms = QDateTime::currentMSecsSinceEpoch();
   capture.boot_id = bootId(bench);

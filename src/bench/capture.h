@@ -1,5 +1,6 @@
 #pragma once
 
+#include <stop_token>
 #include <string>
 
 #include "bench/bench_connection.h"
@@ -9,8 +10,9 @@ namespace bench {
 
 /// Reads everything that a machine says about itself and that may bear on a comparison. Every fact carries its value,
 /// unit and source, or why it could not be read. Writes nothing; private numbers (serials, UUIDs) are not collected.
+/// Within a ReadBudget, and until `stop` asks for an end: what is behind it is unreadable.
 /// Cost  well under 300 ms on a desktop machine
-[[nodiscard]] core::Capture captureBench(const BenchConnection& bench);
+[[nodiscard]] core::Capture captureBench(const BenchConnection& bench, std::stop_token stop = {});
 
 /// A bench whose root-only files come from a folder that `iron-lever-root-facts` wrote, where the bench itself denies
 /// them. `bench` outlives it.

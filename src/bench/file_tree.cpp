@@ -20,6 +20,7 @@ using core::Error;
 using core::ErrorKind;
 
 constexpr std::size_t kMostBytes = 4U << 20;
+constexpr std::size_t kMostNames = 1U << 16;
 constexpr int kMostLinks = 40;
 
 std::vector<std::string> partsOf(const std::string& path) {
@@ -170,9 +171,13 @@ core::Result<std::vector<std::string>> FileTree::list(const std::string& path) c
   const std::unique_ptr<DIR, int (*)(DIR*)> folder(::opendir((root_ + *real).c_str()), &::closedir);
   if (!folder) return errorOfErrno(errno, path);
   std::vector<std::string> names;
-  while (const dirent* entry = ::readdir(folder.get()))
+  while (const dirent* entry = ::readdir(folder.get())) {
+    if (names.size() >= kMostNames)
+      return Error{ErrorKind::OutOfRange, "this folder holds more names than any machine's", path,
+                   "Name a folder that holds what one machine's proc and sys say"};
     if (std::strcmp(entry->d_name, ".") != 0 && std::strcmp(entry->d_name, "..") != 0)
       names.emplace_back(entry->d_name);
+  }
   std::sort(names.begin(), names.end());
   return names;
 }

@@ -18,6 +18,7 @@ class FileTree {
 
   /// The bytes of a file. What the kernel makes up on reading has no size, so it is read until it ends, 4 MiB at most.
   [[nodiscard]] core::Result<std::string> read(const std::string& path) const;
+  /// Errors besides: OutOfRange for more than 65,536 names
   [[nodiscard]] core::Result<std::vector<std::string>> list(const std::string& path) const;
   [[nodiscard]] core::Result<std::string> realPath(const std::string& path) const;
   /// Writes a text into a file that is there, in one go, as the kernel's attribute files want it.

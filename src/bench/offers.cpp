@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "bench/capture.h"
+#include "bench/read_budget.h"
 #include "bench/sysfs_text.h"
 #include "core/machine/device_path.h"
 
@@ -296,8 +297,9 @@ Offer BenchNow::offerOf(std::string_view kind_id) const {
   return found == offers.end() ? Offer() : found->second;
 }
 
-BenchNow benchNow(const BenchConnection& bench) {
-  BenchNow now{captureBench(bench), {}};
+BenchNow benchNow(const BenchConnection& whole, std::stop_token stop) {
+  BenchNow now{captureBench(whole, stop), {}};
+  const BudgetedBench bench(whole, {}, std::move(stop));
   for (const core::VariableKind& kind : core::variableKinds())
     now.offers.emplace(kind.id, offerOf(kind, now.capture, bench));
   return now;

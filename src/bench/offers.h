@@ -2,6 +2,7 @@
 
 #include <map>
 #include <optional>
+#include <stop_token>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -36,6 +37,6 @@ struct BenchNow {
   [[nodiscard]] Offer offerOf(std::string_view kind_id) const;
 };
 /// Cost  as captureBench
-[[nodiscard]] BenchNow benchNow(const BenchConnection& bench);
+[[nodiscard]] BenchNow benchNow(const BenchConnection& bench, std::stop_token stop = {});
 
 }  // namespace bench

@@ -102,10 +102,10 @@ void QuestionPage::lookAtBench() {
   const int look = ++look_;
   background_.run<bench::BenchNow>(
       [stand_in = study_.session().machine().standIn(), &here = study_.machineHere(),
-       root_facts = study_.files().root_facts] {
+       root_facts = study_.files().root_facts, end = background_.end()] {
         bench::BenchConnection& machine = stand_in ? *stand_in : here;
         const auto with_root = bench::WithRootFacts::open(machine, root_facts);
-        return with_root ? bench::benchNow(*with_root) : bench::benchNow(machine);
+        return with_root ? bench::benchNow(*with_root, end) : bench::benchNow(machine, end);
       },
       [this, look](const bench::BenchNow& now) {
         if (look == look_) showBench(now);

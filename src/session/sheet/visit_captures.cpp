@@ -50,10 +50,11 @@ std::vector<core::Fact> VisitCaptures::graphicsDrivers(std::int64_t visit_id, co
 
 // By value whatever it touches: it runs in another thread.
 std::function<core::Capture()> VisitCaptures::capturing(core::CaptureMoment moment) const {
-  return [&own = machine_.own(), stand_in = machine_.standIn(), root_facts = root_facts_, moment] {
+  return [&own = machine_.own(), stand_in = machine_.standIn(), root_facts = root_facts_, moment,
+          end = background_.end()] {
     bench::BenchConnection& machine = stand_in ? *stand_in : own;
     const auto with_root = bench::WithRootFacts::open(machine, root_facts);
-    core::Capture capture = with_root ? bench::captureBench(*with_root) : bench::captureBench(machine);
+    core::Capture capture = with_root ? bench::captureBench(*with_root, end) : bench::captureBench(machine, end);
     if (!stand_in && moment == core::CaptureMoment::Start)
       for (const core::Fact& fact : bench::vulkanDriverFacts()) capture.put(fact);
     return capture;

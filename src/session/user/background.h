@@ -5,6 +5,7 @@
 #include <exception>
 #include <functional>
 #include <optional>
+#include <stop_token>
 
 namespace session {
 
@@ -16,7 +17,13 @@ class Background final : public QObject {
   Q_OBJECT
  public:
   explicit Background(QObject* parent = nullptr) : QObject(parent) { pool_.setMaxThreadCount(1); }
-  ~Background() override { pool_.waitForDone(); }
+  ~Background() override {
+    stop_.request_stop();
+    pool_.waitForDone();
+  }
+
+  /// Asks for an end as this is destroyed, for works that need not be finished then.
+  [[nodiscard]] std::stop_token end() const { return stop_.get_token(); }
 
   /// Has something been asked that is not told yet?
   [[nodiscard]] bool isBusy() const { return open_ > 0; }
@@ -45,6 +52,7 @@ class Background final : public QObject {
   }
 
  private:
+  std::stop_source stop_;
   QThreadPool pool_;
   int open_ = 0;  ///< of the asking thread alone
 };
