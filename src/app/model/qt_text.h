@@ -12,8 +12,17 @@
 namespace app {
 
 /// UTF-8 text of the core for the screen; what is hidden in a stranger's text is made visible.
+[[nodiscard]] inline QString toQtWhole(std::string_view text) { return QString::fromStdString(core::shownText(text)); }
+
+/// The same, cut where it is longer than anybody reads on a screen, and laid out in no time: its end says how long it
+/// is and what prints the whole. What is to be read before it is approved is never cut.
 [[nodiscard]] inline QString toQt(std::string_view text) {
-  return QString::fromStdString(core::shownText(std::string(text)));
+  constexpr std::size_t kMostShown = 4'000;
+  if (text.size() <= kMostShown) return toQtWhole(text);
+  return toQtWhole(core::cutText(text, kMostShown)) +
+         QCoreApplication::translate("IronLever",
+                                     " … (%1 bytes; iron-lever-cli personal STUDY --json prints the whole)")
+             .arg(text.size());
 }
 
 /// A sentence for a label that breaks its lines: never between a number and its percent sign.

@@ -67,7 +67,8 @@ HandCard RunSheetViewModel::approvalCard() const {
   card.line =
       tr("Nobody on this machine has approved these. Commands run as you, in the study's folder, without a shell; "
          "settings are written into the kernel's own files and put back after each visit.");
-  for (const session::Act& act : study_.session().machine().unapprovedActs()) card.commands << toQt(act.sentence());
+  for (const session::Act& act : study_.session().machine().unapprovedActs())
+    card.commands << toQtWhole(act.sentence());
   card.caution =
       tr("A study from elsewhere can start any program and change any setting. Approve only what you know; what "
          "changes later is asked again. Press “%1” above when you have read them.")

@@ -255,10 +255,7 @@ void MainWindow::refreshTrack() {
 QString MainWindow::benchProgress() const {
   const core::Judgement& judged = study_.judgement();
   if (judged.proof.visits.empty() && !judged.steps.empty()) {  // a chain is proved step by step
-    const auto proved = std::count_if(judged.steps.begin(), judged.steps.end(), [](const core::StepProof& one) {
-      return one.proof.verdict == core::ProofVerdict::MovedAsDeclared;
-    });
-    return tr("%1 of %2 steps proved").arg(proved).arg(judged.steps.size());
+    return tr("%1 of %2 steps proved").arg(core::provedSteps(judged.steps)).arg(judged.steps.size());
   }
   const core::BenchProof& proof = judged.proof;
   if (proof.visits.empty()) return tr("not captured");

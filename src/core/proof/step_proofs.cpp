@@ -24,6 +24,12 @@ std::vector<StepProof> proveSteps(const Study& study, const Record& record) {
   return steps;
 }
 
+int provedSteps(std::span<const StepProof> steps) {
+  return static_cast<int>(std::count_if(steps.begin(), steps.end(), [](const StepProof& one) {
+    return one.proof.verdict == ProofVerdict::MovedAsDeclared;
+  }));
+}
+
 std::vector<std::int64_t> retiredVisits(const Study& study, const Record& record, std::span<const StepProof> steps) {
   BenchProof all;  // what of all steps retires a visit
   all.missed_flips = missedFlips(study, visitsThatStand(record));

@@ -23,6 +23,9 @@ struct StepProof {
 /// Every step that the study's shape takes; and the pair that it is about in one line, where one variable moves there.
 [[nodiscard]] std::vector<StepProof> proveSteps(const Study& study, const Record& record);
 
+/// How many of them moved as declared.
+[[nodiscard]] int provedSteps(std::span<const StepProof> steps);
+
 /// Those of any step, and those whose flip was not performed as the whole study tells it.
 [[nodiscard]] std::vector<std::int64_t> retiredVisits(const Study& study, const Record& record,
                                                       std::span<const StepProof> steps);

@@ -194,7 +194,21 @@ void checkNameLengths(Problems& problems, const Study& study) {
     problems.unless(name.size() <= kLongest, ErrorKind::OutOfRange, place,
                     fmt::format("a name of {} bytes is none", name.size()), "Give it a name of a few words");
   };
+  // What is to be read before it is approved is shown whole.
+  constexpr std::size_t kLongestCommand = 32'768;
+  const auto checkCommand = [&](const Command& command, const char* place) {
+    std::size_t bytes = 0;
+    for (const std::string& word : command) bytes += word.size() + 1;
+    problems.unless(bytes <= kLongestCommand, ErrorKind::OutOfRange, place,
+                    fmt::format("nobody reads a command of {} bytes", bytes), "Put it into a script, and start that");
+  };
   check(study.bench, "bench");
+  checkCommand(study.measure_command, "measure_command");
+  checkCommand(study.stability_command, "stability_command");
+  for (const Case& one : study.cases) checkCommand(one.command, "cases");
+  for (const Variable& variable : study.variables)
+    for (const Level& level : variable.levels)
+      for (const Command* command : {&level.prefix, &level.set_command}) checkCommand(*command, "level");
   for (const Variable& variable : study.variables) {
     check(variable.name, "variable");
     check(variable.resource_unit, "variable");

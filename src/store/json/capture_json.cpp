@@ -18,6 +18,8 @@ constexpr std::array kFactKinds{core::FactKind::Configuration, core::FactKind::E
 constexpr std::array kStatuses{core::FactStatus::Read, core::FactStatus::Absent, core::FactStatus::Denied,
                                core::FactStatus::Unreadable};
 
+constexpr std::size_t kMostReadings = 20'000;
+
 json factJson(const core::Fact& fact) {
   json object{{"kind", core::factKindName(fact.kind)}, {"status", core::factStatusName(fact.status)}};
   if (fact.isRead()) object["value"] = fact.value;
@@ -52,8 +54,10 @@ core::Fact readFact(const std::string& name, const nlohmann::json& object) {
 }  // namespace
 
 std::string captureToJson(const core::Capture& capture, int indent) {
-  json readings = json::object();
-  for (const core::Fact& fact : capture.facts) readings[fact.name] = factJson(fact);
+  // Their names differ: each is put at the end unsought, which `readings[name]` would seek among all before it.
+  std::vector<json::object_t::value_type> each;
+  for (const core::Fact& fact : capture.facts) each.emplace_back(fact.name, factJson(fact));
+  const json readings = json::object_t(each.begin(), each.end());
   const json object{{"format", "iron-lever-capture"},
                     {"version", 1},
                     {"taken_ms", capture.taken_ms},
@@ -66,10 +70,11 @@ std::string captureToJson(const core::Capture& capture, int indent) {
 
 core::Result<core::Capture> captureFromJson(std::string_view text, const std::string& source_name) {
   try {
-    const nlohmann::json object = parseSortedJson(text);
+    const nlohmann::json object = parseSortedJson(text, true);
     if (object.value("format", "") != "iron-lever-capture" || object.at("version") != 1)
       return Error{ErrorKind::Malformed, "this is not a capture that this version can read", source_name,
                    "Make it with: iron-lever-cli capture --json"};
+    if (object.at("readings").size() > kMostReadings) throw std::out_of_range("no machine has so many readings");
     core::Capture capture;
     capture.taken_ms = object.at("taken_ms").get<std::int64_t>();
     if (!core::isMoment(capture.taken_ms)) throw std::out_of_range("it was taken at no moment");

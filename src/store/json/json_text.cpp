@@ -11,47 +11,56 @@ constexpr std::size_t kMostBytes = std::size_t{1} << 26;
 constexpr std::size_t kMostDepth = 64;
 // An object that keeps its order looks through all its names for each new one; a sorted one does not.
 constexpr std::size_t kMostNames = 2'000;
+// A value of two bytes of text takes a hundred as an object.
+constexpr std::size_t kMostValues = 300'000;
+
+struct Most {
+  std::size_t names = kMostBytes;
+  std::size_t values = kMostBytes;
+};
 
 /// Counts while the text is read, and builds nothing.
 class Bounds final : public nlohmann::json_sax<nlohmann::json> {
  public:
-  explicit Bounds(std::size_t most_names) : most_names_(most_names) {}
-  bool null() override { return true; }
-  bool boolean(bool) override { return true; }
-  bool number_integer(number_integer_t) override { return true; }
-  bool number_unsigned(number_unsigned_t) override { return true; }
-  bool number_float(number_float_t, const string_t&) override { return true; }
-  bool string(string_t&) override { return true; }
-  bool binary(binary_t&) override { return true; }
+  explicit Bounds(Most most) : most_(most) {}
+  bool null() override { return count(); }
+  bool boolean(bool) override { return count(); }
+  bool number_integer(number_integer_t) override { return count(); }
+  bool number_unsigned(number_unsigned_t) override { return count(); }
+  bool number_float(number_float_t, const string_t&) override { return count(); }
+  bool string(string_t&) override { return count(); }
+  bool binary(binary_t&) override { return count(); }
   bool start_object(std::size_t) override { return open(); }
-  bool key(string_t&) override { return ++names_.back() <= most_names_; }
+  bool key(string_t&) override { return ++names_.back() <= most_.names; }
   bool end_object() override { return close(); }
   bool start_array(std::size_t) override { return open(); }
   bool end_array() override { return close(); }
   bool parse_error(std::size_t, const std::string&, const nlohmann::detail::exception&) override { return false; }
 
  private:
+  bool count() { return ++values_ <= most_.values; }
   bool open() {
     names_.push_back(0);
-    return names_.size() <= kMostDepth;
+    return count() && names_.size() <= kMostDepth;
   }
   bool close() {
     names_.pop_back();
     return true;
   }
-  std::size_t most_names_;
+  Most most_;
+  std::size_t values_ = 0;
   std::vector<std::size_t> names_;
 };
 
-bool isBounded(std::string_view text, std::size_t most_names) {
+bool isBounded(std::string_view text, Most most) {
   if (text.size() > kMostBytes) return false;
-  Bounds bounds(most_names);
+  Bounds bounds(most);
   return nlohmann::json::sax_parse(text, &bounds);
 }
 
 }  // namespace
 
-bool isBoundedJson(std::string_view text) { return isBounded(text, kMostNames); }
+bool isBoundedJson(std::string_view text) { return isBounded(text, {kMostNames, kMostValues}); }
 
 // Such signs occur within texts only.
 std::string withHiddenEscaped(std::string text) { return core::escapedHidden(std::move(text)); }
@@ -61,8 +70,9 @@ nlohmann::ordered_json parseJson(std::string_view text) {
   return nlohmann::ordered_json::parse(text, nullptr, false);
 }
 
-nlohmann::json parseSortedJson(std::string_view text) {
-  if (!isBounded(text, kMostBytes)) return nlohmann::json(nlohmann::json::value_t::discarded);
+nlohmann::json parseSortedJson(std::string_view text, bool is_from_study) {
+  if (!isBounded(text, is_from_study ? Most{kMostValues, kMostValues} : Most{}))
+    return nlohmann::json(nlohmann::json::value_t::discarded);
   return nlohmann::json::parse(text, nullptr, false);
 }
 

@@ -7,15 +7,16 @@
 
 namespace store {
 
-/// JSON from outside: at most so large, so deeply nested, and with so many names in one object, so that nobody's file
-/// can eat the stack, the memory or the day.
+/// JSON from outside: at most so large, so deeply nested, and with so many names in one object and values in all, so
+/// that nobody's file can eat the stack, the memory or the day.
 [[nodiscard]] bool isBoundedJson(std::string_view text);
 
 /// Such a text as JSON; a discarded value for any other, on which `at` throws as on any value of a wrong type.
 [[nodiscard]] nlohmann::ordered_json parseJson(std::string_view text);
 
-/// The same with its objects sorted by name: any number of names is read in no more than its length asks for.
-[[nodiscard]] nlohmann::json parseSortedJson(std::string_view text);
+/// The same with its objects sorted by name: many names are read in no more than its length asks for. `is_from_study`:
+/// it may not have more values than any other text of a study; else as many as its bytes allow.
+[[nodiscard]] nlohmann::json parseSortedJson(std::string_view text, bool is_from_study = false);
 
 /// JSON in which signs that a terminal does not show as they are stand as \\u escapes: the same JSON.
 [[nodiscard]] std::string withHiddenEscaped(std::string text);

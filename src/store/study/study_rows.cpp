@@ -99,7 +99,7 @@ void StudyRows::grantRoom() {
   std::error_code code;
   const std::uintmax_t on_disk = std::filesystem::file_size(path_, code);
   const std::int64_t bytes = code ? 0 : static_cast<std::int64_t>(std::min<std::uintmax_t>(on_disk, 1LL << 40));
-  texts_left_ = 32 * kMiB + 16 * bytes;
+  texts_left_ = 16 * kMiB + 16 * bytes;
   frames_left_ = 1024 * kMiB + 64 * bytes;
 }
 

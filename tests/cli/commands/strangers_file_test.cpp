@@ -179,6 +179,24 @@ TEST_F(StrangersFiles, HoldNoTablesOfTheirOwn) {
   }
 }
 
+// SQLite lets nobody make a thing of that name; in the bytes of a file it stands as any other.
+TEST_F(StrangersFiles, HideNothingBehindTheNameOfTheLibrarysOwnTables) {
+  for (const char* sql : {"CREATE TRIGGER swallow_stat BEFORE INSERT ON pass BEGIN SELECT RAISE(IGNORE); END",
+                          "CREATE VIEW swallow_stat AS SELECT 1"}) {
+    make();
+    tamper(sql);
+    std::string bytes = support::contents(path_);
+    const std::string name = "swallow_stat";
+    for (std::size_t at = bytes.find(name); at != std::string::npos; at = bytes.find(name))
+      bytes.replace(at, name.size(), "sqlite_stat1");
+    std::ofstream(path_, std::ios::binary | std::ios::trunc) << bytes;
+    core::Status refused = core::Done{};
+    EXPECT_FALSE(told(&refused)) << sql;
+    EXPECT_FALSE(refused.ok());
+    EXPECT_TRUE(support::contents(path_) == bytes) << "it was left as it is";
+  }
+}
+
 // Files whose rows have sums that hold, and say what no program of ours has written.
 TEST_F(StrangersFiles, AreReadOnlyWithinThePlan) {
   const struct {
