@@ -38,6 +38,12 @@ void SecondCopy::make() {
       [this](const core::Status& copied) { tell(copied); });
 }
 
+// The last pass is often filed while the copy of the one before is still on its way.
+SecondCopy::~SecondCopy() {
+  if (const std::string second = folder(); is_asked_ && !second.empty())
+    (void)open_.file().copyTo(copyPath(open_.path(), second));
+}
+
 // That the copy is old is said once, in the logbook.
 void SecondCopy::tell(const core::Status& copied) {
   if (copied.ok() == is_current_) return;

@@ -15,6 +15,10 @@ class SecondCopy {
   /// Both outlive it. `folders`: where this user keeps their names.
   SecondCopy(OpenStudy& open, Background& background, std::string folders)
       : open_(open), background_(background), folders_(std::move(folders)) {}
+  /// Makes the copy that is still due, however slow the folder is.
+  ~SecondCopy();
+  SecondCopy(const SecondCopy&) = delete;
+  SecondCopy& operator=(const SecondCopy&) = delete;
 
   /// Empty where a copy goes nowhere.
   [[nodiscard]] std::string folder() const { return folders_.folderOf(open_.absolutePath()); }

@@ -29,6 +29,8 @@ int main(int argc, char** argv) {
   QObject::connect(&session, &session::Session::stateChanged, &application, [&] {
     if (!session.isRunning()) QCoreApplication::exit(0);
   });
+  // Where a copy cannot be made just now, the sheet runs all the same.
+  (void)session.secondCopy().setFolder(folder + "/copy");
   const auto started = session.approve() ? session.start() : core::Status(core::Error{});
   if (!started) {
     std::fputs((started.error().sentence() + "\n").c_str(), stderr);
