@@ -16,6 +16,7 @@
 #include "core/study/schedule.h"
 #include "core/values/shown_text.h"
 #include "core/values/typed_value.h"
+#include "fuzz/bytes.h"
 #include "recorder/frame_ring.h"
 #include "store/json/capture_json.h"
 #include "store/json/measurement_json.h"
@@ -30,11 +31,9 @@
 #include "store/study/act_row.h"
 #include "store/study/frame_codec.h"
 
-namespace {
+using fuzz::demand;
 
-void demand(bool holds) {
-  if (!holds) std::abort();
-}
+namespace {
 
 void smbios(std::string_view bytes) {
   const auto tables = bench::parseSmbios(bytes);

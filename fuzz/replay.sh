@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Reads each input of a kept corpus once: fuzz/replay.sh FUZZER parsers|study
+# Reads each input of a kept corpus once: fuzz/replay.sh FUZZER TARGET
 set -euo pipefail
 folder=$(mktemp -d)
 trap 'rm -rf "$folder"' EXIT

@@ -14,39 +14,21 @@
 
 #include <fmt/format.h>
 
+#include "cli/json/findings_json.h"
+#include "core/estimate/verdict.h"
 #include "core/judgement/judgement.h"
 #include "core/study/schedule.h"
+#include "fuzz/bytes.h"
+#include "report/report.h"
 #include "store/study/row_sum.h"
 #include "store/study/study_file.h"
 #include "support/studies.h"
 
 namespace {
 
+using fuzz::Bytes;
+using fuzz::demand;
 using store::Database;
-
-/// Bytes of the input, taken one after the other; zeros behind its end.
-class Bytes {
- public:
-  Bytes(const std::uint8_t* data, std::size_t size) : data_(data), size_(size) {}
-  [[nodiscard]] bool isEmpty() const { return at_ >= size_; }
-  std::uint8_t take() { return at_ < size_ ? data_[at_++] : 0; }
-  std::uint64_t number(int bytes) {
-    std::uint64_t value = 0;
-    for (int i = 0; i < bytes; ++i) value = (value << 8) | take();
-    return value;
-  }
-  std::string text() {
-    const std::size_t length = std::min<std::size_t>(take(), size_ - std::min(at_, size_));
-    const std::string taken(reinterpret_cast<const char*>(data_) + at_, length);
-    at_ += length;
-    return taken;
-  }
-
- private:
-  const std::uint8_t* data_;
-  std::size_t size_;
-  std::size_t at_ = 0;
-};
 
 core::Study study() {
   core::Study study = support::studyOf({"ring", "{log}"});
@@ -172,10 +154,40 @@ bool makeFree(Database& database) {
          database.execute("PRAGMA foreign_keys = OFF; PRAGMA synchronous = OFF; PRAGMA journal_mode = MEMORY").ok();
 }
 
+// Rows are the plan's, or they were refused or left out.
+void demandThePlan(const core::Study& study, const store::Recorded& recorded) {
+  const auto schedule = core::scheduleOf(study);
+  for (const core::Visit& visit : recorded.visits)
+    demand(std::any_of(schedule.begin(), schedule.end(), [&](const core::Slot& slot) {
+      return slot.visit == visit.planned && slot.round == visit.round && slot.configuration == visit.configuration;
+    }));
+  for (const core::Pass& pass : recorded.passes) {
+    if (pass.status != core::PassStatus::Finished) continue;
+    demand(pass.slot < schedule.size());
+    demand(recorded.visits.at(static_cast<std::size_t>(pass.visit_id) - 1).planned == schedule[pass.slot].visit);
+  }
+}
+
+// JSON and report say what the judgement says.
+void demandOneVerdict(const core::Study& study, const core::Record& record, const core::Judgement& judgement) {
+  const auto json = cli::findingsJson(study, judgement);
+  const std::string claim = judgement.claim.sentence();
+  demand(!claim.empty() && json.at("claim") == claim);
+  for (std::size_t i = 0; i < json.at("cases").size(); ++i)
+    demand(json["cases"][i].at("verdict") == core::verdictName(judgement.findings.cases.at(i).verdict));
+  const auto page = report::htmlPage({study, record, judgement, "0", "2026-01-01"});
+  if (!page) return;
+  demand(!judgement.is_sealed && page->find("<h1>" + report::escaped(claim).substr(0, 5)) != std::string::npos);
+  for (const core::CaseFinding& finding : judgement.findings.cases)
+    demand(page->find(report::escaped(finding.title)) != std::string::npos);
+}
+
 void judge(store::StudyFile& file) {
   const auto recorded = file.recorded();
   if (!recorded) return;
-  (void)core::judgementOf(file.study(), store::recordOf(*recorded));
+  demandThePlan(file.study(), *recorded);
+  const core::Record record = store::recordOf(*recorded);
+  demandOneVerdict(file.study(), record, core::judgementOf(file.study(), record));
   for (const core::Pass& pass : recorded->passes) {
     (void)file.frames(pass.id);
     (void)file.samples(pass.id);
