@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <cstdio>
 #include <cstdlib>
 #include <cstring>
 #include <limits>
@@ -13,8 +14,10 @@
 
 namespace fuzz {
 
-inline void demand(bool holds) {
-  if (!holds) std::abort();
+inline void demand(bool holds, const char* file = __builtin_FILE(), int line = __builtin_LINE()) {
+  if (holds) return;
+  std::fprintf(stderr, "%s:%d: this does not hold\n", file, line);
+  std::abort();
 }
 
 /// Bytes of the input, taken one after the other; zeros behind its end.

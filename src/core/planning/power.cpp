@@ -22,6 +22,7 @@ constexpr double kFarAway = 60;
 
 double searchedEffect(double chance, double df, double t_critical) {
   const auto miss = [&](double ncp) { return chanceOfExcludingZero(ncp, df, t_critical) - chance; };
+  if (miss(0) >= 0) return 0;  // nothing at all is found as often as that
   double high = t_critical + 2;
   while (miss(high) < 0) high *= 2;
   std::uintmax_t steps = 200;

@@ -7,6 +7,7 @@
 
 #include "core/machine/comparison.h"
 #include "store/json/capture_json.h"
+#include "store/json/json_text.h"
 #include "store/json/null_record_json.h"
 #include "store/json/study_json.h"
 #include "store/study/frame_codec.h"
@@ -84,11 +85,11 @@ std::optional<LogShape> recipeFromJson(const std::string& text, const LogShape& 
   try {
     const nlohmann::json recipe = nlohmann::json::parse(text);
     LogShape shape = found;
-    shape.time.column = recipe.at("time_column").get<std::size_t>();
+    shape.time.column = static_cast<std::size_t>(wholeNumberOf(recipe.at("time_column")));
     shape.time.meaning = recipe.at("is_stamp").get<bool>() ? TimeMeaning::TimeStamp : TimeMeaning::Duration;
     shape.time.ms_per_unit = recipe.at("ms_per_unit").get<double>();
     return shape.time.column < shape.columns.size() ? std::optional(shape) : std::nullopt;
-  } catch (const nlohmann::json::exception&) {
+  } catch (const std::exception&) {
     return std::nullopt;
   }
 }

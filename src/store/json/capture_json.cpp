@@ -76,7 +76,7 @@ core::Result<core::Capture> captureFromJson(std::string_view text, const std::st
                    "Make it with: iron-lever-cli capture --json"};
     if (object.at("readings").size() > kMostReadings) throw std::out_of_range("no machine has so many readings");
     core::Capture capture;
-    capture.taken_ms = object.at("taken_ms").get<std::int64_t>();
+    capture.taken_ms = wholeNumberOf(object.at("taken_ms"));
     if (!core::isMoment(capture.taken_ms)) throw std::out_of_range("it was taken at no moment");
     capture.boot_id = object.at("boot_id").get<std::string>();
     capture.is_privileged = object.value("is_privileged", false);

@@ -28,7 +28,7 @@ core::Channel channelFrom(const json& object) {
   core::Channel channel;
   channel.name = object.at("name").get<std::string>();
   channel.unit = object.at("unit").get<std::string>();
-  const auto role = object.at("role").get<std::int64_t>();
+  const auto role = wholeNumberOf(object.at("role"));
   constexpr auto kLast = static_cast<std::int64_t>(core::ChannelRole::Frame);
   channel.role = static_cast<core::ChannelRole>(role >= 0 && role <= kLast ? role : 3);
   channel.part = object.at("part").get<std::string>();
@@ -65,7 +65,7 @@ core::Result<core::Samples> samplesFromJson(std::string_view text) {
       is_whole = is_whole && samples.channels.back().values.size() == samples.at_s.size();
     }
     if (is_whole) return samples;
-  } catch (const json::exception&) {
+  } catch (const std::exception&) {
   }
   return core::Error{core::ErrorKind::DamagedFile, "the samples of a pass cannot be read", "study file",
                      "Restore the file from a copy"};

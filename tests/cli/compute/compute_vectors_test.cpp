@@ -112,6 +112,9 @@ TEST(Compute, RefusesNumbersThatTheirNamesCannotBe) {
         Bad{"suite_summary", {{"cases", {{{"confidence", -1}}}}}, "suite_summary.cases[0].confidence"},
         Bad{"planning", {{"ask", "power"}, {"passes", -1}}, "planning.passes"},
         Bad{"estimator_choice", {{"visits", {{{"passes", 1e30}}}}}, "estimator_choice.visits[0].passes"},
+        Bad{"estimator_choice", {{"visits", {{{"round", 1e300}}}}}, "estimator_choice.visits[0].round"},
+        Bad{"frame_metrics", {{"low_percents", {-1e200}}}, "frame_metrics.low_percents"},
+        Bad{"frame_metrics", {{"quantiles", {2}}}, "frame_metrics.quantiles"},
         Bad{"verdicts", {{"lo_percent", 3}, {"hi_percent", 1}, {"delta_percent", 2}}, "verdicts.lo_percent"}}) {
     const auto answer = cli::compute(bad.group, bad.input);
     ASSERT_FALSE(answer.ok()) << bad.place;

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include "core/planning/candidate_plans.h"
+#include "core/planning/power.h"
 #include "core/values/percent.h"
 #include "support/studies.h"
 
@@ -18,6 +19,12 @@ core::Study casesOf(std::size_t count) {
 
 core::CandidatePlan planOf(const core::PlanningOrder& planning) {
   return core::candidateOf(core::Order::BalancedShuffle, 5, 2, planning);
+}
+
+// A chance that nothing at all has: five in a hundred studies without an effect find one.
+TEST(PlanAims, OfLessThanAStudyFindsByChanceNeedNoEffect) {
+  EXPECT_EQ(core::effectFoundWith(0.01, 10, 2.228), 0);
+  EXPECT_GT(core::effectFoundWith(0.06, 10, 2.228), 0);
 }
 
 TEST(PlanAims, TellTheSuiteFromEachOfItsCases) {

@@ -110,6 +110,13 @@ TEST(StrangersNumbers, AreNotTakenForSmallerOnes) {
                                           "boot_id": "", "readings": {}})",
                                       "capture")
                    .ok());
+  for (const char* moment : {"1e300", "0.5", "18446744073709551615", "\"now\""})
+    EXPECT_FALSE(store::captureFromJson(
+                     R"({"format": "iron-lever-capture", "version": 1, "boot_id": "", "readings": {}, "taken_ms": )" +
+                         std::string(moment) + "}",
+                     "capture")
+                     .ok())
+        << moment;
 }
 
 TEST(StrangersNames, AreNotLongerThanAnybodyWrites) {
