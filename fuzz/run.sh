@@ -27,7 +27,7 @@ if [ "$1" = --keep ]; then
   for target in "${targets[@]}"; do
     [ -d "$found/$target/corpus" ] || continue
     rm -rf "$found/$target/least" && mkdir -p "$found/$target/least"
-    "build/fuzz/bin/${target}_fuzzer" -merge=1 "$found/$target/least" "$found/$target/corpus" 2>/dev/null
+    "build/$preset/bin/${target}_fuzzer" -merge=1 -timeout=5 "$found/$target/least" "$found/$target/corpus" 2>/dev/null
     tar --sort=name --mtime=@0 --owner=0 --group=0 -C "$found/$target/least" -c . | gzip -9n >"fuzz/corpus/$target.tar.gz"
   done
   exit
