@@ -15,14 +15,12 @@ namespace app {
 [[nodiscard]] inline QString toQtWhole(std::string_view text) { return QString::fromStdString(core::shownText(text)); }
 
 /// The same, cut where it is longer than anybody reads on a screen, and laid out in no time: its end says how long it
-/// is and what prints the whole. What is to be read before it is approved is never cut.
+/// is. What is to be read before it is approved is never cut.
 [[nodiscard]] inline QString toQt(std::string_view text) {
   constexpr std::size_t kMostShown = 4'000;
   if (text.size() <= kMostShown) return toQtWhole(text);
   return toQtWhole(core::cutText(text, kMostShown)) +
-         QCoreApplication::translate("IronLever",
-                                     " … (%1 bytes; iron-lever-cli personal STUDY --json prints the whole)")
-             .arg(text.size());
+         QCoreApplication::translate("IronLever", " … (%1 bytes in all)").arg(text.size());
 }
 
 /// A sentence for a label that breaks its lines: never between a number and its percent sign.

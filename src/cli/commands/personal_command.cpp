@@ -84,12 +84,17 @@ class Inventory {
     std::set<std::string> said;
     for (const core::PersonalText& one : core::personalTexts(page, known_)) said.insert(one.text);
     for (Item& item : items_)
-      item.in_report = said.contains(item.text) ||
-                       (!isSearchedFor(item) && page.find(report::escaped(item.text)) != std::string::npos);
+      item.in_report = said.contains(item.text) || (!isSearchedFor(item) && isIn(page, item.text));
   }
   [[nodiscard]] const std::vector<Item>& items() const { return items_; }
 
  private:
+  // A cause is on record behind its grade; the report says the two in words of its own.
+  static bool isIn(const std::string& page, const std::string& text) {
+    const std::size_t colon = text.find(": ");
+    const std::string after = colon == std::string::npos ? text : text.substr(colon + 2);
+    return page.find(report::escaped(after)) != std::string::npos;
+  }
   static bool isSearchedFor(const Item& item) {
     return item.kind == "person" || item.kind == "path" || item.kind == "host" || item.kind == "identifier" ||
            item.kind == "boot";
@@ -153,7 +158,7 @@ void printForReading(const std::vector<Item>& items, bool has_report, std::ostre
     }
   }
   if (items.empty()) out << "Nothing was found.\n";
-  out << (has_report ? "The report says no more of it than is marked.\n" : "There is no report yet.\n");
+  out << (has_report ? "Marked is what was found in the report.\n" : "There is no report yet.\n");
 }
 
 json itemJson(const Item& item) {

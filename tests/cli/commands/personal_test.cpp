@@ -38,6 +38,9 @@ class Personal : public testing::Test {
     }
     EXPECT_TRUE(file->addEvent({0, 1, "M. Osei", core::ChangePredicted{3}}).ok());
     EXPECT_TRUE(file->addEvent({0, 2, "M. Osei", core::PassExcluded{1, "osei@dome.example rang"}}).ok());
+    EXPECT_TRUE(file->addEvent({0, 3, "M. Osei",
+                                core::CauseGiven{study.cases[0].title(), core::Grade::Conjecture, "Ada moved it"}})
+                    .ok());
   }
   /// The item of that kind and text; null where there is none.
   json item(const std::string& kind, const std::string& text) {
@@ -59,7 +62,7 @@ class Personal : public testing::Test {
 };
 
 TEST_F(Personal, IsListedWithEveryPlaceWhereItStands) {
-  EXPECT_EQ(item("person", "M. Osei").at("places").size(), 2);
+  EXPECT_EQ(item("person", "M. Osei").at("places").size(), 3);
   EXPECT_EQ(item("person", "T. Varga").at("places").size(), 4) << "who typed";
   EXPECT_EQ(item("person", "osei").at("places"), json({"the design", "event 2, text"})) << "whose home it is";
   EXPECT_EQ(item("path", "/home/osei/rigs/ring").at("places"), json({"the design"}));
@@ -69,6 +72,7 @@ TEST_F(Personal, IsListedWithEveryPlaceWhereItStands) {
   EXPECT_EQ(item("bench", "Dome node 3").at("in_report"), true);
   EXPECT_EQ(item("times", "2023-11-14T22:14:20Z to 2023-11-14T22:14:20Z").at("places"), json({"4 passes"}));
   EXPECT_EQ(item("written", "osei@dome.example rang").at("in_report"), true) << "a person gave it as the reason";
+  EXPECT_EQ(item("written", "conjecture: Ada moved it").at("in_report"), true) << "in the report's own words";
   EXPECT_FALSE(item("printed", "saved to /mnt/stick/a.map").is_null());
 }
 
