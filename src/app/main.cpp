@@ -141,7 +141,7 @@ int main(int argc, char** argv) {
   if (!options.study.isEmpty())
     study.openStudy(options.study);
   else if (!options.demo_folder.isEmpty())
-    study.openDemo(demo_folder);
+    window.openDemo();
   goTo(window, options.place);
   if (!options.screenshot.isEmpty()) saveWhenStill(window, study, options.screenshot);
   return QApplication::exec();

@@ -33,6 +33,7 @@ struct CommandOrder {
   std::string folder;  ///< working folder
   double time_limit_s = 600;
   bool waits_for_all = false;  ///< it ends when all that it started has ended: launchers leave before their program
+  std::string scratch = {};    ///< ours: it stays visible to a command that does without the shared temporary folder
 };
 
 /// A command on its way. Emits `finished` exactly once, never from within the call that started or stopped it.

@@ -69,14 +69,22 @@ ProcessCommand::~ProcessCommand() {
 
 void ProcessCommand::startProcess(const CommandOrder& order, const QString& program, const QString& own_folder) {
   if (is_stopped_) return conclude(Ending::Stopped);
-  QStringList arguments;
-  for (std::size_t i = 1; i < order.exact.command.size(); ++i)
-    arguments << QString::fromStdString(order.exact.command[i]);
+  QStringList words{program};
+  for (std::size_t i = 1; i < order.exact.command.size(); ++i) words << QString::fromStdString(order.exact.command[i]);
   QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
   const QString path = QStringLiteral("PATH");
   environment.insert(path, own_folder + QLatin1Char(':') + environment.value(path));
   for (const auto& [name, value] : order.exact.environment)
     environment.insert(QString::fromStdString(name), QString::fromStdString(value));
+  if (order.exact.without.isConfined()) {
+    auto confined = Confined::make(order, words, environment);
+    if (!confined) {
+      outcome_.what = confined.error().sentence();
+      return conclude(Ending::NotStarted);
+    }
+    confined_ = *std::move(confined);
+    words = confined_->words();
+  }
   process_.setProcessEnvironment(environment);
   process_.setWorkingDirectory(QString::fromStdString(order.folder));
   process_.setStandardInputFile(QProcess::nullDevice());
@@ -90,7 +98,8 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
   }
   const int out = out_pipe_ ? out_pipe_->writeEnd() : -1;
   const int error = error_pipe_ ? error_pipe_->writeEnd() : -1;
-  process_.setChildProcessModifier([out, error] {
+  process_.setChildProcessModifier([out, error, gives_up = order.exact.without.any()] {
+    if (gives_up) giveUpNewPrivileges();
     if (out >= 0) ::dup2(out, STDOUT_FILENO);
     if (error >= 0) ::dup2(error, STDERR_FILENO);
     ::setpgid(0, 0);
@@ -106,7 +115,7 @@ void ProcessCommand::startProcess(const CommandOrder& order, const QString& prog
   children_s_ = childrensProcessorSeconds();
   outcome_.started_ms = QDateTime::currentMSecsSinceEpoch();
   clock_.start();
-  process_.start(program, arguments);
+  process_.start(words.front(), words.mid(1));
 }
 
 void ProcessCommand::stop() {

@@ -5,6 +5,7 @@
 #include <QTimer>
 
 #include "bench/bench_connection.h"
+#include "bench/confined.h"
 #include "bench/kept_output.h"
 #include "bench/output_pipe.h"
 
@@ -33,6 +34,7 @@ class ProcessCommand final : public RunningCommand {
   QTimer outliving_;                      ///< it has ended; what it started has not
   std::unique_ptr<OutputPipe> out_pipe_;  ///< where its outputs may outlive it
   std::unique_ptr<OutputPipe> error_pipe_;
+  std::optional<Confined> confined_;  ///< with what is its own until it is over
   QElapsedTimer clock_;
   KeptOutput output_;
   KeptOutput error_output_;

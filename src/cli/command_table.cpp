@@ -80,12 +80,12 @@ void Commands::addStudies() {
   plan->add_option("study", g.path, "The study file")->required();
   plan->add_option("--minutes", g.minutes, "The best plan within so many minutes instead")
       ->check(numberWithin(1, 1e6, "minutes"));
-  plan->add_flag("--json", g.as_json, "For scripts");
+  plan->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* status = add("status", "Print where a study's sheet stands", [](const Given& said, std::ostream& out) {
     return ended(statusCommand(said.path, said.as_json, out));
   });
   status->add_option("study", g.path, "The study file")->required();
-  status->add_flag("--json", g.as_json, "For scripts");
+  status->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* resume = add("resume", "Go on with every sheet that a restart interrupted",
                          [](const Given& said, std::ostream& out) -> core::Result<ExitCode> {
                            if (said.installs || said.removes)
@@ -100,10 +100,12 @@ void Commands::addStudies() {
 void Commands::addFound() {
   Given& g = given_;
   CLI::App* findings = add("findings", "Print what a study found", [](const Given& said, std::ostream& out) {
-    return ended(findingsCommand({said.path, said.as_json, said.open_because, said.what, said.text}, out));
+    return ended(
+        findingsCommand({said.path, said.as_json, said.is_short, said.open_because, said.what, said.text}, out));
   });
   findings->add_option("study", g.path, "The study file")->required();
-  findings->add_flag("--json", g.as_json, "For scripts");
+  findings->add_flag("--json", g.as_json, "Print JSON");
+  findings->add_flag("--short", g.is_short, "Print the claim and the verdicts alone");
   auto* between = findings->add_option("--between", g.what, "Any two configurations: the one that is compared with");
   auto* and_level = findings->add_option("--and", g.text, "And the other")->needs(between);
   between->needs(and_level);
@@ -115,11 +117,16 @@ void Commands::addFound() {
   report->add_option("study", g.path, "The study file")->required();
   report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
   report->add_flag("--names", g.names_people, "Name the people who expected or explained something");
+  CLI::App* rights =
+      add("rights", "Find by trials without which rights the cases of a study still run",
+          [](const Given& said, std::ostream& out) { return ended(rightsCommand(said.path, said.as_json, out)); });
+  rights->add_option("study", g.path, "The study file")->required();
+  rights->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* personal =
       add("personal", "List what of a study tells of people and their machines",
           [](const Given& said, std::ostream& out) { return ended(personalCommand(said.path, said.as_json, out)); });
   personal->add_option("study", g.path, "The study file")->required();
-  personal->add_flag("--json", g.as_json, "For scripts");
+  personal->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* demo =
       add("demo", "Make the demo study and run it on its simulated bench",
           [](const Given& said, std::ostream& out) { return ended(demoCommand(said.path, said.demo_id, out)); });
@@ -140,7 +147,7 @@ void Commands::addBenches() {
   capture->add_option("--root", g.capture_options.root, "A folder that stands for a machine, with its proc and sys");
   capture->add_option("--root-facts", g.capture_options.root_facts, "The folder that iron-lever-root-facts wrote");
   capture->add_option("--device", g.capture_options.device, "PCI address of the device under test");
-  capture->add_flag("--json", g.capture_options.as_json, "For scripts");
+  capture->add_flag("--json", g.capture_options.as_json, "Print JSON");
   CLI::App* diff = add("diff", "Compare two captures: did the variable move, and what moved with it",
                        [](const Given& said, std::ostream& out) { return ended(diffCommand(said.diff_options, out)); });
   diff->add_option("baseline", g.diff_options.baseline_path, "A capture (JSON)")->required();
@@ -148,12 +155,12 @@ void Commands::addBenches() {
   diff->add_option("--variable", g.diff_options.kind, "The kind of variable; an unknown one lists them")->required();
   diff->add_option("--device", g.diff_options.device, "PCI address of the device under test");
   diff->add_option("--field", g.diff_options.fields, "For 'other': a fact that must change; * stands for any text");
-  diff->add_flag("--json", g.diff_options.as_json, "For scripts");
+  diff->add_flag("--json", g.diff_options.as_json, "Print JSON");
   CLI::App* benches = add(
       "benches", "List the benches that were worked on, or what one was when",
       [](const Given& said, std::ostream& out) { return ended(benchesCommand(said.bench_name, said.as_json, out)); });
   benches->add_option("bench", g.bench_name, "One of them");
-  benches->add_flag("--json", g.as_json, "For scripts");
+  benches->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* state =
       add("state", "Record what only you know about a study's bench",
           [](const Given& said, std::ostream&) { return ended(stateCommand(said.path, said.what, said.text)); });
@@ -174,32 +181,34 @@ void Commands::addFrames() {
       add("measure", "Read a log of frames of any shape, and print what it says",
           [](const Given& said, std::ostream& out) { return ended(measureCommand(said.measure_options, out)); });
   measure->add_option("log", g.measure_options.path, "Delimited text, JSON lines, or one number a line")->required();
-  auto* column = measure->add_option("--column", g.measure_options.column, "The column that tells the time");
+  auto* column = measure->add_option("--column", g.measure_options.column, "The time column");
   measure->add_flag("--stamps", g.measure_options.are_stamps, "That column holds moments, not durations")
       ->needs(column);
   measure->add_option("--unit", g.measure_options.unit, "s, ms, us or ns");
   measure->add_option("--target", g.measure_options.target_fps, "The target rate, FPS")
       ->check(numberWithin(1, 10000, "FPS"));
-  measure->add_flag("--json", g.measure_options.as_json, "For scripts");
+  measure->add_flag("--json", g.measure_options.as_json, "Print JSON");
   CLI::App* record = add("record", "Run a program and record its frames, without its help",
                          [](const Given& said, std::ostream& out) { return recordCommand(said.record_options, out); });
   record->add_option("command", g.record_options.command, "The program and its arguments, after --")->required();
   record->add_option("--out", g.record_options.out_path, "Where the frame times go");
-  auto* seconds = record->add_option("--seconds", g.record_options.seconds, "Count so many, then end the program")
-                      ->check(numberWithin(0.1, 86400, "s"));
-  record->add_option("--frames", g.record_options.frames, "Count so many, then end the program")
+  auto* seconds =
+      record->add_option("--seconds", g.record_options.seconds, "Record this many seconds, then end the program")
+          ->check(numberWithin(0.1, 86400, "s"));
+  record->add_option("--frames", g.record_options.frames, "Record this many frames, then end the program")
       ->check(numberWithin(1, 1e9, "frames"))
       ->excludes(seconds);
   record->add_flag("--start-key", g.record_options.has_start_key,
                    "Count from the moment at which Ctrl+Alt+Space is pressed, not from the first frame");
-  record->add_option("--program", g.record_options.program,
-                     "Whose frames count, or the title of its window; else of who shows most");
+  record->add_option(
+      "--program", g.record_options.program,
+      "The program whose frames count, or the title of its window; otherwise the program with most frames");
   record->add_flag("--device-time", g.record_options.has_device_time,
                    "Also time the graphics device's work on each frame; it hands the device commands of ours");
   record->add_flag("--quiet", g.record_options.is_quiet, "Keep what the program prints off the terminal");
   record->add_option("--target", g.record_options.target_fps, "The target rate, FPS")
       ->check(numberWithin(1, 10000, "FPS"));
-  record->add_flag("--json", g.record_options.as_json, "For scripts");
+  record->add_flag("--json", g.record_options.as_json, "Print JSON");
 }
 
 void Commands::addPasses() {
@@ -208,7 +217,7 @@ void Commands::addPasses() {
     return ended(passesCommand(said.path, said.as_json, out));
   });
   passes->add_option("study", g.path, "The study file")->required();
-  passes->add_flag("--json", g.as_json, "For scripts");
+  passes->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* exclude =
       add("exclude", "Leave a pass out of every result, for a physical cause",
           [](const Given& said, std::ostream&) { return ended(excludeCommand(said.path, said.pass_id, said.cause)); });
@@ -221,7 +230,7 @@ void Commands::addPasses() {
       });
   type->add_option("study", g.path, "The study file")->required();
   type->add_option("result", g.what, "57.3, or a range such as '50 to 60'")->required();
-  type->add_flag("--json", g.as_json, "For scripts");
+  type->add_flag("--json", g.as_json, "Print JSON");
   type->add_option("--decimal", g.decimal, "What parts the decimals of 4,780: comma or point")
       ->check(CLI::IsMember({"comma", "point"}));
   CLI::App* import =
@@ -239,7 +248,7 @@ void Commands::addActs() {
   Given& g = given_;
   addAct("tested", "Record that a level was tested and made no errors", "The level", "How, how long",
          [](const Given& said, std::ostream&) { return ended(testedCommand(said.path, said.what, said.text)); });
-  addAct("skip", "Leave the next pass out of the sheet", "Why", nullptr,
+  addAct("skip", "Skip the next pass of the sheet", "Why", nullptr,
          [](const Given& said, std::ostream&) { return ended(skipCommand(said.path, said.what)); });
   addAct("measure-anyway", "Measure a level that the bench contradicts all the same", "How you know that it is set",
          nullptr, [](const Given& said, std::ostream&) { return ended(measureAnywayCommand(said.path, said.what)); });
@@ -273,7 +282,7 @@ void Commands::addActs() {
 
 void Commands::addJudging() {
   Given& g = given_;
-  CLI::App* explain = add("explain", "Record why a case's finding is so, with how well that is founded",
+  CLI::App* explain = add("explain", "Record why a case's finding is so, and the evidence for it",
                           [](const Given& said, std::ostream&) {
                             return ended(explainCommand(said.path, said.what, said.grade, said.text));
                           });

@@ -17,6 +17,7 @@ struct Given {
   std::string design;
   std::string group;
   bool as_json = false;
+  bool is_short = false;
   RunOptions run_options;
   std::string approved;
   double minutes = 0;

@@ -131,6 +131,7 @@ struct JudgeOptions {
 struct FindingsOptions {
   std::string study_path;
   bool as_json = false;
+  bool is_short = false;  ///< the claim and the verdicts alone
   std::string open_because;
   std::string between;
   std::string and_level;
@@ -139,6 +140,7 @@ struct FindingsOptions {
 /// Writes a study's report as one page of HTML; `names_people`: with the names of who expected and explained.
 [[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path, bool names_people);
 /// Prints what of a study tells of a person or their machine, where it stands, and whether the report would say it.
+[[nodiscard]] core::Status rightsCommand(const std::string& study_path, bool as_json, std::ostream& out);
 [[nodiscard]] core::Status personalCommand(const std::string& study_path, bool as_json, std::ostream& out);
 /// Records that sealed results are opened before the plan is complete.
 [[nodiscard]] core::Status openEarlyCommand(const std::string& study_path, const std::string& reason);

@@ -73,18 +73,20 @@ class BenchPart {
     if (!proof.levels)
       return page_.paragraph("It was not captured at both levels: that the variable moved rests on a person's word.");
     const core::Comparison& levels = *proof.levels;
-    page_.paragraph("The " + two.variable().name + " " + core::proofVerdictName(proof.verdict) +
+    const bool is_open = proof.verdict == core::ProofVerdict::CannotTell;
+    page_.paragraph((is_open ? "Whether the " + two.variable().name + " moved cannot be told"
+                             : "The " + two.variable().name + " " + core::proofVerdictName(proof.verdict)) +
                     (proof.reason.empty() ? "." : ": " + proof.reason + "."));
-    page_.sentences("Moved as declared:", core::differenceSentences(levels.meant));
-    page_.sentences("Came along:", core::differenceSentences(levels.comes_along));
+    page_.sentences("Meant to change:", core::differenceSentences(levels.meant));
+    page_.sentences("Comes along:", core::differenceSentences(levels.comes_along));
     std::vector<std::string> wrong = core::differenceSentences(levels.must_not);
     for (std::string& held : core::differenceSentences(levels.held)) wrong.push_back(std::move(held));
     for (const core::VisitProof& visit : proof.visits) visitSentences(wrong, visit);
-    page_.sentences("Should not have moved, or not so:", wrong);
+    page_.sentences("Wrong at this bench:", wrong);
     std::vector<std::string> released;
     for (const auto& [id, reason] : study().released)
       released.push_back(core::factTitle(id) + " may differ: " + reason);
-    page_.sentences("Not held equal, with the reason:", released);
+    page_.sentences("Not kept equal, with the reason:", released);
     std::vector<std::string> unread;
     for (const core::Unverified& one : levels.unread) unread.push_back(core::factTitle(one.field) + ": " + one.why);
     page_.sentences("Could not be read, so nobody knows that it is equal:", unread);

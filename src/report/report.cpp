@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <map>
+#include <set>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -162,18 +163,23 @@ class Page {
     return {};
   }
 
+  static std::string warmUpText(int count) {
+    if (count == 0) return "; no warm-ups.";
+    return fmt::format("; each visit starts with {}, which {} not counted.",
+                       core::countText(count, "warm-up", "warm-ups"), count == 1 ? "is" : "are");
+  }
+
   void method() {
     page_.heading("How it was measured");
     std::vector<std::string> items{
-        designText() + fmt::format(", {} that never count.",
-                                   core::countText(study().plan.warm_ups, "warm-up a visit", "warm-ups a visit")),
+        designText() + warmUpText(study().plan.warm_ups),
         fmt::format("Threshold: {}{}. Yardstick: {}.", core::askedThresholdText(study()),
                     source_.record.judging_changes.empty() ? ", set before the first pass" : "",
                     core::yardstickName(study().yardstick)),
-        fmt::format("School: {}.", core::schoolName(study().school)),
-        "The unit of all inference is the pass, not the frame; effects are ratios of geometric means; an interval "
-        "inside the shaded "
-        "zone is two one-sided tests at half the usual error."};
+        fmt::format("Machine: {}.", core::schoolName(study().school)),
+        "Each pass gives one number; frames are never counted as independent. The interval is computed over rounds, "
+        "visits or passes, as said beside each result. Changes are ratios of geometric means. An interval inside the "
+        "shaded zone means: no difference that matters."};
     if (!findings().null_study_date.empty())
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
     if (study().sharesSpread())
@@ -195,13 +201,9 @@ class Page {
   void boundAndFelt() {
     std::vector<std::string> items;
     for (const core::CaseFinding& finding : findings().cases) {
-      const auto text = [](const core::BoundFinding& found) {
-        return found.evidence.empty() ? std::string(core::boundName(found.bound))
-                                      : fmt::format("{} ({})", core::boundName(found.bound), found.evidence);
-      };
       if (finding.bound[0].bound == core::Bound::NotKnown && finding.bound[1].bound == core::Bound::NotKnown) continue;
-      items.push_back(fmt::format("{}: {} at {}, {} at {}.", finding.title, text(finding.bound[0]),
-                                  pair().nameOf(core::ConfigurationId::Baseline), text(finding.bound[1]),
+      items.push_back(fmt::format("{}: {} at {}, {} at {}.", finding.title, core::boundText(finding.bound[0]),
+                                  pair().nameOf(core::ConfigurationId::Baseline), core::boundText(finding.bound[1]),
                                   pair().nameOf(core::ConfigurationId::Changed)));
     }
     if (!items.empty()) {
@@ -222,13 +224,14 @@ class Page {
     std::vector<std::string> items;
     for (const auto& [where, said] : words) {
       std::vector<std::string> counts;
-      for (const auto& [word, times] : said) counts.push_back(fmt::format("{} {}", times, word));
+      for (const auto& [word, times] : said)
+        counts.push_back(fmt::format("{} in {}", word, core::countText(times, "pass", "passes")));
       const auto& [case_index, configuration] = where;
       const core::CaseFinding& finding = findings().cases[case_index];
       std::string counted;
       const core::PairOf& both = source_.judgement.pair;
       if (finding.effect && (configuration == both.from || configuration == both.to))
-        counted = "; counted: " + core::valueText(configuration == both.from ? finding.effect->level_baseline
+        counted = "; measured " + core::valueText(configuration == both.from ? finding.effect->level_baseline
                                                                              : finding.effect->level_changed,
                                                   finding.metric.unit);
       items.push_back(fmt::format("{} at {}: {}{}.", finding.title, study().nameOf(configuration),
@@ -258,11 +261,31 @@ class Page {
                : "A pass";
   }
 
+  struct FailedAttempts {
+    int failed = 0;
+    int repeated = 0;  ///< with success
+  };
+  [[nodiscard]] FailedAttempts failedAttempts() const {
+    std::set<std::size_t> finished;
+    for (const core::Pass& pass : source_.record.passes)
+      if (pass.status == core::PassStatus::Finished) finished.insert(pass.slot);
+    FailedAttempts attempts;
+    for (const core::Pass& pass : source_.record.passes) {
+      if (pass.status != core::PassStatus::Failed) continue;
+      ++attempts.failed;
+      attempts.repeated += finished.contains(pass.slot) ? 1 : 0;
+    }
+    return attempts;
+  }
+
   void disclosure() {
+    const FailedAttempts attempts = failedAttempts();
     page_.heading("What went in");
     std::vector<std::string> items{fmt::format(
-        "{} of {} planned passes, {} failed, {} left out by a person, {} not comparable.", findings().recorded_passes,
-        findings().planned_passes, findings().failed_passes, findings().excluded_passes, findings().retired_passes)};
+        "{} of {} planned passes have a result; {}, {} of them repeated; {} left out by a person, {} not comparable.",
+        findings().recorded_passes, findings().planned_passes,
+        core::countText(attempts.failed, "failed attempt", "failed attempts"), attempts.repeated,
+        findings().excluded_passes, findings().retired_passes)};
     for (const core::Pass& pass : source_.record.passes)
       if (!pass.excluded_because.empty())
         items.push_back(fmt::format("{}, left out: {}.", caseAndPass(pass), pass.excluded_because));
@@ -285,6 +308,8 @@ class Page {
       for (const core::DeclaredFact& fact : core::kDeclaredFacts)
         if (const std::string said = a_case.declaredFact(fact.key); !said.empty())
           items.push_back(fmt::format("{}: {} {}.", a_case.title(), fact.title, said));
+      if (a_case.without.any())
+        items.push_back(fmt::format("{}: its command ran {}.", a_case.title(), core::withoutText(a_case.without)));
       if (a_case.is_played) items.push_back(fmt::format("{} is played by hand: {}.", a_case.title(), a_case.route));
     }
     items.push_back(fmt::format("Iron Lever {}, page made on {}.", source_.program_version, source_.made_on));

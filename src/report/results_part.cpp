@@ -35,7 +35,7 @@ class Results {
     page_.heading("Every case");
     page_.raw("<table>\n");
     page_.row({"case", study().nameOf(core::ConfigurationId::Baseline), study().nameOf(core::ConfigurationId::Changed),
-               "change", "interval", "a frame", "verdict"},
+               "change", "interval", "per frame", "verdict"},
               "th");
     for (const core::CaseFinding& finding : findings().cases) {
       if (!finding.effect) {
@@ -68,16 +68,16 @@ class Results {
     const auto is_plain = [](const core::CaseFinding& one) { return one.effect && !one.effect->is_log; };
     const bool has_log = std::any_of(findings().cases.begin(), findings().cases.end(), is_log);
     const bool has_plain = std::any_of(findings().cases.begin(), findings().cases.end(), is_plain);
-    if (has_log && has_plain) return "Levels are geometric means; those of differences in a unit are plain means.";
-    return has_plain ? "Levels are plain means." : "Levels are geometric means.";
+    if (has_log && has_plain) return "Values are geometric means; those of differences in a unit are plain means.";
+    return has_plain ? "Values are plain means." : "Values are geometric means.";
   }
 
   void presets() {
     const auto all = core::presetsHeld(study(), findings());
     if (all.empty()) return;
-    page_.heading(fmt::format("The costliest preset that holds {:g} FPS", study().target_fps));
+    page_.heading(fmt::format("The costliest preset that reaches {:g} FPS", study().target_fps));
     page_.raw("<table>\n");
-    page_.row({"workload", "by", study().nameOf(core::ConfigurationId::Baseline),
+    page_.row({"workload", "judged by", study().nameOf(core::ConfigurationId::Baseline),
                study().nameOf(core::ConfigurationId::Changed)},
               "th", 4);
     const auto name = [&](const std::optional<std::size_t>& of_case) {
@@ -97,7 +97,7 @@ class Results {
     const core::SuiteReadings& read = *findings().readings;
     page_.heading("The suite");
     page_.raw("<table>\n");
-    page_.row({"reading", "cases", "improvement", "verdict"}, "th");
+    page_.row({"which cases", "cases", "improvement", "verdict"}, "th");
     const auto add = [&](const std::string& name, int cases, const core::PercentChange& change,
                          const std::string& verdict) {
       page_.row({name, std::to_string(cases), core::changeText(change), verdict});
@@ -147,14 +147,14 @@ class Results {
   // What the frames say beside the average, where there are frames: a row for each case, a column for each metric.
   void lows() {
     constexpr std::array kShown{
-        "1 % low, percentile", "1 % low, slowest",      "1 % low, time share", "0.1 % low, percentile",
-        "0.1 % low, slowest",  "0.1 % low, time share", "time below",          "stutters"};
+        "1 % low (percentile)",        "1 % low (mean of slowest)", "1 % low (time share)", "0.1 % low (percentile)",
+        "0.1 % low (mean of slowest)", "0.1 % low (time share)",    "time below",           "stutters"};
     const std::string table = secondaryRows(kShown);
     if (table.empty()) return;
     page_.heading("Lows, time below the target, stutters");
     page_.raw("<table>\n");
-    page_.row({"case", "1 % low, percentile, FPS", "1 % low, mean of slowest, FPS", "1 % low, time share, FPS",
-               "0.1 % low, percentile, FPS", "0.1 % low, mean of slowest, FPS", "0.1 % low, time share, FPS",
+    page_.row({"case", "1 % low (percentile), FPS", "1 % low (mean of slowest), FPS", "1 % low (time share), FPS",
+               "0.1 % low (percentile), FPS", "0.1 % low (mean of slowest), FPS", "0.1 % low (time share), FPS",
                fmt::format("time below {:g} FPS, %", study().target_fps), "stutters a minute"},
               "th");
     page_.raw(table + "</table>\n");

@@ -39,7 +39,7 @@ class ShapePart {
       page_.paragraph(enough + ".", "strong");
     if (const core::LadderFinding* ladder = shape().ladderOf(of)) {
       if (const std::string ceiling = core::ceilingText(study(), *ladder); !ceiling.empty())
-        page_.paragraph("By its transfer model, " + ceiling + ".");
+        page_.paragraph(ceiling + ".");
       foretold(*ladder);
     }
     page_.raw("<table>\n");
@@ -51,15 +51,7 @@ class ShapePart {
   }
 
   void foretold(const core::LadderFinding& ladder) {
-    for (const core::Foretold& one : ladder.foretold) {
-      const std::string& unit = study().cases[*ladder.case_index].metric.unit;
-      std::string text =
-          fmt::format("Foretold, not measured: {} at {}", core::valueText(one.value, unit), study().nameOf(one.level));
-      if (one.interval)
-        text += fmt::format(" ({} to {})", core::numberText(one.interval->first, unit),
-                            core::numberText(one.interval->second, unit));
-      page_.paragraph(text + ".");
-    }
+    for (const core::Foretold& one : ladder.foretold) page_.paragraph(core::foretoldText(study(), ladder, one) + ".");
   }
 
   // As many columns as there are configurations; a table of many is turned, so that none is cut.

@@ -514,7 +514,7 @@ TEST_F(Programs, OnWaylandSayWhatWasShownAsTheCompositorDoes) {
       shown_at[frame] = moment;
   const QJsonObject display = said[QStringLiteral("facts")].toObject()[QStringLiteral("display")].toObject();
   EXPECT_GE(display[QStringLiteral("known_frames")].toInt(), 55);  // the last ones are told after the program's end
-  EXPECT_NEAR(display[QStringLiteral("shown_frames")].toInt(), static_cast<double>(shown_at.size()), 4);
+  EXPECT_NEAR(display[QStringLiteral("on_screen_frames")].toInt(), static_cast<double>(shown_at.size()), 4);
   EXPECT_LE(display[QStringLiteral("skipped_frames")].toInt(), skipped);
   ASSERT_GT(shown_at.size(), 2U);
   const double fps =
@@ -530,7 +530,7 @@ TEST_F(Programs, OfVulkanAreRecordedOnWayland) {
   EXPECT_EQ(json(outcome)[QStringLiteral("frames")].toInt(), 59);
   EXPECT_GT(json(outcome)[QStringLiteral("facts")]
                 .toObject()[QStringLiteral("display")]
-                .toObject()[QStringLiteral("shown_frames")]
+                .toObject()[QStringLiteral("on_screen_frames")]
                 .toInt(),
             30);
 }

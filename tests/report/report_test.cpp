@@ -75,7 +75,7 @@ TEST_F(Pages, SayTheClaimTheNumbersAndHowTheyCameAbout) {
   EXPECT_TRUE(has(html, "<h1>" + report::escaped(judgement_.claim.sentence()) + "</h1>"));
   EXPECT_TRUE(has(html, "The target of 60 FPS is held at 6000 MT/s only in: Ring pass, 4K dome."));
   EXPECT_TRUE(has(html, core::changeText(findings.suite->improvement)));
-  EXPECT_TRUE(has(html, "The costliest preset that holds 60 FPS"));
+  EXPECT_TRUE(has(html, "The costliest preset that reaches 60 FPS"));
   EXPECT_TRUE(has(html, "Lows are computed in three ways"));
   EXPECT_TRUE(has(html, "there and back, 4 passes at each level in two visits"));
   EXPECT_TRUE(has(html, "Threshold: 2 %, set before the first pass. Yardstick: interval."));
@@ -208,18 +208,18 @@ TEST_F(Pages, SayOfTheBenchOnlyWhatIsSo) {
   recorded_.also.captures = captures;
   const std::string html = page();
   EXPECT_FALSE(has(html, "and nothing else did"));
-  EXPECT_TRUE(has(html, "<p>Moved as declared:</p>\n<ul><li>memory configured speed rose from 4800 to 6000 MT/s"));
-  EXPECT_TRUE(has(html, "<p>Should not have moved, or not so:</p>\n<ul><li>kernel changed from 6.12.48 to 6.12.49"));
+  EXPECT_TRUE(has(html, "<p>Meant to change:</p>\n<ul><li>memory configured speed rose from 4800 to 6000 MT/s"));
+  EXPECT_TRUE(has(html, "<p>Wrong at this bench:</p>\n<ul><li>kernel changed from 6.12.48 to 6.12.49"));
   EXPECT_TRUE(has(html, "<td>memory installed</td><td>32 GiB</td><td>32 GiB</td>"));
   EXPECT_TRUE(has(html, "<td>kernel</td>"));
-  EXPECT_TRUE(has(html, "0.1 % low, percentile"));
+  EXPECT_TRUE(has(html, "0.1 % low (percentile)"));
 }
 
 TEST_F(Pages, PutWhatWasFeltAgainstWhatWasCounted) {
   record();
   recorded_.also.felt = {{1, "M. Osei", "hitches"}, {2, "M. Osei", "smooth"}};
   const std::string html = page();
-  EXPECT_TRUE(has(html, "Ring pass, 4K dome at 4800 MT/s: 1 hitches, 1 smooth; counted: 57.")) << html;
+  EXPECT_TRUE(has(html, "Ring pass, 4K dome at 4800 MT/s: hitches in 1 pass, smooth in 1 pass; measured 57.")) << html;
 }
 
 // Every shape has its picture, its tables and its page, whatever it is made of.

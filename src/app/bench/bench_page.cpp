@@ -160,8 +160,8 @@ QString BenchPage::proofHtml() const {
         QStringLiteral("<p style='margin:12px 0 2px 0; font-weight:bold'>%1</p><table cellspacing='0' cellpadding='2'>")
             .arg(row.level.toHtmlEscaped());
     for (const auto& [name, text] :
-         {std::pair{tr("to be read"), row.called.toHtmlEscaped()}, std::pair{tr("read"), row.read.toHtmlEscaped()},
-          std::pair{tr("expected of it"), row.expected.toHtmlEscaped()}})
+         {std::pair{tr("must read"), row.called.toHtmlEscaped()}, std::pair{tr("was read"), row.read.toHtmlEscaped()},
+          std::pair{tr("measurement should land at"), row.expected.toHtmlEscaped()}})
       if (!text.isEmpty())
         html += QStringLiteral("<tr><td style='color:%1; padding-right:12px'>%2</td><td>%3</td></tr>")
                     .arg(theme().soft_ink.name(), name, text);

@@ -32,7 +32,7 @@ ShapeView::ShapeView(const StudyModel& study, QWidget* parent)
   picture_->setAccessibleName(tr("Picture of the study's shape"));
   table_->setObjectName(QStringLiteral("contrastTable"));
   table_->setAccessibleName(tr("Contrasts that the study asks"));
-  table_->setHorizontalHeaderLabels({tr("contrast"), tr("improvement"), tr("how far, which part"), tr("verdict")});
+  table_->setHorizontalHeaderLabels({tr("comparison"), tr("improvement"), tr("resource, what arrives"), tr("verdict")});
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(kLine);
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
@@ -102,6 +102,12 @@ void ShapeView::fillTable() {
         table_->setCurrentCell(row, ContrastColumn);
     }
   }
+  bool has_remark = false;  // a crossing has none
+  for (int row = 0; row < table_->rowCount(); ++row) {
+    const QTableWidgetItem* remark = table_->item(row, RemarkColumn);
+    has_remark = has_remark || (remark != nullptr && !remark->text().isEmpty());
+  }
+  table_->setColumnHidden(RemarkColumn, !has_remark);
   table_->scrollToTop();
   table_->setAutoScroll(true);
   fitRows();

@@ -337,10 +337,11 @@ QStringList BenchViewModel::measuredTexts(std::int64_t visit_id) const {
                        .arg(app::toQt(core::readingTitle(reading.name)),
                             app::toQt(core::readingText(reading.name, reading.measured)));
     if (const auto usable = core::usableRate(reading.name, kind, device(), *capture(visit_id)))
-      text += tr(", %1 % of the usable %2 (%3)")
+      text += tr(", %1 % of the usable %2, %3")
                   .arg(100 * reading.measured.median() / usable->GBps, 0, 'f', 0)
                   .arg(rateText(usable->GBps), app::toQt(usable->of)) +
-              (reading.measured.median() > usable->GBps ? tr("; more than can be: a measuring error") : QString());
+              (reading.measured.median() > usable->GBps ? tr("; more than the link can carry: a measuring error")
+                                                        : QString());
     texts << text;
   }
   return texts;

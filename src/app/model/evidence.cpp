@@ -23,13 +23,17 @@ QString estimatorText(const core::EstimatorChoice& design) {
   return is_blocked ? tr("over passes, blocked") : tr("over passes: a level has a single visit that counts");
 }
 
-QString holdsWord(core::HoldsTarget holds) {
-  return holds == core::HoldsTarget::Holds ? tr("yes") : holds == core::HoldsTarget::Fails ? tr("no") : tr("open");
+QString furtherText(core::Estimator estimator, int further) {
+  switch (estimator) {
+    case core::Estimator::Rounds: return tr("%1 more rounds").arg(further);
+    case core::Estimator::Visits: return tr("%1 more visits at each level").arg(further);
+    case core::Estimator::Passes: break;
+  }
+  return tr("%1 more passes at each level").arg(further);
 }
 
-QString boundText(const core::BoundFinding& found) {
-  return found.evidence.empty() ? tr(core::boundName(found.bound))
-                                : tr("%1 (%2)").arg(tr(core::boundName(found.bound)), toQt(found.evidence));
+QString holdsWord(core::HoldsTarget holds) {
+  return holds == core::HoldsTarget::Holds ? tr("yes") : holds == core::HoldsTarget::Fails ? tr("no") : tr("open");
 }
 
 // A change with its interval on a line of its own: narrow enough to stand beside two levels.
@@ -95,7 +99,7 @@ class CaseEvidence {
     const auto before = core::asFps(effect.level_baseline, unit);
     const auto after = core::asFps(effect.level_changed, unit);
     if (!before || !after || !finding_.frame_ms_change) return;
-    evidence_.table.rows.push_back({tr("per frame, ms"), toQt(core::numberText(1000 / *before, "ms")),
+    evidence_.table.rows.push_back({tr("ms per frame"), toQt(core::numberText(1000 / *before, "ms")),
                                     toQt(core::numberText(1000 / *after, "ms")),
                                     toQt(core::differenceText(*finding_.frame_ms_change, "ms"))});
     if (finding_.fps_gained)
@@ -106,13 +110,13 @@ class CaseEvidence {
   void addTarget() {
     using core::HoldsTarget;
     if (finding_.holds_baseline == HoldsTarget::DoesNotApply) return;
-    evidence_.table.rows.push_back({tr("holds %1 FPS").arg(study_.target_fps),
+    evidence_.table.rows.push_back({tr("reaches %1 FPS").arg(study_.target_fps),
                                     holdsWord(finding_.holds_baseline),
                                     holdsWord(finding_.holds_changed),
                                     {}});
     for (const core::FurtherTarget& one : finding_.further_targets)
       evidence_.table.rows.push_back(
-          {tr("holds %1 FPS").arg(one.fps), holdsWord(one.holds[0]), holdsWord(one.holds[1]), {}});
+          {tr("reaches %1 FPS").arg(one.fps), holdsWord(one.holds[0]), holdsWord(one.holds[1]), {}});
     const auto holds = finding_.holdsOnlyAt();
     if (!holds) return;
     const core::ConfigurationId other =
@@ -135,7 +139,7 @@ class CaseEvidence {
     part.table.columns[3] = tr("change, %1 %").arg(confidence());
     for (const core::SecondaryMetric& metric : finding_.secondary) {
       const std::string unit = metric.unit == "FPS" || metric.unit.empty() ? "" : ", " + metric.unit;
-      part.table.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (thin)" : "")),
+      part.table.rows.push_back({toQt(metric.name + unit + (metric.isThin() ? " (fewer than 10 frames)" : "")),
                                  toQt(core::numberText(metric.baseline, "FPS")),
                                  toQt(core::numberText(metric.changed, "FPS")),
                                  metric.change ? overInterval(*metric.change)
@@ -144,7 +148,7 @@ class CaseEvidence {
     if (part.table.rows.empty()) return;
     const core::SecondaryMetric& low = finding_.secondary.front();
     if (low.holds[0] != core::HoldsTarget::DoesNotApply)
-      part.remarks << tr("Holds %1 FPS with its %2: %3 at %4, %5 at %6.")
+      part.remarks << tr("Reaches %1 FPS with its %2: %3 at %4, %5 at %6.")
                           .arg(study_.target_fps)
                           .arg(toQt(low.name), holdsWord(low.holds[0]), levels_[1], holdsWord(low.holds[1]),
                                levels_[2]);
@@ -167,8 +171,8 @@ class CaseEvidence {
     const auto& [before, after] = finding_.bound;
     if (before.bound == core::Bound::NotKnown && after.bound == core::Bound::NotKnown) return;
     Evidence::Part part{QStringLiteral("bound"), tr("What bounded it"), tr(core::boundName(after.bound)), {}, {}};
-    part.remarks << tr("At %1: %2.").arg(levels_[1], boundText(before))
-                 << tr("At %1: %2.").arg(levels_[2], boundText(after));
+    part.remarks << tr("At %1: %2.").arg(levels_[1], toQt(core::boundText(before)))
+                 << tr("At %1: %2.").arg(levels_[2], toQt(core::boundText(after)));
     if (finding_.is_bound_elsewhere) part.remarks << tr("It cannot show what was changed.");
     evidence_.parts.push_back(std::move(part));
   }
@@ -192,8 +196,8 @@ class CaseEvidence {
       part.remarks << tr("This holds unless each flip alone shifts the bench at random by more than %1 % (sd).")
                           .arg(*tipping, 0, 'f', 2);
     if (finding_.further)
-      part.remarks << tr("With %1 more of each the verdict would probably be: %2.")
-                          .arg(finding_.further->further)
+      part.remarks << tr("With %1 the verdict would probably be: %2.")
+                          .arg(furtherText(finding_.effect->design.estimator, finding_.further->further))
                           .arg(tr(core::verdictName(finding_.further->expected)));
     else if (finding_.verdict == core::Verdict::NotSettled && finding_.second_opinion)
       part.remarks << tr("Not even a hundred more would be expected to settle it.");
@@ -210,7 +214,7 @@ class CaseEvidence {
                 ? tr("Second opinion: median shift %1; too few for a permutation test (smallest possible p %2).")
                       .arg(shift)
                       .arg(second.smallest_possible_p, 0, 'g', 2)
-                : tr("Second opinion: median shift %1; permutation %2 (at best %3).")
+                : tr("Second opinion: median shift %1; permutation %2 (smallest possible p %3).")
                       .arg(shift)
                       .arg(toQt(core::pText(second.p)))
                       .arg(second.smallest_possible_p, 0, 'g', 2));
@@ -233,15 +237,13 @@ class CaseEvidence {
       part.remarks << tr("With every pass that was left out: %1.")
                           .arg(toQt(core::changeOf(with_all->cases[finding_.case_index])));
     const core::Case& a_case = study_.cases[finding_.case_index];
-    part.remarks
-        << tr("Judged by a threshold of %1 at %2 % confidence; %3 s left out at the beginning, %4 s at the end of a "
-              "pass.")
-               .arg(toQt(finding_.difference ? core::valueText(finding_.metric.threshold, finding_.metric.unit)
-                                             : core::thresholdText(finding_.threshold)))
-               .arg(confidence())
-               .arg(a_case.trim_first_s)
-               .arg(a_case.trim_last_s)
-        << tr("Iron Lever %1.").arg(QStringLiteral(IRON_LEVER_VERSION));
+    part.remarks << tr("Judged by a threshold of %1 at %2 % confidence; first %3 s and last %4 s of a pass trimmed.")
+                        .arg(toQt(finding_.difference ? core::valueText(finding_.metric.threshold, finding_.metric.unit)
+                                                      : core::thresholdText(finding_.threshold)))
+                        .arg(confidence())
+                        .arg(a_case.trim_first_s)
+                        .arg(a_case.trim_last_s)
+                 << tr("Iron Lever %1.").arg(QStringLiteral(IRON_LEVER_VERSION));
     evidence_.parts.push_back(std::move(part));
   }
 
@@ -267,7 +269,7 @@ Evidence::Part readingsPart(const char* id, const QString& title, const std::vec
 
 Evidence::Part presetsPart(const core::Study& study, const core::Findings& findings) {
   Evidence::Part part{QStringLiteral("presets_held"),
-                      tr("Costliest preset that holds %1 FPS").arg(study.target_fps),
+                      tr("Costliest preset that reaches %1 FPS").arg(study.target_fps),
                       {},
                       {{QString(), toQt(study.nameOf(core::ConfigurationId::Baseline)),
                         toQt(study.nameOf(core::ConfigurationId::Changed))},

@@ -115,7 +115,7 @@ FramesTrace FramesViewModel::levelTrace(const FramesChoice& choice, std::size_t 
   return trace;
 }
 
-QString FramesViewModel::metrics(const FramesTrace& trace, double from, double to) const {
+FramesMetrics FramesViewModel::metrics(const FramesTrace& trace, double from, double to) const {
   const bool is_level = trace.pooled_ms.size() != trace.frame_ms.size();
   const auto first = std::lower_bound(trace.positions.begin(), trace.positions.end(), from);
   const auto last = std::upper_bound(first, trace.positions.end(), to);
@@ -123,31 +123,38 @@ QString FramesViewModel::metrics(const FramesTrace& trace, double from, double t
                                        static_cast<std::size_t>(last - first));
   const std::span<const double> frames = is_level ? std::span<const double>(trace.pooled_ms) : within;
   constexpr std::array kLows{1.0, 0.1};
+  FramesMetrics said{is_level ? tr("%1, all passes together").arg(trace.title) : trace.title, {}, false};
   const auto found = core::frameMetrics(frames, kLows);
-  if (!found) return tr("%1: no frame in view").arg(trace.title);
-  const core::LongFrames& long_frames = found->long_frames;
-  const auto lows = [&](const char* school, core::Low core::Lows::*low) {
-    const auto text = [](const core::Low& one) {
-      return toQt(fmt::format("{:.1f}", one.fps)) + (one.isThin() ? tr(" (thin)") : QString());
-    };
-    return tr("%1 %2 / %3").arg(tr(school), text(found->lows[0].*low), text(found->lows[1].*low));
-  };
-  return tr("%1: %2 frames in %3 s%4, %5 FPS. Lows 1 % / 0.1 %, FPS: %6, %7, %8. %9 stutters, %10 stalls, %11 % of the "
-            "time below %12 FPS; %13 frames a minute over 25, 50, 100 ms, the longest %14 ms.")
-      .arg(trace.title)
-      .arg(found->frames)
-      .arg(found->total_ms / 1000, 0, 'f', 1)
-      .arg(is_level ? tr(", all passes together") : QString())
-      .arg(found->average_fps, 0, 'f', 1)
-      .arg(lows("percentile", &core::Lows::percentile), lows("slowest frames", &core::Lows::slowest_mean),
-           lows("time share", &core::Lows::time_share))
-      .arg(found->stutter_frames.size())
-      .arg(found->stalls.size())
-      .arg(100 * core::timeBelowTarget(frames, study_.study().target_fps), 0, 'f', 1)
-      .arg(study_.study().target_fps)
-      .arg(toQt(fmt::format("{:.3g} / {:.3g} / {:.3g}", long_frames.per_minute[0], long_frames.per_minute[1],
-                            long_frames.per_minute[2])))
-      .arg(long_frames.longest_ms, 0, 'f', 1);
+  if (!found) return said;
+  const auto number = [](double value) { return toQt(fmt::format("{:.1f}", value)); };
+  said.cells << toQt(core::wholeText(static_cast<std::int64_t>(found->frames))) << number(found->total_ms / 1000)
+             << number(found->average_fps);
+  for (const core::Lows& lows : found->lows)
+    for (const core::Low* low : {&lows.percentile, &lows.slowest_mean, &lows.time_share}) {
+      said.cells << number(low->fps) + (low->isThin() ? QStringLiteral("*") : QString());
+      said.is_thin = said.is_thin || low->isThin();
+    }
+  said.cells << number(100 * core::timeBelowTarget(frames, study_.study().target_fps))
+             << QString::fromStdString(std::to_string(found->stutter_frames.size()))
+             << QString::fromStdString(std::to_string(found->stalls.size()));
+  for (const double per_minute : found->long_frames.per_minute) said.cells << toQt(fmt::format("{:.3g}", per_minute));
+  said.cells << number(found->long_frames.longest_ms);
+  return said;
+}
+
+FramesMetrics::Head FramesViewModel::metricsHead() const {
+  const auto one = [](const QString& name) { return std::pair(name, QStringList()); };
+  const QStringList ways{tr("percentile"), tr("mean of slowest"), tr("time share")};
+  return {one(tr("frames")),
+          one(tr("time, s")),
+          one(tr("average, FPS")),
+          {tr("1 % low, FPS"), ways},
+          {tr("0.1 % low, FPS"), ways},
+          one(tr("below %1 FPS, % of time").arg(study_.study().target_fps)),
+          one(tr("stutters")),
+          one(tr("stalls")),
+          {tr("frames a minute over"), {tr("25 ms"), tr("50 ms"), tr("100 ms")}},
+          one(tr("longest, ms"))};
 }
 
 std::vector<double> FramesViewModel::stretchPercents(const FramesTrace& first, const FramesTrace& second) {

@@ -44,6 +44,14 @@ struct FramesTrace {
   [[nodiscard]] Series seriesOf(const std::string& channel, core::TraceAxis axis) const;
 };
 
+/// What the frames of a trace say, a cell for each column of the head; no cells where no frame is in view.
+struct FramesMetrics {
+  using Head = std::vector<std::pair<QString, QStringList>>;
+  QString title;
+  QStringList cells;
+  bool is_thin = false;  ///< a low of fewer than ten frames is among them, with a star
+};
+
 /// What the frame-by-frame view shows.
 class FramesViewModel final : public QObject {
   Q_OBJECT
@@ -56,8 +64,10 @@ class FramesViewModel final : public QObject {
   /// The frames of every counted pass of a level, one list a pass. Reads them from the study file.
   [[nodiscard]] std::vector<std::vector<double>> levelFrames(std::size_t case_index,
                                                              core::ConfigurationId configuration) const;
-  /// All metrics of the frames between two positions, in two lines.
-  [[nodiscard]] QString metrics(const FramesTrace& trace, double from, double to) const;
+  /// All metrics of the frames between two positions.
+  [[nodiscard]] FramesMetrics metrics(const FramesTrace& trace, double from, double to) const;
+  /// What its cells are: a name and, where it has several, theirs.
+  [[nodiscard]] FramesMetrics::Head metricsHead() const;
   /// The difference of each stretch, percent of the frame rate, second against first.
   static constexpr int kStretches = 20;
   [[nodiscard]] static std::vector<double> stretchPercents(const FramesTrace& first, const FramesTrace& second);

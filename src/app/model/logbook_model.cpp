@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "core/estimate/wording.h"
+#include "core/machine/stated_fact.h"
 
 namespace app {
 
@@ -20,13 +21,23 @@ class ActText {
   /// The pass with this id, as people know it.
   [[nodiscard]] QString passName(std::int64_t pass_id) const { return toQt(study_.judgement().pass_names.of(pass_id)); }
 
+  [[nodiscard]] static QString factOf(const std::string& id) {
+    const core::StatedKind* kind = core::findStatedKind(id);
+    return kind == nullptr ? toQt(id) : toQt(kind->title);
+  }
+
   QString operator()(const core::DoubtAccepted& act) const {
-    return tr("accepted a doubt (%1): %2").arg(toQt(act.doubt_id), toQt(act.reason));
+    const auto& doubts = study_.judgement().doubts;
+    const auto found =
+        std::find_if(doubts.begin(), doubts.end(), [&](const core::Doubt& one) { return one.id == act.doubt_id; });
+    // One that no longer stands has no sentence any more.
+    return tr("accepted a doubt (%1): %2")
+        .arg(found == doubts.end() ? tr("it is no longer raised") : toQt(found->sentence), toQt(act.reason));
   }
   QString operator()(const core::NoteMade& act) const { return tr("note: %1").arg(toQt(act.text)); }
   QString operator()(const core::FactStated& act) const {
-    return act.value.empty() ? tr("took back what was stated: %1").arg(toQt(act.fact_id))
-                             : tr("stated %1: %2").arg(toQt(act.fact_id), toQt(act.value));
+    return act.value.empty() ? tr("took back what was stated: %1").arg(factOf(act.fact_id))
+                             : tr("stated %1: %2").arg(factOf(act.fact_id), toQt(act.value));
   }
   QString operator()(const core::Unreachable& act) const {
     return tr("%1 is not reachable: %2").arg(nameOf(act.configuration), toQt(act.reason));
@@ -52,16 +63,14 @@ class ActText {
   QString operator()(const core::PassFelt& act) const {
     return tr("%1 felt: %2").arg(passName(act.pass_id), toQt(act.word));
   }
-  QString operator()(const core::Skipped& act) const {
-    return tr("left a pass out of the sheet: %1").arg(toQt(act.reason));
-  }
+  QString operator()(const core::Skipped& act) const { return tr("skipped a pass: %1").arg(toQt(act.reason)); }
   QString operator()(const core::PlanChanged& act) const { return tr("changed the plan: %1").arg(toQt(act.what)); }
   QString operator()(const core::JudgingChange& act) const {
     return tr("changed how results are judged: %1").arg(toQt(act.what));
   }
   QString operator()(const core::LimitReached& act) const { return tr("stopped at a limit: %1").arg(toQt(act.what)); }
   QString operator()(const core::LevelStable& act) const {
-    return tr("%1 makes no errors: %2").arg(nameOf(act.configuration), toQt(act.how));
+    return tr("%1 was tested, no errors found: %2").arg(nameOf(act.configuration), toQt(act.how));
   }
   QString operator()(const core::SettingPutBack& act) const { return tr("put back: %1").arg(toQt(act.what)); }
   QString operator()(const core::FlipBegun& act) const { return tr("flip to visit %1 begun").arg(act.visit); }

@@ -105,9 +105,10 @@ NextAction nextActionOf(const StudyModel& model, core::Place place) {
     const auto count = static_cast<int>(unapproved.size());
     const bool are_commands = std::all_of(unapproved.begin(), unapproved.end(),
                                           [](const session::Act& act) { return !act.exact.command.empty(); });
-    const QString commands = !are_commands ? (count == 1 ? tr("1 thing") : tr("%1 things").arg(count))
-                             : count == 1  ? tr("1 command")
-                                           : tr("%1 commands").arg(count);
+    const QString commands = !are_commands
+                                 ? (count == 1 ? tr("1 command or setting") : tr("%1 commands and settings").arg(count))
+                             : count == 1 ? tr("1 command")
+                                          : tr("%1 commands").arg(count);
     if (place == core::Place::RunSheet)
       return {NextIntent::ApproveCommands, tr("Approve %1").arg(commands),
               tr("Only if you know and trust every one of them."), true};

@@ -71,7 +71,7 @@ QVariant PassTableModel::headerData(int section, Qt::Orientation orientation, in
   if (role == Qt::TextAlignmentRole && section == ResultColumn)
     return QVariant(Qt::AlignRight | Qt::AlignVCenter);  // over its numbers
   if (role != Qt::DisplayRole) return {};
-  const QStringList names{tr("clock"), tr("level"), tr("case"), tr("pass"), tr("result")};
+  const QStringList names{tr("time"), tr("level"), tr("case"), tr("pass"), tr("result")};
   return section < names.size() ? names[section] : QVariant();
 }
 

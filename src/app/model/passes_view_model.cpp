@@ -103,24 +103,34 @@ static QString pretended(const core::Drift& drift) {
   return tr("%1 to %2").arg(percent(drift.biasLo()), percent(drift.biasHi()));
 }
 
+// Over the study's own span: an hour that nobody measured says nothing.
+static QString driftText(const core::Drift& drift) {
+  const auto over = [&](double per_hour) { return core::percentOfLn(per_hour * drift.span_hours); };
+  const core::PercentChange change{over(drift.per_hour), core::PercentInterval{over(drift.lo), over(drift.hi)}};
+  const QString span = toQt(core::durationText(3600 * drift.span_hours));
+  return drift.is_flagged
+             ? PassesViewModel::tr("It drifts by %1 over the %2 of the study; with this order that could fake %3.")
+                   .arg(toQt(core::percentText(change.value)), span, pretended(drift))
+             : PassesViewModel::tr("No drift is seen (%1 % over the %2 of the study).")
+                   .arg(toQt(core::intervalText(change)), span);
+}
+
 QStringList PassesViewModel::remarks(std::size_t case_index) const {
   QStringList remarks;
   if (!study_.hasStudy() || case_index >= study_.judgement().findings.cases.size()) return remarks;
   const core::CaseFinding& finding = study_.judgement().findings.cases[case_index];
-  const auto percent = [](double ln) { return toQt(core::percentText(core::percentOfLn(ln))); };
   if (finding.spread)
     remarks << tr("Passes of one visit differ by %1 % (one sd).").arg(finding.spread->percent, 0, 'f', 2);
   if (finding.drift && finding.drift->is_estimable)
-    remarks << (finding.drift->is_flagged ? tr("It drifts by %1 an hour; with this order that could fake %2.")
-                                                .arg(percent(finding.drift->per_hour), pretended(*finding.drift))
-                                          : tr("No drift is seen (%1 to %2 an hour).")
-                                                .arg(percent(finding.drift->lo), percent(finding.drift->hi)));
+    remarks << driftText(*finding.drift);
   else if (finding.drift && finding.drift->visits > 0)
     remarks << tr("Drift cannot be told from the change in this order.");
   if (finding.warm_up && finding.warm_up->inference)
-    remarks << tr("The first pass of a visit differs by %1 from the others (%2 to %3).")
-                   .arg(percent(*finding.warm_up->difference), percent(finding.warm_up->inference->lo),
-                        percent(finding.warm_up->inference->hi));
+    remarks << tr("The first pass of a visit differs by %1 from the others.")
+                   .arg(toQt(
+                       core::changeText({core::percentOfLn(*finding.warm_up->difference),
+                                         core::PercentInterval{core::percentOfLn(finding.warm_up->inference->lo),
+                                                               core::percentOfLn(finding.warm_up->inference->hi)}})));
   return remarks;
 }
 

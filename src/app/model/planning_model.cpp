@@ -108,7 +108,7 @@ PlanningView planningView(const StudyModel& model, std::optional<PlanningView> k
   PlanningView view = known && restsOn(*known, study, basis) ? *std::move(known) : viewOf(study, basis);
   view.current_end.clear();
   view.preparations.clear();
-  if (!model.whyLocked().isEmpty()) return view;  // it is begun
+  if (!model.whyLocked().isEmpty() || core::isUnasked(study.variable())) return view;  // begun, or not yet asked
   view.current_end = endsAt(model.session().open().now(), view.current.minutes);
   for (const std::string& one : core::preparationsFor(study)) view.preparations << toQt(one);
   return view;

@@ -72,8 +72,8 @@ QString measuredWith(const core::Study& study) {
 
 QString whatMatters(const core::Study& study) {
   QString text = tr("%1 %").arg(study.notice_threshold_percent);
-  if (study.notice_threshold_ms) text += tr(" or %1 ms a frame, whichever is more").arg(*study.notice_threshold_ms);
-  text += tr("; must hold %1 FPS; ").arg(study.target_fps);
+  if (study.notice_threshold_ms) text += tr(" or %1 ms per frame, whichever is more").arg(*study.notice_threshold_ms);
+  text += tr("; target rate %1 FPS; ").arg(study.target_fps);
   return text + (study.school == core::School::AsDelivered ? tr("the machine as delivered") : tr("with headroom"));
 }
 

@@ -11,10 +11,9 @@ QString RunSheetViewModel::heading() const {
   const core::Plan& plan = study_.study().plan;
   const auto visits = static_cast<int>(core::visitsOf(study_.study()).size());
   if (plan.order == core::Order::BalancedShuffle)
-    return tr("%1 rounds, %2; %3 in each visit of each case; %4 first")
+    return tr("%1 rounds in a drawn order; %2 in each visit of each case; %3 first")
         .arg(plan.rounds)
-        .arg(QString::fromUtf8(core::orderName(plan.order)),
-             toQt(core::countText(plan.passes_per_visit, "pass", "passes")),
+        .arg(toQt(core::countText(plan.passes_per_visit, "pass", "passes")),
              toQt(core::countText(plan.warm_ups, "warm-up", "warm-ups")));
   return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")
       .arg(visits)
@@ -83,8 +82,8 @@ void RunSheetViewModel::addFlipSteps(HandCard& card, const core::Setup& setup) c
   for (const core::SettingWrite& write : setup.writes)
     card.steps << tr("The program sets it itself and puts it back after the visit: %1")
                       .arg(toQt(core::displayText({{}, {}, write})));
-  for (const core::Command& command : setup.set_commands)
-    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText({{}, command, {}})));
+  for (const core::ExactCommand& command : setup.set_commands)
+    card.steps << tr("The program sets the level itself: %1").arg(toQt(core::displayText(command)));
   if (!setup.set_commands.empty()) return;
   if (!setup.prefix.empty() || !setup.environment.empty())
     card.steps << tr("The level is part of each pass's command; nothing is to be set by hand.");
@@ -156,7 +155,7 @@ HandCard RunSheetViewModel::hand() const {
   }
   if (session.state() == session::State::Held) {
     HandCard card;
-    card.title = tr("The sheet is held");
+    card.title = tr("The sheet is paused");
     card.line = toQt(session.problem()->sentence());
     card.steps << tr("Every finished pass is safe. Put it right, then press “Try again”.");
     card.steps << tr("A level that cannot be reached is a result too: Bench work > Record a level as not reachable.");

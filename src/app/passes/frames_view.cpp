@@ -295,12 +295,45 @@ void FramesView::followRange(const QCPRange& range) {
   say_metrics_.start();
 }
 
+namespace {
+
+// Two lines of names over as many lines of numbers as there are traces.
+QString metricsHtml(const FramesMetrics::Head& head, const std::vector<FramesMetrics>& all) {
+  const QString ink = theme().soft_ink.name();
+  const auto cell = [&](const QString& text, qsizetype columns, const QString& align) {
+    return QStringLiteral("<td colspan='%1' align='%2' style='color:%3; padding:1px 8px 1px 0'>%4</td>")
+        .arg(toQt(std::to_string(columns)), align, ink, text.toHtmlEscaped());
+  };
+  const QString right = QStringLiteral("right");
+  QString names = cell({}, 1, right);
+  QString ways = names;
+  for (const auto& [name, several] : head) {
+    const qsizetype columns = std::max<qsizetype>(1, several.size());
+    names += cell(name, columns, columns > 1 ? QStringLiteral("center") : right);
+    if (several.isEmpty()) ways += cell({}, 1, right);
+    for (const QString& way : several) ways += cell(way, 1, right);
+  }
+  QString rows = QStringLiteral("<tr>%1</tr><tr>%2</tr>").arg(names, ways);
+  bool is_thin = false;
+  for (const FramesMetrics& one : all) {
+    QString row = cell(one.title, 1, QStringLiteral("left"));
+    for (const QString& number : one.cells) row += cell(number, 1, right);
+    if (one.cells.isEmpty()) row += cell(FramesView::tr("no frame in view"), 3, right);
+    rows += QStringLiteral("<tr>%1</tr>").arg(row);
+    is_thin = is_thin || one.is_thin;
+  }
+  const QString star = is_thin ? FramesView::tr("* of fewer than 10 frames") : QString();
+  return QStringLiteral("<table cellspacing='0'>%1</table>%2").arg(rows, star);
+}
+
+}  // namespace
+
 void FramesView::sayMetrics() {
   const QCPRange range = trace_plot_->xAxis->range();
-  QStringList lines;
+  std::vector<FramesMetrics> all;
   for (const FramesTrace* trace : {&first_, &second_})
-    if (!trace->isEmpty()) lines << model_.metrics(*trace, range.lower, range.upper);
-  metrics_->setText(boundPercents(lines.join(QLatin1Char('\n'))));
+    if (!trace->isEmpty()) all.push_back(model_.metrics(*trace, range.lower, range.upper));
+  metrics_->setText(metricsHtml(model_.metricsHead(), all));
 }
 
 void FramesView::noteMoment() {

@@ -47,7 +47,7 @@ RunOrderView::RunOrderView(StudyModel& study, const PassesViewModel& views, QWid
   buildChart(column);
   table_ = new QTableWidget(0, ColumnCount, this);
   table_->setObjectName(QStringLiteral("passList"));
-  table_->setHorizontalHeaderLabels({tr("clock"), tr("pass"), tr("level"), tr("result"), tr("remark")});
+  table_->setHorizontalHeaderLabels({tr("time"), tr("pass"), tr("level"), QString(), tr("remark")});
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setStretchLastSection(true);
   table_->horizontalHeaderItem(ResultColumn)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -111,7 +111,7 @@ void RunOrderView::buildChart(QVBoxLayout* column) {
   clock_ = QSharedPointer<QCPAxisTickerDateTime>::create();
   clock_->setTickCount(6);
   plot_->xAxis->setTicker(clock_);
-  plot_->xAxis->setLabel(tr("clock"));
+  plot_->xAxis->setLabel(tr("time of day"));
   plot_->setInteractions(QCP::iRangeDrag | QCP::iRangeZoom);
   column->addWidget(empty_);
   column->addWidget(key_);
@@ -280,6 +280,7 @@ void RunOrderView::fillTable() {
       table_->setItem(i, column, item);
     }
   }
+  table_->horizontalHeaderItem(ResultColumn)->setText(showsLevels() ? tr("result") : tr("off its level's middle"));
   if (row >= 0 && row < table_->rowCount()) table_->selectRow(row);
   is_filling_ = false;
 }

@@ -27,6 +27,24 @@ Response responseOf(const core::Case& a_case) {
 
 }  // namespace
 
+// Nothing of it is on unless a person chooses it.
+void CaseDialog::makeRights(const core::Without& without) {
+  const std::array<bool, 3> is_on{without.new_privileges, without.network, without.shared_temporary_folder};
+  const std::array<QString, 3> names{tr("new privileges"), tr("network"), tr("shared temporary folder")};
+  const std::array<QString, 3> tips{tr("Neither the command nor what it starts may become another user"),
+                                    tr("It sees no network, and gains no privileges"),
+                                    tr("/tmp is its own and empty, and it gains no privileges")};
+  const std::array<QString, 3> ids{QStringLiteral("noPrivilegesCheck"), QStringLiteral("noNetworkCheck"),
+                                   QStringLiteral("ownTemporaryCheck")};
+  for (std::size_t i = 0; i < without_.size(); ++i) {
+    without_[i] = new QCheckBox(names[i], this);
+    without_[i]->setObjectName(ids[i]);
+    without_[i]->setChecked(is_on[i]);
+    without_[i]->setToolTip(tips[i] + tr(". iron-lever-cli rights tries what this case can do without"));
+    without_[i]->setEnabled(given_.source != core::ResultSource::ByHand);
+  }
+}
+
 void CaseDialog::makeFields(const core::Case& a_case) {
   nature_ = new QComboBox(this);
   nature_->setObjectName(QStringLiteral("natureBox"));
@@ -34,8 +52,8 @@ void CaseDialog::makeFields(const core::Case& a_case) {
   nature_->setCurrentIndex(a_case.is_synthetic ? 1 : 0);
   response_ = new QComboBox(this);
   response_->setObjectName(QStringLiteral("responseBox"));
-  response_->addItems({tr("nobody knows whether what is changed acts here"), tr("what is changed acts here"),
-                       tr("what is changed does not act here: it should not move"),
+  response_->addItems({tr("not known whether the change has an effect here"), tr("the change has an effect here"),
+                       tr("the change has no effect here: it should not move"),
                        tr("a control: it should not move, or something else moved")});
   response_->setCurrentIndex(responseOf(a_case));
   played_ = new QCheckBox(tr("a person plays it"), this);
@@ -67,6 +85,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
   resize(660, 0);
   makeFields(a_case);
+  makeRights(a_case.without);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   form->addRow(tr("it is"), nature_);
@@ -78,6 +97,10 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(tr("route"), route_);
   form->addRow(tr("settings file"), settings_file_);
   form->addRow(tr("frames of"), recorded_program_);
+  auto* without = new QHBoxLayout;
+  for (QCheckBox* check : without_) without->addWidget(check);
+  without->addStretch(1);
+  form->addRow(tr("runs without"), without);
   auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
   words->setProperty("soft", true);
   form->addRow(words);
@@ -89,8 +112,8 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
     declared_.push_back(edit);
   }
   auto* buttons = new QDialogButtonBox(this);
-  buttons->addButton(tr("Keep"), QDialogButtonBox::AcceptRole);
-  buttons->addButton(tr("Leave as it was"), QDialogButtonBox::RejectRole);
+  buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
+  buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
   auto* layout = new QVBoxLayout(this);
   layout->setSpacing(12);
   layout->addLayout(form);
@@ -118,6 +141,7 @@ core::Case CaseDialog::edited() const {
   a_case.played_s = length_->value();
   a_case.settings_file = settings_file_->text().trimmed().toStdString();
   a_case.recorded_program = recorded_program_->text().trimmed().toStdString();
+  a_case.without = {without_[0]->isChecked(), without_[1]->isChecked(), without_[2]->isChecked()};
   a_case.declared.clear();
   for (std::size_t i = 0; i < declared_.size(); ++i)
     if (const QString said = declared_[i]->text().trimmed(); !said.isEmpty())
@@ -130,7 +154,8 @@ QString natureText(const core::Case& a_case) {
                     a_case.is_played ? tr("played by hand") : tr("by command")};
   if (a_case.is_control) parts << tr("a control");
   if (a_case.feature == core::FeatureActs::No) parts << tr("should not move");
-  if (a_case.feature == core::FeatureActs::Yes) parts << tr("what is changed acts here");
+  if (a_case.feature == core::FeatureActs::Yes) parts << tr("the change has an effect here");
+  if (a_case.without.any()) parts << toQt(core::withoutText(a_case.without));
   if (!a_case.declared.empty())
     parts << (a_case.declared.size() == 1 ? tr("1 fact declared")
                                           : tr("%1 facts declared").arg(a_case.declared.size()));

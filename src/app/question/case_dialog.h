@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QDialog>
+#include <array>
 #include <vector>
 
 #include "core/study/case.h"
@@ -23,6 +24,7 @@ class CaseDialog final : public QDialog {
 
  private:
   void makeFields(const core::Case& a_case);
+  void makeRights(const core::Without& without);
   void showPlayed();
   core::Case given_;
   QComboBox* nature_ = nullptr;
@@ -32,7 +34,8 @@ class CaseDialog final : public QDialog {
   QDoubleSpinBox* length_ = nullptr;
   QLineEdit* settings_file_ = nullptr;
   QLineEdit* recorded_program_ = nullptr;
-  std::vector<QLineEdit*> declared_;  ///< in the order of core::kDeclaredFacts
+  std::array<QCheckBox*, 3> without_{};  ///< in the order of core::Without's fields
+  std::vector<QLineEdit*> declared_;     ///< in the order of core::kDeclaredFacts
 };
 
 /// "real · by command · should respond": the kind of a case in a few words.

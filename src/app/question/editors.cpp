@@ -78,7 +78,8 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
       menu_path_(new QLineEdit(this)),
       reads_(new QLineEdit(this)) {
   for (QLineEdit* edit : {prefix_, environment_, set_command_, writes_}) edit->setFont(monoFont());
-  const QString words = tr("Words are parted by blanks; \"…\" keeps blanks together. Nothing goes through a shell.");
+  const QString words =
+      tr("Words are parted by blanks; \"…\" keeps blanks together. The program itself uses no shell.");
   QFormLayout* form = formOn(this);
   title_->setFont(textFont(TextSize::Normal, true));
   form->addRow(title_);
@@ -193,7 +194,7 @@ void CaseEditor::makeThreshold() {
   threshold_->setObjectName(QStringLiteral("caseThresholdSpin"));
   threshold_->setAccessibleName(tr("smallest difference worth acting on, in the unit"));
   threshold_->setToolTip(threshold_->accessibleName());
-  threshold_->setPrefix(tr("matters from "));
+  threshold_->setPrefix(tr("threshold "));
   threshold_->setRange(0, 1e6);
   threshold_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   threshold_->hide();  // before a case is loaded, the window is no wider for it
@@ -219,10 +220,11 @@ CaseEditor::CaseEditor(QWidget* parent)
   dress(preset_, tr("preset"), QStringLiteral("casePresetEdit"), tr("4K dome"),
         tr("Resolution, quality, thread count; may stay empty"));
   form->addRow(tr("workload"), rowOf(workload_, new QLabel(tr("preset"), this), preset_));
-  addRow(form, tr("command"), command_, QStringLiteral("caseCommandEdit"),
-         tr("iron-lever-probe scene --seconds 10 --out {log}"),
-         tr("The program and its arguments. {log} stands for the frame log that the pass is to write. Nothing goes "
-            "through a shell."));
+  addRow(
+      form, tr("command"), command_, QStringLiteral("caseCommandEdit"),
+      tr("iron-lever-probe scene --seconds 10 --out {log}"),
+      tr("The program and its arguments. {log} stands for the frame log that the pass is to write. The program itself "
+         "uses no shell."));
   form->addRow(tr("result"), rowOf(source_, field_label_, field_));
   auto* metric_row = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) metric_row->addWidget(widget);
@@ -246,7 +248,7 @@ CaseEditor::CaseEditor(QWidget* parent)
   kind->setToolTip(tr("Real or synthetic, a control, played by hand, its settings, upscaling, frame cap and the like"));
   trim_row->addStretch(1);
   trim_row->addWidget(kind);
-  form->addRow(tr("leave out"), trim_row);
+  form->addRow(tr("trim"), trim_row);
   connect(kind, &QPushButton::clicked, this, &CaseEditor::natureRequested);
   for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_})
     connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);

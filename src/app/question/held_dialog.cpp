@@ -17,7 +17,7 @@ namespace app {
 HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
     : QDialog(parent), study_(study), own_(new QLineEdit(this)), is_here_(new QCheckBox(this)) {
   setObjectName(QStringLiteral("heldDialog"));
-  setWindowTitle(tr("What is held equal"));
+  setWindowTitle(tr("What is kept equal"));
   resize(660, 0);
   const core::VariableKind* kind = core::findVariableKind(study.variable().kind);
   const bool has_conditions = kind && !kind->held.empty();
@@ -35,7 +35,7 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
       auto* reason = new QLineEdit(this);
       const std::string name(id);
       reason->setObjectName(QStringLiteral("reasonEdit/") + toQt(name));
-      reason->setPlaceholderText(tr("held equal"));
+      reason->setPlaceholderText(tr("kept equal"));
       reason->setAccessibleName(tr("why %1 may differ").arg(toQt(core::factTitle(name))));
       if (const auto released = study.released.find(name); released != study.released.end())
         reason->setText(toQt(released->second));
@@ -52,8 +52,8 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
   is_here_->setChecked(core::isBenchHere(study));
   is_here_->setEnabled(study.machine.empty());
   auto* buttons = new QDialogButtonBox(this);
-  buttons->addButton(tr("Keep"), QDialogButtonBox::AcceptRole);
-  buttons->addButton(tr("Leave as it was"), QDialogButtonBox::RejectRole);
+  buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
+  buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
   auto* layout = new QVBoxLayout(this);
   layout->setSpacing(12);
   layout->addWidget(words);

@@ -6,6 +6,7 @@
 #include "app/model/study_model.h"
 #include "app/shell/theme.h"
 #include "core/machine/kind_groups.h"
+#include "core/study/terms.h"
 
 namespace app {
 namespace {
@@ -29,6 +30,7 @@ KindChooser::KindChooser(QWidget* parent) : QTreeWidget(parent) {
   setAccessibleName(tr("What is changed"));
   setColumnCount(3);
   setHeaderLabels({tr("what"), tr("on this bench"), tr("flipped by")});
+  headerItem()->setToolTip(2, toQt(core::termsText("flip")));
   setRootIsDecorated(false);
   setItemsExpandable(false);
   setIndentation(12);
@@ -64,6 +66,13 @@ void KindChooser::choose(const std::string& id) {
       setCurrentItem(*it);
       scrollToItem(*it);
     }
+  is_loading_ = false;
+}
+
+void KindChooser::clearChoice() {
+  is_loading_ = true;
+  setCurrentItem(nullptr);
+  scrollToTop();
   is_loading_ = false;
 }
 

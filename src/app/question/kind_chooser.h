@@ -14,6 +14,8 @@ class KindChooser final : public QTreeWidget {
   explicit KindChooser(QWidget* parent = nullptr);
   /// Marks the kind of that id; empty: none is declared.
   void choose(const std::string& id);
+  /// Marks none, and begins at the top.
+  void clearChoice();
   [[nodiscard]] std::string kind() const;
   /// Nothing where the bench has not been read.
   void showBench(const bench::BenchNow* now);

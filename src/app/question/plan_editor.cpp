@@ -57,7 +57,7 @@ PlanEditor::PlanEditor(QWidget* parent) : QWidget(parent) {
   order_->setAccessibleName(tr("order"));
   order_->addItems({tr("all of the baseline, then all of the changed level"),
                     tr("there and back: a rough look that sees flips"),
-                    tr("rounds in a drawn order: drift and habit can do least"),
+                    tr("rounds in a drawn order: least affected by drift"),
                     tr("a swap for good, which nobody undoes: restarts before it, then blocked")});
   details->addWidget(order_);
   buildSizes(details);
@@ -145,10 +145,10 @@ void PlanEditor::buildGuess(QVBoxLayout* column) {
   flip_spread_ = numberField<DecimalBox>(this, "flipSpreadSpin", 0.0, 50.0, tr(" %"));
   flip_minutes_ = numberField<DecimalBox>(this, "flipMinutesSpin", 0.0, 1440.0, tr(" min"));
   pass_minutes_ = numberField<DecimalBox>(this, "passMinutesSpin", 0.01, 1440.0, tr(" min"));
-  pass_spread_->setPrefix(tr("passes ± "));
-  flip_spread_->setPrefix(tr("flips ± "));
-  flip_minutes_->setPrefix(tr("a flip "));
-  pass_minutes_->setPrefix(tr("a pass "));
+  pass_spread_->setPrefix(tr("pass spread (sd) "));
+  flip_spread_->setPrefix(tr("flip spread (sd) "));
+  flip_minutes_->setPrefix(tr("a flip takes "));
+  pass_minutes_->setPrefix(tr("a pass of every case "));
   flip_minutes_->setDecimals(1);
   pass_minutes_->setDecimals(1);
   pass_spread_->setToolTip(tr("How much passes of one visit differ (sd)"));

@@ -8,6 +8,7 @@
 #include "app/question/parts.h"
 #include "app/question/planning_chart.h"
 #include "app/shell/theme.h"
+#include "core/study/terms.h"
 
 namespace app {
 namespace {
@@ -58,6 +59,7 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   const QString end =
       view.current_end.isEmpty() ? QString() : tr(" Begun now, it is done at %1.").arg(view.current_end);
   current_->setText(sentence(view.current_text) + end);
+  current_->setToolTip(toQt(core::termsText("round", "visit", "pass", "flip")));
   const QString price = view.look_price.isEmpty() ? QString() : QLatin1Char(' ') + sentence(view.look_price);
   chances_->setText(boundPercents(view.current_chances + price));
   proposed_->setText(

@@ -75,7 +75,7 @@ void PlanningChart::show(const PlanningView& view) {
     axis->setLabelPadding(2);
   }
   xAxis->setLabel(tr("hours at the bench"));
-  yAxis->setLabel(tr("detects, %1").arg(view.unit));
+  yAxis->setLabel(tr("smallest detectable change, %1").arg(view.unit));
   xAxis->setRange(0, most_hours);
   yAxis->setRange(0, mostPercent(view));
   for (const PlanningView::Curve& curve : view.curves) addCurve(curve);
@@ -99,7 +99,7 @@ void PlanningChart::addCurve(const PlanningView::Curve& curve) {
 void PlanningChart::addThreshold(double threshold, const QString& unit) {
   QCPGraph* graph = addGraph();
   graph->setPen(QPen(theme().ink, 1));
-  graph->setName(tr("%1\u00A0%2 matters").arg(QString::fromStdString(fmt::format("{:.3g}", threshold)), unit));
+  graph->setName(tr("threshold, %1\u00A0%2").arg(QString::fromStdString(fmt::format("{:.3g}", threshold)), unit));
   for (const double end : {xAxis->range().lower, xAxis->range().upper}) graph->addData(end, threshold);
 }
 

@@ -24,6 +24,7 @@
 #include "app/question/step_card.h"
 #include "app/shell/theme.h"
 #include "core/machine/variable_kind.h"
+#include "core/study/terms.h"
 
 namespace app {
 void QuestionPage::makeFields() {
@@ -72,9 +73,13 @@ void QuestionPage::buildSteps(QVBoxLayout* column) {
   column->addWidget(locked_);
   const QString questions[] = {tr("What do you change?"), tr("Between which levels?"), tr("What do you measure with?"),
                                tr("What would matter?"), tr("How long may it take?")};
+  const std::string terms[] = {core::termsText("flip"), core::termsText("level", "baseline"),
+                               core::termsText("case", "pass", "control"), core::termsText("threshold"),
+                               core::termsText("round", "visit", "flip", "pass", "warm-up")};
   for (const QString& question : questions) {
     const int number = static_cast<int>(cards_.size()) + 1;
     cards_.push_back(new StepCard(number, question, this));
+    cards_.back()->setToolTip(toQt(terms[number - 1]));
     column->addWidget(cards_.back());
     connect(cards_.back(), &StepCard::openRequested, this, [this, number] { openStep(number); });
   }
@@ -87,6 +92,9 @@ void QuestionPage::buildSteps(QVBoxLayout* column) {
   problem_ = new QLabel(this);
   problem_->setObjectName(QStringLiteral("questionProblemLabel"));
   problem_->setWordWrap(true);
+  QSizePolicy stays = problem_->sizePolicy();  // nothing moves under the pointer when the last problem goes away
+  stays.setRetainSizeWhenHidden(true);
+  problem_->setSizePolicy(stays);
   problem_->setFont(textFont(TextSize::Normal, true));
   column->addWidget(problem_);
   column->addStretch(0);
@@ -123,7 +131,7 @@ void QuestionPage::buildLevels(QVBoxLayout* column) {
   levels_->hide();
   levels->addWidget(changed_, 1);
   column->addLayout(levels);
-  auto* fold = new Fold(tr("How a level is looked at"), QStringLiteral("checksFold"), this);
+  auto* fold = new Fold(tr("How a level is checked"), QStringLiteral("checksFold"), this);
   fold->body()->addLayout(fieldsRow({{tr("measured by"), measure_}, {tr("tested by"), stability_}}));
   column->addWidget(fold);
   column->addStretch(1);
@@ -191,7 +199,7 @@ void QuestionPage::makeJudging() {
   threshold_ms_ = numberField<DecimalBox>(this, "thresholdMsSpin", 0.0, 1000.0, tr(" ms"));
   threshold_ms_->setDecimals(kDecimals);
   threshold_ms_->setSpecialValueText(tr("no time"));
-  threshold_ms_->setAccessibleName(tr("threshold in ms a frame"));
+  threshold_ms_->setAccessibleName(tr("threshold in ms per frame"));
   threshold_ms_->setToolTip(
       tr("A time a frame that a person could notice. Of the two the larger one holds in each case, and findings say "
          "which; 0: percent alone"));
@@ -241,9 +249,9 @@ void QuestionPage::buildJudging(QVBoxLayout* column) {
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   form->addRow(tr("threshold"),
-               fieldsRow({{QString(), threshold_}, {tr("or"), threshold_ms_}, {tr("must hold"), target_}}));
-  form->addRow(tr("the machine is"), schoolRow());
-  form->addRow(tr("expected"), predictionRow());
+               fieldsRow({{QString(), threshold_}, {tr("or if longer"), threshold_ms_}, {tr("target rate"), target_}}));
+  form->addRow(tr("machine"), schoolRow());
+  form->addRow(tr("predictions"), predictionRow());
   column->addLayout(form);
   auto* fold = new Fold(tr("How a change is judged"), QStringLiteral("judgingFold"), this);
   fold->body()->addLayout(fieldsRow({{tr("by"), yardstick_}, {tr("band"), band_}, {tr("confidence"), confidence_}}));
@@ -278,7 +286,7 @@ QLayout* QuestionPage::fieldsRow(const std::vector<std::pair<QString, QWidget*>>
 QWidget* QuestionPage::schoolRow() {
   school_ = new QComboBox(this);
   school_->setObjectName(QStringLiteral("schoolBox"));
-  school_->setAccessibleName(tr("school"));
+  school_->setAccessibleName(tr("machine"));
   for (const core::School school : {core::School::AsDelivered, core::School::WithHeadroom}) {
     QStringList asks;
     for (const std::string& sentence : core::schoolAsks(school)) asks << toQt(sentence);

@@ -98,7 +98,7 @@ void QuestionPage::load() {
   const core::Variable& variable = study.variables[variableInHand()];
   if (bench_->text() != toQt(study.bench)) bench_->setText(toQt(study.bench));
   if (variable_->text() != toQt(variable.name)) variable_->setText(toQt(variable.name));
-  kind_->choose(variable.kind);
+  core::isUnasked(variable) ? kind_->clearChoice() : kind_->choose(variable.kind);
   if (device_->text() != toQt(variable.device)) device_->setText(toQt(variable.device));
   if (const QString command = textOf(study.measure_command); measure_->text() != command) measure_->setText(command);
   if (!measure_->hasFocus()) measure_->setCursorPosition(0);  // the program first

@@ -29,7 +29,7 @@ Shelf::Shelf(QWidget* parent) : QWidget(parent), list_(new QTreeWidget(this)), t
   column->setSpacing(6);
   list_->setObjectName(QStringLiteral("shelfList"));
   list_->setAccessibleName(tr("Workloads at hand"));
-  list_->setHeaderLabels({tr("workload"), tr("asks most of"), tr("a pass"), tr("in the study")});
+  list_->setHeaderLabels({tr("workload"), tr("loads mainly"), tr("per pass"), tr("in the study")});
   list_->setRootIsDecorated(false);
   list_->setMinimumHeight(110);
   list_->header()->setStretchLastSection(false);

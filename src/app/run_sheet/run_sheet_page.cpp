@@ -17,6 +17,7 @@
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 #include "core/estimate/wording.h"
+#include "core/study/terms.h"
 
 namespace app {
 namespace {
@@ -177,7 +178,7 @@ QWidget* RunSheetPage::buildLive() {
   plot_->setMaximumHeight(300);
   plot_->addGraph();
   plot_->xAxis->setLabel(tr("seconds into the pass"));
-  plot_->yAxis->setLabel(tr("ms a frame"));
+  plot_->yAxis->setLabel(tr("ms per frame"));
   column->addWidget(live_title_);
   column->addWidget(live_value_);
   live_samples_ = wrapped(live_, "liveSamples");
@@ -210,6 +211,7 @@ void RunSheetPage::refresh() {
 
 void RunSheetPage::fill() {
   heading_->setText(sheet_.heading());
+  heading_->setToolTip(toQt(core::termsText("round", "visit", "level", "case", "pass", "warm-up")));
   cards_->show(sheet_.visits());
   showHand();
   feel_question_->setText(sheet_.feelQuestion());

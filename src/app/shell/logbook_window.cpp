@@ -22,8 +22,10 @@ LogbookWindow::LogbookWindow(LogbookModel& logbook, QWidget* parent) : QDialog(p
   table->setSelectionBehavior(QAbstractItemView::SelectRows);
   table->horizontalHeader()->setStretchLastSection(true);
   table->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-  table->setColumnWidth(LogbookModel::ClockColumn, 160);
-  table->setColumnWidth(LogbookModel::PersonColumn, 120);
+  for (const int column : {LogbookModel::ClockColumn, LogbookModel::PersonColumn})
+    table->horizontalHeader()->setSectionResizeMode(column, QHeaderView::ResizeToContents);
+  table->setWordWrap(true);
+  table->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   auto* note = new QPushButton(tr("Add a note"), this);
   note->setObjectName(QStringLiteral("addNoteButton"));
   auto* layout = new QVBoxLayout(this);

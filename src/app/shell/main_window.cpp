@@ -182,6 +182,7 @@ void MainWindow::connectParts() {
   connect(welcome, &Welcome::newRequested, this, [this] { newStudy(false); });
   connect(welcome, &Welcome::openRequested, this, &MainWindow::openStudy);
   connect(welcome, &Welcome::demoRequested, this, &MainWindow::openDemo);
+  connect(&study_, &StudyModel::changed, this, &MainWindow::followDemo);
   connect(welcome, &Welcome::studyRequested, &study_, &StudyModel::openStudy);
 }
 

@@ -40,6 +40,8 @@ class MainWindow final : public QMainWindow {
   /// Both outlive the window. `demo_folder` is where the demo study is made.
   MainWindow(StudyModel& study, Prompts& prompts, QString demo_folder, QWidget* parent = nullptr);
   ~MainWindow() override;
+  /// Shows one of session::demoStudies, by its id: its sheet while it runs, then its findings.
+  void openDemo(const QString& id = QStringLiteral("memory-speed"));
 
   void goTo(core::Place place);
   /// Comes back where it was when it was last closed, and remembers that from now on.
@@ -77,7 +79,7 @@ class MainWindow final : public QMainWindow {
   void newNullStudy();
   void keepElsewhere();
   void openStudy();
-  void openDemo();
+  void followDemo();
   void fillRecentStudies();
   void keepPlace() const;
   void printReport();
@@ -116,6 +118,7 @@ class MainWindow final : public QMainWindow {
   KeepAwake keep_awake_;
   session::GlobalKey players_key_;
   QString demo_folder_;
+  bool shows_demo_ = false;  ///< a demo runs that a person opened to see it
   DoubtsModel doubts_;
   LeverModel levers_;
   RunSheetViewModel sheet_;

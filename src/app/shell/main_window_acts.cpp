@@ -53,7 +53,7 @@ void MainWindow::askPrediction() {
 
 void MainWindow::askSkip() {
   if (!study_.hasStudy()) return;
-  if (const auto reason = prompts_.reason(this, tr("Leave the next pass out of the sheet")))
+  if (const auto reason = prompts_.reason(this, tr("Skip the next pass of the sheet")))
     study_.act([&](session::Session& s) { return s.decisions().skipNext(reason->toStdString()); });
 }
 

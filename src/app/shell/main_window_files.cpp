@@ -51,7 +51,19 @@ void MainWindow::printReport() {
   if (const auto printer = prompts_.printer(this)) report_page_->print(*printer);
 }
 
-void MainWindow::openDemo() { study_.openDemo(demo_folder_); }
+// The sheet while it runs, and the findings once it is done: what somebody comes to see.
+void MainWindow::openDemo(const QString& id) {
+  study_.openDemo(demo_folder_, id);
+  if (!study_.hasStudy()) return;
+  shows_demo_ = study_.session().isRunning();
+  goTo(shows_demo_ ? core::Place::RunSheet : core::Place::Findings);
+}
+
+void MainWindow::followDemo() {
+  if (!shows_demo_ || (study_.hasStudy() && study_.session().isRunning())) return;
+  shows_demo_ = false;
+  if (study_.hasStudy() && place_ == core::Place::RunSheet && !study_.session().nextSlot()) goTo(core::Place::Findings);
+}
 
 static QString placeKey() { return QStringLiteral("window_place"); }
 
@@ -61,7 +73,8 @@ void MainWindow::keepPlace() const {
 
 void MainWindow::restorePlace() {
   keeps_place_ = true;
-  restoreGeometry(QSettings().value(placeKey()).toByteArray());
+  // At first as large as the free screen, its frame included.
+  if (!restoreGeometry(QSettings().value(placeKey()).toByteArray())) setWindowState(Qt::WindowMaximized);
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {

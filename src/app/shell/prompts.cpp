@@ -95,13 +95,13 @@ std::optional<QString> DialogPrompts::cause(QWidget* parent, const QString& what
 std::optional<Prompts::Cause> DialogPrompts::explanation(QWidget* parent, const QString& case_title,
                                                          const QStringList& grades) {
   bool is_given = false;
-  const QString grade =
-      QInputDialog::getItem(parent, tr("Why is it so?"), tr("How well is the cause of %1 founded?").arg(case_title),
-                            grades, static_cast<int>(core::Grade::Conjecture), false, &is_given);
+  const QString grade = QInputDialog::getItem(parent, tr("Why is it so?"),
+                                              tr("What evidence is there for the cause of %1?").arg(case_title), grades,
+                                              static_cast<int>(core::Grade::Conjecture), false, &is_given);
   if (!is_given) return std::nullopt;
   const QString text =
       QInputDialog::getText(parent, tr("Why is it so?"),
-                            tr("The cause, and what shows it. It stands beside the finding with its grade.\n"
+                            tr("The cause, and what shows it. It is shown beside the finding with its evidence.\n"
                                "An empty field takes yours back."),
                             QLineEdit::Normal, {}, &is_given);
   return is_given ? std::optional(Cause{static_cast<int>(grades.indexOf(grade)), text.trimmed()}) : std::nullopt;
@@ -121,7 +121,7 @@ std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, c
   if (text.trimmed().isEmpty()) return Expectation{name, std::nullopt};
   if (const auto percent = core::numberTyped(QString(text).remove(QLatin1Char('%')).toStdString()))
     return Expectation{name, *percent};
-  tell(parent, tr("“%1” is not a number. Write the percent as 4 or -2.5.").arg(text));
+  tell(parent, tr("“%1” is not a number. Write the percent as 4 or -2.5, with a hyphen or a minus sign.").arg(text));
   return std::nullopt;
 }
 

@@ -34,8 +34,8 @@ StatedFactsDialog::StatedFactsDialog(const std::map<QString, QString>& known, QW
     edits_[id] = edit;
   }
   auto* buttons = new QDialogButtonBox(this);
-  buttons->addButton(tr("Keep"), QDialogButtonBox::AcceptRole);
-  buttons->addButton(tr("Leave as it was"), QDialogButtonBox::RejectRole);
+  buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
+  buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
   auto* layout = new QVBoxLayout(this);
   layout->setSpacing(12);
   layout->addWidget(words);

@@ -1,11 +1,13 @@
 #include "app/shell/welcome.h"
 
+#include <QGridLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "app/shell/recent_studies.h"
 #include "app/shell/theme.h"
+#include "session/sheet/demo_study.h"
 
 namespace app {
 
@@ -13,13 +15,13 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(60, 60, 60, 60);
   layout->setSpacing(14);
-  auto* title = new QLabel(tr("One variable, two levels, one percentage"), this);
+  auto* title = new QLabel(tr("One variable at a time, in percent, and how sure"), this);
   title->setFont(textFont(TextSize::Huge, true));
-  auto* words = new QLabel(tr("Name a platform setting and its two levels, and the workloads to test it with. Iron "
-                              "Lever runs them again and "
-                              "again, files every pass, and says by how many percent the setting moved them, how sure "
-                              "that is, and what could make it wrong."),
-                           this);
+  auto* words =
+      new QLabel(tr("Name a platform setting and its levels, and the workloads to test it with. Iron Lever runs them "
+                    "again and again, files every pass, and says by how many percent the setting moved them, "
+                    "how sure that is, and what could make it wrong."),
+                 this);
   words->setWordWrap(true);
   words->setMaximumWidth(720);
   words->setFont(textFont(TextSize::Large));
@@ -38,17 +40,38 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
     layout->addSpacing(8);
     connect(button, &QPushButton::clicked, this, signal);
   };
-  add(tr("Open the demo"), "welcomeDemoButton",
-      tr("Memory speed on a simulated planetarium computer: seven cases, measured in a few seconds while you watch."),
-      &Welcome::demoRequested);
   add(tr("New study"), "welcomeNewButton",
       tr("Asked step by step; one file holds the question, every pass and every decision."), &Welcome::newRequested);
   add(tr("Open a study …"), "welcomeOpenButton", tr("Goes on where it stood, also after a crash or a power cut."),
       &Welcome::openRequested);
+  addDemos(layout);
   recent_ = new QVBoxLayout;
   recent_->setSpacing(2);
   layout->addLayout(recent_);
   layout->addStretch(1);
+}
+
+void Welcome::addDemos(QVBoxLayout* layout) {
+  auto* title = new QLabel(tr("Or watch one: on a simulated planetarium computer, measured in a few seconds"), this);
+  title->setFont(textFont(TextSize::Normal, true));
+  layout->addWidget(title);
+  auto* grid = new QGridLayout;
+  grid->setHorizontalSpacing(14);
+  grid->setVerticalSpacing(4);
+  grid->setColumnStretch(1, 1);
+  for (const session::DemoStudy& one : session::demoStudies()) {
+    const QString id = QString::fromUtf8(one.id);
+    auto* button = new QPushButton(tr("Demo: %1").arg(tr(one.title)), this);
+    button->setObjectName(grid->count() == 0 ? QStringLiteral("welcomeDemoButton") : id + QStringLiteral("Button"));
+    auto* about = new QLabel(tr(one.about), this);
+    about->setProperty("soft", true);
+    const int row = grid->rowCount();
+    grid->addWidget(button, row, 0);
+    grid->addWidget(about, row, 1);
+    connect(button, &QPushButton::clicked, this, [this, id] { Q_EMIT demoRequested(id); });
+  }
+  layout->addLayout(grid);
+  layout->addSpacing(8);
 }
 
 void Welcome::showRecent(const QStringList& paths) {

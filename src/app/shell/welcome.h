@@ -18,10 +18,12 @@ class Welcome final : public QWidget {
  Q_SIGNALS:
   void newRequested();
   void openRequested();
-  void demoRequested();
+  /// By the id of a demo study.
+  void demoRequested(const QString& id);
   void studyRequested(const QString& path);
 
  private:
+  void addDemos(QVBoxLayout* layout);
   QVBoxLayout* recent_ = nullptr;
 };
 

@@ -28,6 +28,30 @@ std::string caseLine(const core::CaseFinding& finding) {
   return line + "\n";
 }
 
+// What stands beside a case's verdict and carries none: what bounded it, what its frames say.
+std::string besideText(const core::CaseFinding& finding, const core::Study& pair) {
+  using core::ConfigurationId;
+  std::string text;
+  if (finding.bound[0].bound != core::Bound::NotKnown || finding.bound[1].bound != core::Bound::NotKnown)
+    text += fmt::format("    bounded by: {} at {}, {} at {}\n", core::boundText(finding.bound[0]),
+                        pair.nameOf(ConfigurationId::Baseline), core::boundText(finding.bound[1]),
+                        pair.nameOf(ConfigurationId::Changed));
+  for (const core::SecondaryMetric& metric : finding.secondary)
+    text += fmt::format("    {}: {} to {}{}{}\n", metric.name, core::numberText(metric.baseline, "FPS"),
+                        core::numberText(metric.changed, "FPS") + (metric.unit.empty() ? "" : " " + metric.unit),
+                        metric.change ? ", " + core::changeText(*metric.change) : "",
+                        metric.isThin() ? ", of fewer than 10 frames" : "");
+  return text;
+}
+
+// What people expected, and what they hold to be the cause.
+void printPeople(const core::Judgement& judged, std::ostream& out) {
+  for (const core::Prediction& one : judged.predictions)
+    out << fmt::format("Predicted by {}: {}\n", one.person, core::percentText(one.percent));
+  for (const core::Explanation& one : judged.explanations)
+    out << fmt::format("{}. {}.\n", one.case_title, one.sentence(one.person));
+}
+
 // Of a ladder, a crossing or a chain: first the suite, or the only case, then case by case.
 void printShape(const core::Study& study, const core::ShapeFindings& findings, std::ostream& out) {
   std::vector<std::optional<std::size_t>> all;
@@ -38,6 +62,12 @@ void printShape(const core::Study& study, const core::ShapeFindings& findings, s
         << ", improvement\n";
     if (const std::string enough = core::enoughText(study, findings, of); !enough.empty())
       out << "  " << enough << ".\n";
+    if (const core::LadderFinding* ladder = findings.ladderOf(of)) {
+      if (const std::string ceiling = core::ceilingText(study, *ladder); !ceiling.empty())
+        out << "  " << ceiling << ".\n";
+      for (const core::Foretold& one : ladder->foretold)
+        out << "  " << core::foretoldText(study, *ladder, one) << ".\n";
+    }
     for (const core::ContrastSection& section : core::contrastSections(study, findings, of)) {
       out << "  " << section.heading << '\n';
       for (const core::ContrastRow& row : section.rows)
@@ -50,14 +80,17 @@ void printShape(const core::Study& study, const core::ShapeFindings& findings, s
         << ", " << one.reason << '\n';
 }
 
-void printForReading(const core::Study& study, const core::Judgement& judged, std::ostream& out) {
+void printForReading(const core::Study& study, const core::Judgement& judged, bool is_short, std::ostream& out) {
   out << judged.claim.sentence() << ".\n";
   if (!judged.claim.safety.empty()) out << judged.claim.safety << ".\n";
   out << '\n';
   if (!judged.is_sealed && study.shape != core::Shape::Pair)
     printShape(study, judged.shape, out);
   else if (!judged.is_sealed)
-    for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
+    for (const core::CaseFinding& finding : judged.findings.cases)
+      out << caseLine(finding) << (is_short ? "" : besideText(finding, judged.pair_study));
+  if (is_short) return;
+  if (!judged.is_sealed) printPeople(judged, out);
   out << "\nDoubts, worst first:\n";
   for (const core::Doubt& doubt : judged.doubts)
     out << "  " << core::doubtRankName(doubt.rank) << ": " << doubt.sentence << ". "
@@ -107,7 +140,7 @@ core::Status findingsCommand(const FindingsOptions& options, std::ostream& out) 
   else if (pair)
     printPair(judged, out);
   else
-    printForReading(study, judged, out);
+    printForReading(study, judged, options.is_short, out);
   return core::Done{};
 }
 

@@ -78,7 +78,7 @@ class Recording {
       std::erase_if(*frames, [end](const RecordedFrame& frame) { return frame.handed_over > end; });
     }
     if (frames->size() < 2)
-      return Error{ErrorKind::TooFew, "only one frame was shown", "recorded frames", "Let it run for longer"};
+      return Error{ErrorKind::TooFew, "only one frame was handed over", "recorded frames", "Let it run for longer"};
     return frames;
   }
   [[nodiscard]] const FrameRecorder::Stream* counted() const { return recorder_.counted(span_, options_.program); }
@@ -137,7 +137,7 @@ nlohmann::ordered_json factsJson(const recorder::FrameFacts& facts) {
   if (facts.possibly_generated > 0) object["possibly_generated_frames"] = facts.possibly_generated;
   if (facts.shown) {
     nlohmann::ordered_json& shown = object["display"] = {{"known_frames", facts.shown->known},
-                                                         {"shown_frames", facts.shown->shown},
+                                                         {"on_screen_frames", facts.shown->shown},
                                                          {"skipped_frames", facts.shown->skipped},
                                                          {"shown_fps", facts.shown->fps}};
     if (facts.shown->repeated) shown["repeated_refreshes"] = *facts.shown->repeated;
@@ -167,7 +167,7 @@ std::string factsText(const recorder::FrameFacts& facts) {
 }
 
 core::Status writeLog(const std::string& path, const std::vector<RecordedFrame>& frames) {
-  std::string log = "frame_ms,waited_ms,thread_ms,device_ms,shown_ms\n";
+  std::string log = "frame_ms,waited_ms,thread_ms,device_ms,hand_over_to_screen_ms\n";
   constexpr double kNsPerMs = 1e6;
   const auto ms = [](std::int64_t ns) { return static_cast<double>(ns) / kNsPerMs; };
   for (std::size_t i = 1; i < frames.size(); ++i) {
@@ -197,7 +197,7 @@ core::Status print(const RecordOptions& options, const FrameRecorder& recorder, 
   if (options.as_json) {
     auto all = *said;
     all["clock"] = "hand-over";
-    all["shown_frames"] = counted.frames.size();
+    all["handed_over_frames"] = counted.frames.size();
     all["presentation"] = counted.presentation.sentence();
     all["facts"] = factsJson(facts);
     if (counted.unfit_shown > 0) all["facts"]["unfit_pictures"] = counted.unfit_shown;
@@ -213,8 +213,9 @@ core::Status print(const RecordOptions& options, const FrameRecorder& recorder, 
   out << fmt::format("{} frames handed over by {}.\n{}{}", counted.frames.size(), counted.title(), framesLine(run),
                      factsText(facts));
   if (counted.unfit_shown > 0)
-    out << fmt::format("  The display told of {} pictures that fit no frame: what it says of the others is doubtful.\n",
-                       counted.unfit_shown);
+    out << fmt::format(
+        "  The display reported {} pictures that match no frame; its times for the others are uncertain.\n",
+        counted.unfit_shown);
   for (const FrameRecorder::Stream* stream : recorder.streams())
     if (stream != &counted)
       out << fmt::format("  Not counted: {} frames by {}.\n", stream->frames.size(), stream->title());

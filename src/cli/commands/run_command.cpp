@@ -94,7 +94,7 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
   if (is_new_visit && !guide.steps.empty()) {
     out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.nameOf(slot.configuration));
     for (const std::string& step : guide.steps) out << "  - " << step << '\n';
-    out << "Mind:\n";
+    out << "Cautions:\n";
     for (const std::string& caution : guide.cautions) out << "  - " << caution << '\n';
   }
   if (a_case.source == core::ResultSource::ByHand)

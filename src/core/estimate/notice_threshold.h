@@ -29,7 +29,7 @@ struct NoticeThreshold {
 [[nodiscard]] NoticeThreshold noticeThreshold(double percent, std::optional<double> ms = {},
                                               std::optional<double> baseline_frame_ms = {});
 
-/// "2 %", "1.28 ms a frame, here 5.51 %", "4 ms a frame".
+/// "2 %", "1.28 ms per frame, here 5.51 %", "4 ms per frame".
 [[nodiscard]] std::string thresholdText(const NoticeThreshold& threshold);
 
 }  // namespace core

@@ -10,8 +10,18 @@ namespace {
 
 constexpr const char* kMinus = "\u2212";
 
+// "12,345.6" of "12345.6"; what is written with a power of ten stays.
+std::string grouped(std::string text) {
+  const std::size_t first = text.find_first_of("0123456789");
+  if (first == std::string::npos || text.find('e') != std::string::npos) return text;
+  const std::size_t point = std::min(text.find('.'), text.size());
+  for (std::size_t at = point; at > first + 3; at -= 3) text.insert(at - 3, 1, ',');
+  return text;
+}
+
 // One number at a time: a true minus sign, and none before digits that are all zero, which show no direction.
 std::string withMinus(std::string text) {
+  text = grouped(std::move(text));
   if (text.find_first_of("123456789") == std::string::npos && !text.empty() &&
       (text.front() == '-' || text.front() == '+'))
     text.erase(0, 1);
@@ -116,7 +126,7 @@ std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const
     case ThresholdDecides::Percent:
       return withMarks(words + fmt::format(", judged by {:g} %", threshold.gain_percent), marks);
     case ThresholdDecides::Milliseconds:
-      return withMarks(words + fmt::format(", judged by {:g} ms a frame", *threshold.ms), marks);
+      return withMarks(words + fmt::format(", judged by {:g} ms per frame", *threshold.ms), marks);
     case ThresholdDecides::Mixed:
       return withMarks(words + fmt::format(", judged by {:g} ms a frame where there are frames", *threshold.ms), marks);
     case ThresholdDecides::NothingCanBeNoticed:
@@ -125,7 +135,9 @@ std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const
   return words;
 }
 
-std::string pText(double p) { return p < 1e-4 ? "p < 0.0001" : fmt::format("p {:.2g}", p); }
+std::string pText(double p) { return p < 1e-4 ? "p < 0.0001" : p > 0.995 ? "p = 1.00" : fmt::format("p = {:.2g}", p); }
+
+std::string wholeText(std::int64_t count) { return withMinus(std::to_string(count)); }
 
 std::string countText(int count, const char* one, const char* many) {
   return fmt::format("{} {}", count, count == 1 ? one : many);

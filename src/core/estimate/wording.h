@@ -1,5 +1,6 @@
 #pragma once
 
+#include <cstdint>
 #include <string>
 
 #include "core/estimate/effect.h"
@@ -51,8 +52,11 @@ namespace core {
 /// frame".
 [[nodiscard]] std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const Marks& marks);
 
-/// "p 0.034"; "p < 0.0001" for less: nobody knows the tail of a distribution that well.
+/// "p = 0.034"; "p < 0.0001" for less: nobody knows the tail of a distribution that well.
 [[nodiscard]] std::string pText(double p);
+
+/// "23,886".
+[[nodiscard]] std::string wholeText(std::int64_t count);
 
 /// "1 pass", "4 passes".
 [[nodiscard]] std::string countText(int count, const char* one, const char* many);

@@ -121,6 +121,11 @@ const char* boundName(Bound bound) {
   return "unknown";
 }
 
+std::string boundText(const BoundFinding& found) {
+  const char* name = found.bound == Bound::Undecided ? "no single limit found" : boundName(found.bound);
+  return found.evidence.empty() ? name : fmt::format("{} ({})", name, found.evidence);
+}
+
 BoundFinding boundOf(std::span<const CountedPass> passes, std::optional<double> best_power_w) {
   std::map<Bound, int> votes;
   for (const CountedPass& one : passes) ++votes[boundOfPass(*one.pass, best_power_w)];

@@ -28,6 +28,9 @@ struct BoundFinding {
   std::string evidence;
 };
 
+/// "the graphics device (97 % busy)"; the bound alone where nothing shows it.
+[[nodiscard]] std::string boundText(const BoundFinding& found);
+
 /// What bounded the passes of a case at one level: the class of most of them. `best_power_w`: the graphics device's
 /// highest median power at either level, against which a link is suspected; absent where nobody knows. Source  medians
 /// over a pass; thresholds of the field's rules of thumb: 95 % and 90 % busy, 97 % full, 5 % of the clock. A thread

@@ -41,9 +41,10 @@ class Rows {
       case ContrastKind::Simple:
         return fmt::format("What the {} does at each level of the {}", variable, otherOf(variable));
       case ContrastKind::Main: return fmt::format("What the {} does on average", variable);
-      case ContrastKind::Interaction: return fmt::format("Does that depend on the {}?", otherOf(variable));
+      case ContrastKind::Interaction:
+        return fmt::format("Does the effect of the {} depend on the {}?", variable, otherOf(variable));
       case ContrastKind::Step: return "Where the change comes from";
-      case ContrastKind::Total: return "In all";
+      case ContrastKind::Total: return "The whole chain";
     }
     return {};
   }
@@ -80,7 +81,7 @@ class Rows {
     return row;
   }
 
-  // "x 1.97, 21 % of it arrives (20 to 22)"
+  // "×1.97, 21 % of it (20 to 22)": of the resource, what arrives in the result
   [[nodiscard]] std::string stepRemark(std::size_t place) const {
     const PairOf& pair = *findings_.asked[place].pair;
     const auto& from = findings_.resources[placeOf(pair.from)];
@@ -91,7 +92,7 @@ class Rows {
       if (ladder.case_index != case_index_) continue;
       for (const LadderStep& step : ladder.steps)
         if (step.asked == place && step.elasticity)
-          text += fmt::format(", bound by it by {} % ({} to {})", wholePercent(step.elasticity->value),
+          text += fmt::format(", {} % of it ({} to {})", wholePercent(step.elasticity->value),
                               wholePercent(step.elasticity->lo), wholePercent(step.elasticity->hi));
     }
     return text;
@@ -301,12 +302,22 @@ std::string enoughText(const Study& study, const ShapeFindings& findings, std::o
   return EnoughWords(study, findings, *ladder).sentence();
 }
 
+std::string foretoldText(const Study& study, const LadderFinding& ladder, const Foretold& one) {
+  const std::string& unit = study.cases[*ladder.case_index].metric.unit;
+  const std::string text =
+      fmt::format("Expected by the model, not measured: {} at {}", valueText(one.value, unit), study.nameOf(one.level));
+  return one.interval ? text + fmt::format(" ({} to {})", numberText(one.interval->first, unit),
+                                           numberText(one.interval->second, unit))
+                      : text;
+}
+
 std::string ceilingText(const Study& study, const LadderFinding& ladder) {
   if (!ladder.model || !ladder.model->ceiling_fps || !ladder.case_index) return {};
   const std::string& unit = study.cases[*ladder.case_index].metric.unit;
   const TransferModel& model = *ladder.model;
   const bool is_time = unit == "ms";
-  std::string text = "an endless link: " + valueText(is_time ? model.t0_ms : *model.ceiling_fps, unit);
+  std::string text = "With an unlimited link the transfer model expects " +
+                     valueText(is_time ? model.t0_ms : *model.ceiling_fps, unit);
   if (!model.t0_interval || model.t0_interval->first <= 0) return text;
   const double one = is_time ? model.t0_interval->first : 1000 / model.t0_interval->second;
   const double other = is_time ? model.t0_interval->second : 1000 / model.t0_interval->first;

@@ -12,7 +12,7 @@ namespace core {
 struct ContrastRow {
   std::size_t asked = 0;
   std::string title;    ///< "Gen 1 to Gen 2", "Gen 3 to Gen 4, at on"
-  std::string remark;   ///< "x 1.97, bound by it by 21 % (20 to 22)", "57 % of it (55 to 59)"; may be empty
+  std::string remark;   ///< "×1.97, 21 % of it (20 to 22)", "57 % of it (55 to 59)"; may be empty
   std::string change;   ///< "+14.6 % (13.7 to 15.4)"
   std::string verdict;  ///< in words with its marks; or why there is none
   std::optional<double> percent;
@@ -48,7 +48,10 @@ struct ContrastSection {
 /// The same in a few words: "Gen 3 is enough", "no level below Gen 4 is enough", "not settled which level is enough".
 [[nodiscard]] std::string enoughInShort(const Study& study, const ShapeFindings& findings, const LadderFinding& ladder);
 
-/// "an endless link: 125 FPS (124 to 127)"; empty without a transfer model that has a ceiling.
+/// "Expected by the model, not measured: 91.2 FPS at Gen 3 (90.1 to 92.3)".
+[[nodiscard]] std::string foretoldText(const Study& study, const LadderFinding& ladder, const Foretold& one);
+/// "With an unlimited link the transfer model expects 125 FPS (124 to 127)"; empty without a transfer model that has a
+/// ceiling.
 [[nodiscard]] std::string ceilingText(const Study& study, const LadderFinding& ladder);
 
 }  // namespace core

@@ -56,7 +56,10 @@ static Study atBaseline(Study study) {
   level.prefix = setup.prefix;
   level.environment = setup.environment;
   level.writes = setup.writes;
-  if (!setup.set_commands.empty()) level.set_command = setup.set_commands.front();
+  if (!setup.set_commands.empty()) {
+    level.set_command = setup.set_commands.front().command;
+    level.without = setup.set_commands.front().without;
+  }
   study.shape = Shape::Pair;
   study.variables.resize(1);
   study.configurations.clear();
@@ -97,6 +100,7 @@ std::optional<Study> withLowerLevel(const Study& study, const Unreachable& misse
   Level& level = asked.variable().levels[placeOf(missed.configuration)];
   level.name = *lower;
   level.set_command.clear();
+  level.without = {};
   level.writes.clear();
   level.menu_path.clear();
   return asked;

@@ -30,7 +30,7 @@ namespace core {
 
 /// A secondary metric of a case at both levels. It never carries a verdict of the study.
 struct SecondaryMetric {
-  std::string name;  ///< "1 % low, percentile"
+  std::string name;  ///< "1 % low (percentile)"
   std::string unit;
   Direction direction = Direction::HigherIsBetter;
   double baseline = 0;  ///< level as the estimator sees it

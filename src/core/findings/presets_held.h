@@ -12,7 +12,7 @@ namespace core {
 /// How much of a workload a level can show at the target rate.
 struct PresetsHeld {
   std::string workload;
-  std::string low;  ///< the low that `with_low` is about: "1 % low, percentile"
+  std::string low;  ///< the low that `with_low` is about: "1 % low (percentile)"
   /// By index among the study's cases, baseline and changed: the preset that costs most and still holds the target;
   /// nothing where none surely does.
   std::array<std::optional<std::size_t>, 2> by_average;

@@ -25,7 +25,7 @@ struct FrameReading {
 };
 
 FrameReading lowReading(std::size_t which, const char* school, Low Lows::*low) {
-  return {fmt::format("{:g} % low, {}", kLowPercents[which], school), "FPS", Direction::HigherIsBetter,
+  return {fmt::format("{:g} % low ({})", kLowPercents[which], school), "FPS", Direction::HigherIsBetter,
           [=](const FrameSummary& pass) { return (pass.lows[which].*low).fps; },
           [=](const FrameSummary& pass) { return (pass.lows[which].*low).frames; }};
 }
@@ -34,7 +34,7 @@ std::vector<FrameReading> readings(std::span<const double> targets_fps) {
   std::vector<FrameReading> list;
   for (const std::size_t which : {std::size_t{0}, std::size_t{1}}) {
     list.push_back(lowReading(which, "percentile", &Lows::percentile));
-    list.push_back(lowReading(which, "slowest", &Lows::slowest_mean));
+    list.push_back(lowReading(which, "mean of slowest", &Lows::slowest_mean));
     list.push_back(lowReading(which, "time share", &Lows::time_share));
   }
   list.push_back({fmt::format("time below {:g} FPS", targets_fps.front()),

@@ -16,7 +16,7 @@ namespace core {
 /// The headline value of a pass with frames: their rate, or their mean time where the metric is in ms.
 [[nodiscard]] double headlineOf(const FrameSummary& frames, const Metric& metric);
 
-/// Adds what the frame logs of a case say beside its headline: the lows in all three schools, time below the target,
+/// Adds what the frame logs of a case say beside its headline: the lows in three ways, time below the target,
 /// stutters, long frames, and how many frames hold each target. Does nothing for a case without frame logs.
 void fillSecondary(CaseFinding& finding, const Study& study, std::span<const CountedPass> counted,
                    std::span<const CountedPass> everywhere);

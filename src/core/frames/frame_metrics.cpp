@@ -139,7 +139,7 @@ std::vector<double> framesWithin(std::span<const double> frame_ms, double from_m
 
 Result<std::vector<double>> trimFrames(std::span<const double> frame_ms, double first_s, double last_s) {
   if (!(first_s >= 0) || !(last_s >= 0))
-    return Error{ErrorKind::OutOfRange, "seconds to leave out must be 0 or more", "trim", "Enter 0 to keep all frames"};
+    return Error{ErrorKind::OutOfRange, "seconds to trim must be 0 or more", "trim", "Enter 0 to keep all frames"};
   const double total_ms = std::accumulate(frame_ms.begin(), frame_ms.end(), 0.0);
   std::vector<double> kept = framesWithin(frame_ms, first_s * 1000.0, total_ms - last_s * 1000.0);
   if (kept.empty())

@@ -19,7 +19,7 @@ namespace core {
 /// Errors  OutOfRange where a trim is negative, TooFew where nothing is left
 [[nodiscard]] Result<std::vector<double>> trimFrames(std::span<const double> frame_ms, double first_s, double last_s);
 
-/// A low says how fast the slow frames were. The three schools answer different questions, none is wrong.
+/// A low says how fast the slow frames were. The three ways answer different questions, none is wrong.
 struct Low {
   double fps = 0;
   std::size_t frames = 0;  ///< how many frames it rests on

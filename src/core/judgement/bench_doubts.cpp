@@ -44,8 +44,9 @@ class BenchDoubts {
     if (proof_.verdict == ProofVerdict::CannotTell)
       doubts_.add(levels.moved == Moved::Yes ? doubt::kMeasuredOtherwise : doubt::kNotProved,
                   fmt::format("That the {} moved is not proved: {}", study_.variable().name, proof_.reason),
-                  levels.moved == Moved::Yes ? "Find the bottleneck, or measure again with nothing else running"
-                                             : "Make the facts readable, or accept it with the reason why you know");
+                  levels.moved == Moved::Yes
+                      ? "Find the bottleneck, or measure again with nothing else running"
+                      : "Make the facts readable, or accept it, and say how you know that it moved");
     if (const MeasuredStep* step = proof_.decidingStep(); step && step->agreement == Agreement::TooNoisy)
       doubts_.add(
           doubt::kMeasuredTooNoisy,
@@ -63,7 +64,7 @@ class BenchDoubts {
                   "Set it right and repeat, or accept it with a reason");
     for (const Difference& held : levels.held)
       doubts_.add(doubt::kHeld, {held.field},
-                  fmt::format("It is to be equal at both levels, and is not: {}", differenceSentences({held}).front()),
+                  fmt::format("Must be equal at both levels, but: {}", differenceSentences({held}).front()),
                   "Set it equal and repeat, or accept it with the reason why it may differ");
     std::vector<Difference> could_be_held = levels.comes_along;
     std::erase_if(could_be_held, [](const Difference& one) { return one.is_setting_itself; });
@@ -75,7 +76,7 @@ class BenchDoubts {
     if (!levels.unread.empty())
       doubts_.add(doubt::kUnread,
                   levels.unread.size() == 1
-                      ? fmt::format("What could not be read, and nobody knows to be equal: {}",
+                      ? fmt::format("{} could not be read, so nobody knows whether it is equal",
                                     factTitle(levels.unread.front().field))
                       : fmt::format("{} facts could not be read, so nobody knows that they are equal: {} and others",
                                     levels.unread.size(), factTitle(levels.unread.front().field)),
@@ -190,7 +191,7 @@ class BenchDoubts {
           "Make the workload use the device under test, or name the right device in the question");
     if (!visit.not_held.empty())
       doubts_.add(doubt::kNotHeld, {ofVisit(visit)},
-                  fmt::format("Visit {} did not hold: between its start and its end {}", visit.planned,
+                  fmt::format("Visit {} changed while it ran: between its start and its end {}", visit.planned,
                               joinedDifferences(visit.not_held)),
                   "Look for what changed it, and repeat the visit");
     if (!visit.errors.empty())
@@ -199,7 +200,7 @@ class BenchDoubts {
                   "Errors that are corrected cost time and come before worse: lower the level, reseat the part");
     if (!visit.sagged.empty())
       doubts_.add(doubt::kSagged, {ofVisit(visit)},
-                  fmt::format("Visit {} did not hold its level under load: {}", visit.planned, visit.sagged),
+                  fmt::format("Visit {} sagged under load: {}", visit.planned, visit.sagged),
                   "Look for heat, power limits and other programs, and repeat the visit");
     if (!visit.too_much.empty())
       doubts_.add(doubt::kTooMuch, {ofVisit(visit)}, fmt::format("Visit {}: {}", visit.planned, visit.too_much),

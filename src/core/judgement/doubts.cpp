@@ -85,7 +85,7 @@ void addThinLows(DoubtList& doubts, const Findings& findings) {
     const auto thin =
         std::find_if(finding.secondary.begin(), finding.secondary.end(), [](const auto& m) { return m.isThin(); });
     if (thin == finding.secondary.end()) continue;
-    if (which.empty()) which = thin->name.substr(0, thin->name.find(','));
+    if (which.empty()) which = thin->name.substr(0, thin->name.find(" ("));
     titles.push_back(finding.title);
   }
   if (titles.empty()) return;

@@ -90,7 +90,7 @@ class FindingDoubts {
     if (!finding.improvement.interval || finding.improvement.interval->lo <= gained) return;
     doubts_.add(doubt::kMoreThanGained, {finding.title, finding.case_index},
                 fmt::format("{} gained {}, more than the {} that the resource itself gained", finding.title,
-                            percentText(finding.improvement.value), percentText(gained)),
+                            sizeText({finding.improvement.value, {}}), sizeText({gained, {}})),
                 "Something else moved with it, or the measurement of the resource is wrong");
   }
 
@@ -103,11 +103,10 @@ class FindingDoubts {
     const bool is_weaker = step->ratio_hi < 1 && step->ratio < 1 - kAlike;
     const PercentInterval& interval = *findings_.suite->improvement.interval;
     if ((is_stronger && interval.hi < 0) || (is_weaker && interval.lo > 0))
-      doubts_.add(
-          doubt::kUpsideDown,
-          fmt::format("The order is upside down: {} was measured to be the stronger level, and is the slower one",
-                      study_.nameOf(is_stronger ? ConfigurationId::Changed : ConfigurationId::Baseline)),
-          "Look what came along with it: latency, heat, a limit");
+      doubts_.add(doubt::kUpsideDown,
+                  fmt::format("The order is upside down: {} measured stronger, but its results are slower",
+                              study_.nameOf(is_stronger ? ConfigurationId::Changed : ConfigurationId::Baseline)),
+                  "Check what came along with it: latency, heat, a limit");
   }
 
   static Standing standingOf(Verdict verdict) {
@@ -156,7 +155,7 @@ class FindingDoubts {
     doubts_.add(
         doubt::kNotInSuite, {"zero"},
         fmt::format("Told in its unit and not summed up, since a value is 0 or below: {}", fmt::join(titles, "; ")),
-        "Look whether it measured anything; a metric that can be 0 is compared as a difference");
+        "Check whether it measured anything; a metric that can be 0 is compared as a difference");
   }
 
   // One sentence for each level at which cases have no result: the suite of the others stands.

@@ -346,7 +346,7 @@ class PassDoubts {
                   "Its intervals are wider, so that all interim looks together keep the confidence");
     if (!record_.skipped.empty())
       doubts_.add(doubt::kSkipped,
-                  fmt::format("{} left out of the sheet: {}",
+                  fmt::format("{} skipped: {}",
                               record_.skipped.size() == 1 ? "1 pass was"
                                                           : fmt::format("{} passes were", record_.skipped.size()),
                               record_.skipped.back().reason),

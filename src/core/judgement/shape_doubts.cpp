@@ -55,7 +55,7 @@ class ShapeDoubts {
            ladder.case_index},
           fmt::format("{}the stronger level is slower: {} over {} {}", of, asked.to, asked.from,
                       changeText(found->improvement)),
-          "Look what came along with it: latency, heat, a limit; or whether the levels are the other way round");
+          "Check what came along with it: latency, heat, a limit; or whether the levels are the other way round");
     }
   }
 
@@ -99,7 +99,7 @@ class ShapeDoubts {
                       "two alone {} over {} is {}",
                       of.title(), study_.nameOf(one.shared->residual.widest), *adjusted[i], asked.to, asked.from,
                       changeText(own)),
-          "Look what makes that level restless; let each comparison have its own spread in the next study");
+          "Find out what makes that level restless; let each comparison have its own spread in the next study");
     }
   }
 
@@ -163,7 +163,7 @@ class ShapeDoubts {
                   "They stay out of the model and of its predictions; enter all in one unit, or none");
     if (unknown.empty()) return;
     doubts_.add(doubt::kNoResource,
-                fmt::format("What {} offers is not known as a number: how far a step is bound by it cannot be said",
+                fmt::format("What {} offers is not known as a number: how much of a step arrives cannot be said",
                             unknown.size() == 1 ? unknown.front() : fmt::format("{} levels", unknown.size())),
                 "Enter it with the level, or let the study measure it");
   }

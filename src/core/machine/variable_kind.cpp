@@ -134,7 +134,7 @@ std::vector<VariableKind> linkKinds() {
                               {"pci/*/current_link_speed", "pci/*/current_link_width", "pci/*/max_link_speed",
                                "pci/*/max_link_width", "pci/*/link/*", "pci/*/config (link control 2, target speed)"}});
 
-  VariableKind bar = kind("resizable_bar", "resizable BAR", "aperture");
+  VariableKind bar = kind("resizable_bar", "aperture (resizable BAR)", "aperture");
   bar.acts_on = ActsOn::Link;
   bar.needs_reboot = false;  // a driver can resize it while the system runs
   bar.must_change = {"pci/{device}/aperture_size"};

@@ -2,8 +2,6 @@
 
 #include <algorithm>
 #include <boost/math/distributions/chi_squared.hpp>
-#include <boost/math/distributions/non_central_t.hpp>
-#include <boost/math/distributions/students_t.hpp>
 #include <boost/math/quadrature/gauss_kronrod.hpp>
 #include <boost/math/tools/roots.hpp>
 #include <cmath>
@@ -14,11 +12,29 @@
 namespace core {
 namespace {
 
-using boost::math::cdf;
-using boost::math::complement;
+constexpr double kTolerance = 1e-10;
 
-// Beyond this the noncentral t is all on one side of any quantile, and its series costs more than it tells.
-constexpr double kFarAway = 60;
+/// The standard error that a study sees, as a share of the true one: its square times df is chi squared.
+class SeenSpread {
+ public:
+  explicit SeenSpread(double df) : df_(df), squared_(df) {}
+  double density(double u) const { return u <= 0 ? 0 : 2 * u * df_ * pdf(squared_, u * u * df_); }
+  double chanceBelow(double u) const { return u <= 0 ? 0 : cdf(squared_, u * u * df_); }
+  // Outside twelve standard deviations nothing is left to add.
+  double least() const { return std::max(0.0, 1 - kDeviations / std::sqrt(2 * df_)); }
+  double most() const { return 1 + kDeviations / std::sqrt(2 * df_); }
+
+ private:
+  static constexpr double kDeviations = 12;
+  double df_;
+  boost::math::chi_squared squared_;
+};
+
+template <typename Function>
+double integral(const Function& function, double from, double to) {
+  return from < to ? boost::math::quadrature::gauss_kronrod<double, 31>::integrate(function, from, to, 8, kTolerance)
+                   : 0;
+}
 
 double searchedEffect(double chance, double df, double t_critical) {
   const auto miss = [&](double ncp) { return chanceOfExcludingZero(ncp, df, t_critical) - chance; };
@@ -34,13 +50,20 @@ double searchedEffect(double chance, double df, double t_critical) {
 }  // namespace
 
 double chanceOfLyingAbove(double ncp, double df, double t_critical) {
-  if (ncp - t_critical > kFarAway) return 1;
-  return cdf(complement(boost::math::non_central_t(df, ncp), t_critical));
+  // Of a normal estimate, this many of its standard errors from where the interval ends at 0, nothing is left in doubt.
+  constexpr double kCertain = 9;
+  const SeenSpread spread(df);
+  const double low = std::max((ncp - kCertain) / t_critical, spread.least());
+  const double high = std::min((ncp + kCertain) / t_critical, spread.most());
+  if (high <= low) return ncp > t_critical ? 1 : 0;
+  const auto found = [&](double u) {
+    return spread.density(u) * 0.5 * std::erfc((t_critical * u - ncp) / std::sqrt(2.0));
+  };
+  return std::clamp(spread.chanceBelow(low) + integral(found, low, high), 0.0, 1.0);
 }
 
 double chanceOfExcludingZero(double ncp, double df, double t_critical) {
-  if (ncp - t_critical > kFarAway) return 1;
-  return std::min(1.0, chanceOfLyingAbove(ncp, df, t_critical) + cdf(boost::math::non_central_t(df, ncp), -t_critical));
+  return std::min(1.0, chanceOfLyingAbove(ncp, df, t_critical) + chanceOfLyingAbove(-ncp, df, t_critical));
 }
 
 double effectFoundWith(double chance, double df, double t_critical) {
@@ -54,22 +77,10 @@ double effectFoundWith(double chance, double df, double t_critical) {
 }
 
 double chanceOfLyingWithin(double bound, double df, double t_critical) {
-  const boost::math::chi_squared spread(df);
-  // u is the standard error that a study sees, as a share of the true one; its square times df is chi squared.
-  const auto density = [&](double u) {
-    const double x = u * u * df;
-    const double room = bound - t_critical * u;
-    if (room <= 0 || x <= 0) return 0.0;
-    // The error function: 2 cdf - 1 would lose every digit of a small chance, and the integral would never settle.
-    return 2 * u * df * pdf(spread, x) * std::erf(room / std::sqrt(2.0));
-  };
-  // Outside twelve standard deviations of u nothing is left to add.
-  const double width = 12 / std::sqrt(2 * df);
-  const double low = std::max(0.0, 1 - width);
-  const double high = std::min(1 + width, bound / t_critical);
-  if (high <= low) return 0;
-  constexpr double kTolerance = 1e-10;
-  return boost::math::quadrature::gauss_kronrod<double, 31>::integrate(density, low, high, 8, kTolerance);
+  const SeenSpread spread(df);
+  // The error function: 2 cdf - 1 would lose every digit of a small chance, and the integral would never settle.
+  const auto within = [&](double u) { return spread.density(u) * std::erf((bound - t_critical * u) / std::sqrt(2.0)); };
+  return integral(within, spread.least(), std::min(spread.most(), bound / t_critical));
 }
 
 }  // namespace core

@@ -5,7 +5,8 @@ namespace core {
 /// The power of a t test, for planning. `ncp` is the true effect in standard errors, `t_critical` the two-sided
 /// quantile.
 
-/// The chance that the interval excludes 0 on either side. Source  noncentral t, Johnson & Welch 1940
+/// The chance that the interval excludes 0 on either side. Source  noncentral t, Johnson & Welch 1940, integrated over
+/// the standard error that a study sees: a series would take seconds where a confidence is next to 1
 [[nodiscard]] double chanceOfExcludingZero(double ncp, double df, double t_critical);
 
 /// The chance that it lies above 0.

@@ -169,7 +169,7 @@ class Proving {
     } else if (is_none_right) {
       std::vector<std::string> said;
       for (std::size_t configuration = 0; configuration < 2; ++configuration)
-        said.push_back(fmt::format("{} is to read {}, and {} was read", study_.variable().levels[configuration].name,
+        said.push_back(fmt::format("{} must read {}, but {} was read", study_.variable().levels[configuration].name,
                                    expected_[configuration]->value, shown[configuration]));
       proof_.names_disagree = fmt::format("{}", fmt::join(said, "; "));
     } else {
@@ -181,7 +181,7 @@ class Proving {
     const ReadAtLevel read = answerAt(record, visit.configuration);
     if (read.answer != ReadAtLevel::Answer::Disagrees) return;
     const auto configuration = static_cast<std::size_t>(visit.configuration);
-    visit.not_its_name = fmt::format("{} is to read {}, and {} was read", study_.variable().levels[configuration].name,
+    visit.not_its_name = fmt::format("{} must read {}, but {} was read", study_.variable().levels[configuration].name,
                                      expected_[configuration]->value, read.shown);
   }
 
@@ -271,7 +271,7 @@ class Proving {
       const auto usable = usableRate(reading.name, *declared_.kind, declared_.device, capture);
       if (!usable || reading.measured.values.empty() || reading.measured.median() <= usable->GBps) continue;
       visit.too_much =
-          fmt::format("measured {} is {}, and no more than {:.1f} GB/s can be ({})", readingTitle(reading.name),
+          fmt::format("measured {} is {}, more than the {:.1f} GB/s that are possible ({})", readingTitle(reading.name),
                       readingText(reading.name, reading.measured), usable->GBps, usable->of);
     }
   }

@@ -122,7 +122,7 @@ std::optional<UsableRate> usableRate(const std::string& reading, const VariableK
 
 std::string MeasuredStep::sentence() const {
   std::string text = fmt::format("measured {}: ×{:.2f} ({:.2f} to {:.2f})", title, ratio, ratio_lo, ratio_hi);
-  return text + (expected ? fmt::format(" where ×{:.2f} is expected", *expected) : ", no expectation");
+  return text + (expected ? fmt::format(" where ×{:.2f} is expected", *expected) : "; no ratio is expected");
 }
 
 namespace {
@@ -206,9 +206,7 @@ std::string readingTitle(const std::string& name) {
   if (name == "read_GBps") return "memory read";
   if (name == "to_device_GBps") return "copy to the device";
   if (name == "to_host_GBps") return "copy to the host";
-  if (name == "write_GBps") return "memory write";
-  if (name == "copy_GBps") return "memory copy";  // of earlier versions: bytes read and bytes written
-  if (name == "copied_GBps") return "memory copied";
+  if (name == "copy_GBps" || name == "copied_GBps") return "memory copy rate";  // the first of earlier versions
   if (name == "latency_ns") return "memory latency";
   if (name == "access_us") return "drive access";
   if (name == "clock_GHz") return "clock of a core";

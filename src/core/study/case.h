@@ -6,6 +6,7 @@
 #include <utility>
 #include <vector>
 
+#include "core/study/rights.h"
 #include "core/values/metric.h"
 
 namespace core {
@@ -41,6 +42,7 @@ struct Case {
   double played_s = 60;       ///< length of the counted stretch
   std::string settings_file;  ///< the workload's own settings, kept with each pass and compared; empty: none
   std::vector<std::pair<std::string, std::string>> declared;  ///< by a key of kDeclaredFacts
+  Without without;                                            ///< rights that its command does without
 
   /// "Ring pass, 4K dome"; the workload alone where there is no preset.
   [[nodiscard]] std::string title() const;
@@ -61,7 +63,7 @@ struct DeclaredFact {
 };
 inline constexpr std::array kDeclaredFacts{
     DeclaredFact{"settings", "settings", "quality high, shadows on"},
-    DeclaredFact{"upscaling", "upscaling", "from 2K, balanced"},
+    DeclaredFact{"upscaling", "upscaling", "from 2K, factor 1.5"},
     DeclaredFact{"generated_frames", "generated frames", "one for each rendered"},
     DeclaredFact{"automatic_quality", "automatic quality", "on"},
     DeclaredFact{"frame_cap", "frame cap", "60 FPS"},

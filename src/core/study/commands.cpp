@@ -17,7 +17,19 @@ ExactCommand atSetup(const Setup& setup, const Command& command) {
 
 }  // namespace
 
-ExactCommand passCommand(const Setup& setup, const Case& a_case) { return atSetup(setup, a_case.command); }
+std::string withoutText(const Without& without) {
+  std::vector<std::string> names;
+  if (without.new_privileges || without.isConfined()) names.emplace_back("new privileges");
+  if (without.network) names.emplace_back("network");
+  if (without.shared_temporary_folder) names.emplace_back("the shared temporary folder");
+  return names.empty() ? "" : fmt::format("without {}", fmt::join(names, ", "));
+}
+
+ExactCommand passCommand(const Setup& setup, const Case& a_case) {
+  ExactCommand exact = atSetup(setup, a_case.command);
+  exact.without = a_case.without;
+  return exact;
+}
 
 // What is measured or tested here says nothing of a machine that is elsewhere.
 ExactCommand measureCommand(const Study& study, ConfigurationId configuration) {
@@ -38,7 +50,7 @@ std::vector<ExactCommand> commandsOf(const Study& study) {
   };
   for (const ConfigurationId configuration : configurationsOf(study)) {
     const Setup setup = setupOf(study, configuration);
-    for (const Command& command : setup.set_commands) add({{}, command, {}});
+    for (const ExactCommand& command : setup.set_commands) add(command);
     add(stabilityCommand(study, configuration));
     add(measureCommand(study, configuration));
     for (const Case& a_case : study.cases)
@@ -67,6 +79,7 @@ std::string displayText(const ExactCommand& command) {
   for (const auto& [name, value] : command.environment) text += shownWord(name) + "=" + shownWord(value) + " ";
   for (const std::string& part : command.command) text += shownWord(part) + " ";
   if (!text.empty()) text.pop_back();
+  if (command.without.any()) text += " (" + withoutText(command.without) + ")";
   return text;
 }
 

@@ -84,7 +84,7 @@ Setup setupOf(const Study& study, ConfigurationId configuration) {
     append(setup.prefix, level.prefix);
     append(setup.environment, level.environment);
     append(setup.writes, level.writes);
-    if (!level.set_command.empty()) setup.set_commands.push_back(level.set_command);
+    if (!level.set_command.empty()) setup.set_commands.push_back({{}, level.set_command, {}, level.without});
     if (!level.menu_path.empty()) setup.menu_paths.push_back(level.menu_path);
   }
   return setup;

@@ -23,7 +23,9 @@ std::string judgingChange(const Judging& from, const Judging& to) {
   if (from.notice_threshold_percent != to.notice_threshold_percent)
     changes.push_back(
         fmt::format("threshold {:g} % became {:g} %", from.notice_threshold_percent, to.notice_threshold_percent));
-  const auto in_ms = [](const std::optional<double>& ms) { return ms ? fmt::format("{:g} ms a frame", *ms) : "none"; };
+  const auto in_ms = [](const std::optional<double>& ms) {
+    return ms ? fmt::format("{:g} ms per frame", *ms) : "none";
+  };
   if (from.notice_threshold_ms != to.notice_threshold_ms)
     changes.push_back(
         fmt::format("threshold in time {} became {}", in_ms(from.notice_threshold_ms), in_ms(to.notice_threshold_ms)));

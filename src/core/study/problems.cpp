@@ -65,7 +65,9 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
   problems.unless(!a_case.is_played || hasText(a_case.route), ErrorKind::Missing, where,
                   "nobody knows what is to be played", "Write the route in words, the same for every pass");
   problems.unless(a_case.trim_first_s >= 0 && a_case.trim_last_s >= 0, ErrorKind::OutOfRange, where,
-                  "seconds to leave out must be 0 or more", "Enter 0 to keep all frames");
+                  "seconds to trim must be 0 or more", "Enter 0 to keep all frames");
+  problems.unless(!is_by_hand || !a_case.without.any(), ErrorKind::OutOfRange, where,
+                  "a result that is typed has no command that could do without rights", "Leave 'without' out");
 }
 
 void checkLevel(Problems& problems, const Level& level) {
@@ -75,7 +77,7 @@ void checkLevel(Problems& problems, const Level& level) {
                   "Name a fact and its value, for example cpu/cores = 8");
   for (const SettingWrite& write : level.writes) {
     problems.unless(isSettingPath(write.path), ErrorKind::OutOfRange, level.name,
-                    "'" + write.path + "' is no setting of the kernel's", "Use a path below /sys/ or /proc/sys/");
+                    "'" + write.path + "' is not a setting of the kernel's", "Use a path below /sys/ or /proc/sys/");
     problems.unless(hasText(write.value), ErrorKind::Missing, level.name, "nothing is to be written to " + write.path,
                     "Enter PATH=VALUE");
   }

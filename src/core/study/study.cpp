@@ -57,4 +57,9 @@ bool isBenchHere(const Study& study) {
   return study.is_this_machine.value_or(!is_all_typed);
 }
 
+bool isUnasked(const Variable& variable) {
+  return variable.kind.empty() && variable.name.empty() &&
+         std::all_of(variable.levels.begin(), variable.levels.end(), [](const Level& one) { return one == Level(); });
+}
+
 }  // namespace core

@@ -208,6 +208,9 @@ struct Study {
 /// unattended: each of its visits waits for a person.
 [[nodiscard]] bool raisesLimits(const Setup& setup);
 
+/// Has nobody chosen anything of it yet?
+[[nodiscard]] bool isUnasked(const Variable& variable);
+
 /// Everything that keeps the study from being run, each with place and remedy; empty when it is ready.
 [[nodiscard]] std::vector<Error> problemsOf(const Study& study);
 
@@ -218,14 +221,6 @@ struct Study {
 /// Those of them that are a number out of its range: no plan is made and nothing is judged by such a study, not even
 /// one that a file holds.
 [[nodiscard]] std::vector<Error> numbersOutOfRange(const Study& study);
-
-/// One command exactly as it would be started, or one setting as it would be written: what a person approves.
-struct ExactCommand {
-  std::vector<std::pair<std::string, std::string>> environment;
-  Command command;
-  std::optional<SettingWrite> write = {};  ///< then there is no command
-  auto operator<=>(const ExactCommand&) const = default;
-};
 
 /// The exact command of a pass ("{log}" still in it), and of setting a level.
 [[nodiscard]] ExactCommand passCommand(const Setup& setup, const Case& a_case);

@@ -27,6 +27,7 @@ struct Level {
   Command prefix = {};                    ///< put before every command of a pass, e.g. {"taskset", "-c", "0"}
   Environment environment = {};           ///< set for every pass
   Command set_command = {};               ///< run once at the start of each visit to bring the level about
+  Without without = {};                   ///< rights that this command does without
   std::vector<SettingWrite> writes = {};  ///< done at the start of each visit and taken back after it
   std::string menu_path = {};             ///< where a person finds it: "Advanced > Memory > Profile 1"
   std::optional<ExpectedReading> reads = {};  ///< what a capture must read at it; else its name lets expect something
@@ -63,13 +64,22 @@ struct Configuration {
 enum class Shape { Pair, Ladder, Crossed, Chain };
 [[nodiscard]] const char* shapeName(Shape shape);
 
+/// One command exactly as it would be started, or one setting as it would be written: what a person approves.
+struct ExactCommand {
+  Environment environment;
+  Command command;
+  std::optional<SettingWrite> write = {};  ///< then there is no command
+  Without without = {};                    ///< rights that it is started without
+  auto operator<=>(const ExactCommand&) const = default;
+};
+
 /// How passes run at a configuration, and how the bench is brought to it: its levels' parts, in the order of the
 /// variables.
 struct Setup {
   std::string name;
   Command prefix;
   Environment environment;
-  std::vector<Command> set_commands;
+  std::vector<ExactCommand> set_commands;
   std::vector<SettingWrite> writes;
   std::vector<std::string> menu_paths;
 };

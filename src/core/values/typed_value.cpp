@@ -157,7 +157,7 @@ Result<TypedValue> parseTyped(std::string_view typed, DecimalSign decimal) {
   if (!std::isfinite(number->value)) return unread(typed);
   if (std::abs(number->value) > kMost)
     return Error{ErrorKind::OutOfRange, "this number has more digits than any program shows", "typed result",
-                 "Look whether a key was held down, or a separator was left out"};
+                 "Check whether a key was held down, or a separator was left out"};
   result.value = number->value;
   result.resolution = number->step;
   return result;

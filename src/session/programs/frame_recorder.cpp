@@ -248,7 +248,7 @@ core::Result<std::vector<RecordedFrame>> FrameRecorder::frames(const Span& span,
                  "recorded frames", "Limit the frame rate, or let the program write a frame log"};
   const auto frames = within(*stream, span);
   if (frames.size() < 2)
-    return Error{ErrorKind::TooFew, "only one frame was shown", stream->title(), "Let it run for longer"};
+    return Error{ErrorKind::TooFew, "only one frame was handed over", stream->title(), "Let it run for longer"};
   return std::vector<RecordedFrame>(frames.begin(), frames.end());
 }
 

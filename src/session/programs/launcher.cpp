@@ -2,7 +2,8 @@
 
 namespace session {
 
-void Launcher::launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then) {
+void Launcher::launch(bench::CommandOrder order, std::function<void(const bench::CommandOutcome&)> then) {
+  order.scratch = scratch_;
   command_ = bench_.start(order);
   connect(command_.get(), &bench::RunningCommand::finished, this,
           [this, then = std::move(then)](const bench::CommandOutcome& outcome) {

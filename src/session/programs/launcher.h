@@ -15,8 +15,10 @@ class Launcher final : public QObject {
   /// `bench` outlives it.
   explicit Launcher(bench::BenchConnection& bench) : bench_(bench) {}
 
+  /// Where a command finds what is its own while it runs.
+  void setScratch(std::string folder) { scratch_ = std::move(folder); }
   /// `then` is told how it ended, when nothing of the command is in use any more.
-  void launch(const bench::CommandOrder& order, std::function<void(const bench::CommandOutcome&)> then);
+  void launch(bench::CommandOrder order, std::function<void(const bench::CommandOutcome&)> then);
   /// Of the command that runs; nothing happens where none does.
   void stop();
   void askToEnd();
@@ -25,6 +27,7 @@ class Launcher final : public QObject {
 
  private:
   bench::BenchConnection& bench_;
+  std::string scratch_;
   std::unique_ptr<bench::RunningCommand> command_;
 };
 

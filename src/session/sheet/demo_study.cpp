@@ -25,11 +25,17 @@ using core::Error;
 using core::ErrorKind;
 
 constexpr std::array kStudies{
-    DemoStudy{"memory-speed", "two levels of memory speed", "memory_speed.json", "dome_node_3.json", false},
-    DemoStudy{"memory-accident", "the same, with an accident on the way", "memory_speed.json", "dome_node_3.json"},
-    DemoStudy{"link-ladder", "a ladder of the graphics link", "link_ladder.json", "dome_node_3_links.json"},
-    DemoStudy{"aperture-crossed", "a feature crossed with the link", "aperture_crossed.json", "dome_node_3_links.json"},
-    DemoStudy{"box-chain", "a chain to an external box", "box_chain.json", "dome_node_3_links.json"}};
+    DemoStudy{"memory-speed", "two levels of memory speed", "What faster memory brings, in seven cases.",
+              "memory_speed.json", "dome_node_3.json", false},
+    DemoStudy{"memory-accident", "the same, with an accident on the way",
+              "Something else changed at a flip: what the program stops, and what is done then.", "memory_speed.json",
+              "dome_node_3.json"},
+    DemoStudy{"link-ladder", "a ladder of the graphics link", "How much of the link is enough, over four generations.",
+              "link_ladder.json", "dome_node_3_links.json"},
+    DemoStudy{"aperture-crossed", "a feature crossed with the link",
+              "Whether the feature still helps on the older link.", "aperture_crossed.json", "dome_node_3_links.json"},
+    DemoStudy{"box-chain", "a chain to an external box", "Where the loss in an external box goes, step by step.",
+              "box_chain.json", "dome_node_3_links.json"}};
 
 std::string resourceText(const std::string& name) {
   QFile file(QStringLiteral(":/demo/") + QString::fromStdString(name));

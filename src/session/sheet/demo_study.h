@@ -12,6 +12,7 @@ namespace session {
 struct DemoStudy {
   const char* id;      ///< "memory-speed": its file, and below the demo's folder its own; also on the command line
   const char* title;   ///< as a menu offers it
+  const char* about;   ///< one sentence: what it shows
   const char* design;  ///< among the program's resources, as the bench's hidden truth
   const char* truth;
   bool has_accidents = true;  ///< does the bench have those of its truth?

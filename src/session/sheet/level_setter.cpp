@@ -89,8 +89,9 @@ std::vector<LevelSetter::Setting> LevelSetter::settingsFor(const core::Slot& slo
   std::vector<Setting> settings;
   for (std::size_t i = 0; i < study().variables.size(); ++i) {
     const core::Variable& variable = study().variables[i];
-    const core::Command& command = variable.levels[levels[i]].set_command;
-    if (!command.empty() && !isBroughtByRestart(variable, before)) settings.push_back({variable.name, command});
+    const core::Level& level = variable.levels[levels[i]];
+    if (!level.set_command.empty() && !isBroughtByRestart(variable, before))
+      settings.push_back({variable.name, {{}, level.set_command, {}, level.without}});
   }
   return settings;
 }
@@ -114,13 +115,13 @@ void LevelSetter::set(const core::Slot& slot, bool is_resumed, const Then& then)
   if (is_resumed && flipsInVain(slot) >= kMostFlipsInVain)
     return then(Error{ErrorKind::CommandFailed,
                       fmt::format("{} restarts in a row, and no visit began", kMostFlipsInVain), settingOf(slot),
-                      "Look why the sheet does not go on after the restart, then start it yourself"});
+                      "Find out why the sheet does not go on after the restart, then start it yourself"});
   // On the disk before the command runs: it may restart the machine, and us with it.
   const std::string boot = bench::bootId(machine_.bench());
   if (auto noted = open_.note(core::FlipBegun{slot.visit, boot}); !noted) return then(noted);
   Turn turn{{}, settingOf(slot), true, {}, {}};
   const bool has_several = study().variables.size() > 1;
-  for (const Setting& one : settings) turn.left.push_back(one.command);
+  for (const Setting& one : settings) turn.left.push_back(one.exact);
   if (has_several)
     turn.before_each = [this, slot, settings](std::size_t place) {
       return open_.note(core::SettingBegun{slot.visit, settings[place].variable});
@@ -147,10 +148,10 @@ void LevelSetter::runInTurn(Turn turn, const Then& then) {
   if (turn.before_each)
     if (auto noted = turn.before_each(turn.done); !noted) return then(noted);
   ++turn.done;
-  const core::Command command = turn.left.front();
+  const core::ExactCommand exact = turn.left.front();
   turn.left.erase(turn.left.begin());
   const double limit_s = study().plan.time_limit_s;
-  launcher_.launch({{{}, command, {}}, open_.folder(), limit_s},
+  launcher_.launch({exact, open_.folder(), limit_s},
                    [this, turn = std::move(turn), limit_s, then](const bench::CommandOutcome& outcome) mutable {
                      if (isStopped(outcome)) return then(std::nullopt);
                      if (const auto failure = failureOf(outcome, turn.where, limit_s); failure && !turn.failure)

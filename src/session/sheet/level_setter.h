@@ -53,7 +53,7 @@ class LevelSetter {
   };
   struct Setting {
     std::string variable;
-    core::Command command;
+    core::ExactCommand exact;
   };
   [[nodiscard]] std::optional<FlipBefore> flipBeforeRestart(const core::Slot& slot) const;
   [[nodiscard]] bool isBroughtByRestart(const core::Variable& variable, const std::optional<FlipBefore>& before) const;
@@ -63,7 +63,7 @@ class LevelSetter {
   [[nodiscard]] std::string settingOf(const core::Slot& slot) const;
   /// Commands that run one after the other.
   struct Turn {
-    std::vector<core::Command> left;
+    std::vector<core::ExactCommand> left;
     std::string where;                                           ///< for the failure
     bool ends_at_failure = false;                                ///< else the rest is tried too
     std::optional<core::Error> failure;                          ///< the first

@@ -142,6 +142,7 @@ core::Status Session::begin() {
                  "Free some space there"};
   bench_lock_ = std::move(bench);
   lock_.emplace(*std::move(lock));  // kept from here on only: a start that fails leaves the study free
+  launcher_.setScratch(scratch_->path().toStdString());
   pass_.setLogPath(scratch_->filePath(QStringLiteral("frames.csv")).toStdString());
   problem_.reset();
   is_suspending_ = false;

@@ -19,14 +19,15 @@ Trial::Trial(bench::BenchConnection& bench) : launcher_(bench) {
 std::string Trial::logPath() const { return logs_->filePath(QStringLiteral("frames.csv")).toStdString(); }
 
 void Trial::start(const core::Case& a_case, const std::string& folder, std::vector<double> targets_fps,
-                  double time_limit_s) {
+                  double time_limit_s, const core::Setup& setup) {
   if (is_running_ || !canBeTried(a_case)) return;
   is_running_ = true;
   a_case_ = a_case;
   targets_fps_ = std::move(targets_fps);
   time_limit_s_ = time_limit_s;
   logs_ = std::make_unique<QTemporaryDir>();
-  core::ExactCommand exact = withLogPath(core::passCommand(core::Setup(), a_case), logPath());
+  launcher_.setScratch(logs_->path().toStdString());
+  core::ExactCommand exact = withLogPath(core::passCommand(setup, a_case), logPath());
   if (a_case.source == core::ResultSource::Recorded) {
     recorder_ = std::make_unique<FrameRecorder>();
     for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);

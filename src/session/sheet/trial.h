@@ -20,9 +20,11 @@ class Trial final : public QObject {
   explicit Trial(bench::BenchConnection& bench);
 
   [[nodiscard]] bool isRunning() const { return is_running_; }
-  /// `finished` follows. Nothing happens while one runs. `folder`: where a pass of it would be started.
+  /// `finished` follows. Nothing happens while one runs. `folder`: where a pass of it would be started; `setup`: as at
+  /// which configuration.
   /// Errors, as the pass's failure  as session::measurePass; a case that a person plays or types is none to be tried
-  void start(const core::Case& a_case, const std::string& folder, std::vector<double> targets_fps, double time_limit_s);
+  void start(const core::Case& a_case, const std::string& folder, std::vector<double> targets_fps, double time_limit_s,
+             const core::Setup& setup = {});
   void stop() { launcher_.stop(); }
   /// Of the case that is tried, or was tried last.
   [[nodiscard]] const core::Metric& metric() const { return a_case_.metric; }

@@ -46,6 +46,8 @@ std::string Act::key() const {
   if (!exact.command.empty()) {
     key["environment"] = exact.environment;
     key["command"] = exact.command;
+    if (exact.without.any())
+      key["without"] = {exact.without.new_privileges, exact.without.network, exact.without.shared_temporary_folder};
     key["programs"] = nlohmann::ordered_json::array();
     for (const ActProgram& program : programs) key["programs"].push_back({program.path, program.digest});
   }

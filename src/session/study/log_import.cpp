@@ -44,8 +44,7 @@ core::Result<double> unitNamed(const std::string& unit) {
 
 core::Error unitNotSaid(const store::LogShape& shape, const std::string& path) {
   return {core::ErrorKind::Ambiguous,
-          fmt::format("'{}' does not say clearly in which unit it tells the time", shape.columns.at(shape.time.column)),
-          path,
+          fmt::format("It is not clear which unit the times of '{}' are in", shape.columns.at(shape.time.column)), path,
           fmt::format("Look at its numbers and add --unit {}, or whichever it is", unitName(shape.time.ms_per_unit))};
 }
 

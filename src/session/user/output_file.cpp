@@ -16,7 +16,7 @@ using core::ErrorKind;
 core::Status checkOutput(const std::string& path) {
   const QFileInfo place(QString::fromStdString(path));
   if (path.empty() || path.back() == '/' || (place.exists() && !place.isFile()))
-    return Error{ErrorKind::Malformed, "this is no plain file", path, "Name a file to write to"};
+    return Error{ErrorKind::Malformed, "this is not a regular file", path, "Name a file to write to"};
   // Whatever the program could open as a study, damaged or from a newer version, stays what it is.
   const core::Status header = store::checkHeader(path);
   const bool is_study =

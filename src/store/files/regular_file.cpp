@@ -20,7 +20,7 @@ core::Result<RegularFile> RegularFile::open(const std::string& path) {
     if (errno == ENOENT || errno == ENOTDIR)
       return Error{ErrorKind::Missing, "there is no such file", path, "Check its name and folder"};
     if (errno == ENXIO)  // a socket, or a device that is not there
-      return Error{ErrorKind::Malformed, "this is no plain file", path, "Name a file"};
+      return Error{ErrorKind::Malformed, "this is not a regular file", path, "Name a file"};
     return Error{errno == EACCES ? ErrorKind::Denied : ErrorKind::Io, "the file cannot be read", path,
                  "Check that you may read it"};
   }
@@ -28,7 +28,7 @@ core::Result<RegularFile> RegularFile::open(const std::string& path) {
   const bool is_known = ::fstat(descriptor, &status) == 0;
   RegularFile file(descriptor, is_known ? static_cast<std::uintmax_t>(status.st_size) : 0);
   if (!is_known || !S_ISREG(status.st_mode))
-    return Error{ErrorKind::Malformed, "this is no plain file", path, "Name a file"};
+    return Error{ErrorKind::Malformed, "this is not a regular file", path, "Name a file"};
   return file;
 }
 

@@ -27,7 +27,7 @@ core::Status checkJournal(const std::string& path) {
   struct stat status {};
   if (!isThere(path, status)) return core::Done{};
   if (!S_ISREG(status.st_mode) || status.st_nlink != 1)
-    return foreign(path, "a link, or something that is no plain file, lies beside the study as its journal");
+    return foreign(path, "a link, or something that is not a regular file, lies beside the study as its journal");
   const auto file = RegularFile::open(path);
   if (!file && file.error().kind == core::ErrorKind::Missing) return core::Done{};  // its transaction ended meanwhile
   if (!file) return file.error();

@@ -77,14 +77,14 @@ core::Result<core::Capture> captureFromJson(std::string_view text, const std::st
     if (object.at("readings").size() > kMostReadings) throw std::out_of_range("no machine has so many readings");
     core::Capture capture;
     capture.taken_ms = wholeNumberOf(object.at("taken_ms"));
-    if (!core::isMoment(capture.taken_ms)) throw std::out_of_range("it was taken at no moment");
+    if (!core::isMoment(capture.taken_ms)) throw std::out_of_range("it has no time");
     capture.boot_id = object.at("boot_id").get<std::string>();
     capture.is_privileged = object.value("is_privileged", false);
     capture.is_virtual = object.value("is_virtual", false);
     for (const auto& [name, fact] : object.at("readings").items()) capture.put(readFact(name, fact));
     return capture;
   } catch (const std::exception& e) {  // the library's, or readFact's own: what is wrong is in its text
-    return Error{ErrorKind::Malformed, std::string("this is no whole capture: ") + e.what(), source_name,
+    return Error{ErrorKind::Malformed, std::string("this is not a whole capture: ") + e.what(), source_name,
                  "Make it anew with: iron-lever-cli capture --json"};
   }
 }

@@ -36,6 +36,13 @@ inline constexpr auto kDeclaredFields = []<class Table>(Table& table, auto& a_ca
   }
 };
 
+/// What a command does without, of a case or of a level.
+inline constexpr auto kWithoutFields = [](auto& table, auto& without) {
+  table.unusual("new_privileges", without.new_privileges);
+  table.unusual("network", without.network);
+  table.unusual("shared_temporary_folder", without.shared_temporary_folder);
+};
+
 /// A case of a design.
 inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) {
   table.required("workload", a_case.workload);
@@ -60,6 +67,7 @@ inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) 
   table.unusual("settings_file", a_case.settings_file);
   table.unusual("recorded_program", a_case.recorded_program);
   table.unusualPart("declared", kDeclaredFields, a_case);
+  table.unusualPart("without", kWithoutFields, a_case.without);
 };
 
 }  // namespace store

@@ -91,7 +91,7 @@ void readDrawn(const json& drawn, const core::Study& study, core::Plan& plan, st
     if (auto round = roundFrom(drawn[i], study))
       plan.drawn.push_back(*std::move(round));
     else if (!error)
-      error = Error{ErrorKind::OutOfRange, "this is no order of the study's configurations",
+      error = Error{ErrorKind::OutOfRange, "this is not an order of the study's configurations",
                     "plan.drawn[" + std::to_string(i) + "]", "List their names or numbers, the first is 0"};
   }
 }

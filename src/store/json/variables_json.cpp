@@ -1,5 +1,6 @@
 #include <algorithm>
 
+#include "store/json/case_fields.h"
 #include "store/json/design_parts.h"
 #include "store/json/field_table.h"
 
@@ -37,6 +38,7 @@ constexpr auto kLevelFields = [](auto& table, auto& level) {
   table.unusual("prefix", level.prefix);
   table.unusual("environment", level.environment);
   table.unusual("set_command", level.set_command);
+  table.unusualPart("without", kWithoutFields, level.without);
   table.unusual("writes", level.writes);
   table.unusual("menu_path", level.menu_path);
   table.unusualPart("reads", kReadingFields, level.reads);

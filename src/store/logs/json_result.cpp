@@ -92,7 +92,7 @@ core::Result<std::vector<core::Reading>> readingsFromJson(std::string_view outpu
     for (const Json& value : *values) {
       const double number = value.is_number() ? value.get<double>() : 0;
       if (!std::isfinite(number) || number <= 0)
-        return Error{ErrorKind::OutOfRange, "a value of '" + name + "' is no positive number", "standard output",
+        return Error{ErrorKind::OutOfRange, "a value of '" + name + "' is not a positive number", "standard output",
                      "Measure again; rates and times are above 0"};
       reading.measured.values.push_back(number);
     }

@@ -44,7 +44,7 @@ LogBlocks LogBlocks::ofText(std::string_view text) {
 core::Result<LogBlocks> LogBlocks::ofFile(const std::string& path) {
   auto opened = RegularFile::open(path);
   if (!opened && opened.error().kind == ErrorKind::Malformed)
-    return Error{ErrorKind::Malformed, "this is no plain file", path, "Name the file that holds the frames"};
+    return Error{ErrorKind::Malformed, "this is not a regular file", path, "Name the file that holds the frames"};
   if (!opened) return unreadableLog(path);
   const auto file = std::make_shared<const RegularFile>(*std::move(opened));
   return LogBlocks(path, static_cast<std::size_t>(file->size()),

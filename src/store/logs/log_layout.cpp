@@ -132,7 +132,7 @@ bool isAmbiguous(Lines lines, const LogShape& shape) {
 }
 
 Error noObject(const LogLine& line, const std::string& log_name) {
-  return {ErrorKind::Malformed, "this line is no JSON object", log_name + ", line " + std::to_string(line.number),
+  return {ErrorKind::Malformed, "this line is not a JSON object", log_name + ", line " + std::to_string(line.number),
           "Look whether it is cut off; nothing was imported"};
 }
 

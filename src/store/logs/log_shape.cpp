@@ -245,7 +245,7 @@ core::Result<FirstRows> firstRowsOf(std::string_view text, const std::string& lo
   if (lines.front().text.starts_with('[')) {  // its objects are read as if each had a line
     of_array = objectsAsLines(text, false);
     if (!of_array)
-      return Error{ErrorKind::Malformed, "this is no JSON array of objects, one a frame", log_name,
+      return Error{ErrorKind::Malformed, "this is not a JSON array of objects, one for each frame", log_name,
                    "Export an object for each frame, or delimited text"};
     lines = dataLines(*of_array, kLooked + 1);
   }

@@ -123,7 +123,7 @@ bool RowParser::parseQuoted(std::string_view line, RowBlock& block) const {
 
 bool RowParser::parseObject(std::string_view line, RowBlock& block) const {
   const auto fields = fieldsOfObject(line, shape_.columns);
-  return fields ? takeAll(*fields, block) : fail(block, "", "this line is no JSON object; it may be cut off");
+  return fields ? takeAll(*fields, block) : fail(block, "", "this line is not a JSON object; it may be cut off");
 }
 
 bool RowParser::takeAll(const std::vector<std::string>& fields, RowBlock& block) const {
@@ -176,7 +176,7 @@ bool RowParser::checkDurations(std::size_t from, std::size_t to, RowBlock& block
       block.rows = row;
       return fail(block, shape_.columns[shape_.time.column],
                   times[row] > 0 ? fmt::format("a frame of {:g} s: none takes longer than a minute", frame_ms / 1000)
-                                 : fmt::format("'{:g}' is no duration: it must be above 0", times[row]));
+                                 : fmt::format("'{:g}' is not a duration: it must be above 0", times[row]));
     }
     times[row] = frame_ms;
   }

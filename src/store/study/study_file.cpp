@@ -47,7 +47,7 @@ core::Result<StudyFile> StudyFile::create(const std::string& path, const core::S
   std::error_code code;
   const std::string name = std::filesystem::path(path).filename().string();
   if (name.empty() || name == ":memory:" || name == "." || name == "..")
-    return Error{ErrorKind::OutOfRange, "this is no name for a study file", path,
+    return Error{ErrorKind::OutOfRange, "this is not a name for a study file", path,
                  "Name a file, for example memory-speed.ironlever"};
   if (std::filesystem::exists(path, code))
     return Error{ErrorKind::NotAllowed, "a file of this name exists", path,

@@ -124,7 +124,7 @@ Status StudyRows::takeVisit(const Statement& row) {
   if (first == planned_visits_.end() || round != first->second.round ||
       configuration != static_cast<std::int64_t>(core::placeOf(first->second.configuration)))
     return damaged(fmt::format("visit {} is none of the plan's", id));
-  if (!core::isMoment(row.integer(6))) return damaged(fmt::format("visit {} began at no moment", id));
+  if (!core::isMoment(row.integer(6))) return damaged(fmt::format("visit {} has no start time", id));
   recorded_.visits.push_back({id, static_cast<int>(planned), static_cast<int>(round),
                               static_cast<core::ConfigurationId>(configuration), row.text(5), row.integer(6)});
   return core::Done{};
@@ -152,10 +152,10 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
   if (!hasVisit(pass.visit_id)) return damaged("there is no such visit");
   if (recorded_.visits[static_cast<std::size_t>(pass.visit_id) - 1].planned != schedule_[pass.slot].visit)
     return damaged("the plan has it in another visit");
-  if (row.integer(4) != pass.attempt || status < 0 || status > 1) return damaged("it is no pass");
+  if (row.integer(4) != pass.attempt || status < 0 || status > 1) return damaged("it is not a pass");
   pass.status = static_cast<core::PassStatus>(status);
   pass.failure = row.text(6);
-  if (!core::isMoment(row.integer(7))) return damaged("it began at no moment");
+  if (!core::isMoment(row.integer(7))) return damaged("it has no start time");
   pass.started_ms = row.integer(7);
   pass.duration_s = row.real(8);
   if (!row.isNull(9)) pass.value = row.real(9);
@@ -191,7 +191,7 @@ Status StudyRows::readFrames(const Statement& row, core::Pass& pass) const {
   const auto frame_ms = unpackFrames(row.blob(10), count);
   if (!frame_ms) return frame_ms.error();
   auto summary = core::summarizeFrames(*frame_ms, a_case, study_.targets());
-  if (!summary) return damaged("its frames are none: " + summary.error().what);
+  if (!summary) return damaged("it has no frames: " + summary.error().what);
   pass.frames = *std::move(summary);
   return isValueOf(pass, a_case.metric) ? Status(core::Done{}) : Status(damaged("its value is not that of its frames"));
 }
@@ -200,12 +200,13 @@ const char* StudyRows::missingOf(const core::Act& act) const {
   return std::visit(
       [this](const auto& one) -> const char* {
         if constexpr (requires { one.configuration; })
-          if (core::placeOf(one.configuration) >= study_.configurationCount()) return "a level that the study has not";
+          if (core::placeOf(one.configuration) >= study_.configurationCount())
+            return "a level that the study does not have";
         if constexpr (requires { one.pass_id; })
           if (one.pass_id < 1 || one.pass_id > static_cast<std::int64_t>(recorded_.passes.size()))
             return "a pass that is not there";
         if constexpr (requires { one.slot; })
-          if (one.slot >= schedule_.size()) return "a pass that the plan has not";
+          if (one.slot >= schedule_.size()) return "a pass that the plan does not have";
         return nullptr;
       },
       act);
@@ -213,7 +214,7 @@ const char* StudyRows::missingOf(const core::Act& act) const {
 
 Status StudyRows::takeEvent(const Statement& row) {
   const std::int64_t id = row.integer(1);
-  if (!core::isMoment(row.integer(2))) return damaged(fmt::format("event {} is of no moment", id));
+  if (!core::isMoment(row.integer(2))) return damaged(fmt::format("event {} has no time", id));
   auto act = actOf({row.text(4), row.text(5), row.text(6)});
   if (!act) return damaged(fmt::format("event {} does not say what its kind says", id));
   if (const char* missing = missingOf(*act)) return damaged(fmt::format("event {} is about {}", id, missing));
@@ -224,7 +225,7 @@ Status StudyRows::takeEvent(const Statement& row) {
 core::Result<core::CaptureMoment> StudyRows::momentOf(std::int64_t moment, const char* table) const {
   if (moment >= 0 && moment <= static_cast<int>(core::CaptureMoment::End))
     return static_cast<core::CaptureMoment>(moment);
-  return damaged(fmt::format("a row of '{}' is of no moment of a visit", table));
+  return damaged(fmt::format("a row of '{}' names a moment of its visit that does not exist", table));
 }
 
 Status StudyRows::takeCapture(const Statement& row) {

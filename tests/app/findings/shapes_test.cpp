@@ -96,6 +96,9 @@ TEST_F(ShapeWindow, RunsARealLadderAndShowsHowFarEachStepCarries) {
   EXPECT_FALSE(hasLongVerdict());
   const core::Judging by{study_->judgement().findings.suite->improvement.value};
   study_->act([&](session::Session& s) { return s.decisions().changeJudging(by, "so that its size is not settled"); });
+  QHeaderView* columns = find<QTableWidget>("contrastTable")->horizontalHeader();
+  columns->setSectionResizeMode(columns->count() - 1, QHeaderView::Fixed);
+  columns->resizeSection(columns->count() - 1, 60);
   EXPECT_TRUE(hasLongVerdict());
   // Every place can be opened: none takes the two levels of a pair for granted.
   for (const char* place : {"questionAction", "benchAction", "runSheetAction", "passesAction", "reportPlaceAction"})

@@ -217,9 +217,9 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   const auto says = [this](const char* words) {
     return waitUntil([this, words] { return textOf("framesMetrics").contains(QLatin1String(words)); });
   };
-  EXPECT_TRUE(says("500 frames")) << textOf("framesMetrics").toStdString();
+  EXPECT_TRUE(says(">500<")) << textOf("framesMetrics").toStdString();
   plot->xAxis->setRange(0, 9.9);
-  EXPECT_TRUE(says(": 50 frames")) << textOf("framesMetrics").toStdString();
+  EXPECT_TRUE(says(">50<")) << textOf("framesMetrics").toStdString();
   choose("traceAxisBox", 0);
   prompts_.answer = QStringLiteral("the gate opens");
   press("momentNoteButton");

@@ -2,10 +2,14 @@
 #include <QRegularExpression>
 #include <QScrollBar>
 #include <QTextBlock>
+#include <QTreeWidget>
+
+#include <fmt/format.h>
 
 #include "app/shell/doubts_tray.h"
 #include "app/shell/help_window.h"
 #include "core/estimate/verdict.h"
+#include "core/study/terms.h"
 #include "support/window.h"
 
 namespace {
@@ -69,7 +73,8 @@ TEST_F(Help, ExplainsAVerdict) {
 TEST_F(Help, LeadsNowhereThatIsNotThere) {
   open();
   static const QRegularExpression kLink(QStringLiteral("\\]\\(([^)]+)\\)"));
-  for (const char* page : {"question", "bench", "run-sheet", "passes", "findings", "report", "doubts", "verdicts"}) {
+  for (const char* page :
+       {"question", "bench", "run-sheet", "passes", "findings", "report", "doubts", "verdicts", "words"}) {
     app::HelpBrowser shown;
     const QUrl url(QStringLiteral("qrc:/docs/help/%1.md").arg(QLatin1String(page)));
     shown.setSource(url);
@@ -84,6 +89,24 @@ TEST_F(Help, LeadsNowhereThatIsNotThere) {
       EXPECT_GE(shown.placeOf(link.fragment()), 0) << page << ": " << link.toString().toStdString();
     }
   }
+}
+
+// The page of words, the guide and the lines shown where a word first stands are one.
+TEST_F(Help, ExplainsEveryWordOnceAndAsTheWindowDoes) {
+  const std::string docs = std::string(IRON_LEVER_SOURCE) + "/docs/";
+  const std::string words = support::contents(docs + "help/words.md");
+  const std::string guide = support::contents(docs + "guide.md");
+  std::string all =
+      "# Words\n\nWhat the program's words mean, one line each. The same lines are shown where a word first stands.\n";
+  for (const core::Term& one : core::kTerms) {
+    all += fmt::format("\n**{}**: {}\n", one.word, one.meaning);
+    EXPECT_NE(guide.find(one.word), std::string::npos) << one.word << " is a word that the guide does without";
+  }
+  EXPECT_EQ(words, all);
+  open();
+  press("welcomeNewButton");
+  EXPECT_TRUE(find<QTreeWidget>("kindList")->headerItem()->toolTip(2).startsWith(QStringLiteral("flip: everything")));
+  EXPECT_TRUE(find<QLabel>("planLabel")->toolTip().contains(QStringLiteral("round: one visit at each level")));
 }
 
 TEST_F(Help, KnowsEveryVerdict) {

@@ -175,6 +175,32 @@ TEST_F(Look, CutsNoHeadingAndNoCell) {
   });
 }
 
+// Windows beside the main one: their last column may wrap, then its row is as high as that takes.
+TEST_F(Look, CutsNoCellOfAnyOtherWindow) {
+  openDemo();
+  for (const char* action : {"logbookAction", "benchesAction", "keysAction"}) trigger(action);
+  QCoreApplication::processEvents();
+  int windows = 0;
+  for (QWidget* top : QApplication::topLevelWidgets()) {
+    if (top == window_.get() || !top->isVisible()) continue;
+    ++windows;
+    for (const QTableView* table : top->findChildren<QTableView*>()) {
+      const QAbstractItemModel& model = *table->model();
+      const int last = model.columnCount() - 1;
+      for (int row = 0; row < std::min(model.rowCount(), 40); ++row)
+        for (int column = 0; column <= last; ++column) {
+          const QModelIndex cell = model.index(row, column);
+          const QString text = cell.data().toString();
+          const QRect room(0, 0, table->columnWidth(column) - 8, 10000);
+          const QRect taken = table->fontMetrics().boundingRect(room, column == last ? Qt::TextWordWrap : 0, text);
+          EXPECT_LE(taken.width(), room.width() + 1) << text.toStdString();
+          EXPECT_LE(taken.height(), table->rowHeight(row)) << text.toStdString();
+        }
+    }
+  }
+  EXPECT_GE(windows, 2);
+}
+
 // A small laptop, or a large screen at 200 %, with a panel and a title bar.
 TEST_F(Look, FitsASmallScreen) {
   openDemo();

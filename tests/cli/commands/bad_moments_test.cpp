@@ -167,7 +167,7 @@ TEST_F(BadMoments, WaitForNoPipeThatStandsWhereAFileShould) {
         say({"diff", "--variable", "governor", "pipe", "pipe"}), say({"new", "made", "--design", "pipe"}),
         say({"report", "pipe", "--out", "page.html"}), say({"measure", "pipe"})}) {
     EXPECT_EQ(outcome.code, 1) << outcome.err;
-    EXPECT_NE((outcome.err + outcome.out).find("plain file"), std::string::npos) << outcome.err << outcome.out;
+    EXPECT_NE((outcome.err + outcome.out).find("regular file"), std::string::npos) << outcome.err << outcome.out;
   }
   EXPECT_FALSE(std::filesystem::exists(folder_ / "made"));
 }

@@ -28,8 +28,8 @@ TEST_F(PlantedAccidents, LevelsThatAreCalledWhatTheyAreNot) {
   runAllTheSame(study("pcie_generation", "Gen 4", "Gen 5"));
   EXPECT_EQ(stopsIn(findings()), Ids{"names_disagree"});
   EXPECT_EQ(sentenceOf(findings(), "names_disagree"),
-            "Neither level is what it is called: Gen 4 is to read 16.0 GT/s, and 8.0 GT/s was read; Gen 5 is to read "
-            "32.0 GT/s, and 16.0 GT/s was read");
+            "Neither level is what it is called: Gen 4 must read 16.0 GT/s, but 8.0 GT/s was read; Gen 5 must read "
+            "32.0 GT/s, but 16.0 GT/s was read");
 }
 
 TEST_F(PlantedAccidents, AFlipThatWasNotPerformed) {
@@ -105,7 +105,7 @@ TEST_F(PlantedAccidents, AMeasurementOfMoreThanItsCableCarries) {
   runStudy(boxed);
   const json found = findings();
   const std::string id = "too_much/visit 2";
-  EXPECT_NE(sentenceOf(found, id).find("and no more than 5.0 GB/s can be (of the cable)"), std::string::npos)
+  EXPECT_NE(sentenceOf(found, id).find("more than the 5.0 GB/s that are possible (of the cable)"), std::string::npos)
       << sentenceOf(found, id);
   EXPECT_EQ(stopsIn(found), Ids{"measured_otherwise"});
 }

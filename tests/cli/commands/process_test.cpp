@@ -177,7 +177,7 @@ TEST_F(Programs, ReadAndWriteNumbersAlikeInEveryLanguage) {
       EXPECT_EQ(outcome.code, 0) << outcome.err;
       return outcome.out;
     };
-    std::string all = act({"predict", study.c_str(), "Ada", "2.5"});
+    std::string all = act({"predict", study.c_str(), "T. Varga", "2.5"});
     all += act({"judge-by", study.c_str(), "the dome hides less", "--threshold", "2.5"});
     all += act({"type", study.c_str(), "57.3"});
     all += act({"type", study.c_str(), "57,9"});

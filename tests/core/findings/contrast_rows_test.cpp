@@ -68,11 +68,12 @@ TEST(RowsOfACrossing, AnswerEachVariableAtEachLevelOfTheOtherAndOnAverage) {
   crossed.recordRates({50, 51, 60, 65.5}, kSpread);
   const core::Judgement judged = crossed.judged();
   const auto sections = core::contrastSections(crossed.study, judged.shape, 0);
-  EXPECT_EQ(headings(sections), (std::vector<std::string>{
-                                    "What the graphics link does at each level of the large aperture",
-                                    "What the large aperture does at each level of the graphics link",
-                                    "Does that depend on the large aperture?", "What the graphics link does on average",
-                                    "What the large aperture does on average"}));
+  EXPECT_EQ(
+      headings(sections),
+      (std::vector<std::string>{"What the graphics link does at each level of the large aperture",
+                                "What the large aperture does at each level of the graphics link",
+                                "Does the effect of the graphics link depend on the large aperture?",
+                                "What the graphics link does on average", "What the large aperture does on average"}));
   ASSERT_EQ(sections[0].rows.size(), 2U);
   EXPECT_EQ(sections[0].rows[0].title, "Gen 3 to Gen 4, at off");
   EXPECT_EQ(sections[0].rows[1].title, "Gen 3 to Gen 4, at on");
@@ -87,7 +88,7 @@ TEST(RowsOfAChain, SayWhichPartOfTheLossEachStepIs) {
   chain.recordRates({100, 94, 80, 76}, kSpread);
   core::Judgement judged = chain.judged();
   auto sections = core::contrastSections(chain.study, judged.shape, 0);
-  EXPECT_EQ(headings(sections), (std::vector<std::string>{"Where the change comes from", "In all"}));
+  EXPECT_EQ(headings(sections), (std::vector<std::string>{"Where the change comes from", "The whole chain"}));
   ASSERT_EQ(sections[0].rows.size(), 3U);
   EXPECT_EQ(sections[0].rows[0].title, "full-width slot to same slot, 4 lanes");
   EXPECT_TRUE(sections[0].rows[1].remark.starts_with("59 % of it (")) << sections[0].rows[1].remark;
@@ -225,14 +226,16 @@ TEST(CeilingWords, AreInTheMetricsUnit) {
   EXPECT_EQ(core::ceilingText(study, ladder), "") << "a model without a ceiling";
   ladder.model->t0_ms = 8;
   ladder.model->ceiling_fps = 125;
-  EXPECT_EQ(core::ceilingText(study, ladder), "an endless link: 125.0 FPS");
+  EXPECT_EQ(core::ceilingText(study, ladder), "With an unlimited link the transfer model expects 125.0 FPS");
   ladder.model->t0_interval = {7.8125, 8.0645};
-  EXPECT_EQ(core::ceilingText(study, ladder), "an endless link: 125.0 FPS (124.0 to 128.0)");
+  EXPECT_EQ(core::ceilingText(study, ladder),
+            "With an unlimited link the transfer model expects 125.0 FPS (124.0 to 128.0)");
   ladder.model->t0_interval = {-1, 8.1};  // no ceiling is sure
-  EXPECT_EQ(core::ceilingText(study, ladder), "an endless link: 125.0 FPS");
+  EXPECT_EQ(core::ceilingText(study, ladder), "With an unlimited link the transfer model expects 125.0 FPS");
   study.cases[0].metric = {"mean frame time", "ms", core::Direction::LowerIsBetter};
   ladder.model->t0_interval = {7.8, 8.2};
-  EXPECT_EQ(core::ceilingText(study, ladder), "an endless link: 8.00 ms (7.80 to 8.20)");
+  EXPECT_EQ(core::ceilingText(study, ladder),
+            "With an unlimited link the transfer model expects 8.00 ms (7.80 to 8.20)");
 }
 
 }  // namespace

@@ -61,9 +61,10 @@ TEST(Findings, JudgeEachCaseByTheLargerThreshold) {
   recorded.study.notice_threshold_ms = 0.5;
   const core::Findings findings = recorded.findings();
   const auto verdict = [&](std::size_t of) { return core::verdictText(findings.cases[of]); };
-  EXPECT_TRUE(verdict(0).starts_with("gain, judged by 0.5 ms a frame")) << verdict(0);  // of 25 ms: 2.04 % more frames
-  EXPECT_EQ(findings.cases[1].verdict, Verdict::RealButNegligible);                     // 0.1 of 2.5 ms
-  EXPECT_TRUE(verdict(1).starts_with("real but negligible, judged by 0.5 ms a frame")) << verdict(1);
+  EXPECT_TRUE(verdict(0).starts_with("gain, judged by 0.5 ms per frame"))
+      << verdict(0);                                                 // of 25 ms: 2.04 % more frames
+  EXPECT_EQ(findings.cases[1].verdict, Verdict::RealButNegligible);  // 0.1 of 2.5 ms
+  EXPECT_TRUE(verdict(1).starts_with("real but negligible, judged by 0.5 ms per frame")) << verdict(1);
   EXPECT_NEAR(findings.cases[1].threshold.gain_percent, 25, 0.2);
   EXPECT_EQ(findings.cases[2].verdict, Verdict::Gain);  // 0.77 of 20 ms
   EXPECT_TRUE(verdict(3).starts_with("gain, judged by 2 %")) << verdict(3);

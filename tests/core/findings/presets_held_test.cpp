@@ -29,7 +29,7 @@ class Presets : public testing::Test {
     finding.holds_baseline = by_average.baseline;
     finding.holds_changed = by_average.changed;
     core::SecondaryMetric low;
-    low.name = "1 % low, percentile";
+    low.name = "1 % low (percentile)";
     low.holds = {with_low.baseline, with_low.changed};
     finding.secondary.push_back(low);
     findings_.cases.push_back(finding);
@@ -59,7 +59,7 @@ TEST_F(Presets, AreRankedByWhatTheyCostAndNotByTheirPlaceInTheQuestion) {
   EXPECT_EQ(all[0].by_average[0], 0U);  // 2K dome
   EXPECT_EQ(all[0].by_average[1], 2U);  // 4K dome, once changed
   EXPECT_EQ(all[0].with_low[1], 0U);    // what is not settled is not held
-  EXPECT_EQ(all[0].low, "1 % low, percentile");
+  EXPECT_EQ(all[0].low, "1 % low (percentile)");
   EXPECT_TRUE(all[0].isCrossed());
 }
 

@@ -180,7 +180,7 @@ TEST(Ladders, SayTheirStepsTheEnoughPointAndHowFarEachIsBound) {
   ladder.study.notice_threshold_percent = 2;
   ladder.study.notice_threshold_ms = 1;
   EXPECT_TRUE(core::enoughText(ladder.study, ladder.judged().shape, 0)
-                  .starts_with("Gen 3 is enough: no measured level above it brings 1 ms a frame, here 7.1"));
+                  .starts_with("Gen 3 is enough: no measured level above it brings 1 ms per frame, here 7.1"));
   // Each family is adjusted by itself, and the pair's own finding is the same number.
   EXPECT_NEAR(judged.findings.cases[0].improvement.value, top.improvement.value, 1e-9);
   EXPECT_NEAR(judged.findings.cases[0].effect->contrast.inference->p, top.contrast.inference->p, 1e-12);
@@ -362,7 +362,7 @@ TEST(Rows, OfContrastsAreTheSameEverywhere) {
   EXPECT_EQ(sections[0].heading, "Step by step");
   EXPECT_EQ(sections[1].heading, "Against Gen 1");
   EXPECT_EQ(sections[0].rows[0].title, "Gen 1 to Gen 2");
-  EXPECT_TRUE(sections[0].rows[0].remark.starts_with("×2.00, bound by it by 22 %"));
+  EXPECT_TRUE(sections[0].rows[0].remark.starts_with("×2.00, 22 % of it"));
   EXPECT_TRUE(core::contrastSections(support::studyOf({"true"}), {}, 0).empty());
 }
 

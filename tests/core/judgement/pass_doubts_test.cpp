@@ -157,9 +157,9 @@ TEST_F(PassDoubts, CountUpdatesLeftOutPassesAndSkips) {
   passes_[1].excluded_because = "a person or an animal disturbed it";
   EXPECT_EQ(sentence("excluded"), "2 passes were left out by a person: a person or an animal disturbed it");
   also_.skipped = {{4, "no time"}};
-  EXPECT_EQ(sentence("skipped"), "1 pass was left out of the sheet: no time");
+  EXPECT_EQ(sentence("skipped"), "1 pass was skipped: no time");
   also_.skipped.push_back({5, "nor here"});
-  EXPECT_EQ(sentence("skipped"), "2 passes were left out of the sheet: nor here");
+  EXPECT_EQ(sentence("skipped"), "2 passes were skipped: nor here");
 }
 
 TEST_F(PassDoubts, SayOfAChangedYardstickWhetherItCameTooLate) {

@@ -1,6 +1,10 @@
 // What a plan promises, and of what: the suite, each of its cases, decibels, a spread that few passes told.
 #include <gtest/gtest.h>
 
+#include <boost/math/distributions/chi_squared.hpp>
+#include <boost/math/distributions/non_central_t.hpp>
+#include <cmath>
+
 #include "core/planning/candidate_plans.h"
 #include "core/planning/power.h"
 #include "core/values/percent.h"
@@ -25,6 +29,23 @@ core::CandidatePlan planOf(const core::PlanningOrder& planning) {
 TEST(PlanAims, OfLessThanAStudyFindsByChanceNeedNoEffect) {
   EXPECT_EQ(core::effectFoundWith(0.01, 10, 2.228), 0);
   EXPECT_GT(core::effectFoundWith(0.06, 10, 2.228), 0);
+}
+
+TEST(PlanAims, HaveTheChancesOfTheNoncentralT) {
+  for (const double df : {1.0, 2.0, 3.7, 10.0, 400.0, 1e6})
+    for (const double t : {0.7, 2.228, 12.7})
+      for (const double ncp : {-3.0, 0.0, 0.4, 2.8, 15.0}) {
+        const double expected = cdf(complement(boost::math::non_central_t(df, ncp), t));
+        EXPECT_NEAR(core::chanceOfLyingAbove(ncp, df, t), expected, 1e-9) << df << " " << t << " " << ncp;
+      }
+}
+
+// Next to certainty the quantile dwarfs what a normal estimate may miss by: what is left is how large the spread looks.
+TEST(PlanAims, AreFoundForConfidencesNextToCertainty) {
+  for (const double df : {1.0, 2.0, 8.0}) {
+    const double spread = std::sqrt(quantile(boost::math::chi_squared(df), 0.8) / df);
+    EXPECT_NEAR(core::effectFoundWith(0.8, df, 1e12) / 1e12, spread, 1e-6) << df;
+  }
 }
 
 TEST(PlanAims, TellTheSuiteFromEachOfItsCases) {

@@ -180,8 +180,8 @@ TEST_F(Bench, WhoseLevelsAreCalledSomethingElseStopsTheClaim) {
   study().variable().levels[1].name = "6400 MT/s";
   EXPECT_EQ(stops(), Ids{"names_disagree"});
   EXPECT_EQ(doubt("names_disagree")->sentence,
-            "Neither level is what it is called: 5200 MT/s is to read 5200 MT/s, and 4800 MT/s was read; 6400 MT/s is "
-            "to read 6400 MT/s, and 6000 MT/s was read");
+            "Neither level is what it is called: 5200 MT/s must read 5200 MT/s, but 4800 MT/s was read; 6400 MT/s "
+            "must read 6400 MT/s, but 6000 MT/s was read");
 }
 
 TEST_F(Bench, RetiresTheVisitThatDidNotReachItsLevel) {

@@ -195,7 +195,7 @@ TEST_F(BenchWork, GoesOnWhereALevelCannotBeMeasuredAndSaysWhy) {
   };
   EXPECT_NE(failureOf("echo no device >&2; exit 1").find("ended with code 1: no device"), std::string::npos);
   EXPECT_NE(failureOf("echo hello").find("no JSON object"), std::string::npos);
-  EXPECT_NE(failureOf("echo '{\"read_GBps\": {\"values\": [0]}}'").find("no positive number"), std::string::npos);
+  EXPECT_NE(failureOf("echo '{\"read_GBps\": {\"values\": [0]}}'").find("not a positive number"), std::string::npos);
   EXPECT_NE(failureOf("echo '{\"mib\": 256}'").find("holds no measurement"), std::string::npos);
   EXPECT_NE(failureOf("echo '{\"is_software\": true}'").find("no link is crossed"), std::string::npos);
 }
