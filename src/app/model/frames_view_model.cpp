@@ -123,7 +123,7 @@ FramesMetrics FramesViewModel::metrics(const FramesTrace& trace, double from, do
                                        static_cast<std::size_t>(last - first));
   const std::span<const double> frames = is_level ? std::span<const double>(trace.pooled_ms) : within;
   constexpr std::array kLows{1.0, 0.1};
-  FramesMetrics said{is_level ? tr("%1, all passes together").arg(trace.title) : trace.title, {}, false};
+  FramesMetrics said{trace.title, {}, false, is_level};
   const auto found = core::frameMetrics(frames, kLows);
   if (!found) return said;
   const auto number = [](double value) { return toQt(fmt::format("{:.1f}", value)); };
@@ -150,7 +150,7 @@ FramesMetrics::Head FramesViewModel::metricsHead() const {
           one(tr("average, FPS")),
           {tr("1 % low, FPS"), ways},
           {tr("0.1 % low, FPS"), ways},
-          one(tr("below %1 FPS, % of time").arg(study_.study().target_fps)),
+          one(tr("below %1 FPS, %").arg(study_.study().target_fps)),
           one(tr("stutters")),
           one(tr("stalls")),
           {tr("frames a minute over"), {tr("25 ms"), tr("50 ms"), tr("100 ms")}},

@@ -49,7 +49,8 @@ struct FramesMetrics {
   using Head = std::vector<std::pair<QString, QStringList>>;
   QString title;
   QStringList cells;
-  bool is_thin = false;  ///< a low of fewer than ten frames is among them, with a star
+  bool is_thin = false;   ///< a low of fewer than ten frames is among them, with a star
+  bool is_level = false;  ///< all frames of all its passes, whatever is in view
 };
 
 /// What the frame-by-frame view shows.

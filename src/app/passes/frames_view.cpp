@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 #include "app/shell/distribution_plot.h"
@@ -80,6 +81,7 @@ void FramesView::buildPlots(QVBoxLayout* column) {
   empty_->setObjectName(QStringLiteral("noFramesLabel"));
   metrics_ = new QLabel(this);
   metrics_->setObjectName(QStringLiteral("framesMetrics"));
+  metrics_->setTextFormat(Qt::RichText);
   metrics_->setWordWrap(true);
   metrics_->setProperty("soft", true);
   plots_ = new QWidget(this);
@@ -316,14 +318,18 @@ QString metricsHtml(const FramesMetrics::Head& head, const std::vector<FramesMet
   QString rows = QStringLiteral("<tr>%1</tr><tr>%2</tr>").arg(names, ways);
   bool is_thin = false;
   for (const FramesMetrics& one : all) {
-    QString row = cell(one.title, 1, QStringLiteral("left"));
+    QString row = QStringLiteral("<td style='color:%1; white-space:nowrap; padding:1px 8px 1px 0'>%2</td>")
+                      .arg(ink, one.title.toHtmlEscaped());
     for (const QString& number : one.cells) row += cell(number, 1, right);
     if (one.cells.isEmpty()) row += cell(FramesView::tr("no frame in view"), 3, right);
     rows += QStringLiteral("<tr>%1</tr>").arg(row);
     is_thin = is_thin || one.is_thin;
   }
-  const QString star = is_thin ? FramesView::tr("* of fewer than 10 frames") : QString();
-  return QStringLiteral("<table cellspacing='0'>%1</table>%2").arg(rows, star);
+  QStringList remarks;
+  if (is_thin) remarks << FramesView::tr("* of fewer than 10 frames");
+  if (std::any_of(all.begin(), all.end(), [](const FramesMetrics& one) { return one.is_level; }))
+    remarks << FramesView::tr("a level: all its passes together");
+  return QStringLiteral("<table cellspacing='0'>%1</table>%2").arg(rows, remarks.join(QStringLiteral(" · ")));
 }
 
 }  // namespace

@@ -217,6 +217,7 @@ TEST_F(Passes, AreLaidOverEachOtherFrameByFrame) {
   const auto says = [this](const char* words) {
     return waitUntil([this, words] { return textOf("framesMetrics").contains(QLatin1String(words)); });
   };
+  EXPECT_EQ(find<QLabel>("framesMetrics")->textFormat(), Qt::RichText) << "it is read as a table";
   EXPECT_TRUE(says(">500<")) << textOf("framesMetrics").toStdString();
   plot->xAxis->setRange(0, 9.9);
   EXPECT_TRUE(says(">50<")) << textOf("framesMetrics").toStdString();
