@@ -60,8 +60,8 @@ TEST_F(Installation, BringsWhatADesktopWants) {
   int programs = 0;
   for (const auto& program : fs::directory_iterator(folder_ / "usr/bin")) {
     const std::string name = program.path().filename().string();
-    const bool has_page = fs::exists(fs::path(folder_ / "usr/share/man/man1") / (name + ".1")) ||
-                          fs::exists(fs::path(folder_ / "usr/share/man/man8") / (name + ".8"));
+    const bool has_page = fs::exists(fs::path(folder_ / "usr/share/man/man1") / (name + ".1.gz")) ||
+                          fs::exists(fs::path(folder_ / "usr/share/man/man8") / (name + ".8.gz"));
     EXPECT_TRUE(has_page && fs::exists(program)) << name;
     const support::Outcome version = installed(name.c_str(), {QStringLiteral("--version")});
     EXPECT_EQ(version.code, 0) << name << version.err;
@@ -73,6 +73,29 @@ TEST_F(Installation, BringsWhatADesktopWants) {
   const support::Outcome blind = installed("iron-lever", {});
   EXPECT_EQ(blind.code, 1);
   EXPECT_EQ(blind.err, "There is no display here. In a terminal: iron-lever-cli --help\n");
+}
+
+// Built as ./lever package does, and looked at as a distribution would.
+TEST_F(Installation, IsAPackageThatADistributionWouldTake) {
+#if defined(__SANITIZE_ADDRESS__) || defined(__clang__)
+  GTEST_SKIP() << "what is packed is not built for the sanitizers";
+#endif
+  QProcess pack;
+  pack.setWorkingDirectory(QString::fromStdString(folder_.path()));
+  pack.start(QStringLiteral("cpack"), {QStringLiteral("-G"), QStringLiteral("DEB"), QStringLiteral("--config"),
+                                       QStringLiteral(IRON_LEVER_BUILD "/CPackConfig.cmake"), QStringLiteral("-B"),
+                                       QString::fromStdString(folder_ / "packed")});
+  ASSERT_TRUE(pack.waitForFinished(300000));
+  ASSERT_EQ(pack.exitCode(), 0) << pack.readAllStandardOutput().toStdString();
+  QStringList packages;
+  for (const auto& entry : fs::directory_iterator(folder_ / "packed"))
+    if (entry.path().extension() == ".deb") packages << QString::fromStdString(entry.path().string());
+  ASSERT_FALSE(packages.isEmpty());
+  QProcess look;
+  look.start(QStringLiteral("lintian"), QStringList{QStringLiteral("--allow-root")} + packages);
+  if (!look.waitForFinished(300000)) GTEST_SKIP() << "lintian is not installed";
+  const QStringList said = QString::fromUtf8(look.readAllStandardOutput()).split(QLatin1Char('\n'));
+  EXPECT_EQ(said.filter(QStringLiteral("E: ")).join(QLatin1Char('\n')).toStdString(), "");
 }
 
 }  // namespace

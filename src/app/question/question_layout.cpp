@@ -201,7 +201,7 @@ void QuestionPage::makeJudging() {
   threshold_ms_->setSpecialValueText(tr("no time"));
   threshold_ms_->setAccessibleName(tr("threshold in ms per frame"));
   threshold_ms_->setToolTip(
-      tr("A time a frame that a person could notice. Of the two the larger one holds in each case, and findings say "
+      tr("A time per frame that a person could notice. Of the two the larger one holds in each case, and findings say "
          "which; 0: percent alone"));
   yardstick_ = new QComboBox(this);
   yardstick_->setObjectName(QStringLiteral("yardstickBox"));

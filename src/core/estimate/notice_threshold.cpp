@@ -42,10 +42,10 @@ std::string thresholdText(const NoticeThreshold& threshold) {
   switch (threshold.decides) {
     case ThresholdDecides::Percent: return fmt::format("{:g} %", threshold.gain_percent);
     case ThresholdDecides::Milliseconds:
-      return fmt::format("{:g} ms a frame, here {:.3g} %", *threshold.ms, threshold.gain_percent);
+      return fmt::format("{:g} ms per frame, here {:.3g} %", *threshold.ms, threshold.gain_percent);
     case ThresholdDecides::NothingCanBeNoticed: return fmt::format("{:g} ms per frame", *threshold.ms);
     case ThresholdDecides::Mixed:
-      return fmt::format("{:.3g} %, by {:g} ms a frame where there are frames", threshold.gain_percent, *threshold.ms);
+      return fmt::format("{:.3g} %, by {:g} ms per frame where there are frames", threshold.gain_percent, *threshold.ms);
   }
   return {};
 }

@@ -18,7 +18,7 @@ std::optional<double> frameMs(const Metric& metric, double value) {
 std::string askedThresholdText(const Study& study) {
   const std::string percent = fmt::format("{:g} %", study.notice_threshold_percent);
   return study.notice_threshold_ms
-             ? percent + fmt::format(" or {:g} ms a frame, whichever is more", *study.notice_threshold_ms)
+             ? percent + fmt::format(" or {:g} ms per frame, whichever is more", *study.notice_threshold_ms)
              : percent;
 }
 

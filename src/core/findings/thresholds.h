@@ -12,7 +12,7 @@ namespace core {
 /// How long a frame lasts at that value of a metric, ms; nothing where the metric counts no frames.
 [[nodiscard]] std::optional<double> frameMs(const Metric& metric, double value);
 
-/// What the study asks for: "2 %", "2 % or 1.28 ms a frame, whichever is more".
+/// What the study asks for: "2 %", "2 % or 1.28 ms per frame, whichever is more".
 [[nodiscard]] std::string askedThresholdText(const Study& study);
 
 /// The threshold of a case whose geometric mean at the baseline is `baseline`; without one yet by percent alone.

@@ -229,7 +229,7 @@ void checkNumbers(Problems& problems, const Study& study) {
   problems.unless(study.notice_threshold_percent >= 0 && study.notice_threshold_percent <= 1000, ErrorKind::OutOfRange,
                   "threshold", "the threshold must be 0 to 1000 %", "2 % is a usual choice");
   problems.unless(!study.notice_threshold_ms || (*study.notice_threshold_ms > 0 && *study.notice_threshold_ms <= 1000),
-                  ErrorKind::OutOfRange, "threshold", "the threshold in ms a frame must be above 0 and at most 1000",
+                  ErrorKind::OutOfRange, "threshold", "the threshold in ms per frame must be above 0 and at most 1000",
                   "Say what a person could notice, or leave it out");
   problems.unless(study.confidence >= 0.5 && study.confidence <= kMostConfidence, ErrorKind::OutOfRange, "confidence",
                   "the confidence must be 50 to 99.99 %", "95 % is usual");
