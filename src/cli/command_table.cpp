@@ -296,7 +296,8 @@ void Commands::addJudging() {
   judge->add_option("reason", g.judge_options.reason, "Why")->required();
   judge->add_option("--threshold", g.judge_options.threshold_percent, "The threshold, percent")
       ->check(numberWithin(0, 1000, "%"));
-  judge->add_option("--threshold-ms", g.judge_options.threshold_ms, "And in ms per frame; the larger one holds; 0: none")
+  judge
+      ->add_option("--threshold-ms", g.judge_options.threshold_ms, "And in ms per frame; the larger one holds; 0: none")
       ->check(numberWithin(0, 1000, "ms"));
   judge->add_option("--yardstick", g.judge_options.yardstick, "interval, fixed_band or two_run_to_run_sds");
   judge->add_option("--band", g.judge_options.band_percent, "Of the fixed band, percent")

@@ -45,7 +45,8 @@ std::string thresholdText(const NoticeThreshold& threshold) {
       return fmt::format("{:g} ms per frame, here {:.3g} %", *threshold.ms, threshold.gain_percent);
     case ThresholdDecides::NothingCanBeNoticed: return fmt::format("{:g} ms per frame", *threshold.ms);
     case ThresholdDecides::Mixed:
-      return fmt::format("{:.3g} %, by {:g} ms per frame where there are frames", threshold.gain_percent, *threshold.ms);
+      return fmt::format("{:.3g} %, by {:g} ms per frame where there are frames", threshold.gain_percent,
+                         *threshold.ms);
   }
   return {};
 }

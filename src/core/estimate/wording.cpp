@@ -128,7 +128,8 @@ std::string verdictText(Verdict verdict, const NoticeThreshold& threshold, const
     case ThresholdDecides::Milliseconds:
       return withMarks(words + fmt::format(", judged by {:g} ms per frame", *threshold.ms), marks);
     case ThresholdDecides::Mixed:
-      return withMarks(words + fmt::format(", judged by {:g} ms per frame where there are frames", *threshold.ms), marks);
+      return withMarks(words + fmt::format(", judged by {:g} ms per frame where there are frames", *threshold.ms),
+                       marks);
     case ThresholdDecides::NothingCanBeNoticed:
       return withMarks(words + fmt::format(", judged by {:g} ms, no less than a frame lasts", *threshold.ms), marks);
   }
