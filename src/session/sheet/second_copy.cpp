@@ -17,16 +17,20 @@ core::Status SecondCopy::setFolder(const std::string& folder) {
 }
 
 void SecondCopy::make() {
+  if (folder().empty()) return;
+  if (!background_.isBusy()) return makeNow();
+  if (std::exchange(is_asked_, true)) return;
+  // What was under way then is done; whoever else waits is not waited for: two that wait for each other never end.
+  background_.run<bool>([] { return true; },
+                        [this](bool) {
+                          is_asked_ = false;
+                          makeNow();
+                        });
+}
+
+void SecondCopy::makeNow() {
   const std::string second = folder();
   if (second.empty()) return;
-  if (background_.isBusy()) {
-    if (std::exchange(is_asked_, true)) return;
-    return background_.run<bool>([] { return true; },
-                                 [this](bool) {
-                                   is_asked_ = false;
-                                   make();
-                                 });
-  }
   std::shared_ptr<QTemporaryDir> near_by = makeScratch();
   if (!near_by) return tell(core::Error{core::ErrorKind::Io, "the copy could not be made", second, "Free some space"});
   const std::string snapshot = near_by->filePath(QStringLiteral("copy.ironlever")).toStdString();

@@ -28,6 +28,7 @@ class SecondCopy {
   void make();
 
  private:
+  void makeNow();
   void tell(const core::Status& copied);
 
   OpenStudy& open_;
