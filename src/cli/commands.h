@@ -139,8 +139,10 @@ struct FindingsOptions {
 [[nodiscard]] core::Status findingsCommand(const FindingsOptions& options, std::ostream& out);
 /// Writes a study's report as one page of HTML; `names_people`: with the names of who expected and explained.
 [[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path, bool names_people);
-/// Prints what of a study tells of a person or their machine, where it stands, and whether the report would say it.
+/// Finds by trials of approved commands what rights each case of a study can do without, and prints it.
+/// Errors besides  NotApproved; Busy where its sheet runs
 [[nodiscard]] core::Status rightsCommand(const std::string& study_path, bool as_json, std::ostream& out);
+/// Prints what of a study tells of a person or their machine, where it stands, and whether the report would say it.
 [[nodiscard]] core::Status personalCommand(const std::string& study_path, bool as_json, std::ostream& out);
 /// Records that sealed results are opened before the plan is complete.
 [[nodiscard]] core::Status openEarlyCommand(const std::string& study_path, const std::string& reason);

@@ -178,8 +178,9 @@ class Page {
                     core::yardstickName(study().yardstick)),
         fmt::format("Machine: {}.", core::schoolName(study().school)),
         "Each pass gives one number; frames are never counted as independent. The interval is computed over rounds, "
-        "visits or passes, as said beside each result. Changes are ratios of geometric means. An interval inside the "
-        "shaded zone means: no difference that matters."};
+        "visits or passes, as said beside each result. Changes are ratios of geometric means, or differences of plain "
+        "means where a result is compared in its unit. An interval inside the shaded zone means: no difference that "
+        "matters."};
     if (!findings().null_study_date.empty())
       items.push_back("What a flip adds is taken from the null study of " + findings().null_study_date + ".");
     if (study().sharesSpread())

@@ -13,16 +13,12 @@
 #include <string>
 #include <vector>
 
+#include "support/test_folder.h"
+
 namespace {
 
 namespace fs = std::filesystem;
 const fs::path kRoot = IRON_LEVER_SOURCE;
-
-std::string textIn(const fs::path& path) {
-  std::ostringstream text;
-  text << std::ifstream(path).rdbuf();
-  return text.str();
-}
 
 /// Reads the texts between quotation marks in a source; those that only white space parts are one, as for a compiler.
 class Texts {
@@ -102,7 +98,7 @@ std::string everySentence() {
     if (entry.path().extension() == ".cpp" || entry.path().extension() == ".h") files.insert(entry.path());
   std::string all;
   for (const fs::path& file : files) {
-    const std::string source = textIn(file);
+    const std::string source = support::contents(file.string());
     std::string of_file;
     for (const std::string& text : Texts(source).take())
       if (isSaid(text)) of_file += "  " + text + "\n";
@@ -115,7 +111,7 @@ TEST(Sentences, AreThoseThatWereReadInReview) {
   const fs::path kept = kRoot / "tests/data/sentences.txt";
   const std::string now = everySentence();
   if (std::getenv("IRON_LEVER_FREEZE") != nullptr) std::ofstream(kept) << now;
-  std::istringstream before(textIn(kept));
+  std::istringstream before(support::contents(kept.string()));
   std::istringstream after(now);
   std::string known;
   std::string said;

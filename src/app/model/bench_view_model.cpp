@@ -340,8 +340,7 @@ QStringList BenchViewModel::measuredTexts(std::int64_t visit_id) const {
       text += tr(", %1 % of the usable %2, %3")
                   .arg(100 * reading.measured.median() / usable->GBps, 0, 'f', 0)
                   .arg(rateText(usable->GBps), app::toQt(usable->of)) +
-              (reading.measured.median() > usable->GBps ? tr("; more than the link can carry: a measuring error")
-                                                        : QString());
+              (reading.measured.median() > usable->GBps ? tr("; more than is possible: a measuring error") : QString());
     texts << text;
   }
   return texts;

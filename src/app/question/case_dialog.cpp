@@ -41,7 +41,7 @@ void CaseDialog::makeRights(const core::Without& without) {
     without_[i]->setObjectName(ids[i]);
     without_[i]->setChecked(is_on[i]);
     without_[i]->setToolTip(tips[i] + tr(". iron-lever-cli rights tries what this case can do without"));
-    without_[i]->setEnabled(given_.source != core::ResultSource::ByHand);
+    without_[i]->setEnabled(given_.source != core::ResultSource::ByHand || is_on[i]);  // to be taken back
   }
 }
 

@@ -34,6 +34,7 @@ PlanOutlook::PlanOutlook(QWidget* parent)
   title->setFont(textFont(TextSize::Large, true));
   current_->setFont(textFont(TextSize::Normal, true));
   current_->setProperty("soft", false);
+  current_->setToolTip(toQt(core::termsText("round", "visit", "pass", "flip")));
   take_->setObjectName(QStringLiteral("takeProposedButton"));
   auto* proposal = new QHBoxLayout;
   proposal->addWidget(proposed_, 1);
@@ -59,7 +60,6 @@ void PlanOutlook::load(const PlanningView& view, bool can_edit) {
   const QString end =
       view.current_end.isEmpty() ? QString() : tr(" Begun now, it is done at %1.").arg(view.current_end);
   current_->setText(sentence(view.current_text) + end);
-  current_->setToolTip(toQt(core::termsText("round", "visit", "pass", "flip")));
   const QString price = view.look_price.isEmpty() ? QString() : QLatin1Char(' ') + sentence(view.look_price);
   chances_->setText(boundPercents(view.current_chances + price));
   proposed_->setText(

@@ -50,6 +50,7 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   auto* title = new QLabel(tr("The sheet"), this);
   title->setFont(textFont(TextSize::Large, true));
   heading_ = wrapped(this, "sheetHeading");
+  heading_->setToolTip(toQt(core::termsText("round", "visit", "level", "case", "pass", "warm-up")));
   heading_->setProperty("soft", true);
   cards_ = new VisitCards(this);
   left->addWidget(title);
@@ -211,7 +212,6 @@ void RunSheetPage::refresh() {
 
 void RunSheetPage::fill() {
   heading_->setText(sheet_.heading());
-  heading_->setToolTip(toQt(core::termsText("round", "visit", "level", "case", "pass", "warm-up")));
   cards_->show(sheet_.visits());
   showHand();
   feel_question_->setText(sheet_.feelQuestion());

@@ -26,11 +26,15 @@ json withoutJson(const core::Without& without) {
           {"shared_temporary_folder", without.shared_temporary_folder}};
 }
 
+std::string keptText(const core::Without& without) {
+  return without.any() ? core::withoutText(without) : "with all rights";
+}
+
 void printFound(const core::Case& a_case, const session::RightsTrial& trial, std::ostream& out) {
   const auto value = [&](const Tried& one) { return core::valueText(*one.value, a_case.metric.unit); };
   const Tried& first = trial.tried().front();
   if (!first.value) {
-    out << fmt::format("{}: no result with all rights: {}\n", a_case.title(), first.failure);
+    out << fmt::format("{}: no result {}: {}\n", a_case.title(), keptText(first.without), first.failure);
     return;
   }
   for (const Tried& one : trial.tried())
@@ -38,11 +42,11 @@ void printFound(const core::Case& a_case, const session::RightsTrial& trial, std
       out << fmt::format("{}: fails {}: {}\n", a_case.title(), core::withoutText(one.without), one.failure);
   const auto proposed = trial.proposed();
   if (!proposed) {
-    out << fmt::format("{}: needs all its rights\n", a_case.title());
+    out << fmt::format("{}: needs all the rights that it keeps\n", a_case.title());
     return;
   }
-  out << fmt::format("{}: {} with all rights, {} {}\n  in the design's case: \"without\": {}\n", a_case.title(),
-                     value(first), value(*proposed), core::withoutText(proposed->without),
+  out << fmt::format("{}: {} {}, {} {}\n  in the design's case: \"without\": {}\n", a_case.title(), value(first),
+                     keptText(first.without), value(*proposed), core::withoutText(proposed->without),
                      store::jsonText(withoutJson(proposed->without)));
 }
 

@@ -1,20 +1,31 @@
 #include "session/sheet/rights_trial.h"
 
+#include <algorithm>
 #include <array>
 
 namespace session {
 namespace {
 
-// All rights first: what yields nothing with them proves nothing without. Then from the fewest on.
-constexpr std::array<core::Without, 5> kOrder{
-    {{false, false, false}, {true, true, true}, {true, true, false}, {true, false, true}, {true, false, false}}};
+// As it was approved first: what yields nothing so proves nothing without. Then from the fewest rights on; never with
+// more than were approved.
+std::vector<core::Without> orderOf(const core::Without& approved) {
+  constexpr std::array<core::Without, 4> kFromTheFewest{
+      {{true, true, true}, {true, true, false}, {true, false, true}, {true, false, false}}};
+  std::vector<core::Without> order{approved};
+  for (core::Without one : kFromTheFewest) {
+    one.network = one.network || approved.network;
+    one.shared_temporary_folder = one.shared_temporary_folder || approved.shared_temporary_folder;
+    if (std::find(order.begin(), order.end(), one) == order.end()) order.push_back(one);
+  }
+  return order;
+}
 
 }  // namespace
 
 RightsTrial::RightsTrial(bench::BenchConnection& bench) : trial_(bench) {
   connect(&trial_, &Trial::finished, this, [this](const MeasuredPass& measured) {
     const core::Pass& pass = measured.pass;
-    tried_.push_back({kOrder.at(tried_.size()), pass.value, pass.failure});
+    tried_.push_back({order_.at(tried_.size()), pass.value, pass.failure});
     next();
   });
 }
@@ -24,6 +35,7 @@ void RightsTrial::start(const core::Case& a_case, const std::string& folder, con
   a_case_ = a_case;
   folder_ = folder;
   study_ = study;
+  order_ = orderOf(a_case.without);
   tried_.clear();
   is_stopped_ = false;
   next();
@@ -36,8 +48,8 @@ void RightsTrial::stop() {
 
 void RightsTrial::next() {
   const bool has_all_failed = !tried_.empty() && !tried_.front().value;
-  if (is_stopped_ || has_all_failed || proposed() || tried_.size() == kOrder.size()) return Q_EMIT finished();
-  a_case_.without = kOrder.at(tried_.size());
+  if (is_stopped_ || has_all_failed || proposed() || tried_.size() == order_.size()) return Q_EMIT finished();
+  a_case_.without = order_.at(tried_.size());
   trial_.start(a_case_, folder_, study_.targets(), study_.plan.time_limit_s, core::setupOf(study_, study_.baseline()));
 }
 

@@ -7,7 +7,8 @@
 
 namespace session {
 
-/// Finds by trials what rights a case can do without: one with all of them, then with as few as can be, then with more.
+/// Finds by trials what rights a case can do without: one as it was approved, then with as few as can be, then with
+/// more, never with more than were approved.
 class RightsTrial final : public QObject {
   Q_OBJECT
  public:
@@ -22,9 +23,9 @@ class RightsTrial final : public QObject {
   /// `finished` follows. As Trial::start
   void start(const core::Case& a_case, const std::string& folder, const core::Study& study);
   void stop();
-  /// In the order of the trials; the first kept all rights.
+  /// In the order of the trials; the first kept what the case keeps.
   [[nodiscard]] const std::vector<Tried>& tried() const { return tried_; }
-  /// Without what the case yields a result; nothing where it needs all rights, or yields none with them either.
+  /// Without what more the case yields a result; nothing where it needs all that it keeps, or yields none so either.
   [[nodiscard]] std::optional<Tried> proposed() const;
 
  Q_SIGNALS:
@@ -36,6 +37,7 @@ class RightsTrial final : public QObject {
   core::Case a_case_;
   std::string folder_;
   core::Study study_;
+  std::vector<core::Without> order_;
   std::vector<Tried> tried_;
   bool is_stopped_ = false;
 };

@@ -110,6 +110,16 @@ TEST_F(Rights, AreProposedFromTrialsOfWhatWasApproved) {
   EXPECT_NE(told.out.find("2.500 s with all rights, 2.500 s without new privileges, network"), std::string::npos)
       << told.out;
   EXPECT_EQ(passes("s").size(), before) << "nothing of it is filed";
+  // What a case does without already it is never given back, not even for a trial.
+  core::Study narrow = passing("test -e " + shared_ + " && exit 9; echo '{\"seconds\": 1}'");
+  narrow.cases[0].without.shared_temporary_folder = true;
+  make(narrow, "narrow");
+  sheet(QStringLiteral("narrow"));
+  const json kept =
+      json::parse(cli({QStringLiteral("rights"), QStringLiteral("narrow"), QStringLiteral("--json")}).out);
+  for (const json& one_tried : kept["cases"][0]["tried"])
+    EXPECT_TRUE(one_tried["without"]["shared_temporary_folder"]) << one_tried.dump();
+  EXPECT_EQ(kept["cases"][0]["tried"][0]["value"], 1);
   make(passing("exit 3"), "failing");
   sheet(QStringLiteral("failing"));
   EXPECT_NE(cli({QStringLiteral("rights"), QStringLiteral("failing")}).out.find("no result with all rights"),
