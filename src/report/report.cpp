@@ -82,7 +82,7 @@ class Page {
       for (const core::CaseFinding& finding : findings().cases)
         if (finding.holdsOnlyAt() == configuration) crossed.push_back(finding.title);
       if (!crossed.empty())
-        page_.paragraph(fmt::format("The target of {:g} FPS is held at {} only in: {}.", study().target_fps,
+        page_.paragraph(fmt::format("The target of {:g} FPS is reached at {} only in: {}.", study().target_fps,
                                     pair().nameOf(configuration), fmt::join(crossed, "; ")));
     }
   }

@@ -129,6 +129,29 @@ TEST(House, HasATestAndAnExplanationForEachKindOfDoubt) {
   EXPECT_EQ(allOf(manual, "\n### ([a-z_]+)\n").size(), kinds) << "docs/help/doubts.md explains what is no doubt";
 }
 
+// What stands in bold in help and README stands so in the program, word for word; "…" is any text. The guide's bold is
+// pressed, chosen and typed by a test of its own.
+TEST(House, HelpNamesOnlyWhatTheProgramSays) {
+  std::string said;
+  for (const auto& file : fs::recursive_directory_iterator(kSource / "src"))
+    if (file.path().extension() == ".cpp" || file.path().extension() == ".h")
+      for (const std::string& text : allOf(textOf(file.path()), "\"((?:[^\"\\\\\n]|\\\\.)*)\"")) said += text + '\n';
+  said = std::regex_replace(said, std::regex("%[0-9]|\\{[^}\n]*\\}"), "…");
+  std::vector<fs::path> pages{kSource / "README.md"};
+  for (const auto& file : fs::directory_iterator(kSource / "docs/help")) pages.push_back(file.path());
+  int named = 0;
+  for (const fs::path& page : pages)
+    for (const std::string& bold : allOf(textOf(page), "\\*\\*([^*]+)\\*\\*")) {
+      std::istringstream way(
+          std::regex_replace(bold, std::regex("\\s+"), " "));  // "Study > New study": a way through menus
+      for (std::string part; std::getline(way, part, '>'); ++named) {
+        part = std::regex_replace(part, std::regex("^ *(?:[0-9]\\. )?|[. ]*$"), "");
+        EXPECT_NE(said.find(part), std::string::npos) << page << ": the program says nowhere " << part;
+      }
+    }
+  EXPECT_GT(named, 30);
+}
+
 TEST(House, HasNoLongFile) {
   for (const auto& file : fs::recursive_directory_iterator(kSource / "src")) {
     if (file.path().extension() != ".cpp" && file.path().extension() != ".h") continue;

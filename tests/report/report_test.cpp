@@ -73,7 +73,7 @@ TEST_F(Pages, SayTheClaimTheNumbersAndHowTheyCameAbout) {
   const std::string html = page();
   const core::Findings& findings = judgement_.findings;
   EXPECT_TRUE(has(html, "<h1>" + report::escaped(judgement_.claim.sentence()) + "</h1>"));
-  EXPECT_TRUE(has(html, "The target of 60 FPS is held at 6000 MT/s only in: Ring pass, 4K dome."));
+  EXPECT_TRUE(has(html, "The target of 60 FPS is reached at 6000 MT/s only in: Ring pass, 4K dome."));
   EXPECT_TRUE(has(html, core::changeText(findings.suite->improvement)));
   EXPECT_TRUE(has(html, "The costliest preset that reaches 60 FPS"));
   EXPECT_TRUE(has(html, "Lows are computed in three ways"));

@@ -12,6 +12,7 @@
 #include "app/findings/lever_chart.h"
 #include "app/findings/shape_view.h"
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 
 namespace app {
 namespace {
@@ -173,8 +174,8 @@ void FindingsPage::restyle() {
 }
 
 void FindingsPage::showEvidence() {
-  pin_->setEnabled(chosen_case_.has_value());
-  explain_->setEnabled(chosen_case_.has_value());
+  for (QWidget* control : std::initializer_list<QWidget*>{pin_, explain_})
+    setUsable(*control, chosen_case_ ? QString() : tr("Choose a case first"));
   const auto& pins = study_.judgement().pins;
   const bool is_pinned = chosen_case_ && pins.contains(study_.study().cases[*chosen_case_].title());
   pin_->setText(is_pinned ? tr("Unpin it") : tr("Pin it …"));

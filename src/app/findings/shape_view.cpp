@@ -40,6 +40,7 @@ ShapeView::ShapeView(const StudyModel& study, QWidget* parent)
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   table_->setShowGrid(false);
+  table_->setTabKeyNavigation(false);
   table_->setToolTip(tr("Choose two configurations: the levers below show them, case by case"));
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   table_->horizontalHeader()->setSectionResizeMode(VerdictColumn, QHeaderView::Stretch);

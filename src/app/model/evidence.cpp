@@ -122,7 +122,7 @@ class CaseEvidence {
     const core::ConfigurationId other =
         *holds == core::ConfigurationId::Baseline ? core::ConfigurationId::Changed : core::ConfigurationId::Baseline;
     evidence_.remarks.prepend(
-        tr("The target of %1 FPS is crossed: held at %2, not at %3.")
+        tr("The target of %1 FPS is crossed: reached at %2, not at %3.")
             .arg(study_.target_fps)
             .arg(toQt(judgement_.pair_study.nameOf(*holds)), toQt(judgement_.pair_study.nameOf(other))));
   }

@@ -33,7 +33,9 @@ QString chances(const core::CandidatePlan& plan, const core::PlanningOrder& plan
   const double threshold = unit ? unit->threshold : planning.aim.threshold_percent;
   const double twice = unit ? 2 * threshold : 2 * threshold + threshold * threshold / 100;
   const QString in = unit ? toQt(unit->unit) : QStringLiteral("%");
-  const auto number = [](double value) { return toQt(fmt::format("{:.3g}", value)); };
+  const auto number = [](double value) {
+    return toQt(value < 10 ? fmt::format("{:.2g}", value) : fmt::format("{:.0f}", value));
+  };
   const auto share = [](double chance) { return toQt(fmt::format("{:.0f}", 100 * chance)); };
   QString text = tr("Of 100 such studies %1 tell a true %2 %6 from zero, %3 call a true %4 %6 a gain, %5 call 0 %6 no "
                     "difference that matters")

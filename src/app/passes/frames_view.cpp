@@ -13,6 +13,7 @@
 #include "app/shell/distribution_plot.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 
 namespace app {
 namespace {
@@ -183,8 +184,10 @@ void FramesView::fillChoices() {
 void FramesView::readTraces() {
   const bool has_frames = !choices_.empty();
   empty_->setVisible(!has_frames);
-  empty_->setText(study_.judgement().is_sealed ? tr("Sealed until all passes are done: frames tell the result.")
-                                               : tr("No pass of this case has frames yet."));
+  empty_->setText(study_.judgement().is_sealed
+                      ? tr("Sealed until all passes are done: frames tell the result.")
+                      : tr("No pass of this case has frames yet. They come with passes that the run sheet makes, "
+                           "and from logs: press Bring in logs … above."));
   plots_->setVisible(has_frames);
   metrics_->setVisible(has_frames);
   note_->setVisible(has_frames);
@@ -206,8 +209,10 @@ void FramesView::readTraces() {
   if (const int again = channel_box_->findText(chosen); again >= 0) channel_box_->setCurrentIndex(again);
   channel_box_->setVisible(channel_box_->count() > 0);
   sample_plot_->setVisible(channel_box_->count() > 0);
-  note_->setEnabled(choices_[static_cast<std::size_t>(std::max(0, first_box_->currentIndex()))].pass_id != 0 &&
-                    axis() == core::TraceAxis::Seconds);
+  const bool is_one_pass = choices_[static_cast<std::size_t>(std::max(0, first_box_->currentIndex()))].pass_id != 0;
+  setUsable(*note_, !is_one_pass                         ? tr("Choose one pass: a place in the trace is marked in it")
+                    : axis() != core::TraceAxis::Seconds ? tr("Show it over seconds first")
+                                                         : QString());
   draw();
 }
 

@@ -14,6 +14,7 @@
 #include <array>
 
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 
 namespace app {
 namespace {
@@ -53,6 +54,7 @@ void ImportDialog::buildTable(QVBoxLayout* column) {
   names->addRow(tr("Files are named"), pattern_);
   column->addLayout(names);
   table_ = new QTableView(this);
+  table_->setTabKeyNavigation(false);
   table_->setObjectName(QStringLiteral("importTable"));
   table_->setModel(&model_);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -177,7 +179,9 @@ void ImportDialog::showState() {
   progress_->setValue(is_filing_ ? model_.rowCount() - ready : model_.files() - model_.filesLeft());
   stop_->setVisible(is_working);
   import_->setText(ready == 1 ? tr("File 1 run") : tr("File %1 runs").arg(ready));
-  import_->setEnabled(!is_working && ready > 0);
+  setUsable(*import_, is_working   ? tr("The logs are still being read or filed")
+                      : ready == 0 ? tr("No run is ready to be filed")
+                                   : QString());
   int stuck = 0;
   for (int row = 0; row < model_.rowCount(); ++row) stuck += !model_.problemOf(row).isEmpty();
   const int current = table_->currentIndex().row();
@@ -194,7 +198,8 @@ void ImportDialog::showRow() {
   const int row = table_->currentIndex().row();
   const session::LogReading* reading = model_.readingOf(row);
   is_showing_ = true;
-  for (QComboBox* chosen : {column_, meaning_, unit_}) chosen->setEnabled(reading != nullptr);
+  for (QComboBox* chosen : {column_, meaning_, unit_})
+    setUsable(*chosen, reading ? QString() : tr("Choose a run that could be read"));
   column_->clear();
   first_rows_->clear();
   if (reading) {

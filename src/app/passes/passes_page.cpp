@@ -16,14 +16,7 @@
 namespace app {
 
 PassesPage::PassesPage(StudyModel& study, const PassesViewModel& views, TypedResultsModel& results, QWidget* parent)
-    : QWidget(parent),
-      study_(study),
-      results_(results),
-      choice_(new QButtonGroup(this)),
-      views_(new QStackedWidget(this)),
-      run_order_(new RunOrderView(study, views, this)),
-      frames_(new FramesView(study, views, this)),
-      typing_(new TypingView(results, this)) {
+    : QWidget(parent), study_(study), results_(results), choice_(new QButtonGroup(this)) {
   setObjectName(QStringLiteral("passesPage"));
   setAcceptDrops(true);
   auto* column = new QVBoxLayout(this);
@@ -48,9 +41,16 @@ PassesPage::PassesPage(StudyModel& study, const PassesViewModel& views, TypedRes
   line->addStretch(1);
   line->addWidget(bring);
   column->addLayout(line);
+  // After what chooses between them: Tab goes in the order in which they were made.
+  views_ = new QStackedWidget(this);
+  run_order_ = new RunOrderView(study, views, this);
+  frames_ = new FramesView(study, views, this);
+  typing_ = new TypingView(results, this);
   column->addWidget(views_, 1);
   for (QWidget* view : std::initializer_list<QWidget*>{run_order_, frames_, typing_}) views_->addWidget(view);
-  connect(choice_, &QButtonGroup::idClicked, this, [this](int view) { show(static_cast<View>(view)); });
+  connect(choice_, &QButtonGroup::idToggled, this, [this](int view, bool is_on) {
+    if (is_on) show(static_cast<View>(view));
+  });
   connect(bring, &QPushButton::clicked, this, [this] { Q_EMIT importRequested({}); });
   connect(run_order_, &RunOrderView::exclusionRequested, this, &PassesPage::exclusionRequested);
   connect(run_order_, &RunOrderView::framesRequested, this, [this](qint64 pass_id) {

@@ -45,10 +45,10 @@ class PassesPage final : public QWidget {
   StudyModel& study_;
   TypedResultsModel& results_;
   QButtonGroup* choice_;
-  QStackedWidget* views_;
-  RunOrderView* run_order_;
-  FramesView* frames_;
-  TypingView* typing_;
+  QStackedWidget* views_ = nullptr;
+  RunOrderView* run_order_ = nullptr;
+  FramesView* frames_ = nullptr;
+  TypingView* typing_ = nullptr;
 };
 
 }  // namespace app

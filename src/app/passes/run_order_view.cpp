@@ -15,6 +15,7 @@
 #include "app/shell/level_mark.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 #include "core/estimate/wording.h"
 
 namespace app {
@@ -95,7 +96,9 @@ void RunOrderView::buildTop(QVBoxLayout* column) {
 }
 
 void RunOrderView::buildChart(QVBoxLayout* column) {
-  empty_ = new QLabel(tr("No pass is in yet. The run sheet makes them, and each appears here as it is filed."), this);
+  empty_ = new QLabel(tr("No pass is in yet. Start the run sheet: each pass appears here as it is filed. Logs from "
+                         "elsewhere are brought in with Bring in logs … above."),
+                      this);
   empty_->setObjectName(QStringLiteral("noPassesLabel"));
   empty_->setWordWrap(true);
   key_ = new QLabel(this);
@@ -171,7 +174,7 @@ void RunOrderView::refresh() {
             views_.bands()};
   const bool is_drawn = now == shown_;
   shown_ = std::move(now);
-  levels_->setEnabled(!study_.judgement().is_sealed);
+  setUsable(*levels_, study_.judgement().is_sealed ? tr("Results are sealed until the plan is complete") : QString());
   const bool is_empty = shown_.passes.empty();
   empty_->setVisible(is_empty);
   for (QWidget* widget : std::initializer_list<QWidget*>{plot_, key_, remarks_, table_}) widget->setVisible(!is_empty);
@@ -296,12 +299,13 @@ void RunOrderView::showChosen() {
   const PassView* pass = chosen();
   const bool is_out = pass && pass->is_excluded;
   exclude_->setText(is_out ? tr("Put it back in") : tr("Leave it out …"));
-  exclude_->setEnabled(pass && (is_out || (pass->is_counted && !levels_->isChecked())));
-  exclude_->setToolTip(!pass ? tr("Choose a pass first")
+  exclude_->setToolTip(tr("For a physical cause only; it stays on record"));
+  setUsable(*exclude_, !pass               ? tr("Choose a pass first")
+                       : is_out            ? QString()
+                       : !pass->is_counted ? tr("It does not count anyhow")
                        : levels_->isChecked()
-                           ? tr("Hide the levels first: a pass is left out without knowing which level it "
-                                "helps")
-                           : tr("For a physical cause only; it stays on record"));
+                           ? tr("Hide the levels first: a pass is left out without knowing which level it helps")
+                           : QString());
 }
 
 void RunOrderView::excludeOrInclude() {

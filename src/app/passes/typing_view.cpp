@@ -51,6 +51,7 @@ TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
   table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   table_->horizontalHeader()->setStretchLastSection(true);
   table_->setShowGrid(false);
+  table_->setTabKeyNavigation(false);  // Enter leads to the next result
   table_->setSelectionMode(QAbstractItemView::SingleSelection);
   table_->setEditTriggers(QAbstractItemView::AnyKeyPressed | QAbstractItemView::DoubleClicked |
                           QAbstractItemView::SelectedClicked | QAbstractItemView::EditKeyPressed);

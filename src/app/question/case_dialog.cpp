@@ -12,6 +12,7 @@
 #include "app/model/qt_text.h"
 #include "app/question/number_field.h"
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 
 namespace app {
 namespace {
@@ -41,7 +42,8 @@ void CaseDialog::makeRights(const core::Without& without) {
     without_[i]->setObjectName(ids[i]);
     without_[i]->setChecked(is_on[i]);
     without_[i]->setToolTip(tips[i] + tr(". iron-lever-cli rights tries what this case can do without"));
-    without_[i]->setEnabled(given_.source != core::ResultSource::ByHand || is_on[i]);  // to be taken back
+    const bool has_use = given_.source != core::ResultSource::ByHand || is_on[i];  // to be taken back
+    setUsable(*without_[i], has_use ? QString() : tr("Its results are typed: no command is run for it"));
   }
 }
 
@@ -77,7 +79,9 @@ void CaseDialog::makeFields(const core::Case& a_case) {
   recorded_program_->setPlaceholderText(tr("the one that shows most frames"));
   recorded_program_->setToolTip(
       tr("Where several programs or windows show frames: the program, or the title of the window, whose frames count"));
-  recorded_program_->setEnabled(a_case.source == core::ResultSource::Recorded);
+  setUsable(*recorded_program_, a_case.source == core::ResultSource::Recorded
+                                    ? QString()
+                                    : tr("Only of a case whose result is frames recorded by us"));
 }
 
 CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
@@ -125,7 +129,8 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
 }
 
 void CaseDialog::showPlayed() {
-  for (QWidget* widget : std::initializer_list<QWidget*>{route_, length_}) widget->setEnabled(played_->isChecked());
+  for (QWidget* widget : std::initializer_list<QWidget*>{route_, length_})
+    setUsable(*widget, played_->isChecked() ? QString() : tr("Only of a case that a person plays"));
 }
 
 core::Case CaseDialog::edited() const {

@@ -13,6 +13,7 @@
 #include "app/question/number_field.h"
 #include "app/question/step_card.h"
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 #include "core/study/expected_reading.h"
 
 namespace app {
@@ -268,15 +269,16 @@ void CaseEditor::showSource() {
   const bool has_frames = !is_json && source != kByHand;
   field_label_->setVisible(source != kRecorded && source != kByHand);
   field_->setVisible(field_label_->isVisibleTo(this));
-  command_->setEnabled(source != kByHand);
+  setUsable(*command_, source != kByHand ? QString() : tr("Its results are typed: no command is run for it"));
   field_label_->setText(is_json ? tr("field") : tr("column"));
   field_->setAccessibleName(field_label_->text());
   field_->setPlaceholderText(is_json ? QStringLiteral("result.seconds") : QStringLiteral("frame_ms"));
   field_->setToolTip(is_json ? tr("Names joined by dots") : tr("The log's column with frame times in ms"));
-  for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) widget->setEnabled(!has_frames);
+  for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_})
+    setUsable(*widget, has_frames ? tr("It follows from the frames") : QString());
   const bool is_difference = !has_frames && direction_->currentIndex() >= kDifferences;
   for (QWidget* widget : std::initializer_list<QWidget*>{trim_first_, trim_last_}) {
-    widget->setEnabled(has_frames);
+    setUsable(*widget, has_frames ? QString() : tr("Only frames are trimmed"));
     widget->setVisible(!is_difference);
   }
   threshold_->setVisible(is_difference);

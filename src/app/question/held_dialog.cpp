@@ -9,6 +9,7 @@
 
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
+#include "app/shell/usable.h"
 #include "core/machine/fact_title.h"
 #include "core/machine/variable_kind.h"
 
@@ -25,7 +26,7 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
       has_conditions ? tr("With a part exchanged as a whole much comes along. These are to be equal all the same; one "
                           "that differs is a stop. Enter a reason beside one that may differ.")
                      : tr("For this kind of variable everything but the variable is to be equal already. Facts that "
-                          "usually come along can be held as well."),
+                          "usually come along can be kept equal as well."),
       this);
   words->setWordWrap(true);
   auto* form = new QFormLayout;
@@ -50,7 +51,7 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
   is_here_->setObjectName(QStringLiteral("benchIsHereBox"));
   is_here_->setText(tr("The bench is this computer: it is captured at each visit"));
   is_here_->setChecked(core::isBenchHere(study));
-  is_here_->setEnabled(study.machine.empty());
+  setUsable(*is_here_, study.machine.empty() ? QString() : tr("A folder of files stands for this bench"));
   auto* buttons = new QDialogButtonBox(this);
   buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
   buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);

@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QSignalBlocker>
 #include <algorithm>
 #include <utility>
 
@@ -40,7 +41,7 @@ void LevelOffers::load(const core::Variable& variable, const bench::Offer& offer
       button->setObjectName(QStringLiteral("offer%1Button").arg(i + 1));
       button->setCheckable(true);
       row_->addWidget(button);
-      connect(button, &QPushButton::clicked, this, [this, i] {
+      connect(button, &QPushButton::toggled, this, [this, i] {
         const std::string before = std::exchange(last_, shown_[i]);
         Q_EMIT pressed(i, toQt(before));
       });
@@ -49,7 +50,10 @@ void LevelOffers::load(const core::Variable& variable, const bench::Offer& offer
   }
   for (std::size_t i = 0; i < wanted.size(); ++i)
     if (auto* button = findChild<QPushButton*>(QStringLiteral("offer%1Button").arg(i + 1))) {
-      button->setChecked(has(variable.levels, wanted[i]));
+      {
+        const QSignalBlocker blocker(button);
+        button->setChecked(has(variable.levels, wanted[i]));
+      }
       button->setEnabled(can_edit);
       button->setToolTip(wanted[i] == offer.now ? tr("as the bench is now") : QString());
     }

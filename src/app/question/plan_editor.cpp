@@ -134,7 +134,7 @@ void PlanEditor::buildSizes(QVBoxLayout* column) {
   for (QDoubleSpinBox* box : {settle_, settle_to_, quiet_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);
   connect(retries_, &QSpinBox::valueChanged, this, &PlanEditor::edited);
-  connect(sealed_, &QCheckBox::clicked, this, &PlanEditor::edited);
+  connect(sealed_, &QCheckBox::toggled, this, &PlanEditor::edited);
   for (QSpinBox* box : {passes_, rounds_, passes_per_visit_, warm_ups_})
     connect(box, &QSpinBox::valueChanged, this, &PlanEditor::edited);
   connect(time_limit_, &QDoubleSpinBox::valueChanged, this, &PlanEditor::edited);

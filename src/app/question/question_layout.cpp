@@ -131,6 +131,7 @@ void QuestionPage::buildLevels(QVBoxLayout* column) {
   levels_->hide();
   levels->addWidget(changed_, 1);
   column->addLayout(levels);
+  column->addWidget(levels_->stepsArea(), 1);
   auto* fold = new Fold(tr("How a level is checked"), QStringLiteral("checksFold"), this);
   fold->body()->addLayout(fieldsRow({{tr("measured by"), measure_}, {tr("tested by"), stability_}}));
   column->addWidget(fold);

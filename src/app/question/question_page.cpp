@@ -21,6 +21,7 @@
 #include "app/question/shelf.h"
 #include "app/question/step_card.h"
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 #include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/reshaped.h"
@@ -57,7 +58,9 @@ void QuestionPage::loadPredictions() {
   for (const core::Prediction& one : study_.judgement().predictions)
     said << tr("%1: %2").arg(toQt(one.person), toQt(core::percentText(one.percent)));
   predictions_->setText(said.isEmpty() ? tr("nobody has predicted yet") : said.join(QStringLiteral(", ")));
-  predict_->setEnabled(study_.session().recorded().passes.empty());
+  setUsable(*predict_, study_.session().recorded().passes.empty()
+                           ? QString()
+                           : tr("Passes are in: what is said now is no prediction any more"));
 }
 
 void QuestionPage::setNature(const core::Case& nature) { case_editor_->setNature(nature); }
@@ -144,6 +147,7 @@ void QuestionPage::load() {
 // What can still be changed, and why the rest cannot.
 void QuestionPage::loadLock(bool can_edit) {
   locked_->setText(study_.whyLocked());
+  setReasonOfAll(*this, study_.whyLocked());
   locked_->setVisible(!can_edit);
   for (QWidget* widget :
        std::initializer_list<QWidget*>{bench_, variable_, kind_, device_, fields_, measure_, stability_, school_,
@@ -153,8 +157,10 @@ void QuestionPage::loadLock(bool can_edit) {
   for (LevelEditor* editor : {baseline_, changed_}) editor->setCanEdit(can_edit);
   for (StepCard* card : cards_) card->setCanEdit(can_edit);
   for (QWidget* widget : std::initializer_list<QWidget*>{threshold_, threshold_ms_, yardstick_, band_})
-    widget->setEnabled(!study_.session().isRunning());
-  remove_case_->setEnabled(can_edit && cases_->count() > 0);
+    setUsable(*widget, study_.session().isRunning() ? tr("Passes run") : QString());
+  setUsable(*remove_case_, !can_edit              ? study_.whyLocked()
+                           : cases_->count() == 0 ? tr("No case is in the study yet")
+                                                  : QString());
   for (QPushButton* own : own_cases_) own->setEnabled(can_edit);
 }
 
@@ -194,12 +200,9 @@ void QuestionPage::showCase(int row) {
 
 void QuestionPage::save() {
   if (is_loading_ || !study_.whyLocked().isEmpty()) return;
-  core::Study study = study_.study();
+  core::Study study = core::withName(study_.study(), variableInHand(), variable_->text().trimmed().toStdString());
   core::Variable& variable = study.variables[variableInHand()];
   study.bench = bench_->text().trimmed().toStdString();
-  const std::string named = variable_->text().trimmed().toStdString();
-  if (study.plan.grouped_by == variable.name) study.plan.grouped_by = named;
-  variable.name = named;
   variable.kind = kind_->kind();
   variable.device = device_->text().trimmed().toStdString();
   variable.fields = wordsOf(fields_->text());
@@ -209,7 +212,7 @@ void QuestionPage::save() {
   if (study.shape == core::Shape::Pair)
     variable.levels = {baseline_->level(), changed_->level()};
   else
-    variable.levels[levels_->level()] = changed_->level();
+    study = core::withLevel(std::move(study), variableInHand(), levels_->level(), changed_->level());
   recallMenuPaths(study);
   study = core::judgedBy(std::move(study), judging());
   study.confidence = confidence_->value() / 100;
@@ -249,6 +252,7 @@ void QuestionPage::loadLevels() {
   const bool is_pair = study.shape == core::Shape::Pair;
   baseline_->setVisible(is_pair);
   levels_->setVisible(!is_pair);
+  if (is_pair) levels_->stepsArea()->hide();
   if (is_pair) baseline_->load(variable.levels[0]);
   changed_->setTitle(is_pair ? tr("Changed level") : tr("The level that is chosen"));
   changed_->load(variable.levels[is_pair ? 1 : levels_->level()]);

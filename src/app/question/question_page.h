@@ -107,7 +107,7 @@ class QuestionPage final : public QWidget {
   void loadLock(bool can_edit);
   void loadPlan(bool can_edit);
   void loadPredictions();
-  void takeKind();
+  void takeKind(const std::string& kind);
   void loadLevels();
   void takeShape(int shape);
   [[nodiscard]] std::size_t variableInHand() const;

@@ -32,7 +32,8 @@ constexpr std::size_t kStepsWithLists = 3;
 }  // namespace
 
 void QuestionPage::connectSteps() {
-  connect(kind_, &KindChooser::chosen, this, &QuestionPage::takeKind);
+  connect(kind_, &KindChooser::chosen, this, [this](const QString& kind) { takeKind(kind.toStdString()); });
+  connect(levels_, &ShapeEditor::kindChosen, this, &QuestionPage::takeKind);
   connect(offers_, &LevelOffers::pressed, this,
           [this](std::size_t level, const QString& before) { takeOffered(level, before.toStdString()); });
   connect(shelf_, &Shelf::putRequested, this, [this](const core::ShelfItem& item, bool as_control) {
@@ -116,7 +117,7 @@ void QuestionPage::showBench(const bench::BenchNow& now) {
   now_ = now;
   bench_now_->show(now.capture);
   kind_->showBench(&now);
-  if (std::exchange(awaits_levels_, false) && study_.whyLocked().isEmpty()) takeKind();
+  if (std::exchange(awaits_levels_, false) && study_.whyLocked().isEmpty()) takeKind(kind_->kind());
   loadOffers();
 }
 
@@ -133,14 +134,13 @@ void QuestionPage::loadOffers() {
 }
 
 // A bench that has not been read yet proposes its levels as soon as it is.
-void QuestionPage::takeKind() {
+void QuestionPage::takeKind(const std::string& chosen) {
   if (is_loading_ || !study_.whyLocked().isEmpty()) return;
   const std::size_t place = variableInHand();
   const auto likely = [this](const std::string& kind) {
     const bench::Offer offer = offerOf(kind);
     return core::likelyPair(offer.levels, offer.levelNow());
   };
-  const std::string chosen = kind_->kind();
   awaits_levels_ = !now_;
   study_.replaceStudy(core::withKind(study_.study(), place, core::findVariableKind(chosen), likely(chosen),
                                      likely(study_.study().variables[place].kind)));

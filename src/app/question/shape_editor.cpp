@@ -15,6 +15,9 @@
 
 #include "app/model/study_model.h"
 #include "app/question/parts.h"
+#include "app/shell/usable.h"
+#include "core/machine/kind_groups.h"
+#include "core/machine/variable_kind.h"
 #include "core/study/reshaped.h"
 #include "core/values/number_text.h"
 
@@ -62,17 +65,27 @@ void ShapeEditor::buildOffers(QVBoxLayout* column) {
   column->addLayout(flips);
 }
 
-void ShapeEditor::addVariable() {
-  core::Study study = study_;
-  study.variables.emplace_back();
-  study.variables.back().name = tr("variable %1").arg(study.variables.size()).toStdString();
-  study.variables.back().levels[0].name = "off";
-  study.variables.back().levels[1].name = "on";
-  for (core::Configuration& one : study.configurations) one.levels.push_back(0);
-  Q_EMIT changed(study);
+// What each variable is; the first one's kind is asked in the step before as well.
+void ShapeEditor::buildKind(QVBoxLayout* column) {
+  auto* line = new QHBoxLayout;
+  kind_label_ = new QLabel(tr("which is"), this);
+  kinds_ = new QComboBox(this);
+  kinds_->setObjectName(QStringLiteral("variableKindBox"));
+  kinds_->setAccessibleName(tr("kind of the variable whose levels are shown"));
+  kinds_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  kinds_->setMinimumContentsLength(8);
+  kinds_->addItem(tr("not declared"), QString());
+  for (const core::KindGroup& group : core::kindGroups())
+    for (const std::string_view id : group.kinds) kinds_->addItem(toQt(core::findVariableKind(id)->title), toQt(id));
+  kind_label_->setBuddy(kinds_);
+  line->addWidget(kind_label_);
+  line->addWidget(kinds_, 1);
+  column->addLayout(line);
+  connect(kinds_, &QComboBox::activated, this,
+          [this](int row) { Q_EMIT kindChosen(kinds_->itemData(row).toString().toStdString()); });
 }
 
-void ShapeEditor::buildLevels(QVBoxLayout* column) {
+void ShapeEditor::buildVariable(QVBoxLayout* column) {
   auto* head = new QHBoxLayout;
   variables_ = new QComboBox(this);
   variables_->setObjectName(QStringLiteral("variableBox"));
@@ -81,10 +94,35 @@ void ShapeEditor::buildLevels(QVBoxLayout* column) {
   head->addWidget(variables_, 1);
   variables_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   variables_->setMinimumContentsLength(8);
-  another_ = addButton(head, tr("Add"), "anotherVariableButton", this);
-  another_->setToolTip(tr("Another variable, of which a step may be made"));
+  variables_->setEditable(true);
+  variables_->setInsertPolicy(QComboBox::NoInsert);
+  variables_->lineEdit()->setAccessibleName(tr("variable, name"));
+  variables_->setToolTip(tr("Choose a variable, or type another name for the one that is shown"));
+  another_ = addButton(head, tr("Another variable"), "anotherVariableButton", this);
+  another_->setToolTip(tr("One more variable, of which a step can be made"));
   another_->hide();
   column->addLayout(head);
+  connect(variables_, &QComboBox::activated, this, [this] {
+    fillLevels();
+    Q_EMIT chosen();
+  });
+  connect(variables_->lineEdit(), &QLineEdit::editingFinished, this, [this] {
+    const std::string name = variables_->currentText().trimmed().toStdString();
+    if (!is_loading_ && name != study_.variables[variable()].name)
+      Q_EMIT changed(core::withName(study_, variable(), name));
+  });
+  connect(another_, &QPushButton::clicked, this, [this] {
+    const std::size_t added = study_.variables.size();
+    Q_EMIT changed(core::withVariableAdded(study_));
+    if (added < study_.variables.size()) variables_->setCurrentIndex(static_cast<int>(added));
+    fillLevels();
+    Q_EMIT chosen();
+  });
+}
+
+void ShapeEditor::buildLevels(QVBoxLayout* column) {
+  buildVariable(column);
+  buildKind(column);
   levels_ = new QListWidget(this);
   levels_->setObjectName(QStringLiteral("levelsList"));
   levels_->setAccessibleName(tr("Levels, weak to strong"));
@@ -99,11 +137,6 @@ void ShapeEditor::buildLevels(QVBoxLayout* column) {
   line->addStretch(1);
   column->addLayout(line);
   buildOffers(column);
-  connect(variables_, &QComboBox::activated, this, [this] {
-    fillLevels();
-    Q_EMIT chosen();
-  });
-  connect(another_, &QPushButton::clicked, this, [this] { addVariable(); });
   connect(levels_, &QListWidget::currentRowChanged, this, [this](int row) {
     if (is_loading_ || row < 0) return;
     fillLevels();
@@ -126,29 +159,36 @@ void ShapeEditor::buildLevels(QVBoxLayout* column) {
     connect(edit, &QLineEdit::editingFinished, this, &ShapeEditor::saveResource);
 }
 
+// Across the card, below the levels: each step has a name and a level of every variable.
 void ShapeEditor::buildSteps(QVBoxLayout* column) {
   cells_ = new QLabel(this);
   cells_->setObjectName(QStringLiteral("cellsLabel"));
   cells_->setProperty("soft", true);
   cells_->setWordWrap(true);
+  cells_->hide();
   column->addWidget(cells_);
-  steps_ = new QTableWidget(this);
+  steps_area_ = new QWidget(this);
+  steps_area_->hide();
+  auto* row = new QHBoxLayout(steps_area_);
+  row->setContentsMargins(0, 0, 0, 0);
+  steps_ = new QTableWidget(steps_area_);
   steps_->setObjectName(QStringLiteral("stepsTable"));
-  steps_->verticalHeader()->setDefaultSectionSize(26);
   steps_->setAccessibleName(tr("Configurations of the chain, in order"));
+  steps_->verticalHeader()->setDefaultSectionSize(26);
   steps_->verticalHeader()->hide();
-  steps_->setMinimumHeight(64);
+  steps_->setTabKeyNavigation(false);  // Tab leads on; arrows move within
+  steps_->setMinimumHeight(136);       // four steps
   steps_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-  column->addWidget(steps_, 1);
-  step_buttons_ = new QWidget(this);
-  auto* line = new QHBoxLayout(step_buttons_);
-  line->setContentsMargins(0, 0, 0, 0);
-  auto* add = addButton(line, tr("Add a step"), "addStepButton", step_buttons_);
-  auto* remove = addButton(line, tr("Remove the last"), "removeStepButton", step_buttons_);
-  line->addStretch(1);
-  column->addWidget(step_buttons_);
-  for (QWidget* widget : std::initializer_list<QWidget*>{cells_, steps_, step_buttons_}) widget->hide();
-  connect(add, &QPushButton::clicked, this, &ShapeEditor::addStep);
+  row->addWidget(steps_, 1);
+  auto* buttons = new QVBoxLayout;
+  row->addLayout(buttons);
+  auto* add = new QPushButton(tr("Add a step"), steps_area_);
+  add->setObjectName(QStringLiteral("addStepButton"));
+  auto* remove = new QPushButton(tr("Remove the last"), steps_area_);
+  remove->setObjectName(QStringLiteral("removeStepButton"));
+  for (QPushButton* button : {add, remove}) buttons->addWidget(button);
+  buttons->addStretch(1);
+  connect(add, &QPushButton::clicked, this, [this] { Q_EMIT changed(core::withStepAdded(study_)); });
   connect(remove, &QPushButton::clicked, this, &ShapeEditor::removeStep);
   connect(steps_, &QTableWidget::itemChanged, this, &ShapeEditor::saveSteps);
 }
@@ -170,7 +210,7 @@ void ShapeEditor::load(const core::Study& study) {
   for (const core::Variable& one : study.variables)
     variables_->addItem(one.name.empty() ? tr("a variable without a name") : toQt(one.name));
   variables_->setCurrentIndex(std::min(chosen_variable, variables_->count() - 1));
-  variables_->setEnabled(study.variables.size() > 1);
+  setUsable(*variables_, study.variables.size() > 1 ? QString() : tr("A ladder has one variable"));
   another_->setVisible(study.shape == core::Shape::Chain);
   is_loading_ = false;
   fillLevels();
@@ -178,8 +218,10 @@ void ShapeEditor::load(const core::Study& study) {
 }
 
 void ShapeEditor::setCanEdit(bool can_edit) {
-  for (QPushButton* each : findChildren<QPushButton*>()) each->setEnabled(can_edit);
-  for (QWidget* each : std::initializer_list<QWidget*>{resource_, unit_, flip_, steps_}) each->setEnabled(can_edit);
+  for (const QWidget* part : std::initializer_list<QWidget*>{this, steps_area_})
+    for (QPushButton* each : part->findChildren<QPushButton*>()) each->setEnabled(can_edit);
+  for (QWidget* each : std::initializer_list<QWidget*>{kinds_, resource_, unit_, flip_, steps_})
+    each->setEnabled(can_edit);
 }
 
 void ShapeEditor::fillLevels() {
@@ -195,6 +237,9 @@ void ShapeEditor::fillLevels() {
     levels_->addItem(text);
   }
   levels_->setCurrentRow(std::min(row, levels_->count() - 1));
+  kinds_->setCurrentIndex(std::max(0, kinds_->findData(toQt(one.kind))));
+  for (QWidget* each : std::initializer_list<QWidget*>{kind_label_, kinds_})
+    each->setVisible(study_.variables.size() > 1);
   const auto& resource = one.levels[level()].resource;
   resource_->setText(resource ? toQt(fmt::format("{}", *resource)) : QString());
   unit_->setText(toQt(one.resource_unit));
@@ -214,8 +259,9 @@ void ShapeEditor::fillLevels() {
 void ShapeEditor::fillSteps() {
   is_loading_ = true;
   const bool is_chain = study_.shape == core::Shape::Chain;
-  steps_->setVisible(is_chain);
-  step_buttons_->setVisible(is_chain);
+  steps_area_->setVisible(is_chain);
+  constexpr int kThreeRows = 58;  // the room is the steps'
+  levels_->setMaximumHeight(is_chain ? kThreeRows : QWIDGETSIZE_MAX);
   cells_->setVisible(study_.shape == core::Shape::Crossed);
   cells_->setText(study_.configurations.empty()
                       ? tr("%1 cells: every combination is measured.").arg(study_.configurationCount())
@@ -228,6 +274,7 @@ void ShapeEditor::fillSteps() {
     steps_->setHorizontalHeaderLabels(head);
     steps_->setRowCount(static_cast<int>(study_.configurations.size()));
     steps_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    steps_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     for (int row = 0; row < steps_->rowCount(); ++row) {
       const core::Configuration& at = study_.configurations[static_cast<std::size_t>(row)];
       steps_->setItem(row, 0, new QTableWidgetItem(toQt(at.name)));
@@ -267,24 +314,6 @@ void ShapeEditor::saveSteps() {
           std::max(0, qobject_cast<QComboBox*>(steps_->cellWidget(row, static_cast<int>(i) + 1))->currentIndex()));
   }
   if (!(study == study_)) Q_EMIT changed(study);
-}
-
-// The first step that nobody has listed: one variable one level on from the last configuration, else any that is left.
-void ShapeEditor::addStep() {
-  core::Study study = study_;
-  const auto is_listed = [&](const std::vector<std::size_t>& levels) {
-    return std::any_of(study.configurations.begin(), study.configurations.end(),
-                       [&](const core::Configuration& one) { return one.levels == levels; });
-  };
-  for (std::size_t i = 0; i < study.variables.size(); ++i)
-    for (std::size_t level = 0; level < study.variables[i].levels.size(); ++level) {
-      core::Configuration next = study.configurations.back();
-      next.levels[i] = level;
-      if (is_listed(next.levels)) continue;
-      next.name = tr("step %1").arg(study.configurations.size()).toStdString();
-      study.configurations.push_back(std::move(next));
-      return Q_EMIT changed(core::redrawn(std::move(study)));
-    }
 }
 
 void ShapeEditor::removeStep() {

@@ -24,6 +24,8 @@ class ShapeEditor final : public QWidget {
   void load(const core::Study& study);
   /// Where it cannot be edited any more, its levels can still be looked at.
   void setCanEdit(bool can_edit);
+  /// The steps of a chain, to be laid out across the page below; hidden for other shapes.
+  [[nodiscard]] QWidget* stepsArea() const { return steps_area_; }
   /// Which variable, and which of its levels, a person works on.
   [[nodiscard]] std::size_t variable() const;
   [[nodiscard]] std::size_t level() const;
@@ -31,23 +33,27 @@ class ShapeEditor final : public QWidget {
  Q_SIGNALS:
   /// A person wants the study so.
   void changed(const core::Study& study);
+  /// The variable in hand is to be of this kind; empty: of none.
+  void kindChosen(const std::string& kind);
   /// Another variable or level was chosen.
   void chosen();
 
  private:
+  void buildVariable(QVBoxLayout* column);
   void buildLevels(QVBoxLayout* column);
   void buildOffers(QVBoxLayout* column);
-  void addVariable();
+  void buildKind(QVBoxLayout* column);
   void buildSteps(QVBoxLayout* column);
   void fillLevels();
   void fillSteps();
   void saveResource();
   void saveSteps();
-  void addStep();
   void removeStep();
   core::Study study_;
   bool is_loading_ = false;
   QComboBox* variables_ = nullptr;
+  QLabel* kind_label_ = nullptr;
+  QComboBox* kinds_ = nullptr;
   QPushButton* another_ = nullptr;
   QListWidget* levels_ = nullptr;
   QLineEdit* resource_ = nullptr;
@@ -57,7 +63,7 @@ class ShapeEditor final : public QWidget {
   QLabel* offers_label_ = nullptr;
   QLabel* cells_ = nullptr;
   QTableWidget* steps_ = nullptr;
-  QWidget* step_buttons_ = nullptr;
+  QWidget* steps_area_ = nullptr;
 };
 
 }  // namespace app

@@ -10,6 +10,7 @@
 
 #include "app/model/study_model.h"
 #include "app/question/parts.h"
+#include "app/shell/usable.h"
 #include "session/sheet/trial.h"
 
 namespace app {
@@ -96,10 +97,17 @@ void Shelf::enable() {
   const ShelfRow* row = rowInHand();
   const bool is_in = row && core::hasWorkload(study_, row->item);
   put_->setText(is_in ? tr("Take out") : tr("Put in"));
-  put_->setEnabled(row && can_edit_);
-  control_->setEnabled(row && can_edit_ && !is_in);
+  const QString none = row ? QString() : tr("Choose a workload in the list first");
+  setUsable(*put_, none);
+  setUsable(*control_, is_in ? tr("It is in the study; take it out first") : none);
+  if (!can_edit_)  // the page says why
+    for (QWidget* each : std::initializer_list<QWidget*>{put_, control_}) each->setEnabled(false);
   try_->setText(is_trying_ ? tr("End the trial") : tr("Try once"));
-  try_->setEnabled(is_trying_ || (row && session::canBeTried(row->item.a_case)));
+  setUsable(*try_, is_trying_ ? QString()
+                   : !row     ? none
+                   : !session::canBeTried(row->item.a_case)
+                       ? tr("A person plays it, or types its result: it cannot be tried here")
+                       : QString());
 }
 
 void Shelf::showTrial(const QString& sentence, bool is_running) {

@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 #include "report/report.h"
 #include "session/user/output_file.h"
 
@@ -86,10 +87,8 @@ void ReportPage::refresh() {
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
-  names_people_->setEnabled(made.ok());
-  html_->setEnabled(made.ok());
-  pdf_->setEnabled(made.ok());
-  print_->setEnabled(made.ok());
+  for (QWidget* control : std::initializer_list<QWidget*>{names_people_, html_, pdf_, print_})
+    setUsable(*control, made ? QString() : tr("There is no report yet: %1").arg(toQt(made.error().what)));
   if (!made)
     return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));
   if (*made == shown_) return view_->viewport()->update();  // where it is scrolled to stays, too

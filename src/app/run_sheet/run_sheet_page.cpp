@@ -64,6 +64,7 @@ RunSheetPage::RunSheetPage(StudyModel& study, const RunSheetViewModel& sheet, Pa
   columns->addWidget(buildLive(), 6);
   buildHand(middle);
   passes_ = new QTableView(this);
+  passes_->setTabKeyNavigation(false);
   passes_->setObjectName(QStringLiteral("passesTable"));
   passes_->setModel(&passes);
   passes_->verticalHeader()->hide();

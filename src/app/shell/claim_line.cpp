@@ -5,6 +5,7 @@
 #include <QPushButton>
 
 #include "app/shell/theme.h"
+#include "app/shell/usable.h"
 
 namespace app {
 namespace {
@@ -53,7 +54,7 @@ QString ClaimLine::sentence() const {
   if (claim.has_result) outcome.replace(QLatin1Char(' '), QStringLiteral("&nbsp;"));
   const QColor& ink = claim.is_stopped ? theme().soft_ink : theme().ink;
   const QString end = QStringLiteral("<span style='color:%1; font-weight:bold;'>%2</span>").arg(ink.name(), outcome) +
-                      toQt(claim.ending()).toHtmlEscaped();
+                      boundPercents(toQt(claim.ending())).toHtmlEscaped();
   QString sentence;
   for (const core::ClaimPart& part : claim.parts())
     sentence += *part.names == '\0' ? toQt(part.text).toHtmlEscaped()
@@ -75,7 +76,7 @@ void ClaimLine::refresh(const NextAction& action) {
   sentence_->setToolTip(study_.hasStudy() ? toQt(study_.judgement().claim.safety) : QString());
   next_->setText(action.text);
   next_->setToolTip(action.hint);
-  next_->setEnabled(action.is_enabled);
+  setUsable(*next_, action.is_enabled ? QString() : action.hint);
   next_->setAccessibleDescription(action.hint);
 }
 

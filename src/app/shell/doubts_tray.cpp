@@ -1,6 +1,8 @@
 #include "app/shell/doubts_tray.h"
 
+#include <QAction>
 #include <QHBoxLayout>
+#include <QItemSelectionModel>
 #include <QLabel>
 #include <QListView>
 #include <QPainter>
@@ -9,7 +11,10 @@
 #include <cmath>
 #include <numbers>
 
+#include "app/model/doubt_acts.h"
 #include "app/shell/theme.h"
+#include "app/shell/track.h"
+#include "app/shell/usable.h"
 
 namespace app {
 namespace {
@@ -62,6 +67,8 @@ class DoubtsList final : public QListView {
   }
 };
 
+QString actOf(const QModelIndex& doubt) { return actOfDoubt(doubt.data(DoubtsModel::IdRole).toString()); }
+
 QString countWords(int count, const QString& one, const QString& many) { return count == 1 ? one : many.arg(count); }
 
 }  // namespace
@@ -104,7 +111,8 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
       counts_(new QPushButton(this)),
       headline_(new QLabel(this)),
       explain_(new QPushButton(tr("Explain"), this)),
-      show_(new QPushButton(tr("Show"), this)),
+      show_(new QPushButton(this)),
+      mend_(new QPushButton(this)),
       accept_(new QPushButton(tr("Accept with a reason"), this)) {
   setObjectName(QStringLiteral("doubtsTray"));
   list_->setObjectName(QStringLiteral("doubtsList"));
@@ -117,16 +125,20 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
   explain_->setObjectName(QStringLiteral("explainDoubtButton"));
   show_->setObjectName(QStringLiteral("showDoubtButton"));
   accept_->setObjectName(QStringLiteral("acceptDoubtButton"));
-  for (QPushButton* button : {counts_, explain_, show_, accept_}) button->setProperty("flatLink", true);
+  mend_->setObjectName(QStringLiteral("mendDoubtButton"));
+  for (QPushButton* button : {counts_, explain_, show_, mend_, accept_}) button->setProperty("flatLink", true);
   headline_->setObjectName(QStringLiteral("doubtHeadline"));
   headline_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  headline_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
 
   auto* line = new QHBoxLayout;
   line->setContentsMargins(6, 0, 8, 0);
   line->addWidget(counts_);
   line->addWidget(headline_, 1);
+  line->addStretch(0);
   line->addWidget(explain_);
   line->addWidget(show_);
+  line->addWidget(mend_);
   line->addWidget(accept_);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 2, 0, 2);
@@ -144,6 +156,8 @@ DoubtsTray::DoubtsTray(DoubtsModel& doubts, QWidget* parent)
     Q_EMIT showRequested(static_cast<core::Place>(index.data(DoubtsModel::PlaceRole).toInt()),
                          index.data(DoubtsModel::CaseRole).toInt(), index.data(DoubtsModel::IdRole).toString());
   });
+  connect(mend_, &QPushButton::clicked, this, [this] { Q_EMIT actRequested(actOf(chosen())); });
+  connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, &DoubtsTray::refreshActs);
   connect(accept_, &QPushButton::clicked, this, [this] {
     Q_EMIT acceptRequested(chosen().data(DoubtsModel::IdRole).toString(), chosen().data().toString());
   });
@@ -174,14 +188,39 @@ void DoubtsTray::refresh() {
                             countWords(cautions, tr("1 caution"), tr("%1 cautions")),
                             countWords(notes, tr("1 note"), tr("%1 notes"))));
   counts_->setToolTip(tr("Everything that could make the claim wrong"));
-  counts_->setEnabled(doubts_.rowCount() > 0);
-  headline_->setText(doubts_.headline());
-  headline_->setToolTip(doubts_.headline());
-  const bool has_doubt = chosen().isValid();
-  explain_->setEnabled(has_doubt);
-  show_->setEnabled(has_doubt);
-  accept_->setEnabled(has_doubt && chosen().data(DoubtsModel::AcceptedRole).toString().isEmpty());
+  setUsable(*counts_, doubts_.rowCount() > 0 ? QString() : tr("There is no doubt yet"));
+  showHeadline();
+  headline_->setVisible(!isOpen());  // open, the list says it
+  refreshActs();
   list_->updateGeometry();
+}
+
+// Where it is longer than its line the rest is told when the mouse rests on it, and in the list.
+void DoubtsTray::showHeadline() {
+  const QString whole = doubts_.headline();
+  headline_->setText(headline_->fontMetrics().elidedText(whole, Qt::ElideRight, headline_->width()));
+  headline_->setToolTip(whole);
+}
+
+void DoubtsTray::resizeEvent(QResizeEvent* event) {
+  QFrame::resizeEvent(event);
+  layout()->activate();
+  showHeadline();
+}
+
+// Where to look, what to press, and accepting it: each by name.
+void DoubtsTray::refreshActs() {
+  const QModelIndex doubt = chosen();
+  const QString none = doubt.isValid() ? QString() : tr("There is no doubt yet");
+  for (QPushButton* button : {explain_, show_}) setUsable(*button, none);
+  const bool is_accepted = !doubt.data(DoubtsModel::AcceptedRole).toString().isEmpty();
+  setUsable(*accept_, is_accepted ? tr("It is accepted already") : none);
+  const int place = doubt.data(DoubtsModel::PlaceRole).toInt();
+  show_->setText(doubt.isValid() ? tr("Show: %1").arg(placeTitle(static_cast<core::Place>(place))) : tr("Show"));
+  const QString id = actOf(doubt);
+  const auto* act = id.isEmpty() ? nullptr : window()->findChild<QAction*>(id);
+  mend_->setVisible(isOpen() && act && !is_accepted);  // closed, the line is the sentence's
+  if (act) mend_->setText(act->text());
 }
 
 }  // namespace app

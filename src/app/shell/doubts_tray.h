@@ -29,20 +29,28 @@ class DoubtsTray final : public QFrame {
   void setOpen(bool is_open);
   void refresh();
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
  Q_SIGNALS:
   void showRequested(core::Place place, int case_index, const QString& doubt_id);
   void acceptRequested(const QString& doubt_id, const QString& sentence);
+  /// The act that mends the doubt, by the name of its menu entry.
+  void actRequested(const QString& act);
   /// A person wants to know what a doubt of this kind means.
   void meaningRequested(const QString& kind);
 
  private:
   [[nodiscard]] QModelIndex chosen() const;
+  void refreshActs();
+  void showHeadline();
   DoubtsModel& doubts_;
   QListView* list_;
   QPushButton* counts_;
   QLabel* headline_;
   QPushButton* explain_;
   QPushButton* show_;
+  QPushButton* mend_;
   QPushButton* accept_;
 };
 

@@ -8,6 +8,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/shell/usable.h"
+
 static void initHelpResources() { Q_INIT_RESOURCE(help); }
 
 namespace app {
@@ -66,12 +68,15 @@ HelpWindow::HelpWindow(QWidget* parent) : QDialog(parent), browser_(new HelpBrow
   resize(760, 640);
   auto* back = new QPushButton(tr("Back"), this);
   back->setObjectName(QStringLiteral("helpBackButton"));
-  back->setEnabled(false);
+  const auto enable = [back](bool can_go_back) {
+    setUsable(*back, can_go_back ? QString() : tr("This is the first page that you opened"));
+  };
+  enable(false);
   auto* layout = new QVBoxLayout(this);
   layout->addWidget(browser_);
   layout->addWidget(back, 0, Qt::AlignLeft);
   connect(back, &QPushButton::clicked, browser_, &QTextBrowser::backward);
-  connect(browser_, &QTextBrowser::backwardAvailable, back, &QPushButton::setEnabled);
+  connect(browser_, &QTextBrowser::backwardAvailable, back, enable);
 }
 
 void HelpWindow::showPage(const QString& page, const QString& heading) {

@@ -12,6 +12,7 @@ LogbookWindow::LogbookWindow(LogbookModel& logbook, QWidget* parent) : QDialog(p
   setWindowTitle(tr("Logbook"));
   resize(820, 480);
   auto* table = new QTableView(this);
+  table->setTabKeyNavigation(false);
   table->setObjectName(QStringLiteral("logbookTable"));
   table->setAccessibleName(tr("What happened, newest first"));
   table->setModel(&logbook);

@@ -28,6 +28,7 @@
 #include "app/shell/recent_studies.h"
 #include "app/shell/theme.h"
 #include "app/shell/track.h"
+#include "app/shell/usable.h"
 #include "app/shell/welcome.h"
 #include "app/shell/window_actions.h"
 #include "core/findings/thresholds.h"
@@ -178,6 +179,10 @@ void MainWindow::connectParts() {
   connect(tray_, &DoubtsTray::meaningRequested, this,
           [this](const QString& kind) { openHelp(QStringLiteral("doubts"), kind); });
   connect(tray_, &DoubtsTray::acceptRequested, this, &MainWindow::acceptDoubt);
+  connect(tray_, &DoubtsTray::actRequested, this, [this](const QString& act) {
+    if (auto* entry = findChild<QAction*>(act)) entry->trigger();
+  });
+  qApp->installEventFilter(new ReasonTips(this));
   auto* welcome = static_cast<Welcome*>(welcome_);
   connect(welcome, &Welcome::newRequested, this, [this] { newStudy(false); });
   connect(welcome, &Welcome::openRequested, this, &MainWindow::openStudy);
@@ -219,7 +224,7 @@ void MainWindow::refresh() {
 }
 
 void MainWindow::refreshTrack() {
-  track_->setEnabled(study_.hasStudy());
+  setUsable(*track_, study_.hasStudy() ? QString() : tr("Open a study first, or make one"));
   if (!study_.hasStudy()) {
     track_->setProgress(core::Place::Question, tr("no study open"));
     track_->setProgress(core::Place::Bench, tr("not captured"));

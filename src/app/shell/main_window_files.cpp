@@ -11,6 +11,7 @@
 #include "app/report/report_page.h"
 #include "app/shell/main_window.h"
 #include "app/shell/recent_studies.h"
+#include "app/shell/usable.h"
 #include "app/shell/welcome.h"
 #include "report/report.h"
 #include "report/shape_svg.h"
@@ -43,7 +44,7 @@ void MainWindow::fillRecentStudies() {
   recent_->clear();
   for (const QString& path : paths)
     connect(recent_->addAction(recentTitle(path)), &QAction::triggered, this, [this, path] { study_.openStudy(path); });
-  recent_->setEnabled(!paths.isEmpty());
+  setUsable(*recent_, paths.isEmpty() ? tr("Nothing was opened yet") : QString());
   static_cast<Welcome*>(welcome_)->showRecent(paths);
 }
 

@@ -1,11 +1,24 @@
 #include "app/shell/track.h"
 
 #include <QPainter>
+#include <QSignalBlocker>
 #include <QVBoxLayout>
 
 #include "app/shell/theme.h"
 
 namespace app {
+
+QString placeTitle(core::Place place) {
+  switch (place) {
+    case core::Place::Question: return Track::tr("Question");
+    case core::Place::Bench: return Track::tr("Bench");
+    case core::Place::RunSheet: return Track::tr("Run sheet");
+    case core::Place::Passes: return Track::tr("Passes");
+    case core::Place::Findings: return Track::tr("Findings");
+    case core::Place::Report: break;
+  }
+  return Track::tr("Report");
+}
 
 TrackButton::TrackButton(const QString& name, QWidget* parent) : QAbstractButton(parent) {
   setText(name);
@@ -49,19 +62,22 @@ Track::Track(QWidget* parent) : QWidget(parent) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(14, 8, 0, 8);
   layout->setSpacing(12);
-  const auto add = [&](core::Place place, const QString& name, const char* object_name) {
-    auto* button = new TrackButton(name, this);
+  const auto add = [&](core::Place place, const char* object_name) {
+    auto* button = new TrackButton(placeTitle(place), this);
     button->setObjectName(QLatin1String(object_name));
-    connect(button, &QAbstractButton::clicked, this, [this, place] { Q_EMIT placeChosen(place); });
+    // Not clicked: a screen reader only checks it.
+    connect(button, &QAbstractButton::toggled, this, [this, place](bool is_on) {
+      if (is_on) Q_EMIT placeChosen(place);
+    });
     buttons_.emplace_back(place, button);
     layout->addWidget(button);
   };
-  add(core::Place::Question, tr("Question"), "questionPlaceButton");
-  add(core::Place::Bench, tr("Bench"), "benchPlaceButton");
-  add(core::Place::RunSheet, tr("Run sheet"), "runSheetPlaceButton");
-  add(core::Place::Passes, tr("Passes"), "passesPlaceButton");
-  add(core::Place::Findings, tr("Findings"), "findingsPlaceButton");
-  add(core::Place::Report, tr("Report"), "reportPlaceButton");
+  add(core::Place::Question, "questionPlaceButton");
+  add(core::Place::Bench, "benchPlaceButton");
+  add(core::Place::RunSheet, "runSheetPlaceButton");
+  add(core::Place::Passes, "passesPlaceButton");
+  add(core::Place::Findings, "findingsPlaceButton");
+  add(core::Place::Report, "reportPlaceButton");
   layout->addStretch(1);
 }
 
@@ -71,7 +87,11 @@ TrackButton* Track::button(core::Place place) const {
   return nullptr;
 }
 
-void Track::setPlace(core::Place place) { button(place)->setChecked(true); }
+void Track::setPlace(core::Place place) {
+  const QSignalBlocker blocker(button(place));
+  button(place)->setChecked(true);
+}
+
 void Track::setProgress(core::Place place, const QString& words) { button(place)->setProgress(words); }
 
 void Track::paintEvent(QPaintEvent*) {

@@ -8,6 +8,9 @@
 
 namespace app {
 
+/// What a place is called, on the track and wherever something leads to it.
+[[nodiscard]] QString placeTitle(core::Place place);
+
 /// A place on the track: its name and its progress in words.
 class TrackButton final : public QAbstractButton {
   Q_OBJECT

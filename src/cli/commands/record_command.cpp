@@ -42,7 +42,7 @@ class Recording {
       span_.from = kNever;
       if (!key_.hold(true))
         return Error{ErrorKind::Missing, "the key cannot be had: there is no X display, or another program holds it",
-                     "--start-key", "Count from the first frame instead"};
+                     session::GlobalKey::name().toStdString(), "Count from the first frame instead"};
     }
     constexpr int kWatchMs = 50;
     watching_.start(kWatchMs);
@@ -68,8 +68,8 @@ class Recording {
   // The frames that count: from the first or the key on, as many or as long as were asked for.
   [[nodiscard]] core::Result<std::vector<RecordedFrame>> frames() const {
     if (span_.from == kNever)
-      return Error{ErrorKind::TooFew, "nothing was counted: the key was not pressed", "--start-key",
-                   "Press " + session::GlobalKey::name().toStdString() + " while the program runs"};
+      return Error{ErrorKind::TooFew, "nothing was counted: the key was not pressed",
+                   session::GlobalKey::name().toStdString(), "Press it while the program runs"};
     auto frames = recorder_.frames(span_, options_.program);
     if (!frames) return frames;
     if (options_.frames > 0 && frames->size() > options_.frames) frames->resize(options_.frames + 1);

@@ -46,14 +46,19 @@ Study withKind(Study study, std::size_t place, const VariableKind* kind, const s
     study.measure_command = givenWay(study.measure_command, measuring(before), measuring(kind));
     study.stability_command = givenWay(study.stability_command, testing(before), testing(kind));
   }
-  if (variable.name.empty() || (before && variable.name == nameOfKind(*before)))
-    variable.name = kind ? nameOfKind(*kind) : std::string();
-  const bool are_untouched =
-      std::none_of(variable.levels.begin(), variable.levels.end(), isSaid) || variable.levels == likely_before;
-  if (are_untouched && variable.levels.size() == 2) variable.levels = likely.empty() ? std::vector<Level>(2) : likely;
+  const std::string given = place == 0 ? std::string() : givenVariableName(place);
+  if (variable.name.empty() || variable.name == given || (before && variable.name == nameOfKind(*before)))
+    variable.name = kind ? nameOfKind(*kind) : given;
+  const std::vector<Level> given_levels = place == 0 ? std::vector<Level>(2) : givenLevels();
+  const bool are_untouched = std::none_of(variable.levels.begin(), variable.levels.end(), isSaid) ||
+                             variable.levels == likely_before || variable.levels == given_levels;
+  if (are_untouched && variable.levels.size() == 2) {
+    const std::vector<Level>& wanted = likely.empty() ? given_levels : likely;
+    for (std::size_t i = 0; i < wanted.size(); ++i) study = withLevel(std::move(study), place, i, wanted[i]);
+  }
   const double usual_before = before ? usualFlipMinutes(*before) : PlanningGuess().flip_minutes;
   if (kind && study.plan.guess.flip_minutes == usual_before) study.plan.guess.flip_minutes = usualFlipMinutes(*kind);
-  variable.kind = kind ? std::string(kind->id) : std::string();
+  study.variables[place].kind = kind ? std::string(kind->id) : std::string();
   return study;
 }
 

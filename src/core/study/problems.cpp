@@ -362,7 +362,7 @@ std::vector<Error> problemsOf(const Study& study) {
   for (const Variable& variable : study.variables) checkVariable(problems, variable);
   for (const auto& [id, reason] : study.released) {
     problems.unless(findHeldCondition(id) || std::find(study.held.begin(), study.held.end(), id) != study.held.end(),
-                    ErrorKind::OutOfRange, "released", "'" + id + "' is not held, so it cannot be released",
+                    ErrorKind::OutOfRange, "released", "'" + id + "' is not kept equal, so it cannot be released",
                     "Use a fact that is listed under held, or one of " + heldNames());
     problems.unless(hasText(reason), ErrorKind::Missing, "released", "'" + id + "' is released without a reason",
                     "Say why it may differ");

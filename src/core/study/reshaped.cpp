@@ -9,13 +9,26 @@ namespace {
 
 constexpr std::size_t kMostLevels = 12;
 
-// A second variable to be named; its two levels as well.
-Variable another() {
+// One more variable to be named; its two levels as well. Listed configurations leave it at its baseline.
+void addAnother(Study& study) {
   Variable variable;
-  variable.name = "second variable";
-  variable.levels[0].name = "off";
-  variable.levels[1].name = "on";
-  return variable;
+  variable.name = givenVariableName(study.variables.size());
+  variable.levels = givenLevels();
+  study.variables.push_back(std::move(variable));
+  for (Configuration& one : study.configurations) one.levels.push_back(0);
+}
+
+bool isListed(const Study& study, const std::vector<std::size_t>& levels) {
+  return std::any_of(study.configurations.begin(), study.configurations.end(),
+                     [&](const Configuration& one) { return one.levels == levels; });
+}
+
+// A step is called by the level that it moves to, as long as no other one is.
+std::string stepName(const Study& study, std::size_t variable, std::size_t level) {
+  const std::string& name = study.variables[variable].levels[level].name;
+  const bool is_taken = std::any_of(study.configurations.begin(), study.configurations.end(),
+                                    [&](const Configuration& one) { return one.name == name; });
+  return name.empty() || is_taken ? fmt::format("step {}", study.configurations.size()) : name;
 }
 
 void swapPlaces(std::size_t& place, std::size_t a, std::size_t b) {
@@ -26,6 +39,15 @@ void swapPlaces(std::size_t& place, std::size_t a, std::size_t b) {
 }
 
 }  // namespace
+
+std::string givenVariableName(std::size_t place) { return fmt::format("variable {}", place + 1); }
+
+std::vector<Level> givenLevels() {
+  std::vector<Level> levels(2);
+  levels[0].name = "off";
+  levels[1].name = "on";
+  return levels;
+}
 
 Study redrawn(Study study) {
   const std::size_t count = study.configurationCount();
@@ -54,15 +76,50 @@ Study reshaped(Study study, Shape shape) {
     study.variable().flip_minutes.reset();  // of the only variable the plan says it
   }
   if (shape == Shape::Crossed || shape == Shape::Chain)
-    while (study.variables.size() < 2) study.variables.push_back(another());
+    while (study.variables.size() < 2) addAnother(study);
   if (shape == Shape::Crossed) study.variables.resize(2);
   if (shape == Shape::Chain) {
     std::vector<std::size_t> levels(study.variables.size(), 0);
     study.configurations = {{"as it is", levels}};
     levels[0] = 1;
-    study.configurations.push_back({"one step on", levels});
+    study.configurations.push_back({stepName(study, 0, 1), levels});
   }
   return redrawn(std::move(study));
+}
+
+Study withVariableAdded(Study study) {
+  addAnother(study);
+  return study;
+}
+
+Study withStepAdded(Study study) {
+  const std::vector<std::size_t> last = study.configurations.back().levels;
+  for (const bool is_onward : {true, false})
+    for (std::size_t v = 0; v < study.variables.size(); ++v)
+      for (std::size_t level = is_onward ? last[v] + 1 : 0; level < study.variables[v].levels.size(); ++level) {
+        std::vector<std::size_t> next = last;
+        next[v] = level;
+        if (isListed(study, next)) continue;
+        study.configurations.push_back({stepName(study, v, level), std::move(next)});
+        return redrawn(std::move(study));
+      }
+  return study;
+}
+
+Study withName(Study study, std::size_t variable, const std::string& name) {
+  std::string& now = study.variables[variable].name;
+  if (study.plan.grouped_by == now) study.plan.grouped_by = name;
+  now = name;
+  return study;
+}
+
+Study withLevel(Study study, std::size_t variable, std::size_t level, const Level& wanted) {
+  Level& now = study.variables[variable].levels[level];
+  for (Configuration& one : study.configurations)
+    if (one.levels[variable] == level && !now.name.empty() && one.name == now.name && !wanted.name.empty())
+      one.name = wanted.name;
+  now = wanted;
+  return study;
 }
 
 Study withLevelAdded(Study study, std::size_t variable) {

@@ -74,7 +74,7 @@ TEST_F(EvidenceOf, ACaseIsOneSentenceAndOneTableAndTheRestIsFolded) {
   EXPECT_EQ(cell(found.table, QStringLiteral("reaches 60 FPS"), 2), QStringLiteral("yes"));
   ASSERT_FALSE(found.remarks.isEmpty());
   EXPECT_EQ(found.remarks.front(),
-            QStringLiteral("The target of 60 FPS is crossed: held at 6000 MT/s, not at 4800 MT/s."));
+            QStringLiteral("The target of 60 FPS is crossed: reached at 6000 MT/s, not at 4800 MT/s."));
   for (const char* id : {"lows", "certainty", "passes"}) EXPECT_NE(part(found, id), nullptr) << id;
 }
 

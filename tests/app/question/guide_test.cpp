@@ -10,6 +10,7 @@
 
 #include "app/question/step_card.h"
 #include "support/forwarding_bench.h"
+#include "support/hands.h"
 #include "support/window.h"
 
 namespace {
@@ -40,7 +41,9 @@ class SimulatedMachine final : public support::ForwardingBench {
   std::string state_;
 };
 
-class Guide : public support::WindowTest {
+enum class By { Pointer, Keyboard, Reader };
+
+class Guide : public support::WindowTest, public testing::WithParamInterface<By> {
  protected:
   /// What the programs of a bench say and do; empty where that went wrong.
   static bool run(const QString& program, const QStringList& arguments) {
@@ -62,6 +65,9 @@ class Guide : public support::WindowTest {
     study_ = std::make_unique<app::StudyModel>(*machine_, session::UserFiles::in(folder_ / "user"));
     window_ = std::make_unique<app::MainWindow>(*study_, prompts_, QString::fromStdString(folder_ / "demo"));
     window_->show();
+    hands_ = GetParam() == By::Pointer    ? std::make_unique<support::Hands>()
+             : GetParam() == By::Keyboard ? std::make_unique<support::KeyboardHands>()
+                                          : std::unique_ptr<support::Hands>(new support::ReadersHands(*window_));
   }
   [[nodiscard]] QString state() const { return QString::fromStdString(folder_ / "bench"); }
   /// The numbered steps of a job, each in one line.
@@ -91,7 +97,6 @@ class Guide : public support::WindowTest {
   void carryOut(const QString& step) {
     if (step.contains(QStringLiteral("Until the sheet is complete"))) return runTheSheet();
     if (step.contains(QStringLiteral("to approve**"))) shorten();
-    if (step.contains(QStringLiteral("`iron-lever-cli"))) return makeTheStudy(step);
     if (step.contains(QStringLiteral("Type each result"))) return typeResults();
     static const QRegularExpression act(
         QStringLiteral("(press|choose|open|type)\\s+\\*\\*(.+?)\\*\\*(?:\\s+into\\s+\\*\\*(.+?)\\*\\*)?"),
@@ -118,45 +123,43 @@ class Guide : public support::WindowTest {
     for (auto* button : window_->findChildren<QAbstractButton*>())
       if (button->isVisible() && button->isEnabled() &&
           (wanted.match(button->text()).hasMatch() || wanted.match(button->accessibleName()).hasMatch()))
-        return button->click();
+        return hands_->press(*button);
     FAIL() << "no button says so: " << text.toStdString();
   }
   void chooseText(const QString& text) {
+    for (auto* list : window_->findChildren<QListWidget*>())
+      if (const auto rows = list->findItems(text, Qt::MatchExactly); list->isVisible() && rows.size() == 1)
+        return hands_->choose(*list, list->row(rows[0]));
     for (auto* box : window_->findChildren<QComboBox*>())
-      if (box->isVisible() && box->findText(text) >= 0) {
-        box->setCurrentIndex(box->findText(text));
-        return Q_EMIT box->activated(box->currentIndex());
-      }
+      if (box->isVisible() && box->isEnabled() && box->findText(text) >= 0)
+        return hands_->choose(*box, box->findText(text));
     for (auto* tree : window_->findChildren<QTreeWidget*>())
       if (const auto rows = tree->findItems(text, Qt::MatchExactly | Qt::MatchRecursive);
-          tree->isVisible() && rows.size() == 1) {
-        tree->scrollToItem(rows[0]);
-        return QTest::mouseClick(tree->viewport(), Qt::LeftButton, {}, tree->visualItemRect(rows[0]).center());
-      }
-    FAIL() << "nothing to choose is called so: " << text.toStdString();
+          tree->isVisible() && rows.size() == 1)
+        return hands_->choose(*tree, *rows[0]);
+    QStringList others;
+    for (const auto* list : window_->findChildren<QListWidget*>())
+      for (int row = 0; list->isVisible() && row < list->count(); ++row) others << list->item(row)->text();
+    FAIL() << "nothing to choose is called so: " << text.toStdString() << "; in lists stand "
+           << others.join(QStringLiteral(", ")).toStdString();
   }
   void openStep(const QString& question) {
     if (question == QStringLiteral("What do you change?")) {
       ASSERT_TRUE(support::waitUntil([this] { return find<QLabel>("benchNowLabel")->isHidden(); }));
     }
-    for (auto* card : window_->findChildren<app::StepCard*>())
-      for (const auto* label : card->findChildren<QLabel*>())
-        if (label->text() == question) {
-          if (!card->isOpen()) QTest::mouseClick(card, Qt::LeftButton);
-          ASSERT_TRUE(card->isOpen());
-          return;
-        }
+    for (auto* card : window_->findChildren<app::StepCard*>()) {
+      const auto heads = card->findChildren<QLabel*>();
+      if (std::none_of(heads.begin(), heads.end(), [&](const QLabel* one) { return one->text() == question; }))
+        continue;
+      if (!card->isOpen()) pressText(question);
+      ASSERT_TRUE(card->isOpen());
+      return;
+    }
     FAIL() << "no step asks so: " << question.toStdString();
   }
   void typeInto(const QString& text, const QString& field) {
-    for (auto* widget : window_->findChildren<QWidget*>()) {
-      if (!widget->isVisible() || widget->accessibleName() != field) continue;
-      QTest::mouseClick(widget, Qt::LeftButton);
-      QTest::keyClick(widget, Qt::Key_A, Qt::ControlModifier);
-      QTest::keyClicks(widget, text);
-      QTest::keyClick(widget, Qt::Key_Tab);
-      return;
-    }
+    for (auto* widget : window_->findChildren<QWidget*>())
+      if (widget->isVisible() && widget->accessibleName() == field) return hands_->type(*widget, text);
     FAIL() << "no field is called so: " << field.toStdString();
   }
   /// As few rounds as have an interval: a person has an afternoon, a test has not.
@@ -182,11 +185,6 @@ class Guide : public support::WindowTest {
     }
     ASSERT_FALSE(study_->session().nextSlot()) << nextText().toStdString();
   }
-  void makeTheStudy(const QString& step) {
-    const QStringList words = step.section(QLatin1Char('`'), 1, 1).split(QLatin1Char(' '));
-    ASSERT_EQ(words.size(), 5);
-    ASSERT_TRUE(run(words[0], {words[1], *prompts_.path, words[3], QStringLiteral(IRON_LEVER_SOURCE "/") + words[4]}));
-  }
   void typeResults() {
     QStringList results;
     for (const core::Slot& slot : study_->session().open().schedule())
@@ -195,13 +193,14 @@ class Guide : public support::WindowTest {
     QGuiApplication::clipboard()->setText(results.join(QLatin1Char('\n')));
     QTest::keySequence(find<QTableView>("typedResults"), QKeySequence::Paste);
   }
+  std::unique_ptr<support::Hands> hands_;
   std::unique_ptr<SimulatedMachine> machine_;
   std::map<QString, QStringList> settings_;  ///< of the simulated machine, by the level that the button names
 };
 
 QStringList words(const char* text) { return QString::fromUtf8(text).split(QLatin1Char(' ')); }
 
-TEST_F(Guide, AnswersWhetherAFirmwareFeatureHelps) {
+TEST_P(Guide, AnswersWhetherAFirmwareFeatureHelps) {
   openOn("dome_node_3_links.json");
   settings_ = {{QStringLiteral("off"), words("aperture=off")}, {QStringLiteral("on"), words("aperture=on")}};
   follow(1);
@@ -210,7 +209,7 @@ TEST_F(Guide, AnswersWhetherAFirmwareFeatureHelps) {
   EXPECT_GT(study_->judgement().findings.cases.at(0).change.value, 0);
 }
 
-TEST_F(Guide, AnswersHowMuchLinkIsEnough) {
+TEST_P(Guide, AnswersHowMuchLinkIsEnough) {
   openOn("dome_node_3_links.json");
   for (const char* generation : {"1", "2", "3", "4"})
     settings_[QStringLiteral("Gen %1").arg(QLatin1String(generation))] = {
@@ -219,7 +218,7 @@ TEST_F(Guide, AnswersHowMuchLinkIsEnough) {
   EXPECT_EQ(study_->study().variable().levels.size(), 4U);
 }
 
-TEST_F(Guide, AnswersWhatFasterMemoryBrings) {
+TEST_P(Guide, AnswersWhatFasterMemoryBrings) {
   openOn("dome_node_3.json");
   settings_ = {{QStringLiteral("4800 MT/s"), words("memory_speed=4800")},
                {QStringLiteral("6000 MT/s"), words("memory_speed=6000")}};
@@ -229,19 +228,23 @@ TEST_F(Guide, AnswersWhatFasterMemoryBrings) {
   EXPECT_TRUE(study_->study().cases.at(1).is_control);
 }
 
-TEST_F(Guide, AnswersWhereTheLossInAnExternalBoxGoes) {
+TEST_P(Guide, AnswersWhereTheLossInAnExternalBoxGoes) {
   openOn("dome_node_3_links.json");
-  settings_ = {{QStringLiteral("full-width slot"), words("lanes=x16 box=none screen=external")},
-               {QStringLiteral("same slot, 4 lanes"), words("lanes=x4 box=none screen=external")},
-               {QStringLiteral("external box"), words("lanes=x4 box=dock screen=external")},
-               {QStringLiteral("box, built-in screen"), words("lanes=x4 box=dock screen=own")}};
+  settings_ = {{QStringLiteral("as it is"), words("lanes=x16 box=none screen=external")},
+               {QStringLiteral("x4"), words("lanes=x4 box=none screen=external")},
+               {QStringLiteral("Tarn dock"), words("lanes=x4 box=dock screen=external")},
+               {QStringLiteral("built-in"), words("lanes=x4 box=dock screen=own")}};
   follow(4);
 }
 
-TEST_F(Guide, AnswersWhetherANewPartWasWorthIt) {
+TEST_P(Guide, AnswersWhetherANewPartWasWorthIt) {
   openOn("dome_node_3.json");
   follow(5);
   EXPECT_TRUE(study_->study().plan.is_one_way);
 }
+
+INSTANTIATE_TEST_SUITE_P(By, Guide, testing::Values(By::Pointer, By::Keyboard, By::Reader), [](const auto& one) {
+  return one.param == By::Pointer ? "Pointer" : one.param == By::Keyboard ? "Keyboard" : "Reader";
+});
 
 }  // namespace

@@ -259,6 +259,8 @@ TEST_F(Look, NamesEveryControlAndReachesItByKey) {
       if (qobject_cast<const QHeaderView*>(widget)) continue;  // part of its table
       EXPECT_FALSE(widget->objectName().isEmpty()) << place << ": " << widget->metaObject()->className();
       EXPECT_TRUE(widget->focusPolicy() & Qt::TabFocus) << place << ": " << widget->objectName().toStdString();
+      const auto* table = qobject_cast<const QAbstractItemView*>(widget);
+      EXPECT_FALSE(table && table->tabKeyNavigation()) << widget->objectName().toStdString() << " does not let Tab out";
     }
   });
 }

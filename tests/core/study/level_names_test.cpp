@@ -335,7 +335,7 @@ TEST(HeldConditions, AreReleasedByNameAndWithAReasonOnly) {
   const auto problems = core::problemsOf(study);
   ASSERT_EQ(problems.size(), 2U);
   EXPECT_EQ(problems[0].what, "'cpu/governor' is released without a reason");
-  EXPECT_EQ(problems[1].what, "'cpu/mood' is not held, so it cannot be released");
+  EXPECT_EQ(problems[1].what, "'cpu/mood' is not kept equal, so it cannot be released");
 }
 
 }  // namespace

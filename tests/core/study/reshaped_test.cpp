@@ -80,4 +80,41 @@ TEST(Reshaped, FollowsABaselineThatIsRaised) {
   EXPECT_EQ(other.variable().levels[other.variable().baseline].name, "Gen 2");
 }
 
+TEST(Reshaped, GoesOnwardStepByStepAndCallsEachByItsLevel) {
+  core::Study pair = support::studyOf({"true"});
+  pair.variable().levels[0].name = "x16";
+  pair.variable().levels[1].name = "x4";
+  core::Study chain = core::withVariableAdded(core::reshaped(pair, Shape::Chain));
+  ASSERT_EQ(chain.variables.size(), 3U);
+  EXPECT_EQ(chain.variables[2].name, core::givenVariableName(2));
+  chain = core::withStepAdded(core::withStepAdded(chain));
+  ASSERT_EQ(chain.configurations.size(), 4U);
+  const std::vector<std::vector<std::size_t>> onward{{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {1, 1, 1}};
+  for (std::size_t i = 0; i < onward.size(); ++i) EXPECT_EQ(chain.configurations[i].levels, onward[i]);
+  EXPECT_EQ(chain.configurations[1].name, "x4");
+  EXPECT_EQ(chain.configurations[2].name, "on");
+  EXPECT_EQ(chain.configurations[3].name, "step 3");  // "on" is another one
+  // Whoever is called by a level is called by it also when it is called otherwise; a name of its own stays.
+  core::Level dock = chain.variables[1].levels[1];
+  dock.name = "Tarn dock";
+  chain = core::withLevel(chain, 1, 1, dock);
+  EXPECT_EQ(chain.configurations[2].name, "Tarn dock");
+  EXPECT_EQ(chain.configurations[3].name, "step 3");
+  EXPECT_TRUE(core::shapeProblems(chain).empty()) << core::shapeProblems(chain).front().sentence();
+  // At the end of the way it turns back to what was passed over, and ends where every step is listed.
+  core::Study all = chain;
+  for (int i = 0; i < 10; ++i) all = core::withStepAdded(all);
+  for (std::size_t i = 1; i < all.configurations.size(); ++i)
+    EXPECT_EQ(core::movedBetween(all, core::configurationAt(i - 1), core::configurationAt(i)).size(), 1U);
+  EXPECT_EQ(core::withStepAdded(all), all);
+}
+
+TEST(Reshaped, KeepsAnOrderGroupedByAVariableThatIsRenamed) {
+  core::Study study = support::crossedOf();
+  study.plan.grouped_by = study.variables[1].name;
+  study = core::withName(study, 1, "aperture");
+  EXPECT_EQ(study.plan.grouped_by, "aperture");
+  EXPECT_EQ(core::withName(study, 0, "link").plan.grouped_by, "aperture");
+}
+
 }  // namespace
