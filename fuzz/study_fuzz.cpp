@@ -170,7 +170,7 @@ void demandThePlan(const core::Study& study, const store::Recorded& recorded) {
 
 // JSON and report say what the judgement says.
 void demandOneVerdict(const core::Study& study, const core::Record& record, const core::Judgement& judgement) {
-  const auto json = cli::findingsJson(study, judgement);
+  const auto json = cli::findingsJson(study, record, judgement);
   const std::string claim = judgement.claim.sentence();
   demand(!claim.empty() && json.at("claim") == claim);
   for (std::size_t i = 0; i < json.at("cases").size(); ++i)

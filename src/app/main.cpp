@@ -41,7 +41,7 @@ Options parse(const QCoreApplication& application) {
                                 QStringLiteral("file"));
   const QCommandLineOption place(
       QStringLiteral("place"),
-      QStringLiteral("question, question-2 to question-5, bench, sheet, passes, frames, findings or report."),
+      QStringLiteral("question, question-2 to question-5, bench, sheet, passes, frames, findings, used or report."),
       QStringLiteral("name"));
   parser.addOptions({theme, demo, shot, place});
   parser.process(application);
@@ -84,6 +84,7 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("passes")) window.goTo(core::Place::Passes);
   if (place == QLatin1String("frames")) window.showFrames();
   if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
+  if (place == QLatin1String("used")) window.showUsed();
   if (place == QLatin1String("report")) window.goTo(core::Place::Report);
 }
 

@@ -3,6 +3,9 @@
 #include <chrono>
 #include <cmath>
 #include <limits>
+#include <utility>
+
+#include <fmt/format.h>
 
 #include "bench/capture_parts.h"
 #include "bench/sysfs_text.h"
@@ -116,11 +119,52 @@ void Sampler::findProcessor() {
       return most;
     });
   }
-  addFile({"processor clock", "MHz", ChannelRole::Clock, "processor", {}, {}},
-          std::string(kFirstCore) + "cpufreq/scaling_cur_freq", 1000);
+  findClocks();
+  findEnergy();
   for (const char* counter : {"core_throttle_count", "package_throttle_count"})
     addFile({std::string("processor ") + counter, "times", ChannelRole::Throttle, "processor", {}, {}},
             std::string(kFirstCore) + "thermal_throttle/" + counter);
+}
+
+// Where there are two kinds of cores each has its clock; one core stands for its kind.
+void Sampler::findClocks() {
+  const auto add_clock = [&](const std::string& name, int core) {
+    addFile({name, "MHz", ChannelRole::Clock, "processor", {}, {}},
+            fmt::format("/sys/devices/system/cpu/cpu{}/cpufreq/scaling_cur_freq", core), 1000);
+  };
+  const auto first_of = [&](const char* kind) -> std::optional<int> {
+    const auto number = core::leadingNumber(text(std::string("/sys/bus/event_source/devices/") + kind + "/cpus"));
+    return number ? std::optional(static_cast<int>(*number)) : std::nullopt;
+  };
+  const auto large = first_of("cpu_core");
+  const auto small = first_of("cpu_atom");
+  if (!large || !small) return add_clock("processor clock", 0);
+  add_clock("clock of the large cores", *large);
+  add_clock("clock of the small cores", *small);
+}
+
+// Counters of energy, in microjoules, of the processor's package and what it counts apart. Kernels let root read them
+// alone.
+void Sampler::findEnergy() {
+  const std::string base = "/sys/class/powercap";
+  for (const std::string& zone : list(base)) {
+    const std::string path = base + "/" + zone + "/";
+    if (!zone.starts_with("intel-rapl") || !wholeNumber(text(path + "energy_uj"))) continue;
+    const auto most = wholeNumber(text(path + "max_energy_range_uj"));
+    add({"power of " + text(path + "name"), "W", ChannelRole::Power, zone, {}, {}},
+        [this, path, range = most.value_or(0),
+         before = std::optional<std::pair<double, std::int64_t>>()]() mutable -> std::optional<double> {
+          const auto now = wholeNumber(text(path + "energy_uj"));
+          if (!now) return std::nullopt;
+          const auto was = std::exchange(before, std::pair(at_s_, *now));
+          if (!was || at_s_ <= was->first) return std::nullopt;
+          std::int64_t used = *now - was->second;
+          if (used < 0) used += range;         // it began anew at its end
+          if (used <= 0) return std::nullopt;  // it stands still: nothing uses nothing
+          constexpr double kMicro = 1e6;
+          return static_cast<double>(used) / kMicro / (at_s_ - was->first);
+        });
+  }
 }
 
 void Sampler::findMemory() {
@@ -198,6 +242,7 @@ void Sampler::take(double at_s) {
   using Clock = std::chrono::steady_clock;
   const auto begin = Clock::now();
   now_ = processorTime(bench_);
+  at_s_ = at_s;
   samples_.at_s.push_back(at_s);
   for (std::size_t i = 0; i < readings_.size(); ++i)
     samples_.channels[i].values.push_back(readings_[i]().value_or(kNotRead));

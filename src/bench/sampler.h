@@ -26,6 +26,8 @@ class Sampler {
   void addFile(core::Channel channel, const std::string& path, double divisor = 1);
   void findMonitors();
   void findProcessor();
+  void findClocks();
+  void findEnergy();
   void findMemory();
   void findGraphics();
   void findDevice(const std::string& address);
@@ -36,6 +38,7 @@ class Sampler {
   const BenchConnection& bench_;
   core::Samples samples_;
   std::vector<Reading> readings_;  ///< of each channel but the last, which is the cost
+  double at_s_ = 0;                ///< of the sample in hand
   std::optional<ProcessorTime> before_;
   std::optional<ProcessorTime> now_;
 };

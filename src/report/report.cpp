@@ -19,6 +19,7 @@
 #include "report/html.h"
 #include "report/results_part.h"
 #include "report/shape_part.h"
+#include "report/used_part.h"
 
 namespace report {
 namespace {
@@ -39,6 +40,7 @@ class Page {
     page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
     pinned();
     writeResults(page_, source_);
+    writeUsed(page_, source_);
     boundAndFelt();
     explanations();
     method();

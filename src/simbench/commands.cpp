@@ -12,6 +12,7 @@
 #include "simbench/bench_state.h"
 #include "simbench/measure.h"
 #include "simbench/model.h"
+#include "simbench/shown_use.h"
 
 namespace simbench {
 namespace {
@@ -75,13 +76,6 @@ Status writeLog(const std::string& path, const std::vector<double>& frame_ms, do
   return Error{ErrorKind::DiskFull, "the frame log could not be written whole", path, "Free some space"};
 }
 
-// What the machine shows of its graphics board while the pass runs: never so little that its link would sleep.
-void showGraphicsLoad(const BenchState& state, int percent) {
-  constexpr int kAwake = 40;
-  std::ofstream(state.folder + "/machine/sys/bus/pci/devices/0000:03:00.0/gpu_busy_percent")
-      << std::max(kAwake, percent) << '\n';
-}
-
 // Counters only grow, as long as the machine is not restarted.
 void countErrors(const BenchState& state) {
   const Machine machine = state.machine();
@@ -116,7 +110,7 @@ Status runPass(const Options& options, std::ostream& out) {
   state->warm_minutes += pass.seconds / 60;
   state->clock_ahead_ms += static_cast<std::int64_t>(1000 * pass.seconds * std::max(0.0, 1 - options.pace));
   if (auto saved = saveBench(*state); !saved) return saved;
-  showGraphicsLoad(*state, pass.graphics_busy_percent);
+  showUse(*state, pass);
   countErrors(*state);
   if (const auto fault = state->truth.faults.find(state->runs); fault != state->truth.faults.end())
     return fail(fault->second, options.log_path);

@@ -57,7 +57,9 @@ void writeProcessor(FakeTree& tree, const Machine& m) {
                                                               {"energy_performance_preference", m.governor},
                                                               {"cpuinfo_min_freq", "400000"},
                                                               {"cpuinfo_max_freq", "5100000"},
+                                                              {"scaling_cur_freq", m.boost ? "4900000" : "3700000"},
                                                               {"scaling_max_freq", m.boost ? "5100000" : "3800000"}});
+    tree.link(cpu + "cpufreq", fmt::format("{}/cpufreq/policy{}", cpus, n));
     info += fmt::format(
         "processor\t: {}\nvendor_id\t: OstrelSilicon\ncpu family\t: 31\nmodel\t\t: 17\nmodel name\t: {}\nstepping\t: "
         "2\nmicrocode\t: 0xb404023\nflags\t\t: fpu tsc msr sse2 nx lm avx2\n\n",
@@ -72,6 +74,12 @@ void writeProcessor(FakeTree& tree, const Machine& m) {
     if (!small.empty()) tree.line("sys/bus/event_source/devices/cpu_atom/cpus", listText(small));
   }
   tree.text("proc/cpuinfo", info);
+}
+
+std::uint64_t usableBytes(const Machine& m) {
+  const std::uint64_t installed =
+      static_cast<std::uint64_t>(m.memory_modules) * static_cast<std::uint64_t>(m.memory_gib) * kGiB;
+  return installed - static_cast<std::uint64_t>(m.carve_out_mib) * kMiB;
 }
 
 void writeMemory(FakeTree& tree, const Machine& m) {
@@ -110,13 +118,10 @@ void writeMemory(FakeTree& tree, const Machine& m) {
                 fmt::format("MM{}-{}", m.memory_gib, m.memory_rated_mts)});
   }
   tree.text("sys/firmware/dmi/tables/DMI", tables.finished());
-  const std::uint64_t installed =
-      static_cast<std::uint64_t>(m.memory_modules) * static_cast<std::uint64_t>(m.memory_gib) * kGiB;
-  const std::uint64_t usable = installed - static_cast<std::uint64_t>(m.carve_out_mib) * kMiB;
+  const std::uint64_t usable = usableBytes(m);
   tree.lines("sys/firmware/memmap/0",
              {{"start", "0x0"}, {"end", fmt::format("{:#x}", usable - 1)}, {"type", "System RAM"}});
-  tree.text("proc/meminfo", fmt::format("MemTotal:       {} kB\nMemAvailable:   {} kB\nSwapTotal:             0 kB\n",
-                                        usable / 1024 / 1000 * 984, usable / 1024 / 2));
+  tree.text("proc/meminfo", meminfoText(m, usable / 1024 / 2));
   tree.lines("sys/devices/system/node", {{"online", "0"}, {"node0/distance", "10"}});
 }
 
@@ -165,7 +170,9 @@ void writeCard(FakeTree& tree, const Machine& m, const std::string& card) {
                     {"hwmon/hwmon2/temp1_input", std::to_string(1000 * m.graphics_c)},
                     {"hwmon/hwmon2/temp1_crit", "105000"},
                     {"hwmon/hwmon2/fan1_input", std::to_string(m.fan_rpm)},
+                    {"hwmon/hwmon2/power1_average", "28000000"},
                     {"hwmon/hwmon2/power1_cap", "190000000"},
+                    {"mem_info_vram_used", "268435456"},
                     {fmt::format("drm/card{0}/card{0}-DP-1/status", m.graphics_number), "connected"},
                     {fmt::format("drm/card{0}/card{0}-DP-1/modes", m.graphics_number), "2560x1440"}});
   tree.link("sys/class/hwmon/hwmon2", card + "/hwmon/hwmon2");
@@ -282,6 +289,8 @@ const std::map<std::string, Field>& fields() {
                                                 {"swappiness", into(&Machine::swappiness)},
                                                 {"graphics_c", into(&Machine::graphics_c)},
                                                 {"fan_rpm", into(&Machine::fan_rpm)},
+                                                {"graphics_memory_mib", into(&Machine::graphics_memory_mib)},
+                                                {"memory_in_use_mib", into(&Machine::memory_in_use_mib)},
                                                 {"memory_errors", into(&Machine::memory_errors)},
                                                 {"memory_most_mv", into(&Machine::memory_most_mv)},
                                                 {"corrected_errors", into(&Machine::corrected_errors)},
@@ -293,6 +302,12 @@ const std::map<std::string, Field>& fields() {
 }
 
 }  // namespace
+
+std::string meminfoText(const Machine& machine, std::uint64_t available_kib) {
+  const std::uint64_t total_kib = usableBytes(machine) / 1024 / 1000 * 984;
+  return fmt::format("MemTotal:       {} kB\nMemAvailable:   {} kB\nSwapTotal:             0 kB\n", total_kib,
+                     std::min(available_kib, total_kib));
+}
 
 core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides) {
   for (const auto& [name, value] : overrides.items()) {

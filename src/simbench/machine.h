@@ -40,6 +40,8 @@ struct Machine {
   int swappiness = 60;
   int graphics_c = 61;                    ///< what the card's sensor shows
   int fan_rpm = 1450;                     ///< and its fan
+  double graphics_memory_mib = 5400;      ///< what a pass has in use of the card's memory
+  double memory_in_use_mib = 11800;       ///< and of the machine's
   int memory_errors = 0;                  ///< that a test of the memory finds
   int memory_most_mv = 0;                 ///< the highest voltage that the modules name; 0: they name none
   int corrected_errors = 0;               ///< of memory, that each pass adds to the controller's counter
@@ -48,6 +50,9 @@ struct Machine {
   std::string driver_version = "3A1F0C";  ///< of the graphics driver
   double yields = 1;  ///< share of what it shows that it really yields; shown nowhere, only a measurement finds it
 };
+
+/// /proc/meminfo of a machine that has so much memory left.
+[[nodiscard]] std::string meminfoText(const Machine& machine, std::uint64_t available_kib);
 
 /// Applies overrides. Errors  Malformed for a field that a machine has not
 [[nodiscard]] core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides);

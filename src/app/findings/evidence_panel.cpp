@@ -48,9 +48,10 @@ QString remarksHtml(const QStringList& remarks) {
 
 }  // namespace
 
-EvidencePanel::EvidencePanel(const StudyModel& study, QWidget* parent)
+EvidencePanel::EvidencePanel(const StudyModel& study, const UsedModel& used, QWidget* parent)
     : QScrollArea(parent),
       study_(study),
+      used_(used),
       frames_(study),
       text_(new QLabel(this)),
       distribution_(new DistributionPlot("evidenceDistribution", this)) {
@@ -93,8 +94,15 @@ QString EvidencePanel::heading(const QString& id, const QString& title, const QS
   return html + QStringLiteral("</p>");
 }
 
+void EvidencePanel::showEvent(QShowEvent* event) {
+  QScrollArea::showEvent(event);
+  if (study_.hasStudy()) refresh();
+}
+
 void EvidencePanel::refresh() {
-  const Evidence evidence = evidenceOf(study_.study(), study_.judgement(), case_index_);
+  // Worked out where it is seen: passes come all the time.
+  const Evidence evidence = evidenceOf(study_.study(), study_.judgement(), case_index_,
+                                       isVisible() ? used_.all() : std::vector<core::Used>());
   QString html = paragraph(evidence.title, QStringLiteral("font-size:13pt; font-weight:bold; margin:0"));
   html += paragraph(evidence.subtitle, QStringLiteral("margin:2px 0 0 0; color:%1").arg(theme().soft_ink.name()));
   if (!evidence.sentence.isEmpty())

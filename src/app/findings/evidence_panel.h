@@ -5,6 +5,7 @@
 
 #include "app/model/evidence.h"
 #include "app/model/frames_view_model.h"
+#include "app/model/used_model.h"
 
 class QLabel;
 
@@ -17,7 +18,7 @@ class DistributionPlot;
 class EvidencePanel final : public QScrollArea {
   Q_OBJECT
  public:
-  explicit EvidencePanel(const StudyModel& study, QWidget* parent = nullptr);
+  EvidencePanel(const StudyModel& study, const UsedModel& used, QWidget* parent = nullptr);
   /// Absent: the suite.
   void showCase(std::optional<std::size_t> case_index);
   /// After a change of theme.
@@ -27,6 +28,9 @@ class EvidencePanel final : public QScrollArea {
   /// A person wants to know what this verdict means.
   void meaningRequested(const QString& verdict);
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+
  private:
   void refresh();
   void toggle(const QString& link);
@@ -35,6 +39,7 @@ class EvidencePanel final : public QScrollArea {
   [[nodiscard]] bool hasFrames() const;
 
   const StudyModel& study_;
+  const UsedModel& used_;
   FramesViewModel frames_;
   std::optional<std::size_t> case_index_;
   QSet<QString> unfolded_;

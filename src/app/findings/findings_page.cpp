@@ -11,6 +11,7 @@
 #include "app/findings/evidence_panel.h"
 #include "app/findings/lever_chart.h"
 #include "app/findings/shape_view.h"
+#include "app/findings/used_view.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 
@@ -43,8 +44,14 @@ QHBoxLayout* FindingsPage::buildHead(QLabel* title) {
   connect(explain_, &QPushButton::clicked, this, [this] {
     if (chosen_case_) Q_EMIT explanationRequested(toQt(study_.study().cases[*chosen_case_].title()));
   });
+  show_used_ = new QPushButton(tr("What the levels used"), this);
+  show_used_->setObjectName(QStringLiteral("showUsedButton"));
+  show_used_->setCheckable(true);
+  show_used_->setToolTip(tr("Load, power, clocks, heat and memory of both levels side by side, beside what they gave"));
+  connect(show_used_, &QPushButton::toggled, this, &FindingsPage::refresh);
   auto* head = new QHBoxLayout;
   head->addWidget(title, 1);
+  head->addWidget(show_used_);
   head->addWidget(sort_);
   head->addWidget(explain_);
   head->addWidget(pin_);
@@ -87,9 +94,11 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
       list_(new QListView(this)),
       empty_(new QLabel(this)),
       open_early_(new QPushButton(tr("Open them early …"), this)),
+      used_model_(new UsedModel(study, this)),
+      used_(new UsedView(study, *used_model_, this)),
       shape_(new ShapeView(study, this)),
       compared_(new ComparedBar(study, this)),
-      panel_(new EvidencePanel(study, this)) {
+      panel_(new EvidencePanel(study, *used_model_, this)) {
   setObjectName(QStringLiteral("findingsPage"));
   auto* title = title_ = new QLabel(this);
   title->setFont(textFont(TextSize::Large, true));
@@ -105,6 +114,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   left->addLayout(head);
   left->addWidget(shape_, 3);
   left->addWidget(compared_);
+  left->addWidget(used_, 3);
   left->addWidget(legend_);
   left->addSpacing(6);
   left->addWidget(axis_);
@@ -137,8 +147,11 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
 void FindingsPage::refresh() {
   const bool is_sealed = study_.hasStudy() && study_.judgement().is_sealed;
   const bool has_results = study_.hasStudy() && study_.judgement().findings.recorded_passes > 0 && !is_sealed;
-  for (QWidget* widget : std::initializer_list<QWidget*>{axis_, list_, legend_, panel_, sort_, pin_, explain_})
+  for (QWidget* widget :
+       std::initializer_list<QWidget*>{axis_, list_, legend_, panel_, sort_, pin_, explain_, show_used_})
     widget->setVisible(has_results);
+  const bool shows_used = has_results && show_used_->isChecked();
+  used_->setVisible(shows_used);
   empty_->setVisible(!has_results);
   open_early_->setVisible(is_sealed);
   empty_->setText(
@@ -149,11 +162,12 @@ void FindingsPage::refresh() {
                 : tr("Nothing is measured yet.\n\nComplete the question and start the sheet: each case appears here as "
                      "soon as its plan is complete."));
   legend_->setText(levers_.legend());
-  title_->setText(titleOf(study_.hasStudy() ? study_.study().shape : core::Shape::Pair));
+  title_->setText(shows_used ? tr("Used, beside what came of it")
+                             : titleOf(study_.hasStudy() ? study_.study().shape : core::Shape::Pair));
   compared_->show(has_results);
   if (!has_results) return shape_->show({});
   // What the levers do not need belongs to the study's own picture.
-  const bool has_shape = study_.study().shape != core::Shape::Pair;
+  const bool has_shape = study_.study().shape != core::Shape::Pair || shows_used;
   const int needed = list_->sizeHintForRow(0) * levers_.rowCount() + 2 * list_->frameWidth();
   list_->setMaximumHeight(has_shape ? needed : QWIDGETSIZE_MAX);
   // The model was built anew; the row that a person chose stays chosen.
@@ -167,6 +181,14 @@ void FindingsPage::refresh() {
 void FindingsPage::chooseCase(std::size_t case_index) {
   list_->setCurrentIndex(levers_.index(levers_.rowOfCase(case_index)));
 }
+
+// What the levels used is worked out where it is seen.
+void FindingsPage::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  if (!used_->isHidden()) refresh();
+}
+
+void FindingsPage::showUsed() { show_used_->setChecked(true); }
 
 void FindingsPage::restyle() {
   panel_->restyle();
@@ -183,6 +205,9 @@ void FindingsPage::showEvidence() {
   if (row >= levers_.rowCount()) return;
   panel_->showCase(levers_.row(row).case_index);
   shape_->show(levers_.row(row).case_index);
+  if (used_->isHidden()) return;
+  shape_->hide();
+  if (isVisible()) used_->showCase(levers_.row(row).case_index);
 }
 
 }  // namespace app

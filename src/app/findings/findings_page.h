@@ -16,6 +16,8 @@ class ComparedBar;
 class EvidencePanel;
 class LeverAxis;
 class ShapeView;
+class UsedModel;
+class UsedView;
 
 /// Place 5: the lever chart, and the evidence behind the row that is chosen.
 class FindingsPage final : public QWidget {
@@ -23,9 +25,14 @@ class FindingsPage final : public QWidget {
  public:
   FindingsPage(const StudyModel& study, LeverModel& levers, QWidget* parent = nullptr);
   void chooseCase(std::size_t case_index);
+  /// What the levels used, in place of the study's own picture.
+  void showUsed();
   [[nodiscard]] std::optional<std::size_t> chosenCase() const { return chosen_case_; }
   /// After a change of theme.
   void restyle();
+
+ protected:
+  void showEvent(QShowEvent* event) override;
 
  Q_SIGNALS:
   void openEarlyRequested();
@@ -55,6 +62,9 @@ class FindingsPage final : public QWidget {
   QPushButton* open_early_;
   QComboBox* sort_ = nullptr;
   QPushButton* pin_ = nullptr;
+  QPushButton* show_used_ = nullptr;
+  UsedModel* used_model_;
+  UsedView* used_;
   QPushButton* explain_ = nullptr;
   ShapeView* shape_;
   ComparedBar* compared_;

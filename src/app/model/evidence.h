@@ -33,8 +33,8 @@ struct Evidence {
   std::vector<Part> parts;
 };
 
-/// `case_index` absent: the suite.
+/// `case_index` absent: the suite. `used`: of usedOf, for all cases.
 [[nodiscard]] Evidence evidenceOf(const core::Study& study, const core::Judgement& judgement,
-                                  std::optional<std::size_t> case_index);
+                                  std::optional<std::size_t> case_index, const std::vector<core::Used>& used = {});
 
 }  // namespace app

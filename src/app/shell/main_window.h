@@ -48,6 +48,8 @@ class MainWindow final : public QMainWindow {
   void restorePlace();
   /// The passes, frame by frame.
   void showFrames();
+  /// What the levels used, on the findings page.
+  void showUsed();
   /// Opens one of the question's steps, 1 to 5.
   void showStep(int number);
   [[nodiscard]] core::Place place() const { return place_; }

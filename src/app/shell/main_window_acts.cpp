@@ -139,6 +139,11 @@ void MainWindow::showFrames() {
   passes_page_->show(PassesPage::Frames);
 }
 
+void MainWindow::showUsed() {
+  goTo(core::Place::Findings);
+  findings_->showUsed();
+}
+
 void MainWindow::importLogs(const QStringList& dropped) {
   if (!study_.hasStudy()) return;
   const QStringList paths = dropped.isEmpty() ? prompts_.logPaths(this) : dropped;

@@ -99,6 +99,8 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        [&w] { w.goTo(core::Place::Passes); }},
       {id("findingsAction"), view, tr("Findings"), QKeySequence(QStringLiteral("Ctrl+5")),
        [&w] { w.goTo(core::Place::Findings); }},
+      {id("usedAction"), view, tr("What the levels used"), QKeySequence(QStringLiteral("Ctrl+U")),
+       [&w] { w.showUsed(); }},
       {id("reportPlaceAction"), view, tr("Report"), QKeySequence(QStringLiteral("Ctrl+6")),
        [&w] { w.goTo(core::Place::Report); }},
       {id("copyChartAction"), view, tr("Copy the chart"), QKeySequence(QStringLiteral("Ctrl+Shift+C")),

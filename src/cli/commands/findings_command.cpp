@@ -80,7 +80,16 @@ void printShape(const core::Study& study, const core::ShapeFindings& findings, s
         << ", " << one.reason << '\n';
 }
 
-void printForReading(const core::Study& study, const core::Judgement& judged, bool is_short, std::ostream& out) {
+void printUsed(const core::Study& study, const core::Findings& findings, const std::vector<core::Used>& used,
+               std::ostream& out) {
+  if (used.empty()) return;
+  out << "\nWhat the levels used, " << study.nameOf(used.front().pair.to) << " against "
+      << study.nameOf(used.front().pair.from) << ": " << core::usedSummary(used) << '\n';
+  for (const std::string& one : core::usedSentences(used, study, findings)) out << "  " << one << ".\n";
+}
+
+void printForReading(const core::Study& study, const core::Record& record, const core::Judgement& judged, bool is_short,
+                     std::ostream& out) {
   out << judged.claim.sentence() << ".\n";
   if (!judged.claim.safety.empty()) out << judged.claim.safety << ".\n";
   out << '\n';
@@ -90,6 +99,7 @@ void printForReading(const core::Study& study, const core::Judgement& judged, bo
     for (const core::CaseFinding& finding : judged.findings.cases)
       out << caseLine(finding) << (is_short ? "" : besideText(finding, judged.pair_study));
   if (is_short) return;
+  printUsed(study, judged.findings, core::usedOf(study, record, judged), out);
   if (!judged.is_sealed) printPeople(judged, out);
   out << "\nDoubts, worst first:\n";
   for (const core::Doubt& doubt : judged.doubts)
@@ -136,11 +146,11 @@ core::Status findingsCommand(const FindingsOptions& options, std::ostream& out) 
   }
   const core::Judgement judged = core::judgementOf(study, record, core::proveSteps(study, record), pair);
   if (options.as_json)
-    out << store::jsonText(findingsJson(study, judged), 2) << '\n';
+    out << store::jsonText(findingsJson(study, record, judged), 2) << '\n';
   else if (pair)
     printPair(judged, out);
   else
-    printForReading(study, judged, options.is_short, out);
+    printForReading(study, record, judged, options.is_short, out);
   return core::Done{};
 }
 

@@ -5,6 +5,7 @@
 #include "cli/json/claim_json.h"
 #include "cli/json/or_null.h"
 #include "cli/json/shape_json.h"
+#include "cli/json/used_json.h"
 
 #include "cli/compute/effect_json.h"
 #include "core/findings/derived_studies.h"
@@ -320,7 +321,7 @@ ordered_json unreachableJson(const core::Study& study, const core::Judgement& ju
 
 }  // namespace
 
-ordered_json findingsJson(const core::Study& study, const core::Judgement& judgement) {
+ordered_json findingsJson(const core::Study& study, const core::Record& record, const core::Judgement& judgement) {
   const core::Findings& findings = judgement.findings;
   ordered_json out{{"program_version", IRON_LEVER_VERSION},
                    {"claim", judgement.claim.sentence()},
@@ -360,6 +361,7 @@ ordered_json findingsJson(const core::Study& study, const core::Judgement& judge
   for (const core::CaseFinding& finding : findings.cases)
     if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings));
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
+  out["used"] = usedJson(study, core::usedOf(study, record, judgement));
   addShape(out, study, judgement);
   return withoutNoise(out);
 }

@@ -9,6 +9,7 @@
 namespace cli {
 
 /// The findings of a study for scripts: the same numbers and words that the window shows.
-[[nodiscard]] nlohmann::ordered_json findingsJson(const core::Study& study, const core::Judgement& judgement);
+[[nodiscard]] nlohmann::ordered_json findingsJson(const core::Study& study, const core::Record& record,
+                                                  const core::Judgement& judgement);
 
 }  // namespace cli

@@ -67,6 +67,11 @@ static void takeClaims(Findings& findings, const ShapeFindings& shape, PairOf pa
   }
 }
 
+std::vector<Used> usedOf(const Study& study, const Record& record, const Judgement& judgement) {
+  if (judgement.is_sealed) return {};
+  return usedOf(study, record, retiredVisits(study, record, judgement.steps), judgement.pair, judgement.findings);
+}
+
 Judgement judgementOf(const Study& study, const Record& record) {
   return judgementOf(study, record, proveSteps(study, record));
 }

@@ -7,6 +7,7 @@
 #include "core/findings/findings.h"
 #include "core/findings/shape_cases.h"
 #include "core/findings/shape_findings.h"
+#include "core/findings/used.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
 #include "core/planning/extension.h"
@@ -55,5 +56,9 @@ struct JudgementMemory {
 /// spares what has not changed since the last time.
 [[nodiscard]] Judgement judgementOf(const Study& study, const Record& record, std::vector<StepProof> steps,
                                     std::optional<PairOf> pair = {}, JudgementMemory* memory = nullptr);
+
+/// What the two configurations of a judgement used: see usedOf of the findings. Worked out where it is shown, for every
+/// channel of every case takes its time; nothing while results are sealed, since watts and degrees tell them.
+[[nodiscard]] std::vector<Used> usedOf(const Study& study, const Record& record, const Judgement& judgement);
 
 }  // namespace core

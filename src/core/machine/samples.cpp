@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include <fmt/format.h>
 
@@ -41,9 +42,11 @@ std::vector<ChannelSummary> summarize(const Samples& samples) {
     if (values.empty()) continue;
     const auto [lowest, highest] = std::minmax_element(values.begin(), values.end());
     const auto third = static_cast<std::ptrdiff_t>(std::max<std::size_t>(1, values.size() / 3));
+    const double mean = std::accumulate(values.begin(), values.end(), 0.0) / static_cast<double>(values.size());
     summaries.push_back({channel.name, channel.unit, channel.role, channel.part, *lowest, medianOf(values), *highest,
                          medianOf({values.begin(), values.begin() + third}),
-                         medianOf({values.end() - third, values.end()}), channel.critical});
+                         medianOf({values.end() - third, values.end()}), mean, values.back() - values.front(),
+                         channel.critical});
   }
   return summaries;
 }

@@ -55,6 +55,8 @@ struct ChannelSummary {
   double highest = 0;
   double first_third = 0;  ///< median of the first third
   double last_third = 0;
+  double mean = 0;      ///< arithmetic: of a power, what energy comes of
+  double increase = 0;  ///< from the first value to the last: what a counter counted; below 0 where it began anew
   std::optional<double> limit = {};  ///< as Channel::critical
 
   bool operator==(const ChannelSummary&) const = default;

@@ -95,7 +95,8 @@ class StrangersFiles : public testing::Test {
       if (refused) *refused = recorded.error();
       return std::nullopt;
     }
-    return cli::findingsJson(file->study(), core::judgementOf(file->study(), store::recordOf(*recorded))).dump(1);
+    const core::Record record = store::recordOf(*recorded);
+    return cli::findingsJson(file->study(), record, core::judgementOf(file->study(), record)).dump(1);
   }
   /// Changes the file as somebody would who knows its sums too.
   void tamper(const std::string& sql, const char* table = nullptr) {

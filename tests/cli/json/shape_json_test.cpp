@@ -17,7 +17,7 @@ ordered_json findingsOf(core::Study study, double missing_level = -1) {
     if (place != missing_level)
       pass.value = 60 * (1 + 0.05 * place) * (1 + 1e-3 * ((slot.visit * 3 + slot.number) % 7));
   });
-  return cli::findingsJson(recorded.study, recorded.judged());
+  return cli::findingsJson(recorded.study, recorded.recorded(), recorded.judged());
 }
 
 std::set<std::string> keysOf(const ordered_json& object) {
@@ -122,7 +122,7 @@ TEST(ShapeJson, OfSealedResultsSaysNothingOfTheEffect) {
   support::RecordedStudy recorded{study};
   recorded.record([](core::Pass& pass, const core::Slot&) { pass.value = 60; });
   recorded.passes.pop_back();
-  const ordered_json found = cli::findingsJson(study, recorded.judged());
+  const ordered_json found = cli::findingsJson(study, recorded.recorded(), recorded.judged());
   EXPECT_TRUE(found["sealed"].get<bool>());
   EXPECT_TRUE(found["contrasts"].empty());
   EXPECT_TRUE(found["ladder"].empty());
@@ -143,7 +143,7 @@ TEST(ShapeJson, OfASealedStudyIsTheSameWhateverTheChangeBrings) {
         pass.value = 50 * (1 + gain * place) * (1 + 1e-3 * ((slot.visit * 3 + slot.number) % 7));
       });
       if (!is_complete) recorded.passes.pop_back();
-      return cli::findingsJson(recorded.study, recorded.judged()).dump(1);
+      return cli::findingsJson(recorded.study, recorded.recorded(), recorded.judged()).dump(1);
     };
     EXPECT_EQ(text(0, false), text(0.5, false)) << core::shapeName(study.shape);
     EXPECT_NE(text(0, true), text(0.5, true)) << "it opens with the last pass";

@@ -47,8 +47,8 @@ TEST(Bounds, FollowTheEvidence) {
   hot.samples.push_back({"edge", "°C", ChannelRole::Temperature, "hwmon2", 60, 70, 80, 60, 80});
   EXPECT_EQ(boundOf(hot), Bound::PowerOrHeat);
   core::Pass full = sampled(80, 60);
-  full.samples.push_back(
-      {"graphics memory in use", "MiB", ChannelRole::Memory, "0000:03:00.0", 8000, 8100, 8190, 8000, 8190, 8192});
+  full.samples.push_back({"graphics memory in use", "MiB", ChannelRole::Memory, "0000:03:00.0", 8000, 8100, 8190, 8000,
+                          8190, 8100, 0, 8192});
   EXPECT_EQ(boundOf(full), Bound::GraphicsMemory);
   core::Pass capped = sampled(60, 60);
   capped.frames = core::FrameSummary{};
@@ -80,7 +80,7 @@ TEST(Bounds, BeginAtTheirEdges) {
   };
   const auto memory = [](double used, const char* part = "0000:03:00.0") {
     return core::ChannelSummary{
-        "graphics memory in use", "MiB", ChannelRole::Memory, part, used, used, used, used, used, 1000};
+        "graphics memory in use", "MiB", ChannelRole::Memory, part, used, used, used, used, used, used, 0, 1000};
   };
   EXPECT_EQ(boundOf(with(sampled(80, 60), memory(970))), Bound::GraphicsMemory);
   EXPECT_EQ(boundOf(with(sampled(80, 60), memory(969))), Bound::Undecided);

@@ -1,0 +1,45 @@
+#include "report/used_part.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+#include "core/estimate/wording.h"
+#include "core/findings/used.h"
+
+namespace report {
+
+void writeUsed(Html& page, const Source& source) {
+  const std::vector<core::Used> used = core::usedOf(source.study, source.record, source.judgement);
+  if (used.empty()) return;
+  const core::Study& study = source.study;
+  const auto medianAt = [](const core::Used& one, core::ConfigurationId configuration) {
+    for (const core::UsedLevel& level : one.at)
+      if (level.configuration == configuration) return core::valueText(level.median, one.unit);
+    return std::string("not read");
+  };
+  page.heading("What each level used");
+  std::vector<const core::Used*> moved;
+  for (const core::Used& one : used)
+    if (!one.moved.empty()) moved.push_back(&one);
+  const auto& pair = source.judgement.pair;
+  page.paragraph(fmt::format("Sampled while the passes ran; {} against {}. {}", study.nameOf(pair.to),
+                             study.nameOf(pair.from), core::usedSummary(used)));
+  std::vector<std::string> said = core::usedSentences(used, study, source.judgement.findings);
+  for (std::string& one : said) one += '.';
+  page.list(said);
+  if (moved.empty()) return;
+  page.raw("<table>\n");
+  page.row({"case", "channel", study.nameOf(pair.from), study.nameOf(pair.to), "change"}, "th", 2);
+  for (const core::Used* one : moved)
+    page.row({study.cases[one->case_index].title(), one->channel, medianAt(*one, pair.from), medianAt(*one, pair.to),
+              core::usedChangeText(*one)},
+             "td", 2);
+  page.raw("</table>\n");
+  page.paragraph(
+      "Each number is the middle of its passes' medians, of a counter of what it counted in a pass. No "
+      "verdict goes with it: more power is neither gain nor loss.",
+      "soft");
+}
+
+}  // namespace report
