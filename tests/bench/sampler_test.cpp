@@ -86,6 +86,48 @@ TEST(Samplers, FollowWhatABenchShows) {
   EXPECT_EQ(bench::hottestC(bench), 40);
 }
 
+TEST(Samplers, ReadPowerOffCountersOfEnergyThatWrapAndStandStill) {
+  FakedBench bench;
+  const std::string zone = "/sys/class/powercap/intel-rapl:0/";
+  bench.files = {{zone + "name", "package-0\n"},
+                 {zone + "energy_uj", "900000000\n"},
+                 {zone + "max_energy_range_uj", "1000000000\n"},
+                 {"/sys/class/powercap/intel-rapl:0:0/name", "dram\n"}};  // its counter is root's
+  bench::Sampler sampler(bench);
+  const std::pair<double, const char*> moments[] = {
+      {0, "900000000"}, {1, "945000000"}, {3, "35000000"}, {4, "35000000"}, {5, "95000000"}};
+  for (const auto& [at_s, counted] : moments) {
+    bench.files[zone + "energy_uj"] = counted;
+    sampler.take(at_s);
+  }
+  const core::Channel* power = channel(sampler, "power of package-0");
+  ASSERT_NE(power, nullptr);
+  EXPECT_EQ(power->role, ChannelRole::Power);
+  EXPECT_TRUE(std::isnan(power->values[0]));  // nothing to compare with yet
+  EXPECT_DOUBLE_EQ(power->values[1], 45);
+  EXPECT_DOUBLE_EQ(power->values[2], 45);     // 90 J in two seconds, across the counter's end
+  EXPECT_TRUE(std::isnan(power->values[3]));  // it stood still: that is no measurement
+  EXPECT_DOUBLE_EQ(power->values[4], 60);
+  EXPECT_EQ(channel(sampler, "power of dram"), nullptr);
+}
+
+TEST(Samplers, TellTheClockOfEachKindOfCore) {
+  FakedBench bench;
+  const std::string cpus = "/sys/devices/system/cpu/";
+  bench.files = {{cpus + "cpu0/cpufreq/scaling_cur_freq", "4900000\n"},
+                 {cpus + "cpu8/cpufreq/scaling_cur_freq", "3700000\n"}};
+  bench::Sampler of_one_kind(bench);
+  of_one_kind.take(0);
+  EXPECT_EQ(channel(of_one_kind, "processor clock")->values[0], 4900);
+  bench.files["/sys/bus/event_source/devices/cpu_core/cpus"] = "0-7\n";
+  bench.files["/sys/bus/event_source/devices/cpu_atom/cpus"] = "8-15\n";
+  bench::Sampler of_two(bench);
+  of_two.take(0);
+  EXPECT_EQ(channel(of_two, "clock of the large cores")->values[0], 4900);
+  EXPECT_EQ(channel(of_two, "clock of the small cores")->values[0], 3700);
+  EXPECT_EQ(channel(of_two, "processor clock"), nullptr);
+}
+
 TEST(Samplers, ReadTheMachineThatRunsTheTests) {
   const bench::LocalBench here;
   bench::Sampler sampler(here);

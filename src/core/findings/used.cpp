@@ -4,7 +4,9 @@
 #include <array>
 #include <cmath>
 #include <map>
-#include <set>
+#include <unordered_map>
+#include <unordered_set>
+#include <utility>
 
 #include <fmt/format.h>
 
@@ -25,36 +27,54 @@ std::optional<double> valueOf(const ChannelSummary& channel) {
   return channel.increase < 0 ? std::nullopt : std::optional(channel.increase);  // it began anew: nobody knows
 }
 
+// More than any bench has. Whoever writes a file may claim more: they are not compared.
+constexpr std::size_t kMostChannels = 1000;
+
 struct Reading {
-  std::string name;
   std::string unit;
-  ChannelRole role;
-  std::optional<double> value;
+  ChannelRole role = ChannelRole::Load;
+  double value = 0;
 };
 
-// Energy comes of mean power and time, and the time of a frame is that of the counted stretch.
-void addEnergy(std::vector<Reading>& readings, const std::string& power, double mean_w, const Pass& pass) {
-  if (!(mean_w > 0)) return;
-  if (pass.frames && pass.frames->average_fps > 0) {
-    readings.push_back({"energy a frame, " + power, "J", ChannelRole::Power, mean_w / pass.frames->average_fps});
-    readings.push_back({"frames a joule, " + power, "1/J", ChannelRole::Power, pass.frames->average_fps / mean_w});
-  } else if (!pass.frames && pass.duration_s > 0) {
-    readings.push_back({"energy a task, " + power, "J", ChannelRole::Power, mean_w * pass.duration_s});
+/// What one pass shows, by the names of its channels, in the order in which it has them.
+class ReadingsOfPass {
+ public:
+  explicit ReadingsOfPass(const Pass& pass) {
+    std::map<std::string, int> of_name;
+    for (const ChannelSummary& channel : pass.samples) ++of_name[channel.name];
+    for (const ChannelSummary& channel : pass.samples) {
+      if (names_.size() >= kMostChannels) return;
+      if (channel.role == ChannelRole::Cost) continue;  // of ours, not of the level
+      const std::string name = of_name[channel.name] > 1 ? channel.name + ", " + channel.part : channel.name;
+      if (const auto value = valueOf(channel)) add(name, {channel.unit, channel.role, *value});
+      if (channel.role == ChannelRole::Power) addEnergy(name, channel.mean, pass);
+    }
   }
-}
+  [[nodiscard]] const std::vector<std::string>& names() const { return names_; }
+  [[nodiscard]] const Reading* find(const std::string& name) const {
+    const auto found = by_name_.find(name);
+    return found == by_name_.end() ? nullptr : &found->second;
+  }
 
-std::vector<Reading> readingsOf(const Pass& pass) {
-  std::map<std::string, int> of_name;
-  for (const ChannelSummary& channel : pass.samples) ++of_name[channel.name];
-  std::vector<Reading> readings;
-  for (const ChannelSummary& channel : pass.samples) {
-    if (channel.role == ChannelRole::Cost) continue;  // of ours, not of the level
-    const std::string name = of_name[channel.name] > 1 ? channel.name + ", " + channel.part : channel.name;
-    readings.push_back({name, channel.unit, channel.role, valueOf(channel)});
-    if (channel.role == ChannelRole::Power) addEnergy(readings, name, channel.mean, pass);
+ private:
+  void add(const std::string& name, Reading reading) {
+    constexpr double kMost = 1e300;  // beyond it sums of a few are no numbers any more
+    if (std::abs(reading.value) < kMost && by_name_.try_emplace(name, std::move(reading)).second)
+      names_.push_back(name);
   }
-  return readings;
-}
+  // Energy comes of mean power and time, and the time of a frame is that of the counted stretch.
+  void addEnergy(const std::string& power, double mean_w, const Pass& pass) {
+    if (!(mean_w > 0)) return;
+    if (pass.frames && pass.frames->average_fps > 0) {
+      add("energy a frame, " + power, {"J", ChannelRole::Power, mean_w / pass.frames->average_fps});
+      add("frames a joule, " + power, {"1/J", ChannelRole::Power, pass.frames->average_fps / mean_w});
+    } else if (!pass.frames && pass.duration_s > 0) {
+      add("energy a task, " + power, {"J", ChannelRole::Power, mean_w * pass.duration_s});
+    }
+  }
+  std::vector<std::string> names_;
+  std::unordered_map<std::string, Reading> by_name_;
+};
 
 // Degrees, percent and counts have no ratio that means anything.
 Scale scaleOf(const Reading& reading) {
@@ -63,12 +83,11 @@ Scale scaleOf(const Reading& reading) {
   return is_ratio ? Scale::Ratio : Scale::Difference;
 }
 
-using ReadingsOfPasses = std::map<const Pass*, std::vector<Reading>>;
+using ReadingsOfPasses = std::map<const Pass*, ReadingsOfPass>;
 
 std::optional<double> readingIn(const ReadingsOfPasses& readings, const Pass& pass, const std::string& name) {
-  for (const Reading& one : readings.at(&pass))
-    if (one.name == name) return one.value;
-  return std::nullopt;
+  const Reading* reading = readings.at(&pass).find(name);
+  return reading ? std::optional(reading->value) : std::nullopt;
 }
 
 std::vector<UsedLevel> levelsOf(std::span<const CountedPass> everywhere, const ReadingsOfPasses& readings,
@@ -113,24 +132,24 @@ struct PassesOfCase {
 
 std::vector<Used> usedIn(std::size_t case_index, const PassesOfCase& passes, const Study& study, PairOf pair) {
   ReadingsOfPasses readings;
-  std::vector<Reading> names;
-  std::set<std::string> seen;
-  for (const CountedPass& one : passes.everywhere) {
-    readings[one.pass] = readingsOf(*one.pass);
-    for (const Reading& reading : readings[one.pass])
-      if (seen.insert(reading.name).second) names.push_back(reading);
-  }
+  std::vector<std::string> names;  // in the order in which passes have them
+  std::unordered_set<std::string> seen;
+  for (const CountedPass& one : passes.everywhere)
+    for (const std::string& name : readings.try_emplace(one.pass, *one.pass).first->second.names())
+      if (names.size() < kMostChannels && seen.insert(name).second) names.push_back(name);
   std::vector<Used> all;
-  for (const Reading& reading : names) {
-    const auto value = [&](const Pass& pass) { return readingIn(readings, pass, reading.name); };
+  for (const std::string& name : names) {
+    const auto value = [&](const Pass& pass) { return readingIn(readings, pass, name); };
+    const auto first = std::find_if(passes.everywhere.begin(), passes.everywhere.end(),
+                                    [&](const CountedPass& one) { return value(*one.pass).has_value(); });
+    const Reading& reading = *readings.at(first->pass).find(name);
     Used used;
     used.case_index = case_index;
-    used.channel = reading.name;
+    used.channel = name;
     used.unit = reading.unit;
     used.role = reading.role;
-    used.at = levelsOf(passes.everywhere, readings, reading.name);
+    used.at = levelsOf(passes.everywhere, readings, name);
     used.pair = pair;
-    if (used.at.empty()) continue;
     const auto effect = effectOf(visitValues(passes.of_pair, value), study.confidence, {}, scaleOf(reading),
                                  sharingVisits(study, visitValues(passes.everywhere, value)));
     if (effect) used.change = changeOf(*effect);

@@ -3,6 +3,8 @@
 
 #include <gtest/gtest.h>
 
+#include <cmath>
+#include <limits>
 #include <random>
 
 #include "support/recorded_study.h"
@@ -162,6 +164,29 @@ TEST(Used, ComparesNothingThatOneLevelHasNot) {
   EXPECT_NE(named(all, "graphics load, 0000:03:00.0"), nullptr);
   EXPECT_NE(named(all, "graphics load, 0000:04:00.0"), nullptr);
   EXPECT_EQ(named(all, "graphics load"), nullptr);
+}
+
+// Whoever writes a file may claim anything of what was sampled.
+TEST(Used, HoldsAgainstWhatNoBenchShows) {
+  support::RecordedStudy study{threeRounds()};
+  study.record([](core::Pass& pass, const core::Slot& slot) {
+    pass.value = 100 + wobble(slot);
+    pass.samples = {channel("huge", "W", ChannelRole::Power, 1e308), channel("tiny", "W", ChannelRole::Power, 1e-308),
+                    channel("below", "MHz", ChannelRole::Clock, -5), channel("zero", "MiB", ChannelRole::Memory, 0),
+                    channel("", "", ChannelRole::Load, 1)};
+    pass.samples[0].mean = std::numeric_limits<double>::infinity();
+    for (int i = 0; i < 3000; ++i)
+      pass.samples.push_back(channel(("channel " + std::to_string(i)).c_str(), "%", ChannelRole::Load, wobble(slot)));
+  });
+  const auto all = usedIn(study);
+  EXPECT_EQ(all.size(), 1000U);
+  for (const core::Used& one : all) {
+    for (const core::UsedLevel& level : one.at) EXPECT_TRUE(std::isfinite(level.median)) << one.channel;
+    const bool has_interval = one.change && one.change->interval;
+    EXPECT_TRUE(!has_interval || one.change->interval->lo <= one.change->interval->hi) << one.channel;
+    EXPECT_EQ(one.sentence, "") << one.channel;
+  }
+  EXPECT_EQ(named(all, "energy a frame, huge"), nullptr);
 }
 
 TEST(Used, IsNotToldWhileResultsAreSealed) {
