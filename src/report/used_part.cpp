@@ -1,7 +1,5 @@
 #include "report/used_part.h"
 
-#include <algorithm>
-
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
@@ -37,8 +35,8 @@ void writeUsed(Html& page, const Source& source) {
              "td", 2);
   page.raw("</table>\n");
   page.paragraph(
-      "Each number is the middle of its passes' medians, of a counter of what it counted in a pass. No "
-      "verdict goes with it: more power is neither gain nor loss.",
+      "Each number is the middle of the passes': of a pass the median, of a counter what it counted, of energy what "
+      "follows from the mean power. No verdict goes with it: more power is neither gain nor loss.",
       "soft");
 }
 

@@ -121,7 +121,7 @@ void writeMemory(FakeTree& tree, const Machine& m) {
   const std::uint64_t usable = usableBytes(m);
   tree.lines("sys/firmware/memmap/0",
              {{"start", "0x0"}, {"end", fmt::format("{:#x}", usable - 1)}, {"type", "System RAM"}});
-  tree.text("proc/meminfo", meminfoText(m, usable / 1024 / 2));
+  tree.text("proc/meminfo", meminfoText(m, m.memory_in_use_mib));
   tree.lines("sys/devices/system/node", {{"online", "0"}, {"node0/distance", "10"}});
 }
 
@@ -303,10 +303,12 @@ const std::map<std::string, Field>& fields() {
 
 }  // namespace
 
-std::string meminfoText(const Machine& machine, std::uint64_t available_kib) {
+std::string meminfoText(const Machine& machine, double in_use_mib) {
+  constexpr double kLeastLeft = 0.02;
   const std::uint64_t total_kib = usableBytes(machine) / 1024 / 1000 * 984;
-  return fmt::format("MemTotal:       {} kB\nMemAvailable:   {} kB\nSwapTotal:             0 kB\n", total_kib,
-                     std::min(available_kib, total_kib));
+  const auto total = static_cast<double>(total_kib);
+  return fmt::format("MemTotal:       {} kB\nMemAvailable:   {:.0f} kB\nSwapTotal:             0 kB\n", total_kib,
+                     std::max(kLeastLeft * total, total - 1024 * in_use_mib));
 }
 
 core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides) {

@@ -51,8 +51,8 @@ struct Machine {
   double yields = 1;  ///< share of what it shows that it really yields; shown nowhere, only a measurement finds it
 };
 
-/// /proc/meminfo of a machine that has so much memory left.
-[[nodiscard]] std::string meminfoText(const Machine& machine, std::uint64_t available_kib);
+/// /proc/meminfo of a machine that has so much memory in use; a fiftieth is always left.
+[[nodiscard]] std::string meminfoText(const Machine& machine, double in_use_mib);
 
 /// Applies overrides. Errors  Malformed for a field that a machine has not
 [[nodiscard]] core::Status overrideMachine(Machine& machine, const nlohmann::json& overrides);

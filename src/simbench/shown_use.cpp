@@ -33,9 +33,7 @@ void showUse(const BenchState& state, const PassResult& pass) {
   constexpr double kMicro = 1e6;
   put(card + "hwmon/hwmon2/power1_average", kMicro * about(kIdleW + kWattsAPercent * busy));
   put(card + "mem_info_vram_used", kMiB * about(machine.graphics_memory_mib));
-  const double installed_kib = static_cast<double>(machine.memory_modules) * machine.memory_gib * kMiB;
-  const double left_kib = std::max(0.02 * installed_kib, installed_kib - 1024 * about(machine.memory_in_use_mib));
-  std::ofstream(state.folder + "/machine/proc/meminfo") << meminfoText(machine, static_cast<std::uint64_t>(left_kib));
+  std::ofstream(state.folder + "/machine/proc/meminfo") << meminfoText(machine, about(machine.memory_in_use_mib));
   const double large_khz = machine.boost ? 4.9e6 : 3.7e6;
   for (int core = 0; core < machine.cores; ++core) {
     const bool is_small = core >= machine.cores - machine.small_cores;

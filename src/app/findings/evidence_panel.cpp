@@ -101,8 +101,9 @@ void EvidencePanel::showEvent(QShowEvent* event) {
 
 void EvidencePanel::refresh() {
   // Worked out where it is seen: passes come all the time.
-  const Evidence evidence = evidenceOf(study_.study(), study_.judgement(), case_index_,
-                                       isVisible() ? used_.all() : std::vector<core::Used>());
+  static const std::vector<core::Used> kNone;
+  const Evidence evidence =
+      evidenceOf(study_.study(), study_.judgement(), case_index_, isVisible() ? used_.all() : kNone);
   QString html = paragraph(evidence.title, QStringLiteral("font-size:13pt; font-weight:bold; margin:0"));
   html += paragraph(evidence.subtitle, QStringLiteral("margin:2px 0 0 0; color:%1").arg(theme().soft_ink.name()));
   if (!evidence.sentence.isEmpty())

@@ -60,7 +60,7 @@ class UsedView::Rows final : public QWidget {
     painter.setPen(theme().soft_ink);
     if (rows_.empty())
       painter.drawText(rect().adjusted(12, 12, -12, 0), Qt::TextWordWrap,
-                       used_.all().empty()
+                       is_of_one_ || used_.all().empty()
                            ? UsedView::tr("No channel was read while the passes ran.")
                            : UsedView::tr("Nothing surely moved. Choose a case below to see what it used."));
     int top = 0;

@@ -188,7 +188,7 @@ std::vector<Used> usedOf(const Study& asked, const Record& record, std::span<con
   for (Used& one : all) {
     if (!one.change || !one.change->isTold(study.confidence)) continue;
     one.moved = movedText(one);
-    if (!one.moved.empty()) one.sentence = one.moved + meanwhileText(findings.cases[one.case_index]);
+    one.sentence = one.moved + meanwhileText(findings.cases[one.case_index]);
   }
   return all;
 }

@@ -63,17 +63,31 @@ std::string memoryOf(const std::string& channel) {
   return name;
 }
 
-std::string whatRose(const Used& used) {
+// Of the energy of a frame the inverse: what the one says the other says too.
+bool isFramesAJoule(const Used& used) { return used.role == ChannelRole::Power && used.unit == "1/J"; }
+
+// "spends 7.0 % more energy on a frame (6.5 to 7.5), package" of "energy a frame, package".
+std::string energySpent(const Used& used) {
+  constexpr std::string_view kEnergy = "energy ";
+  const auto comma = used.channel.find(", ");
+  const std::string on_what = used.channel.substr(kEnergy.size(), comma - kEnergy.size());
+  return fmt::format("spends {}, {}",
+                     inPercent(used, fmt::format("{} energy on {}", moreOrLess(used.change->value), on_what)),
+                     used.channel.substr(comma + 2));
+}
+
+}  // namespace
+
+std::string movedText(const Used& used) {
   const double change = used.change->value;
-  if (used.channel.starts_with("energy a ")) {
-    const auto comma = used.channel.find(", ");
-    const std::string energy = fmt::format("{} energy on {}", moreOrLess(change), used.channel.substr(7, comma - 7));
-    return fmt::format("spends {}, {}", inPercent(used, energy), used.channel.substr(comma + 2));
-  }
+  if (used.role == ChannelRole::Power && used.unit == "J" && used.channel.find(", ") != std::string::npos)
+    return energySpent(used);
   switch (used.role) {
     case ChannelRole::Memory:
       return "uses " + inUnit(used, fmt::format("{} {}", moreOrLess(change), memoryOf(used.channel)));
-    case ChannelRole::Power: return fmt::format("draws {}, {}", inPercent(used, moreOrLess(change)), used.channel);
+    case ChannelRole::Power:
+      if (isFramesAJoule(used)) break;
+      return fmt::format("draws {}, {}", inPercent(used, moreOrLess(change)), used.channel);
     case ChannelRole::Clock:
     case ChannelRole::Temperature:
     case ChannelRole::Fan: return used.channel + " " + inUnit(used, higherOrLower(change));
@@ -81,8 +95,6 @@ std::string whatRose(const Used& used) {
   }
   return used.channel + " " + inPercent(used, higherOrLower(change));
 }
-
-}  // namespace
 
 std::string meanwhileText(const CaseFinding& finding) {
   if (finding.doesGain() && finding.effect && finding.effect->is_log)
@@ -94,17 +106,13 @@ std::string meanwhileText(const CaseFinding& finding) {
   return "";
 }
 
-std::string movedText(const Used& used) {
-  const bool is_said = used.channel.starts_with("frames a joule");  // by the energy of a frame
-  return is_said ? std::string() : whatRose(used);
-}
-
 std::vector<std::string> usedSentences(const std::vector<Used>& used, const Study& study, const Findings& findings) {
   std::vector<std::string> sentences;
   for (const CaseFinding& finding : findings.cases) {
     std::vector<std::string> moved;
     for (const Used& one : used)
-      if (one.case_index == finding.case_index && !one.moved.empty()) moved.push_back(one.moved);
+      if (one.case_index == finding.case_index && !one.moved.empty() && !isFramesAJoule(one))
+        moved.push_back(one.moved);
     if (!moved.empty())
       sentences.push_back(fmt::format("{}: {}{}", study.cases[finding.case_index].title(), fmt::join(moved, "; "),
                                       meanwhileText(finding)));

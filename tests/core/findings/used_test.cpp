@@ -25,7 +25,7 @@ core::ChannelSummary channel(const char* name, const char* unit, ChannelRole rol
   return made;
 }
 
-core::Study threeRounds() {
+core::Study fourRounds() {
   core::Study study = support::studyOf({"true"});
   study.plan.order = core::Order::BalancedShuffle;
   study.plan.rounds = 4;
@@ -52,7 +52,7 @@ const core::Used* named(const std::vector<core::Used>& all, const std::string& n
 }
 
 TEST(Used, IsComparedByTheContrastOfTheCase) {
-  support::RecordedStudy study{threeRounds()};
+  support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
     pass.value = (isChanged(slot) ? 102.0 : 100.0) + 0.1 * wobble(slot);
     pass.samples = {channel("package", "W", ChannelRole::Power, *pass.value),
@@ -79,7 +79,7 @@ TEST(Used, IsComparedByTheContrastOfTheCase) {
 }
 
 TEST(Used, TellsEnergyOfMeanPowerAndTime) {
-  support::RecordedStudy study{threeRounds()};
+  support::RecordedStudy study{fourRounds()};
   const auto fill = [](bool has_frames) {
     return [has_frames](core::Pass& pass, const core::Slot& slot) {
       pass.value = (isChanged(slot) ? 60.0 : 50.0) + 0.01 * wobble(slot);
@@ -105,6 +105,11 @@ TEST(Used, TellsEnergyOfMeanPowerAndTime) {
       << energy->sentence;
   const core::Used* frames_a_joule = named(frames, "frames a joule, package");
   ASSERT_TRUE(frames_a_joule && frames_a_joule->change);
+  EXPECT_NE(frames_a_joule->sentence.find("frames a joule, package 20.0 % higher ("), std::string::npos)
+      << frames_a_joule->sentence;
+  const auto told = core::usedSentences(frames, study.study, study.judged().findings);
+  ASSERT_EQ(told.size(), 1U);  // the one is the other's inverse
+  EXPECT_EQ(told[0].find("frames a joule"), std::string::npos) << told[0];
   EXPECT_NEAR((1 + frames_a_joule->change->value / 100) * (1 + energy->change->value / 100), 1, 1e-9);
   EXPECT_EQ(named(frames, "energy a task, package"), nullptr);
   study.record(fill(false));
@@ -114,7 +119,7 @@ TEST(Used, TellsEnergyOfMeanPowerAndTime) {
 }
 
 TEST(Used, SaysWhatRoseAlthoughTheResultDidNot) {
-  support::RecordedStudy study{threeRounds()};
+  support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
     const double noise = wobble(slot);
     pass.value = 100 + 0.1 * noise;
@@ -137,7 +142,7 @@ TEST(Used, SaysWhatRoseAlthoughTheResultDidNot) {
 }
 
 TEST(Used, ComparesNothingThatOneLevelHasNot) {
-  support::RecordedStudy study{threeRounds()};
+  support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
     pass.value = 100 + wobble(slot);
     if (isChanged(slot)) pass.samples.push_back(channel("box fan", "rpm", ChannelRole::Fan, 900, "hwmon7"));
@@ -166,7 +171,7 @@ TEST(Used, ComparesNothingThatOneLevelHasNot) {
 
 // Whoever writes a file may claim anything of what was sampled.
 TEST(Used, HoldsAgainstWhatNoBenchShows) {
-  support::RecordedStudy study{threeRounds()};
+  support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
     pass.value = 100 + wobble(slot);
     pass.samples = {channel("huge", "W", ChannelRole::Power, 1e308), channel("tiny", "W", ChannelRole::Power, 1e-308),
@@ -188,7 +193,7 @@ TEST(Used, HoldsAgainstWhatNoBenchShows) {
 }
 
 TEST(Used, IsNotToldWhileResultsAreSealed) {
-  core::Study sealed = threeRounds();
+  core::Study sealed = fourRounds();
   sealed.plan.is_sealed = true;
   support::RecordedStudy study{sealed};
   study.record([](core::Pass& pass, const core::Slot& slot) {
@@ -208,7 +213,7 @@ TEST(Used, HoldsTheTruthAsOftenAsItSays) {
   int heat_holds = 0;
   int false_sentences = 0;
   for (int i = 0; i < kStudies; ++i) {
-    support::RecordedStudy study{threeRounds()};
+    support::RecordedStudy study{fourRounds()};
     std::map<int, double> of_visit;
     study.record([&](core::Pass& pass, const core::Slot& slot) {
       if (!of_visit.contains(slot.visit)) of_visit[slot.visit] = normal(random);
