@@ -16,6 +16,7 @@
 #include "core/values/personal_text.h"
 #include "core/values/shown_text.h"
 #include "report/bench_part.h"
+#include "report/further_part.h"
 #include "report/html.h"
 #include "report/results_part.h"
 #include "report/shape_part.h"
@@ -40,6 +41,7 @@ class Page {
     page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
     pinned();
     writeResults(page_, source_);
+    writeFurther(page_, source_);
     writeUsed(page_, source_);
     boundAndFelt();
     explanations();

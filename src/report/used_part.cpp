@@ -12,9 +12,8 @@ void writeUsed(Html& page, const Source& source) {
   if (used.empty()) return;
   const core::Study& study = source.study;
   const auto medianAt = [](const core::Used& one, core::ConfigurationId configuration) {
-    for (const core::UsedLevel& level : one.at)
-      if (level.configuration == configuration) return core::valueText(level.median, one.unit);
-    return std::string("not read");
+    const core::UsedLevel* level = one.levelAt(configuration);
+    return level ? core::valueText(level->median, one.unit) : std::string("not read");
   };
   page.heading("What each level used");
   std::vector<const core::Used*> moved;

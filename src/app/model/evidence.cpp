@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "app/model/evidence_parts.h"
 #include "core/estimate/wording.h"
 #include "core/findings/presets_held.h"
 #include "core/findings/result_row.h"
@@ -346,30 +347,6 @@ Evidence suiteEvidence(const core::Study& study, const core::Judgement& judgemen
   return evidence;
 }
 
-std::optional<Evidence::Part> usedPart(const core::Study& study, const core::Judgement& judgement,
-                                       std::size_t case_index, const std::vector<core::Used>& used) {
-  Evidence::Part part{QStringLiteral("used"), tr("What the levels used"), {}, {}, {}};
-  const auto [from, to] = judgement.pair;
-  part.table = {{QString(), toQt(study.nameOf(from)), toQt(study.nameOf(to)), tr("change")}, {}, true};
-  int moved = 0;
-  for (const core::Used& one : used) {
-    if (one.case_index != case_index) continue;
-    const auto at = [&](core::ConfigurationId configuration) {
-      for (const core::UsedLevel& level : one.at)
-        if (level.configuration == configuration) return toQt(core::numberText(level.median, one.unit));
-      return tr("–");
-    };
-    part.table.rows.push_back({toQt(core::usedTitle(one)), at(from), at(to),
-                               toQt(core::usedChangeText(one)).replace(QStringLiteral(" ("), QStringLiteral("\n("))});
-    if (one.moved.empty()) continue;
-    ++moved;
-    part.remarks << toQt(one.moved.substr(0, 1)).toUpper() + toQt(one.moved.substr(1)) + QLatin1Char('.');
-  }
-  if (part.table.rows.empty()) return std::nullopt;
-  part.brief = moved == 0 ? tr("nothing surely moved") : tr("%1 of %2 moved").arg(moved).arg(part.table.rows.size());
-  return part;
-}
-
 }  // namespace
 
 Evidence evidenceOf(const core::Study& study, const core::Judgement& judgement, std::optional<std::size_t> case_index,
@@ -378,7 +355,8 @@ Evidence evidenceOf(const core::Study& study, const core::Judgement& judgement, 
                           ? CaseEvidence(study, judgement, judgement.findings.cases[*case_index]).all()
                           : suiteEvidence(study, judgement);
   if (case_index)
-    if (auto part = usedPart(study, judgement, *case_index, used)) evidence.parts.push_back(*std::move(part));
+    for (auto& part : {furtherPart(study, judgement, *case_index), usedPart(study, judgement, *case_index, used)})
+      if (part) evidence.parts.push_back(*part);
   if (!case_index || study.cases.size() == 1)  // predictions are about the headline
     for (const core::Prediction& one : judgement.predictions)
       evidence.remarks << tr("%1 expected %2.").arg(toQt(one.person), toQt(core::percentText(one.percent)));

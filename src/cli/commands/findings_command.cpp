@@ -44,6 +44,14 @@ std::string besideText(const core::CaseFinding& finding, const core::Study& pair
   return text;
 }
 
+// What the passes of a case say beside its headline.
+std::string furtherLines(const core::Study& study, const core::Judgement& judged, std::size_t case_index) {
+  std::string text;
+  for (const core::FurtherFinding* one : core::furtherOf(judged.further, case_index))
+    text += fmt::format("    {}\n", core::furtherText(*one, study));
+  return text;
+}
+
 // What people expected, and what they hold to be the cause.
 void printPeople(const core::Judgement& judged, std::ostream& out) {
   for (const core::Prediction& one : judged.predictions)
@@ -80,6 +88,16 @@ void printShape(const core::Study& study, const core::ShapeFindings& findings, s
         << ", " << one.reason << '\n';
 }
 
+// Of more than two configurations: between the two that the claim is about.
+void printFurther(const core::Study& study, const core::Judgement& judged, std::ostream& out) {
+  if (judged.further.empty()) return;
+  out << fmt::format("\nResults beside the headline, {} against {}\n", study.nameOf(judged.pair.to),
+                     study.nameOf(judged.pair.from));
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (const std::string lines = furtherLines(study, judged, i); !lines.empty())
+      out << "  " << study.cases[i].title() << '\n' << lines;
+}
+
 void printUsed(const core::Study& study, const core::Findings& findings, const std::vector<core::Used>& used,
                std::ostream& out) {
   if (used.empty()) return;
@@ -97,7 +115,9 @@ void printForReading(const core::Study& study, const core::Record& record, const
     printShape(study, judged.shape, out);
   else if (!judged.is_sealed)
     for (const core::CaseFinding& finding : judged.findings.cases)
-      out << caseLine(finding) << (is_short ? "" : besideText(finding, judged.pair_study));
+      out << caseLine(finding) << furtherLines(study, judged, finding.case_index)
+          << (is_short ? "" : besideText(finding, judged.pair_study));
+  if (!judged.is_sealed && study.shape != core::Shape::Pair) printFurther(study, judged, out);
   if (is_short) return;
   printUsed(study, judged.findings, core::usedOf(study, record, judged), out);
   if (!judged.is_sealed) printPeople(judged, out);
@@ -110,7 +130,7 @@ void printForReading(const core::Study& study, const core::Record& record, const
 }
 
 // Two configurations that somebody chose. A stop, or the seal, stands before them as before anything else.
-void printPair(const core::Judgement& judged, std::ostream& out) {
+void printPair(const core::Study& study, const core::Judgement& judged, std::ostream& out) {
   const core::Claim of_pair = core::claimOf(judged.pair_study, judged.findings);
   const bool is_asked = judged.isPairAsked();
   if (judged.is_sealed)
@@ -118,7 +138,8 @@ void printPair(const core::Judgement& judged, std::ostream& out) {
   else
     out << of_pair.sentence() << (is_asked ? "" : ", chosen afterwards") << ".\n\n";
   if (!judged.is_sealed)
-    for (const core::CaseFinding& finding : judged.findings.cases) out << caseLine(finding);
+    for (const core::CaseFinding& finding : judged.findings.cases)
+      out << caseLine(finding) << furtherLines(study, judged, finding.case_index);
   if (!is_asked) out << core::chosenAfterwardsText() << ".\n";
 }
 
@@ -148,7 +169,7 @@ core::Status findingsCommand(const FindingsOptions& options, std::ostream& out) 
   if (options.as_json)
     out << store::jsonText(findingsJson(study, record, judged), 2) << '\n';
   else if (pair)
-    printPair(judged, out);
+    printPair(study, judged, out);
   else
     printForReading(study, record, judged, options.is_short, out);
   return core::Done{};

@@ -60,6 +60,13 @@ ordered_json passJson(const session::Session& session, const core::Pass& pass, c
   if (pass.typed)
     out["typed"] = {{"text", pass.typed->text}, {"resolution", pass.typed->resolution}, {"by", pass.typed->person}};
   if (pass.frames) out["frames"] = pass.frames->frames;
+  const auto& results = study.cases[slot.case_index].further;
+  for (std::size_t i = 0; i < std::min(results.size(), pass.further.size()); ++i) {
+    const core::FurtherValue& one = pass.further[i];
+    out["results"].push_back({{"name", results[i].name},
+                              {"value", one.value ? ordered_json(*one.value) : ordered_json()},
+                              {"reason", one.value ? ordered_json() : ordered_json(one.reason)}});
+  }
   return out;
 }
 

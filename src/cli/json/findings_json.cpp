@@ -4,6 +4,7 @@
 
 #include "cli/json/claim_json.h"
 #include "cli/json/or_null.h"
+#include "cli/json/results_json.h"
 #include "cli/json/shape_json.h"
 #include "cli/json/used_json.h"
 
@@ -359,7 +360,10 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
   out["sealed"] = judgement.is_sealed;
   if (judgement.is_sealed) out["suite"] = out["readings"] = out["presets_that_hold_the_target"] = nullptr;
   for (const core::CaseFinding& finding : findings.cases)
-    if (!judgement.is_sealed) out["cases"].push_back(caseJson(finding, findings));
+    if (!judgement.is_sealed) {
+      ordered_json& one = out["cases"].emplace_back(caseJson(finding, findings));
+      one["results"] = resultsJson(study, record, judgement, finding);
+    }
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   out["used"] = usedJson(study, core::usedOf(study, record, judgement));
   addShape(out, study, judgement);

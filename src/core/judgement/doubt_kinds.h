@@ -86,6 +86,7 @@ inline constexpr DoubtKind kUpsideDown{"upside_down", DoubtRank::Caution, Place:
 inline constexpr DoubtKind kYardsticks{"yardsticks", DoubtRank::Note, Place::Findings, true};
 inline constexpr DoubtKind kSyntheticAndReal{"synthetic_and_real", DoubtRank::Caution, Place::Findings, true};
 inline constexpr DoubtKind kCarriedByOne{"carried_by_one", DoubtRank::Note, Place::Findings, true};
+inline constexpr DoubtKind kFurtherMissing{"further_missing", DoubtRank::Note, Place::Passes};
 inline constexpr DoubtKind kNotInSuite{"not_in_suite", DoubtRank::Caution, Place::Findings};
 
 // Of more than two configurations.

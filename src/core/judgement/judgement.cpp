@@ -9,6 +9,7 @@
 #include "core/estimate/wording.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/finding_doubts.h"
+#include "core/judgement/further_doubts.h"
 #include "core/judgement/pass_doubts.h"
 #include "core/judgement/safety.h"
 #include "core/judgement/shape_doubts.h"
@@ -26,6 +27,7 @@ static void seal(Judgement& judgement) {
   judgement.claim.verb = Claim().verb;
   judgement.claim.safety.clear();
   judgement.claim.also.clear();
+  judgement.further.clear();
   judgement.claim.outcome = fmt::format("… sealed until all {} passes are done", planned);
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
 }
@@ -90,6 +92,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired,
                                     memory ? &memory->comparables : nullptr);
   if (study.shape != Shape::Pair) takeClaims(judgement.findings, judgement.shape, judgement.pair);
+  judgement.further = furtherFindingsOf(study, record, retired, judgement.pair, judgement.findings.is_plan_complete);
   if (judgement.findings.excluded_passes > 0) {
     judgement.with_all = findingsOf(study, record, retired, judgement.pair, cases, ExcludedPasses::Count);
   }
@@ -103,6 +106,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   add(passDoubts(study, record, judgement.findings));
   add(findingDoubts(judgement.pair_study, judgement.findings, judgement.proof));
   add(shapeDoubts(study, judgement.shape, record));
+  add(furtherDoubts(study, judgement.further));
   judgement.doubts = doubtsOf(study, judgement.findings, record, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;

@@ -5,6 +5,7 @@
 
 #include "core/findings/case_memory.h"
 #include "core/findings/findings.h"
+#include "core/findings/further_results.h"
 #include "core/findings/shape_cases.h"
 #include "core/findings/shape_findings.h"
 #include "core/findings/used.h"
@@ -23,7 +24,9 @@ struct Judgement {
   BenchProof proof;
   std::vector<StepProof> steps;  ///< every step that the study takes; of a pair its only one
   Findings findings;
-  ShapeFindings shape;               ///< every contrast that the study asks
+  ShapeFindings shape;  ///< every contrast that the study asks
+  std::vector<FurtherFinding>
+      further;                       ///< results beside the headlines, of the two that are compared; empty while sealed
   std::optional<Findings> with_all;  ///< the findings with what people left out, where anything was
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own

@@ -25,7 +25,7 @@ std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::spa
 }
 
 std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
-                                     const std::function<std::optional<double>(const Pass&)>& value_of) {
+                                     const std::function<std::optional<double>(const Pass&)>& value_of, Digits digits) {
   std::map<std::int64_t, VisitValues> by_visit;
   std::vector<double> printed;  // what is worked out of frames has all its digits, and a count of them is exact
   for (const CountedPass& counted : passes) {
@@ -36,8 +36,9 @@ std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
     values.tells_spread = counted.tells_spread;
     const auto value = value_of(*counted.pass);
     if (value) values.values.push_back(*value);
-    if (value && !counted.pass->frames) printed.push_back(*value);
-    if (counted.pass->typed) values.resolution = std::max(values.resolution, counted.pass->typed->resolution);
+    if (value && (digits == Digits::Written || !counted.pass->frames)) printed.push_back(*value);
+    if (counted.pass->typed && digits == Digits::AsTheHeadline)
+      values.resolution = std::max(values.resolution, counted.pass->typed->resolution);
   }
   const double step = resolutionOf(printed);  // whoever rounded them: a person, or the program that printed them
   std::vector<VisitValues> result;

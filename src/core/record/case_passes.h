@@ -29,8 +29,13 @@ enum class ExcludedPasses { StayOut, Count };
                                                                   std::span<const Pass> passes,
                                                                   ExcludedPasses excluded = ExcludedPasses::StayOut);
 
+/// How many digits a number has: what comes of a pass's frames has all of them, what a program or a person wrote those
+/// that they wrote.
+enum class Digits { AsTheHeadline, Written };
+
 /// Groups one number a pass by visit, ready for an estimator. Passes for which `value_of` yields nothing stay out.
 [[nodiscard]] std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
-                                                   const std::function<std::optional<double>(const Pass&)>& value_of);
+                                                   const std::function<std::optional<double>(const Pass&)>& value_of,
+                                                   Digits digits = Digits::AsTheHeadline);
 
 }  // namespace core

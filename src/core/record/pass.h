@@ -40,6 +40,14 @@ struct DeviceLoad {
   bool operator==(const DeviceLoad&) const = default;
 };
 
+/// What a pass says beside its headline: a number, or why there is none.
+struct FurtherValue {
+  std::optional<double> value;
+  std::string reason;  ///< one sentence; empty where there is a value
+
+  bool operator==(const FurtherValue&) const = default;
+};
+
 /// One pass as it was recorded. Never changed afterwards.
 struct Pass {
   std::int64_t id = 0;  ///< given by the study file
@@ -50,11 +58,12 @@ struct Pass {
   std::string failure;          ///< one sentence: what, where, remedy; empty when finished
   std::int64_t started_ms = 0;  ///< UTC, milliseconds since 1970
   double duration_s = 0;
-  std::optional<double> value;         ///< the headline metric, in its own unit; absent when failed
-  std::optional<FrameSummary> frames;  ///< from its frame log; absent where the result is a single number
-  std::string output;                  ///< standard output, as captured
-  std::string error_output;            ///< standard error, as captured
-  std::vector<DeviceLoad> loads;       ///< where the bench has several graphics devices and the pass was long enough
+  std::optional<double> value;             ///< the headline metric, in its own unit; absent when failed
+  std::vector<FurtherValue> further = {};  ///< as its case lists them; empty where it has none, or the pass failed
+  std::optional<FrameSummary> frames;      ///< from its frame log; absent where the result is a single number
+  std::string output;                      ///< standard output, as captured
+  std::string error_output;                ///< standard error, as captured
+  std::vector<DeviceLoad> loads;  ///< where the bench has several graphics devices and the pass was long enough
   std::optional<double> others_busy_percent;  ///< of one core, by programs that are not the pass
   std::string settings;                       ///< the text of the workload's settings file after the pass
   std::string excluded_because;               ///< the physical cause for which a person left it out; empty: it counts

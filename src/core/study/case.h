@@ -14,28 +14,42 @@ namespace core {
 /// A program and its arguments. Never a shell line: no quoting, no expansion, no pipes.
 using Command = std::vector<std::string>;
 
-/// Where the result of a pass is found.
-/// Frames: from the log that the pass writes, or recorded by us. A number: in the output, or from a person, who reads
-/// it off a screen or brings a log from elsewhere.
-enum class ResultSource { FrameLog, JsonField, Recorded, ByHand };
+/// Where a result of a pass is found.
+/// Frames: from the log that the pass writes, or recorded by us. A number: in the output, as JSON or behind a pattern,
+/// in a file that the pass writes, or from a person, who reads it off a screen or brings a log from elsewhere.
+enum class ResultSource { FrameLog, JsonField, Recorded, ByHand, Pattern, File };
+
+/// A number that a pass of a case says, and where it stands.
+struct CaseResult {
+  std::string name;  ///< as the design calls it; empty: as its metric is called
+  ResultSource source = ResultSource::FrameLog;
+  std::string field = "frame_ms";  ///< the log's column, or the path of the JSON field ("result.seconds")
+  std::string pattern;             ///< its first group is the number; the last match counts
+  std::string path;                ///< of a file, seen from the study's folder
+  double divide_by = 1;            ///< a sum over so many: "8 threads"
+  Metric metric;
+  bool is_control = false;  ///< should not respond: if it moves, something else moved
+
+  /// What people call it.
+  [[nodiscard]] const std::string& called() const { return name.empty() ? metric.name : name; }
+  bool operator==(const CaseResult&) const = default;
+};
 
 /// Does the feature under test act in a case? Some workloads make no use of it.
 enum class FeatureActs { Unknown, Yes, No };
 
-/// A workload with a preset: the thing that is run again and again.
+/// A workload with a preset: the thing that is run again and again. By itself it is its headline: what the study is
+/// judged by; what else a pass of it says is judged beside.
 /// In `command` the text "{log}" stands for the path of the frame log that the pass is to write.
-struct Case {
+struct Case : CaseResult {
   std::string workload;
   std::string preset;
   Command command;
-  ResultSource source = ResultSource::FrameLog;
-  std::string recorded_program;    ///< or window, whose frames count; empty: of who shows most
-  std::string field = "frame_ms";  ///< the log's column, or the path of the JSON field ("result.seconds")
-  Metric metric;
+  std::vector<CaseResult> further;  ///< results beside the headline, each with a name of its own
+  std::string recorded_program;     ///< or window, whose frames count; empty: of who shows most
   double trim_first_s = 0;
   double trim_last_s = 0;
   bool is_synthetic = false;  ///< made for measuring; else a piece of real work
-  bool is_control = false;    ///< should not respond: if it moves, something else moved
   FeatureActs feature = FeatureActs::Unknown;
   bool is_played = false;     ///< a person plays it: the program starts it, they say when the counted stretch begins
   std::string route;          ///< what is played, in words
@@ -46,6 +60,8 @@ struct Case {
 
   /// "Ring pass, 4K dome"; the workload alone where there is no preset.
   [[nodiscard]] std::string title() const;
+  /// The headline as one of its results.
+  [[nodiscard]] const CaseResult& headline() const { return *this; }
   /// Does a pass yield frames?
   [[nodiscard]] bool hasFrames() const { return source == ResultSource::FrameLog || source == ResultSource::Recorded; }
   /// Is the change expected to show here?

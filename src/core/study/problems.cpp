@@ -7,6 +7,7 @@
 
 #include "core/machine/held_conditions.h"
 #include "core/machine/variable_kind.h"
+#include "core/study/case_results.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -20,6 +21,7 @@ class Problems {
   void unless(bool is_fine, ErrorKind kind, std::string where, std::string what, std::string remedy) {
     if (!is_fine) list_.push_back({kind, std::move(what), std::move(where), std::move(remedy)});
   }
+  void add(Error error) { list_.push_back(std::move(error)); }
   std::vector<Error> take() { return std::move(list_); }
 
  private:
@@ -44,11 +46,7 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
     problems.unless(a_case.command.empty() || mentionsLog(a_case), ErrorKind::Missing, where,
                     "the command does not say where to write the frame log",
                     "Put {log} where the workload takes the path of its log");
-  problems.unless(hasText(a_case.field) || is_by_hand || a_case.source == ResultSource::Recorded, ErrorKind::Missing,
-                  where, "the place of the result is empty",
-                  "Name the log's column, or the JSON field such as result.seconds");
-  problems.unless(hasText(a_case.metric.name) && hasText(a_case.metric.unit), ErrorKind::Missing, where,
-                  "the metric needs a name and a unit", "Enter both, for example render time and s");
+  for (Error& error : resultProblems(a_case, where)) problems.add(std::move(error));
   if (a_case.hasFrames()) {
     const bool is_rate = a_case.metric.unit == "FPS" && a_case.metric.direction == Direction::HigherIsBetter;
     const bool is_time = a_case.metric.unit == "ms" && a_case.metric.direction == Direction::LowerIsBetter;
@@ -56,10 +54,9 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                     "a frame log yields a rate in FPS or a mean frame time in ms",
                     "Choose average FPS, higher is better, or mean frame time in ms, lower is better");
   }
-  problems.unless(
-      a_case.metric.scale == Scale::Ratio || (!a_case.hasFrames() && a_case.metric.threshold >= 0),
-      ErrorKind::OutOfRange, where, "a difference needs a number as its result, and a threshold of 0 or more",
-      "Enter the smallest difference worth acting on, in the metric's unit; a frame log is compared in percent");
+  problems.unless(a_case.metric.scale == Scale::Ratio || !a_case.hasFrames(), ErrorKind::OutOfRange, where,
+                  "a difference needs a number as its result",
+                  "A frame log is compared in percent; take the number from elsewhere");
   problems.unless(!a_case.is_played || (a_case.played_s >= 1 && a_case.played_s <= 7200), ErrorKind::OutOfRange, where,
                   "the stretch that is played must last 1 to 7200 s", "A minute is usual");
   problems.unless(!a_case.is_played || hasText(a_case.route), ErrorKind::Missing, where,
@@ -218,7 +215,7 @@ void checkNameLengths(Problems& problems, const Study& study) {
   }
   for (const Configuration& one : study.configurations) check(one.name, "configurations");
   for (const Case& one : study.cases)
-    for (const std::string* name : {&one.workload, &one.preset, &one.metric.name, &one.metric.unit})
+    for (const std::string* name : {&one.workload, &one.preset, &one.name, &one.metric.name, &one.metric.unit})
       check(*name, "case");
 }
 

@@ -8,7 +8,6 @@
 #include "core/findings/secondary.h"
 #include "core/values/shown_text.h"
 #include "store/logs/frame_log.h"
-#include "store/logs/json_result.h"
 
 namespace session {
 namespace {
@@ -67,11 +66,23 @@ void keepFramesOfFailed(MeasuredPass& measured, const PassOrder& order) {
   measured.pass.value.reset();
 }
 
-core::Status takeNumber(MeasuredPass& measured, const core::Case& a_case, const std::string& output) {
-  const auto number = store::numberFromJson(output, a_case.field);
+core::Status takeNumber(MeasuredPass& measured, const PassOrder& order, const bench::CommandOutcome& outcome) {
+  const auto number = order.places->numberOf(order.a_case, outcome);
   if (!number) return number.error();
   measured.pass.value = *number;
   return core::Done{};
+}
+
+// What one of them lacks, the others say all the same.
+void takeFurther(MeasuredPass& measured, const PassOrder& order, const bench::CommandOutcome& outcome) {
+  for (const core::CaseResult& one : order.a_case.further) {
+    const auto number = order.places->numberOf(one, outcome);
+    core::FurtherValue& taken = measured.pass.further.emplace_back();
+    if (number)
+      taken.value = *number;
+    else
+      taken.reason = number.error().sentence();
+  }
 }
 
 }  // namespace
@@ -118,8 +129,9 @@ MeasuredPass measurePass(const bench::CommandOutcome& outcome, const PassOrder& 
                           order.a_case.title(), "Play it again, to the end of the countdown"};
   if (!failure) {
     const core::Status taken =
-        order.a_case.hasFrames() ? takeFrames(measured, order) : takeNumber(measured, order.a_case, outcome.output);
+        order.a_case.hasFrames() ? takeFrames(measured, order) : takeNumber(measured, order, outcome);
     if (!taken) failure = taken.error();
+    takeFurther(measured, order, outcome);
   }
   if (failure) {
     pass.status = core::PassStatus::Failed;

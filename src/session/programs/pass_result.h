@@ -8,6 +8,7 @@
 #include "core/record/pass.h"
 #include "session/programs/frame_recorder.h"
 #include "session/programs/played_stretch.h"
+#include "session/programs/result_places.h"
 
 namespace session {
 
@@ -27,7 +28,8 @@ struct PassOrder {
   const FrameRecorder* recorder = nullptr;  ///< where we record its frames
   FrameRecorder::Span span;                 ///< of them, what counts
   bool is_played = false;
-  std::optional<LogStretch> stretch;  ///< where it was played to the end
+  std::optional<LogStretch> stretch;     ///< where it was played to the end
+  const ResultPlaces* places = nullptr;  ///< where its numbers stand, as it was before the pass
 };
 
 /// Turns what a command did into a pass: finished with a value, or failed with a sentence that says what, where and

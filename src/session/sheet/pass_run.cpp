@@ -67,6 +67,10 @@ void PassRun::start(std::size_t slot_index, Then then) {
   const core::Slot& slot = open_.schedule()[slot_index];
   const core::Case& a_case = open_.caseOf(slot_index);
   QFile::remove(QString::fromStdString(log_path_));  // a pass never reads the log of the one before
+  places_.emplace(a_case, [this](const std::string& path) {
+    const StudyPath place = studyPath(path, open_.folder());
+    return machine_.mayRead(place) ? place.full : std::string();
+  });
   if (a_case.is_played) stretch_.emplace();
   sampler_ = std::make_unique<bench::Sampler>(machine_.bench());
   processor_before_ = bench::processorTime(machine_.bench());
@@ -115,7 +119,8 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
                   recorder.get(),
                   span,
                   is_played,
-                  stretch};
+                  stretch,
+                  &*places_};
   MeasuredPass measured = measurePass(outcome, order);
   core::Pass& pass = measured.pass;
   pass.started_ms += ahead_at_start_ms_;

@@ -83,7 +83,8 @@ class PassRun final : public QObject {
   std::string log_path_;
   Then then_;
   std::optional<std::size_t> slot_in_hand_;
-  std::int64_t started_ms_ = 0;  ///< by the bench's clock
+  std::optional<ResultPlaces> places_;  ///< where its numbers will stand
+  std::int64_t started_ms_ = 0;         ///< by the bench's clock
   std::int64_t ahead_at_start_ms_ = 0;
   QElapsedTimer since_start_;
   QTimer sampling_;

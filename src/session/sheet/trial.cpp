@@ -1,6 +1,7 @@
 #include "session/sheet/trial.h"
 
 #include "session/programs/log_place.h"
+#include "session/study/acts.h"
 
 namespace session {
 
@@ -25,6 +26,10 @@ void Trial::start(const core::Case& a_case, const std::string& folder, std::vect
   a_case_ = a_case;
   targets_fps_ = std::move(targets_fps);
   time_limit_s_ = time_limit_s;
+  places_.emplace(a_case, [&folder](const std::string& path) {
+    const StudyPath place = studyPath(path, folder);
+    return place.is_below ? place.full : std::string();
+  });
   logs_ = std::make_unique<QTemporaryDir>();
   launcher_.setScratch(logs_->path().toStdString());
   core::ExactCommand exact = withLogPath(core::passCommand(setup, a_case), logPath());
@@ -40,8 +45,8 @@ void Trial::start(const core::Case& a_case, const std::string& folder, std::vect
 void Trial::end(const bench::CommandOutcome& outcome) {
   looking_.stop();
   if (recorder_) recorder_->look();
-  const MeasuredPass measured =
-      measurePass(outcome, {a_case_, targets_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt});
+  const MeasuredPass measured = measurePass(
+      outcome, {a_case_, targets_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt, &*places_});
   recorder_.reset();
   logs_.reset();
   is_running_ = false;

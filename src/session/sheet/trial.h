@@ -4,6 +4,7 @@
 #include <QTemporaryDir>
 #include <QTimer>
 #include <memory>
+#include <optional>
 
 #include "bench/bench_connection.h"
 #include "session/programs/launcher.h"
@@ -38,6 +39,7 @@ class Trial final : public QObject {
   [[nodiscard]] std::string logPath() const;
   Launcher launcher_;
   core::Case a_case_;
+  std::optional<ResultPlaces> places_;
   std::vector<double> targets_fps_{60};
   double time_limit_s_ = 600;
   bool is_running_ = false;

@@ -82,8 +82,12 @@ std::vector<Act> actsOf(const core::Study& study, const std::string& folder, con
   }
   std::vector<std::string> paths;
   if (!study.machine.empty()) paths.push_back(study.machine);
-  for (const core::Case& a_case : study.cases)
+  for (const core::Case& a_case : study.cases) {
     if (!a_case.settings_file.empty()) paths.push_back(a_case.settings_file);
+    if (a_case.source == core::ResultSource::File) paths.push_back(a_case.path);
+    for (const core::CaseResult& one : a_case.further)
+      if (one.source == core::ResultSource::File) paths.push_back(one.path);
+  }
   for (const std::string& path : paths)
     if (const StudyPath found = studyPath(path, folder); !found.is_below) add(readingOf(found, folder));
   return acts;

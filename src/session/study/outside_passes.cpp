@@ -16,6 +16,17 @@ namespace {
 using core::Error;
 using core::ErrorKind;
 
+// Of a typed pass its further results are what stands behind the first number, by their names.
+std::vector<core::FurtherValue> furtherOf(const core::Case& a_case, const core::TypedValue& typed) {
+  std::vector<core::FurtherValue> values;
+  for (const core::CaseResult& one : a_case.further) {
+    core::FurtherValue& taken = values.emplace_back(core::FurtherValue{{}, "Nobody typed it."});
+    for (const auto& [name, value] : typed.parts)
+      if (name == one.name) taken = {value / one.divide_by, ""};
+  }
+  return values;
+}
+
 }  // namespace
 
 core::Status OutsidePasses::type(std::size_t slot, core::TypedValue typed) {
@@ -26,7 +37,8 @@ core::Status OutsidePasses::type(std::size_t slot, core::TypedValue typed) {
                  "Run it; or ask for 'a number that a person types' in the question"};
   MeasuredPass measured;
   typed.person = open_.person();
-  measured.pass.value = typed.value;
+  measured.pass.value = typed.value / open_.caseOf(slot).divide_by;
+  measured.pass.further = furtherOf(open_.caseOf(slot), typed);
   measured.pass.typed = std::move(typed);
   measured.pass.started_ms = open_.now();
   return file(slot, std::move(measured));
@@ -55,6 +67,8 @@ core::Status OutsidePasses::importFrames(std::size_t slot, OutsideFrames outside
   measured.pass.frames = *summary;
   measured.pass.value = core::headlineOf(*summary, metric);
   if (auto alone = refuseSecondTime(*measured.pass.value, outside.frame_ms); !alone) return alone;
+  for (std::size_t i = 0; i < open_.caseOf(slot).further.size(); ++i)
+    measured.pass.further.push_back({{}, "A log of frames does not say it."});
   measured.pass.origin = outside.origin;
   measured.pass.started_ms = outside.started_ms;
   for (const double frame_ms : outside.frame_ms) measured.pass.duration_s += frame_ms / 1000;

@@ -1,6 +1,8 @@
 #pragma once
 
+#include <algorithm>
 #include <string>
+#include <vector>
 
 #include "core/study/case.h"
 #include "store/json/field_table.h"
@@ -13,18 +15,31 @@ inline constexpr Words<core::Direction, 2> kDirections{
     {{"higher", core::Direction::HigherIsBetter}, {"lower", core::Direction::LowerIsBetter}}};
 inline constexpr Words<core::FeatureActs, 3> kFeatureActs{
     {{"unknown", core::FeatureActs::Unknown}, {"yes", core::FeatureActs::Yes}, {"no", core::FeatureActs::No}}};
-inline constexpr Words<core::ResultSource, 4> kSources{{{"frame_log", core::ResultSource::FrameLog},
+inline constexpr Words<core::ResultSource, 6> kSources{{{"frame_log", core::ResultSource::FrameLog},
                                                         {"json_field", core::ResultSource::JsonField},
                                                         {"recorded", core::ResultSource::Recorded},
-                                                        {"by_hand", core::ResultSource::ByHand}}};
+                                                        {"by_hand", core::ResultSource::ByHand},
+                                                        {"pattern", core::ResultSource::Pattern},
+                                                        {"file", core::ResultSource::File}}};
 
-inline constexpr auto kMetricFields = [](auto& table, auto& metric) {
-  table.required("name", metric.name);
+inline constexpr auto kMeasureFields = [](auto& table, auto& metric) {
   table.required("unit", metric.unit);
   table.word("direction", kDirections, metric.direction);
   table.unusualWord("scale", kScales, metric.scale);
   table.unusual("threshold", metric.threshold, core::Metric().threshold);
 };
+inline constexpr auto kMetricFields = [](auto& table, auto& metric) {
+  table.required("name", metric.name);
+  kMeasureFields(table, metric);
+};
+
+/// Whoever reads a number that is no frame's must know what it is.
+template <class Table>
+void needMetric(Table& table) {
+  if (table.fields().find("metric") == nullptr)
+    table.fields().fail(core::ErrorKind::Missing, "the field 'metric' is missing", table.fields().path("metric"),
+                        "Say what the number is: its name and its unit");
+}
 
 /// What a person declares about how the case renders, by its keys.
 inline constexpr auto kDeclaredFields = []<class Table>(Table& table, auto& a_case) {
@@ -43,23 +58,103 @@ inline constexpr auto kWithoutFields = [](auto& table, auto& without) {
   table.unusual("shared_temporary_folder", without.shared_temporary_folder);
 };
 
-/// A case of a design.
-inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) {
-  table.required("workload", a_case.workload);
-  table.usual("preset", a_case.preset);
-  table.usual("command", a_case.command);
+/// One of several results in a design's list.
+struct ListedResult {
+  core::CaseResult result;
+  bool is_headline = false;
+};
+
+/// Its metric is called as it is called itself, unless it says otherwise.
+inline constexpr auto kResultFields = []<class Table>(Table& table, auto& listed) {
+  auto& result = listed.result;
+  table.required("name", result.name);
+  table.word("from", kSources, result.source);
+  table.unusual("field", result.field, core::CaseResult().field);
+  table.unusual("pattern", result.pattern);
+  table.unusual("path", result.path);
+  if constexpr (Table::kReads) {
+    result.metric.name = result.name;
+    const bool is_field = result.source == core::ResultSource::JsonField ||
+                          (result.source == core::ResultSource::File && result.pattern.empty());
+    if (is_field) table.required("field", result.field);
+    const bool is_of_frames =
+        result.source == core::ResultSource::FrameLog || result.source == core::ResultSource::Recorded;
+    if (!is_of_frames) needMetric(table);
+  }
+  const std::string& usual_name = result.name;
+  table.part(
+      "metric",
+      [&usual_name](auto& inner, auto& metric) {
+        inner.unusual("name", metric.name, usual_name);
+        kMeasureFields(inner, metric);
+      },
+      result.metric);
+  table.unusual("divide_by", result.divide_by, 1.0);
+  table.unusual("control", result.is_control);
+  table.unusual("headline", listed.is_headline);
+};
+
+/// Do the fields of one result say all of it, as they did before there could be several?
+inline bool hasShortForm(const core::Case& a_case) {
+  const bool is_listed_alone = a_case.name.empty() && a_case.pattern.empty() && a_case.path.empty() &&
+                               a_case.divide_by == core::CaseResult().divide_by;
+  return a_case.further.empty() && is_listed_alone;
+}
+
+/// The results of a case, the headline first: of one the short form.
+template <class Table>
+void listResults(Table& table, std::vector<ListedResult>& listed) {
+  table.list("results", kResultFields, listed, "List at least one result");
+}
+
+/// Takes a list of results into a case. Fails where it does not name one headline at most.
+template <class Table>
+void takeResults(Table& table, core::Case& a_case) {
+  std::vector<ListedResult> listed;
+  listResults(table, listed);
+  for (const char* of_short_form : {"result", "field", "metric", "is_control"})  // of which nobody knew which one holds
+    if (table.fields().find(of_short_form) != nullptr)
+      table.fields().fail(core::ErrorKind::OutOfRange, "a list of results says all of it",
+                          table.fields().path(of_short_form), "Take this field out, or the list");
+  const auto is_headline = [](const ListedResult& one) { return one.is_headline; };
+  if (listed.empty() || std::count_if(listed.begin(), listed.end(), is_headline) > 1)
+    return table.fields().fail(core::ErrorKind::OutOfRange, "one result is the headline",
+                               table.fields().path("results"), "Mark one of them; without a mark it is the first");
+  auto headline = std::find_if(listed.begin(), listed.end(), is_headline);
+  if (headline == listed.end()) headline = listed.begin();
+  static_cast<core::CaseResult&>(a_case) = headline->result;
+  listed.erase(headline);
+  for (ListedResult& one : listed) a_case.further.push_back(std::move(one.result));
+}
+
+template <class Table, class AnyCase>
+void resultsOf(Table& table, AnyCase& a_case) {
+  table.alsoKnown({"results"});
+  if constexpr (Table::kReads) {
+    if (table.fields().find("results") != nullptr) return takeResults(table, a_case);
+  } else if (!hasShortForm(a_case)) {
+    std::vector<ListedResult> listed{{a_case.headline(), true}};
+    for (const core::CaseResult& one : a_case.further) listed.push_back({one, false});
+    return listResults(table, listed);
+  }
   table.word("result", kSources, a_case.source);
   const bool is_field = a_case.source == core::ResultSource::JsonField;
   is_field ? table.required("field", a_case.field) : table.usual("field", a_case.field);
   table.part("metric", kMetricFields, a_case.metric);
   if constexpr (Table::kReads)
-    if (!a_case.hasFrames() && table.fields().find("metric") == nullptr)
-      table.fields().fail(core::ErrorKind::Missing, "the field 'metric' is missing", table.fields().path("metric"),
-                          "Say what the number is: its name and its unit");
+    if (!a_case.hasFrames()) needMetric(table);
+}
+
+/// A case of a design.
+inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) {
+  table.required("workload", a_case.workload);
+  table.usual("preset", a_case.preset);
+  table.usual("command", a_case.command);
+  resultsOf(table, a_case);
   table.usual("trim_first_s", a_case.trim_first_s);
   table.usual("trim_last_s", a_case.trim_last_s);
   table.unusual("is_synthetic", a_case.is_synthetic);
-  table.unusual("is_control", a_case.is_control);
+  if (hasShortForm(a_case)) table.unusual("is_control", a_case.is_control);
   table.unusualWord("feature_acts", kFeatureActs, a_case.feature);
   table.unusual("is_played", a_case.is_played);
   table.unusual("route", a_case.route);

@@ -8,13 +8,13 @@ using json = DesignJson;
 
 namespace {
 
-constexpr auto kCaseFields = [](auto& table, auto& of_case) {
+constexpr auto kNullCaseFields = [](auto& table, auto& of_case) {
   table.required("case", of_case.title);
   table.required("visits", of_case.visits);
 };
 constexpr auto kRecordFields = [](auto& table, auto& record) {
   table.required("date", record.date);
-  table.list("cases", kCaseFields, record.cases, "List the cases");
+  table.list("cases", kNullCaseFields, record.cases, "List the cases");
 };
 
 }  // namespace

@@ -52,7 +52,7 @@ void rowSum(sqlite3_context* context, int count, sqlite3_value** values) {
 }
 
 // In step with the schema: a step that adds a column seals the rows anew.
-constexpr std::array<std::pair<std::string_view, const char*>, 8> kSummed{{
+constexpr std::array<std::pair<std::string_view, const char*>, 9> kSummed{{
     {"study", "id, design"},
     {"visit", "id, planned, round, configuration, boot_id, started_ms"},
     {"pass",
@@ -64,6 +64,7 @@ constexpr std::array<std::pair<std::string_view, const char*>, 8> kSummed{{
     {"measurement", "id, visit_id, moment, readings"},
     {"attachment", "id, pass_id, name, bytes"},
     {"frame_channel", "id, pass_id, name, unit, frame_values"},
+    {"result", "id, pass_id, place, value, reason"},
 }};
 
 }  // namespace

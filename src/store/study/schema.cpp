@@ -121,6 +121,18 @@ constexpr const char* kSteps[] = {
     )sql",
     // No table changes: a design may list several variables and configurations, which an older program cannot read.
     "SELECT 1",
+    // What a pass says beside its headline. `place`: among the further results of its case, from 1.
+    R"sql(
+      CREATE TABLE result (
+        id INTEGER PRIMARY KEY,
+        pass_id INTEGER NOT NULL REFERENCES pass (id),
+        place INTEGER NOT NULL,
+        value REAL,
+        reason TEXT NOT NULL,
+        sum INTEGER,
+        UNIQUE (pass_id, place)
+      );
+    )sql",
 };
 
 core::Result<int> versionOf(Database& database) {

@@ -119,6 +119,7 @@ class StudyFile {
   /// Errors  NotAllowed where the file's last visit is not the one that we know: it is another study's, or another
   /// program went on with it
   core::Status checkLastVisit();
+  core::Status addResults(const core::Pass& pass);
   core::Status addFrameChannels(std::int64_t pass_id, std::span<const core::Channel> channels);
   [[nodiscard]] core::Result<std::vector<core::Channel>> frameChannels(std::int64_t pass_id, std::int64_t frames);
   core::Status insertRow(const std::string& table, Statement& statement);

@@ -53,12 +53,24 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
     pass.id = database_.lastInsertId();
     for (const Event& event : with)
       if (auto noted = insertEvent(event); !noted) return noted;
+    if (auto filed = addResults(pass); !filed) return filed;
     return addFrameChannels(pass.id, samples.by_frame);
   });
   if (!written) return written.error();
   pass.samples = core::summarize(samples);
   pass.throttled = core::throttlings(samples);
   return pass;
+}
+
+Status StudyFile::addResults(const core::Pass& pass) {
+  for (std::size_t i = 0; i < pass.further.size(); ++i) {
+    const core::FurtherValue& one = pass.further[i];
+    auto statement = database_.prepare("INSERT INTO result (pass_id, place, value, reason) VALUES (?1, ?2, ?3, ?4)");
+    if (!statement) return statement.error();
+    statement->bind(1, pass.id).bind(2, static_cast<std::int64_t>(i + 1)).bind(3, one.value);
+    if (auto filed = insertRow("result", statement->bind(4, std::string_view(one.reason))); !filed) return filed;
+  }
+  return core::Done{};
 }
 
 Status StudyFile::addFrameChannels(std::int64_t pass_id, std::span<const core::Channel> channels) {

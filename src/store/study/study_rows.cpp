@@ -74,6 +74,8 @@ core::Result<Recorded> StudyRows::readAll(Database& database) {
   if (!attachments->empty()) return damaged("a picture is not what was written");
   if (auto done = readTable(database, "visit", &StudyRows::takeVisit); !done) return done.error();
   if (auto done = readTable(database, "pass", &StudyRows::takePass); !done) return done.error();
+  if (auto done = readTable(database, "result", &StudyRows::takeResult); !done) return done.error();
+  leaveOutPassesWithoutResults();
   if (auto done = readTable(database, "event", &StudyRows::takeEvent); !done) return done.error();
   if (auto done = readTable(database, "capture", &StudyRows::takeCapture); !done) return done.error();
   if (auto done = readTable(database, "measurement", &StudyRows::takeMeasurement); !done) return done.error();
@@ -88,7 +90,7 @@ Status StudyRows::readTable(Database& database, const std::string& table, Take t
                     fmt::format("SELECT sum IS row_sum({0}), {0} FROM {1} ORDER BY id", summedColumns(table), table),
                     [&](const Statement& row) -> Status {
                       if (row.integer(1) != ++last) return damaged(fmt::format("'{}' has lost a row", table));
-                      if (row.integer(0) != 1 && table != "pass")
+                      if (row.integer(0) != 1 && table != "pass" && table != "result")
                         return damaged(fmt::format("row {} of '{}' is not what was written", last, table));
                       return (this->*take)(row);
                     });
@@ -144,6 +146,33 @@ Status StudyRows::takePass(const Statement& row) {
   if (!read) pass = damagedPass(pass, read.error().what);
   recorded_.passes.push_back(std::move(pass));
   return core::Done{};
+}
+
+// One that does not hold takes its pass with it: the others of it stay unknown too.
+Status StudyRows::takeResult(const Statement& row) {
+  const std::int64_t pass_id = row.integer(2);
+  if (pass_id < 1 || pass_id > static_cast<std::int64_t>(recorded_.passes.size()))
+    return damaged(fmt::format("result {} is of no pass", row.integer(1)));
+  core::Pass& pass = recorded_.passes[static_cast<std::size_t>(pass_id) - 1];
+  if (pass.is_damaged) return core::Done{};
+  const std::int64_t place = row.integer(3);
+  const std::size_t wanted = study_.cases[schedule_[pass.slot].case_index].further.size();
+  const std::optional<double> value = row.isNull(4) ? std::nullopt : std::optional(row.real(4));
+  const bool is_next = place == static_cast<std::int64_t>(pass.further.size()) + 1 && pass.further.size() < wanted;
+  if (row.integer(0) != 1 || !is_next || (value && !std::isfinite(*value)))
+    pass = damagedPass(pass, damaged("a result of the pass is not what was written").what);
+  else
+    pass.further.push_back({value, row.text(5)});
+  return core::Done{};
+}
+
+// A finished pass has all results of its case, or the reasons.
+void StudyRows::leaveOutPassesWithoutResults() {
+  for (core::Pass& pass : recorded_.passes) {
+    if (pass.is_damaged || pass.status == core::PassStatus::Failed) continue;
+    if (pass.further.size() != study_.cases[schedule_[pass.slot].case_index].further.size())
+      pass = damagedPass(pass, damaged("a result of the pass is lost").what);
+  }
 }
 
 Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {

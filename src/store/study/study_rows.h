@@ -35,6 +35,8 @@ class StudyRows {
   // Columns as summedColumns lists them, behind whether the sum holds.
   core::Status takeVisit(const Statement& row);
   core::Status takePass(const Statement& row);
+  core::Status takeResult(const Statement& row);
+  void leaveOutPassesWithoutResults();
   core::Status takeEvent(const Statement& row);
   core::Status takeCapture(const Statement& row);
   core::Status takeMeasurement(const Statement& row);

@@ -1,0 +1,18 @@
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "app/model/evidence.h"
+
+namespace app {
+
+/// What the levels used while one case ran, all of its channels; nothing where nothing was sampled.
+[[nodiscard]] std::optional<Evidence::Part> usedPart(const core::Study& study, const core::Judgement& judgement,
+                                                     std::size_t case_index, const std::vector<core::Used>& used);
+
+/// What the passes of one case say beside its headline; nothing where it has no further results.
+[[nodiscard]] std::optional<Evidence::Part> furtherPart(const core::Study& study, const core::Judgement& judgement,
+                                                        std::size_t case_index);
+
+}  // namespace app

@@ -1,0 +1,105 @@
+#include "cli/json/results_json.h"
+
+#include <map>
+
+#include "cli/json/or_null.h"
+#include "core/study/schedule.h"
+
+namespace cli {
+namespace {
+
+using nlohmann::ordered_json;
+
+/// What every entry has, with nothing found yet.
+ordered_json entryOf(const core::CaseResult& result, bool is_headline) {
+  return {{"name", result.called()},
+          {"unit", result.metric.unit},
+          {"direction", result.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"},
+          {"is_headline", is_headline},
+          {"is_control", result.is_control},
+          {"at", ordered_json::array()},
+          {"improvement_percent", nullptr},
+          {"improvement_lo_percent", nullptr},
+          {"improvement_hi_percent", nullptr},
+          {"difference", nullptr},
+          {"difference_lo", nullptr},
+          {"difference_hi", nullptr},
+          {"p", nullptr},
+          {"p_holm", nullptr},
+          {"verdict", nullptr},
+          {"marks", ordered_json::array()}};
+}
+
+ordered_json levelOf(const core::Study& study, core::ConfigurationId at, double mean, int passes) {
+  return {{"configuration", study.nameOf(at)}, {"mean", mean}, {"passes", passes}};
+}
+
+void addImprovement(ordered_json& out, const core::PercentChange& improvement) {
+  out["improvement_percent"] = improvement.value;
+  if (!improvement.interval) return;
+  out["improvement_lo_percent"] = improvement.interval->lo;
+  out["improvement_hi_percent"] = improvement.interval->hi;
+}
+
+void addDifference(ordered_json& out, const core::UnitChange& difference) {
+  out["difference"] = difference.value;
+  if (!difference.interval) return;
+  out["difference_lo"] = difference.interval->first;
+  out["difference_hi"] = difference.interval->second;
+}
+
+void addClaim(ordered_json& out, const core::Claimed& claim) {
+  out["p_holm"] = claim.p_holm ? ordered_json(claim.p_holm->zero) : ordered_json();
+  out["verdict"] = core::verdictName(claim.verdict);
+  out["marks"] = claim.marks.names();
+}
+
+// Of the case's counted passes, how many there are at each configuration.
+std::map<core::ConfigurationId, int> countedPasses(const core::Study& study, const core::Record& record,
+                                                   const core::Findings& findings, std::size_t case_index) {
+  const std::vector<core::Slot> schedule = core::scheduleOf(study);
+  std::map<core::ConfigurationId, int> passes;
+  for (const core::Pass& pass : record.passes)
+    if (findings.counted.contains(pass.id) && schedule[pass.slot].case_index == case_index)
+      ++passes[schedule[pass.slot].configuration];
+  return passes;
+}
+
+ordered_json headlineJson(const core::Study& study, const core::Record& record, const core::Judgement& judgement,
+                          const core::CaseFinding& finding) {
+  ordered_json out = entryOf(study.cases[finding.case_index], true);
+  auto passes = countedPasses(study, record, judgement.findings, finding.case_index);
+  if (const core::ValuesOf* values = judgement.shape.valuesOf(finding.case_index))
+    for (std::size_t i = 0; i < values->at.size(); ++i)
+      if (const core::ConfigurationId at = core::configurationAt(i); values->at[i].mean)
+        out["at"].push_back(levelOf(study, at, *values->at[i].mean, passes[at]));
+  if (!finding.effect) return out;
+  if (finding.effect->is_log) addImprovement(out, finding.improvement);
+  if (finding.difference) addDifference(out, *finding.difference);
+  if (finding.effect->contrast.inference) out["p"] = finding.effect->contrast.inference->p;
+  addClaim(out, finding);
+  return out;
+}
+
+ordered_json furtherJson(const core::Study& study, const core::FurtherFinding& finding) {
+  ordered_json out = entryOf(study.cases[finding.case_index].further[finding.place], false);
+  for (const core::ResultAt& one : finding.at)
+    out["at"].push_back(levelOf(study, one.configuration, one.mean, one.passes));
+  if (finding.improvement) addImprovement(out, *finding.improvement);
+  if (finding.difference) addDifference(out, *finding.difference);
+  out["p"] = orNull(finding.p_zero);
+  if (finding.improvement || finding.difference) addClaim(out, finding);
+  return out;
+}
+
+}  // namespace
+
+ordered_json resultsJson(const core::Study& study, const core::Record& record, const core::Judgement& judgement,
+                         const core::CaseFinding& headline) {
+  ordered_json list = ordered_json::array({headlineJson(study, record, judgement, headline)});
+  for (const core::FurtherFinding* one : core::furtherOf(judgement.further, headline.case_index))
+    list.push_back(furtherJson(study, *one));
+  return list;
+}
+
+}  // namespace cli

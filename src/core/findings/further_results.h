@@ -1,0 +1,63 @@
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/estimate/claims.h"
+#include "core/estimate/effect.h"
+#include "core/estimate/notice_threshold.h"
+#include "core/record/record.h"
+#include "core/study/asked_contrasts.h"
+
+namespace core {
+
+/// A result of a case at one configuration.
+struct ResultAt {
+  ConfigurationId configuration{};
+  double mean = 0;  ///< geometric where the metric is a ratio, in its unit
+  int passes = 0;
+};
+
+/// What the passes of a case say of one of its results beside the headline. It is judged as a headline is, and is no
+/// member of any suite.
+struct FurtherFinding : Claimed {
+  std::size_t case_index = 0;
+  std::size_t place = 0;     ///< among the case's further results
+  std::vector<ResultAt> at;  ///< by configuration, those that have it
+  Estimator estimator = Estimator::Passes;
+  bool is_log = true;                        ///< false: in the metric's unit
+  std::optional<PercentChange> improvement;  ///< direction taken out; where it is a ratio and has one
+  std::optional<UnitChange> difference;      ///< of the metric itself, in its unit, where it is none
+  std::optional<double> p_zero;              ///< of the contrast, also where there is no verdict to have
+  NoticeThreshold threshold;
+  int missing = 0;           ///< counted passes that do not say it
+  std::string first_reason;  ///< of the first of them
+
+  /// Nothing where no counted pass says it.
+  [[nodiscard]] const ResultAt* levelAt(ConfigurationId configuration) const;
+  /// Did it surely move, in percent or in its unit?
+  [[nodiscard]] bool doesExcludeZero() const;
+  /// "+2.3 % (1.1 to 3.5)", "+6 s (4 to 8)"; empty where it has no change yet. `unit`: its metric's
+  [[nodiscard]] std::string changeText(const std::string& unit) const;
+};
+
+/// Every result beside the headlines between two configurations, case by case, each in the order in which its case
+/// lists them. Empty where no case has any.
+/// Shapes  passes of `retired_visits` (by id) stay out, and for each result those that do not say it
+/// Source  the contrast of the case, by the estimator that the passes allow which have the result. Each name is a Holm
+///         family over the cases that have it: of all contrasts of a kind where the study asks several; of two that
+///         were chosen afterwards alone
+[[nodiscard]] std::vector<FurtherFinding> furtherFindingsOf(const Study& study, const Record& record,
+                                                            std::span<const std::int64_t> retired_visits, PairOf pair,
+                                                            bool is_plan_complete);
+
+/// Those of one case.
+[[nodiscard]] std::vector<const FurtherFinding*> furtherOf(std::span<const FurtherFinding> all, std::size_t case_index);
+
+/// "load time: 4.2 s to 3.1 s, +35 % (30 to 40): gain": a result in one line, without its case.
+[[nodiscard]] std::string furtherText(const FurtherFinding& finding, const Study& study);
+
+}  // namespace core

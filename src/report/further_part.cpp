@@ -1,0 +1,38 @@
+#include "report/further_part.h"
+
+#include <fmt/format.h>
+
+#include "core/estimate/wording.h"
+#include "core/findings/further_results.h"
+
+namespace report {
+
+void writeFurther(Html& page, const Source& source) {
+  const core::Judgement& judgement = source.judgement;
+  if (judgement.further.empty()) return;
+  const core::Study& study = source.study;
+  const auto& pair = judgement.pair;
+  page.heading("Results beside the headline");
+  page.raw("<table>\n");
+  page.row({"case", "result", study.nameOf(pair.from), study.nameOf(pair.to), "improvement", "verdict"}, "th", 2);
+  for (const core::FurtherFinding& one : judgement.further) {
+    const core::Case& a_case = study.cases[one.case_index];
+    const core::CaseResult& result = a_case.further[one.place];
+    const auto valueAt = [&](core::ConfigurationId configuration) {
+      const core::ResultAt* at = one.levelAt(configuration);
+      return at ? core::valueText(at->mean, result.metric.unit) : std::string("none");
+    };
+    page.row({a_case.title(), result.name + (result.is_control ? ", should not respond" : ""), valueAt(pair.from),
+              valueAt(pair.to), one.changeText(result.metric.unit),
+              one.improvement || one.difference ? core::verdictText(one.verdict, one.threshold, one.marks)
+                                                : "not measured at both levels"},
+             "td", 2);
+  }
+  page.raw("</table>\n");
+  page.paragraph(
+      "Each result is judged like a headline, among the cases that have one of its name; none of them is part of a "
+      "suite. Where a result is a difference in its unit, so is its improvement's column.",
+      "soft");
+}
+
+}  // namespace report

@@ -1,0 +1,12 @@
+#pragma once
+
+#include "report/html.h"
+#include "report/report.h"
+
+namespace report {
+
+/// The part of a page that tells what the passes say beside the headlines: every further result of every case. Nothing
+/// where no case has any.
+void writeFurther(Html& page, const Source& source);
+
+}  // namespace report
