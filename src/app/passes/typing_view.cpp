@@ -85,11 +85,11 @@ TypingView::TypingView(TypedResultsModel& results, QWidget* parent)
   connectParts(proof);
   // An entry that was taken leads to the next row, once the editor has closed.
   connect(&results_, &TypedResultsModel::dataChanged, this, [this] {
-    const int row = table_->currentIndex().row();
-    if (!table_->isVisible() || results_.passAt(row) == 0) return;
+    const QPersistentModelIndex typed = table_->currentIndex();
+    if (!table_->isVisible() || typed.data(Qt::EditRole).toString().isEmpty()) return;
     said_->clear();
-    QTimer::singleShot(0, this, [this, row] {
-      if (table_->currentIndex().row() == row) goOnFrom(row);
+    QTimer::singleShot(0, this, [this, typed] {
+      if (table_->currentIndex() == typed) goTo(results_.nextCell(typed));
     });
   });
 }
@@ -105,8 +105,9 @@ void TypingView::askForDecimals() {
 
 void TypingView::begin() { goOnFrom(std::max(0, results_.firstOpenRow()) - 1); }
 
-void TypingView::goOnFrom(int row) {
-  const QModelIndex next = results_.index(row + 1, TypedResultsModel::ResultColumn);
+void TypingView::goOnFrom(int row) { goTo(results_.index(row + 1, TypedResultsModel::ResultColumn)); }
+
+void TypingView::goTo(const QModelIndex& next) {
   if (!next.isValid()) return;
   table_->setCurrentIndex(next);
   table_->setFocus();
@@ -115,7 +116,7 @@ void TypingView::goOnFrom(int row) {
 void TypingView::paste() {
   const QString text = QGuiApplication::clipboard()->text();
   QStringList lines = text.split(QLatin1Char('\n'));
-  for (QString& line : lines) line = line.section(QLatin1Char('\t'), 0, 0).trimmed();
+  for (QString& line : lines) line = results_.rowText(line);
   const int row = std::max(0, table_->currentIndex().row());
   goOnFrom(results_.typeLines(row, lines) - 1);
 }

@@ -30,6 +30,7 @@ class TypingView final : public QWidget {
   void paste();
   void askForDecimals();
   void goOnFrom(int row);
+  void goTo(const QModelIndex& next);
 
   TypedResultsModel& results_;
   QTableView* table_;

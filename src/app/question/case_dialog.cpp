@@ -11,6 +11,7 @@
 
 #include "app/model/qt_text.h"
 #include "app/question/number_field.h"
+#include "app/question/results_table.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 
@@ -87,7 +88,7 @@ void CaseDialog::makeFields(const core::Case& a_case) {
 CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
   setObjectName(QStringLiteral("caseDialog"));
   setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
-  resize(660, 0);
+  resize(840, 0);
   makeFields(a_case);
   makeRights(a_case.without);
   auto* form = new QFormLayout;
@@ -105,6 +106,8 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   for (QCheckBox* check : without_) without->addWidget(check);
   without->addStretch(1);
   form->addRow(tr("runs without"), without);
+  results_ = new ResultsTable(a_case, this);
+  form->addRow(tr("beside the headline"), results_);
   auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
   words->setProperty("soft", true);
   form->addRow(words);
@@ -147,6 +150,7 @@ core::Case CaseDialog::edited() const {
   a_case.settings_file = settings_file_->text().trimmed().toStdString();
   a_case.recorded_program = recorded_program_->text().trimmed().toStdString();
   a_case.without = {without_[0]->isChecked(), without_[1]->isChecked(), without_[2]->isChecked()};
+  a_case.further = results_->results();
   a_case.declared.clear();
   for (std::size_t i = 0; i < declared_.size(); ++i)
     if (const QString said = declared_[i]->text().trimmed(); !said.isEmpty())
@@ -160,6 +164,9 @@ QString natureText(const core::Case& a_case) {
   if (a_case.is_control) parts << tr("a control");
   if (a_case.feature == core::FeatureActs::No) parts << tr("should not move");
   if (a_case.feature == core::FeatureActs::Yes) parts << tr("the change has an effect here");
+  if (!a_case.further.empty())
+    parts << (a_case.further.size() == 1 ? tr("1 result beside the headline")
+                                         : tr("%1 results beside the headline").arg(a_case.further.size()));
   if (a_case.without.any()) parts << toQt(core::withoutText(a_case.without));
   if (!a_case.declared.empty())
     parts << (a_case.declared.size() == 1 ? tr("1 fact declared")

@@ -14,6 +14,8 @@ class QLineEdit;
 
 namespace app {
 
+class ResultsTable;
+
 /// What kind of case it is: real or synthetic, run or played, and what a person declares about it.
 class CaseDialog final : public QDialog {
   Q_OBJECT
@@ -34,6 +36,7 @@ class CaseDialog final : public QDialog {
   QDoubleSpinBox* length_ = nullptr;
   QLineEdit* settings_file_ = nullptr;
   QLineEdit* recorded_program_ = nullptr;
+  ResultsTable* results_ = nullptr;
   std::array<QCheckBox*, 3> without_{};  ///< in the order of core::Without's fields
   std::vector<QLineEdit*> declared_;     ///< in the order of core::kDeclaredFacts
 };

@@ -64,6 +64,8 @@ constexpr int kFrameTime = 1;
 constexpr int kJsonField = 2;
 constexpr int kRecorded = 3;
 constexpr int kByHand = 4;
+constexpr int kPattern = 5;
+constexpr int kFile = 6;
 constexpr int kDifferences = 2;  // from here on the directions are those of differences
 
 }  // namespace
@@ -172,7 +174,8 @@ void CaseEditor::dressResult() {
   source_->setAccessibleName(tr("result"));
   source_->addItems({tr("average FPS, from a frame log"), tr("mean frame time, from a frame log"),
                      tr("a number in the output (JSON)"), tr("average FPS, frames recorded by us"),
-                     tr("a number that a person types")});
+                     tr("a number that a person types"), tr("a number behind a pattern in the output"),
+                     tr("a number in a file that the pass writes")});
   source_->setItemData(kRecorded, tr("Of any Vulkan or OpenGL program, without its help"), Qt::ToolTipRole);
   direction_->setObjectName(QStringLiteral("caseDirectionBox"));
   direction_->setAccessibleName(tr("direction"));
@@ -181,6 +184,10 @@ void CaseEditor::dressResult() {
   direction_->setToolTip(
       tr("Rates and times are compared in percent; decibels and degrees by their difference, in the unit"));
   field_->setObjectName(QStringLiteral("caseFieldEdit"));
+  path_->setObjectName(QStringLiteral("casePathEdit"));
+  path_->setAccessibleName(tr("file of the result"));
+  path_->setPlaceholderText(QStringLiteral("result.json"));
+  path_->setToolTip(tr("Seen from the study's folder, and written anew by each pass"));
   metric_->setObjectName(QStringLiteral("caseMetricEdit"));
   metric_->setAccessibleName(tr("metric"));
   metric_->setPlaceholderText(tr("render time"));
@@ -209,6 +216,7 @@ CaseEditor::CaseEditor(QWidget* parent)
       command_(new QLineEdit(this)),
       source_(new QComboBox(this)),
       field_(new QLineEdit(this)),
+      path_(new QLineEdit(this)),
       field_label_(new QLabel(this)),
       metric_(new QLineEdit(this)),
       unit_(new QLineEdit(this)),
@@ -226,7 +234,9 @@ CaseEditor::CaseEditor(QWidget* parent)
       tr("iron-lever-probe scene --seconds 10 --out {log}"),
       tr("The program and its arguments. {log} stands for the frame log that the pass is to write. The program itself "
          "uses no shell."));
-  form->addRow(tr("result"), rowOf(source_, field_label_, field_));
+  QHBoxLayout* result = rowOf(source_, field_label_, field_);
+  result->insertWidget(1, path_);
+  form->addRow(tr("result"), result);
   auto* metric_row = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) metric_row->addWidget(widget);
   form->addRow(tr("metric"), metric_row);
@@ -251,7 +261,7 @@ CaseEditor::CaseEditor(QWidget* parent)
   trim_row->addWidget(kind);
   form->addRow(tr("trim"), trim_row);
   connect(kind, &QPushButton::clicked, this, &CaseEditor::natureRequested);
-  for (QLineEdit* edit : {workload_, preset_, command_, field_, metric_, unit_})
+  for (QLineEdit* edit : {workload_, preset_, command_, field_, path_, metric_, unit_})
     connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
   connect(direction_, &QComboBox::activated, this, [this] {
     showSource();
@@ -265,15 +275,21 @@ CaseEditor::CaseEditor(QWidget* parent)
 
 void CaseEditor::showSource() {
   const int source = source_->currentIndex();
-  const bool is_json = source == kJsonField;
-  const bool has_frames = !is_json && source != kByHand;
+  const bool is_json = source == kJsonField || source == kFile;
+  const bool is_pattern = source == kPattern || (source == kFile && !loaded_.pattern.empty());
+  const bool has_frames = !is_json && source != kByHand && source != kPattern;
   field_label_->setVisible(source != kRecorded && source != kByHand);
   field_->setVisible(field_label_->isVisibleTo(this));
   setUsable(*command_, source != kByHand ? QString() : tr("Its results are typed: no command is run for it"));
-  field_label_->setText(is_json ? tr("field") : tr("column"));
+  path_->setVisible(source == kFile);
+  field_label_->setText(is_pattern ? tr("pattern") : is_json ? tr("field") : tr("column"));
   field_->setAccessibleName(field_label_->text());
-  field_->setPlaceholderText(is_json ? QStringLiteral("result.seconds") : QStringLiteral("frame_ms"));
-  field_->setToolTip(is_json ? tr("Names joined by dots") : tr("The log's column with frame times in ms"));
+  field_->setPlaceholderText(is_pattern ? QStringLiteral("loaded in ([0-9.]+) s")
+                             : is_json  ? QStringLiteral("result.seconds")
+                                        : QStringLiteral("frame_ms"));
+  field_->setToolTip(is_pattern ? tr("A regular expression; its first group is the number, and the last match counts")
+                     : is_json  ? tr("Names joined by dots")
+                                : tr("The log's column with frame times in ms"));
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_})
     setUsable(*widget, has_frames ? tr("It follows from the frames") : QString());
   const bool is_difference = !has_frames && direction_->currentIndex() >= kDifferences;
@@ -283,8 +299,9 @@ void CaseEditor::showSource() {
   }
   threshold_->setVisible(is_difference);
   threshold_->setSuffix(QLatin1Char(' ') + unit_->text());
-  if (is_json && field_->text() == QLatin1String("frame_ms")) field_->clear();
-  if (!is_json && field_->text().isEmpty()) field_->setText(QStringLiteral("frame_ms"));
+  const bool is_number = is_json || is_pattern;
+  if (is_number && field_->text() == QLatin1String("frame_ms")) field_->clear();
+  if (!is_number && field_->text().isEmpty()) field_->setText(QStringLiteral("frame_ms"));
   if (has_frames) {
     const bool is_rate = source != kFrameTime;
     metric_->setText(is_rate ? QStringLiteral("average FPS") : QStringLiteral("mean frame time"));
@@ -298,7 +315,8 @@ void CaseEditor::load(const core::Case& a_case) {
   put(workload_, toQt(a_case.workload));
   put(preset_, toQt(a_case.preset));
   put(command_, textOf(a_case.command));
-  put(field_, toQt(a_case.field));
+  put(field_, toQt(a_case.pattern.empty() ? a_case.field : a_case.pattern));
+  put(path_, toQt(a_case.path));
   put(metric_, toQt(a_case.metric.name));
   put(unit_, toQt(a_case.metric.unit));
   direction_->setCurrentIndex((a_case.metric.direction == core::Direction::HigherIsBetter ? 0 : 1) +
@@ -309,6 +327,8 @@ void CaseEditor::load(const core::Case& a_case) {
   source_->setCurrentIndex(a_case.source == core::ResultSource::JsonField  ? kJsonField
                            : a_case.source == core::ResultSource::Recorded ? kRecorded
                            : a_case.source == core::ResultSource::ByHand   ? kByHand
+                           : a_case.source == core::ResultSource::Pattern  ? kPattern
+                           : a_case.source == core::ResultSource::File     ? kFile
                            : a_case.metric.unit == "ms"                    ? kFrameTime
                                                                            : kFrameRate);
   showSource();
@@ -328,13 +348,22 @@ core::Case CaseEditor::edited() const {
     case kJsonField: a_case.source = core::ResultSource::JsonField; break;
     case kRecorded: a_case.source = core::ResultSource::Recorded; break;
     case kByHand: a_case.source = core::ResultSource::ByHand; break;
+    case kPattern: a_case.source = core::ResultSource::Pattern; break;
+    case kFile: a_case.source = core::ResultSource::File; break;
     default: a_case.source = core::ResultSource::FrameLog; break;
   }
-  a_case.field = field_->text().trimmed().toStdString();
+  const bool is_file = a_case.source == core::ResultSource::File;
+  const bool is_pattern = a_case.source == core::ResultSource::Pattern || (is_file && !loaded_.pattern.empty());
+  const std::string place = field_->text().trimmed().toStdString();
+  a_case.field = is_pattern ? core::CaseResult().field : place;
+  a_case.pattern = is_pattern ? place : std::string();
+  a_case.path = is_file ? path_->text().trimmed().toStdString() : std::string();
   a_case.metric = {
       metric_->text().trimmed().toStdString(), unit_->text().trimmed().toStdString(),
       direction_->currentIndex() % 2 == 0 ? core::Direction::HigherIsBetter : core::Direction::LowerIsBetter,
       direction_->currentIndex() >= kDifferences ? core::Scale::Difference : core::Scale::Ratio, threshold_->value()};
+  if (!loaded_.name.empty() && loaded_.name == loaded_.metric.name)
+    a_case.name = a_case.metric.name;  // it is called as it is measured
   a_case.trim_first_s = trim_first_->value();
   a_case.trim_last_s = trim_last_->value();
   return a_case;

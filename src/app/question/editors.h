@@ -71,6 +71,7 @@ class CaseEditor final : public QWidget {
   QLineEdit* command_;
   QComboBox* source_;
   QLineEdit* field_;
+  QLineEdit* path_;  ///< of a file that the pass writes
   QLabel* field_label_;
   QLineEdit* metric_;
   QLineEdit* unit_;

@@ -46,8 +46,8 @@ class ResultProblems {
     for (const CaseResult& one : a_case.further) {
       const std::string where = where_ + ", result '" + one.called() + "'";
       check(one, where);
-      unless(isNamed(one.name) && one.name.size() <= 100, ErrorKind::Missing, where,
-             "a further result has no short name", "Name it in a few words: \"load time\"");
+      unless(isNamed(one.name) && one.name.size() <= 100 && one.name.find(';') == std::string::npos, ErrorKind::Missing,
+             where, "a further result has no short name", "Name it in a few words: \"load time\"");
       unless(names.insert(one.name).second, ErrorKind::OutOfRange, where, "two results of a case are called alike",
              "Give each a name of its own");
       unless(one.source != ResultSource::FrameLog && one.source != ResultSource::Recorded, ErrorKind::OutOfRange, where,

@@ -100,13 +100,56 @@ TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
   QTest::keySequence(table, QKeySequence::Paste);
   EXPECT_EQ(passes(), 3U);  // up to the line that is none
   EXPECT_TRUE(textOf("typingSaid").contains(QStringLiteral("'fast' is not a number")));
-  const auto remark = table->model()->index(2, app::TypedResultsModel::RemarkColumn).data().toString();
+  const auto remark = table->model()->index(2, table->model()->columnCount() - 1).data().toString();
   EXPECT_TRUE(remark.contains(QStringLiteral("decimal point"))) << remark.toStdString();
   folder_.write("screen.png", "picture");
   prompts_.picture = QString::fromStdString(folder_ / "screen.png");
   table->setCurrentIndex(table->model()->index(0, app::TypedResultsModel::ResultColumn));
   press("proofButton");
   EXPECT_EQ(study_->session().open().file().attachments(study_->session().recorded().passes[0].id)->size(), 1U);
+}
+
+TEST_F(Passes, HaveACellForEachResultAndAreFiledAsAWhole) {
+  core::Study study = byHand();
+  for (const char* name : {"sky", "load time"}) {
+    core::CaseResult further;
+    further.name = name;
+    further.source = core::ResultSource::ByHand;
+    further.metric = {name, "points"};
+    study.cases[0].further.push_back(further);
+  }
+  openStudy(study);
+  window_->goTo(core::Place::Passes);
+  auto* table = find<QTableView>("typedResults");
+  const int result = app::TypedResultsModel::ResultColumn;
+  EXPECT_EQ(table->model()->headerData(result + 1, Qt::Horizontal).toString(), QStringLiteral("sky"));
+  for (const char* typed : {"50,4", "41.2", "-"}) {
+    EXPECT_EQ(passes(), 0U) << "not before the row is whole";
+    const int column = table->currentIndex().column();
+    QTest::keyClicks(table, QString::fromLatin1(typed).left(1));
+    auto* editor = table->findChild<QLineEdit*>();
+    ASSERT_NE(editor, nullptr);
+    QTest::keyClicks(editor, QString::fromLatin1(typed).mid(1));
+    QTest::keyClick(editor, Qt::Key_Return);
+    ASSERT_TRUE(waitUntil([&] { return table->currentIndex().column() != column; })) << typed;
+    QTest::qWait(0);
+  }
+  ASSERT_EQ(passes(), 1U);
+  EXPECT_EQ(table->currentIndex().row(), 1);
+  const core::Pass& pass = study_->session().recorded().passes[0];
+  EXPECT_DOUBLE_EQ(*pass.value, 50.4);
+  EXPECT_EQ(pass.further, (std::vector<core::FurtherValue>{{41.2, ""}, {{}, "Nobody typed it."}}));
+  EXPECT_EQ(table->model()->index(0, result + 1).data().toString(), QStringLiteral("41.2 points"));
+  // One cell mended files the row anew; a row of a spreadsheet is taken as a whole.
+  table->model()->setData(table->model()->index(0, result + 2), QStringLiteral("3.5"));
+  ASSERT_EQ(passes(), 2U);
+  EXPECT_EQ(study_->session().recorded().passes[1].further[1], (core::FurtherValue{3.5, ""}));
+  EXPECT_FALSE(study_->session().recorded().passes[0].excluded_because.empty());
+  table->setCurrentIndex(table->model()->index(1, result));
+  QGuiApplication::clipboard()->setText(QStringLiteral("51.1\t42\t4.5\tx"));
+  QTest::keySequence(table, QKeySequence::Paste);
+  ASSERT_EQ(passes(), 3U);
+  EXPECT_EQ(study_->session().recorded().passes[2].further, (std::vector<core::FurtherValue>{{42, ""}, {4.5, ""}}));
 }
 
 TEST_F(Passes, WaitForTheirResultWhileASheetRuns) {

@@ -1,9 +1,12 @@
 // The question, asked step by step.
 #include <QClipboard>
 #include <QRegularExpression>
+#include <QTableWidget>
 #include <QTest>
 
 #include "app/model/planning_model.h"
+#include "app/question/case_dialog.h"
+#include "app/question/editors.h"
 #include "app/question/step_card.h"
 #include "app/shell/claim_line.h"
 #include "support/machine_watch.h"
@@ -345,6 +348,45 @@ TEST_F(FirstMinutes, LeadToAFindingFromNumbersThatAPersonReadsOff) {
   const core::PercentChange& change = study_->judgement().findings.cases.at(0).change;
   ASSERT_TRUE(change.interval);
   EXPECT_NEAR(change.value, 9.9, 1.5);
+}
+
+// What the window does not show of a case it must not take away either.
+TEST_F(Questions, KeepWhereAResultStandsAndTakeFurtherOnes) {
+  core::Study study = support::timedStudyOf({"echo", "loaded in 4 s"});
+  core::Case& a_case = study.cases[0];
+  a_case.source = core::ResultSource::File;
+  a_case.path = "result.json";
+  a_case.pattern = "total ([0-9]+)";
+  a_case.field = core::CaseResult().field;
+  a_case.divide_by = 8;
+  a_case.name = a_case.metric.name;
+  core::CaseResult further = a_case.headline();
+  further.name = further.metric.name = "load time";
+  further.source = core::ResultSource::Pattern;
+  further.path.clear();
+  a_case.further = {further};
+  app::CaseEditor editor;
+  editor.load(a_case);
+  EXPECT_EQ(editor.edited(), a_case);
+  app::CaseDialog dialog(a_case);
+  EXPECT_EQ(dialog.edited(), a_case);
+  dialog.show();
+  dialog.findChild<QPushButton*>(QStringLiteral("addResultButton"))->click();
+  auto* table = dialog.findChild<QTableWidget*>(QStringLiteral("resultsTable"));
+  ASSERT_EQ(table->rowCount(), 2);
+  EXPECT_EQ(dialog.edited().further.size(), 1U) << "one without a name is none";
+  table->item(1, 0)->setText(QStringLiteral("sky"));
+  table->item(1, 2)->setText(QStringLiteral("scores.sky"));
+  ASSERT_EQ(dialog.edited().further.size(), 2U);
+  EXPECT_EQ(dialog.edited().further[1].source, core::ResultSource::JsonField);
+  EXPECT_EQ(dialog.edited().further[1].field, "scores.sky");
+  EXPECT_TRUE(app::natureText(dialog.edited()).contains(QStringLiteral("2 results beside the headline")));
+  table->setCurrentCell(0, 0);
+  dialog.findChild<QPushButton*>(QStringLiteral("takeOutResultButton"))->click();
+  ASSERT_EQ(dialog.edited().further.size(), 1U);
+  EXPECT_EQ(dialog.edited().further[0].name, "sky");
+  editor.setNature(dialog.edited());
+  EXPECT_EQ(editor.edited().further, dialog.edited().further);
 }
 
 }  // namespace
