@@ -98,6 +98,28 @@ void judgeLargeStudy(benchmark::State& state, const core::Plan& plan) {
 BENCHMARK_CAPTURE(judgeLargeStudy, rounds, tenRounds())->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(judgeLargeStudy, passes, twentyAndTwenty())->Unit(benchmark::kMillisecond);
 
+// The same, each case with two results beside its headline.
+void judgeThreeResults(benchmark::State& state, const core::Plan& plan) {
+  core::Study study = studyOf(200, plan);
+  for (core::Case& one : study.cases)
+    for (const char* name : {"sky", "dome"}) {
+      core::CaseResult& further = one.further.emplace_back();
+      further.name = name;
+      further.source = core::ResultSource::JsonField;
+      further.metric = {name, "points"};
+    }
+  LargeStudy large(study);
+  for (core::Pass& pass : large.passes) pass.further = {{2 * *pass.value, ""}, {3 * *pass.value, ""}};
+  for (auto unused : state) {
+    state.PauseTiming();
+    for (core::Pass& pass : large.passes) *pass.value *= 1.0001;
+    state.ResumeTiming();
+    benchmark::DoNotOptimize(large.judged());
+  }
+}
+BENCHMARK_CAPTURE(judgeThreeResults, rounds, tenRounds())->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(judgeThreeResults, passes, twentyAndTwenty())->Unit(benchmark::kMillisecond);
+
 // A ladder of 12 levels with 60 cases, 10 passes each: five rounds of two, the spread shared by all of them.
 void judgeLadderOfTwelve(benchmark::State& state) {
   core::Study study = studyOf(60, tenRounds());

@@ -7,6 +7,17 @@
 
 namespace report {
 
+void writePossible(Html& page, const Source& source) {
+  const core::Study& study = source.study;
+  if (source.judgement.possible.empty()) return;
+  page.heading("What each level makes possible");
+  page.raw("<table>\n");
+  page.row({"case", "level", "answer"}, "th", 3);
+  for (const core::PossibleAt& one : source.judgement.possible)
+    page.row({study.cases[one.case_index].title(), study.nameOf(one.configuration), core::possibleText(one)}, "td", 3);
+  page.raw("</table>\n");
+}
+
 void writeFurther(Html& page, const Source& source) {
   const core::Judgement& judgement = source.judgement;
   if (judgement.further.empty()) return;

@@ -41,6 +41,7 @@ class Page {
     page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
     pinned();
     writeResults(page_, source_);
+    writePossible(page_, source_);
     writeFurther(page_, source_);
     writeUsed(page_, source_);
     boundAndFelt();
@@ -79,6 +80,7 @@ class Page {
   void claim() {
     page_.raw("<h1>" + Html::sentence(source_.judgement.claim.sentence()) + "</h1>\n");
     if (!source_.judgement.claim.safety.empty()) page_.paragraph(source_.judgement.claim.safety + ".", "strong");
+    for (const core::Value& one : source_.judgement.value) page_.paragraph(core::valueText(one, source_.study) + ".");
     unreachable();
     for (const core::ConfigurationId configuration :
          {core::ConfigurationId::Baseline, core::ConfigurationId::Changed}) {

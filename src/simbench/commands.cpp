@@ -96,6 +96,17 @@ void countErrors(const BenchState& state) {
        [](long count) { return fmt::format("RxErr {0}\nTOTAL_ERR_COR {0}\n", count); });
 }
 
+// Some cases need more memory than a level has, or run with less and complain.
+Status fitsIntoMemory(const BenchState& state, const CaseTruth& a_case, std::ostream& out) {
+  const Machine machine = state.machine();
+  const int gib = machine.memory_modules * machine.memory_gib;
+  if (gib < a_case.needs_gib)
+    return Error{ErrorKind::TooFew, fmt::format("not enough memory: {} GiB, and {} are needed", gib, a_case.needs_gib),
+                 state.folder, "Choose a smaller preset, or a level with more"};
+  if (gib < a_case.warns_below_gib) out << "LOW MEMORY\n";
+  return core::Done{};
+}
+
 Status runPass(const Options& options, std::ostream& out) {
   auto state = loadBench(options.state);
   if (!state) return state.error();
@@ -105,6 +116,7 @@ Status runPass(const Options& options, std::ostream& out) {
                  "Look into truth.json"};
   if (!found->second.is_time && options.log_path.empty())
     return Error{ErrorKind::Missing, "this case writes a frame log", "run", "Say where with --out"};
+  if (auto fits = fitsIntoMemory(*state, found->second, out); !fits) return fits;
   ++state->runs;
   const PassResult pass = simulatePass(*state, found->second, options.case_name);
   state->warm_minutes += pass.seconds / 60;
@@ -115,6 +127,7 @@ Status runPass(const Options& options, std::ostream& out) {
   if (const auto fault = state->truth.faults.find(state->runs); fault != state->truth.faults.end())
     return fail(fault->second, options.log_path);
   std::signal(SIGTERM, [](int) { is_asked_to_end = 1; });
+  if (pass.load_s > 0) out << fmt::format("loaded in {:.3f} s\n", pass.load_s);
   if (found->second.is_time) {
     if (options.pace > 0) std::this_thread::sleep_for(std::chrono::duration<double>(pass.seconds * options.pace));
     out << ordered_json{{"case", options.case_name}, {"seconds", pass.seconds}}.dump() << '\n';
@@ -189,7 +202,7 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   }
   if (done) return 0;
   err << done.error().sentence() << '\n';
-  return 1;
+  return done.error().kind == ErrorKind::TooFew ? 3 : 1;  // of memory, which is no failure of the bench
 }
 
 }  // namespace simbench

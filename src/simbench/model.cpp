@@ -68,14 +68,23 @@ class Stutters {
 
 }  // namespace
 
-PassResult simulatePass(const BenchState& state, const CaseTruth& a_case, const std::string& case_name) {
+namespace {
+
+// Drawn beside the frames, which stay what they are.
+double loadSeconds(const BenchState& state, const CaseTruth& a_case, const std::string& case_name) {
+  constexpr double kSd = 0.008;
+  Random random(mixed(state.truth.seed, static_cast<std::uint64_t>(state.runs), hashOf(case_name + "/load")));
+  return a_case.load_s * state.factors().memory * std::exp(random.normal(kSd));
+}
+
+PassResult simulateFrames(const BenchState& state, const CaseTruth& a_case, const std::string& case_name) {
   Random random(mixed(state.truth.seed, static_cast<std::uint64_t>(state.runs), hashOf(case_name)));
   const Factors factors = state.factors();
   const Parts parts = partsOf(a_case, factors);
   const double pass_factor = passFactor(state, a_case, random);
   constexpr int kBusiest = 99;
   const int busy = std::min(kBusiest, static_cast<int>(std::lround(100 * parts[1] / frameTime(parts, a_case.overlap))));
-  if (a_case.is_time) return {{}, frameTime(parts, a_case.overlap) * pass_factor / 1000, busy};
+  if (a_case.is_time) return {{}, frameTime(parts, a_case.overlap) * pass_factor / 1000, 0, busy};
 
   PassResult result;
   result.graphics_busy_percent = busy;
@@ -93,6 +102,14 @@ PassResult simulatePass(const BenchState& state, const CaseTruth& a_case, const 
     now_ms += result.frame_ms.back();
   }
   result.seconds = std::accumulate(result.frame_ms.begin(), result.frame_ms.end(), 0.0) / 1000;
+  return result;
+}
+
+}  // namespace
+
+PassResult simulatePass(const BenchState& state, const CaseTruth& a_case, const std::string& case_name) {
+  PassResult result = simulateFrames(state, a_case, case_name);
+  result.load_s = loadSeconds(state, a_case, case_name);
   return result;
 }
 

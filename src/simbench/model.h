@@ -10,6 +10,7 @@ namespace simbench {
 struct PassResult {
   std::vector<double> frame_ms;   ///< empty for a case whose result is a time
   double seconds = 0;             ///< length of the pass; the result where it is a time
+  double load_s = 0;              ///< what loading took; 0 where the case does not tell
   int graphics_busy_percent = 0;  ///< the graphics board's share of the time
 };
 

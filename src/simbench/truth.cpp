@@ -30,6 +30,9 @@ CaseTruth caseFrom(const json& object) {
   truth.frame_rho = object.value("frame_rho", truth.frame_rho);
   truth.stutters_per_minute = object.value("stutters_per_minute", truth.stutters_per_minute);
   truth.stutter_ms = object.value("stutter_ms", truth.stutter_ms);
+  truth.load_s = object.value("load_s", truth.load_s);
+  truth.needs_gib = object.value("needs_gib", truth.needs_gib);
+  truth.warns_below_gib = object.value("warns_below_gib", truth.warns_below_gib);
   truth.stutter_memory_power = object.value("stutter_memory_power", truth.stutter_memory_power);
   return truth;
 }

@@ -33,6 +33,9 @@ struct CaseTruth {
   double stutters_per_minute = 0;
   double stutter_ms = 0;            ///< added to a frame that stutters
   double stutter_memory_power = 0;  ///< how a stutter grows with the memory factor
+  double load_s = 0;        ///< what loading takes at all factors 1, and grows with the memory factor; 0: untold
+  int needs_gib = 0;        ///< of memory; with less it does not run
+  int warns_below_gib = 0;  ///< with less it runs, and says so
 };
 
 /// How a run goes wrong: the program crashes, hangs, ends with an error, or leaves half a log.

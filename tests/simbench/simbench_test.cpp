@@ -1,6 +1,8 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <cstdlib>
+#include <filesystem>
 #include <numeric>
 #include <sstream>
 
@@ -112,6 +114,31 @@ TEST_F(SimulatedBench, WritesItsMachineAnewAtEachRestart) {
   ASSERT_EQ(command({"reboot"}), 0);
   EXPECT_NE(support::contents(boot_file), before);
   EXPECT_FALSE(std::filesystem::exists(folder_ / "bench/machine.old"));
+}
+
+TEST_F(SimulatedBench, PrintsWhatLoadingTookAndSaysWhereItDoesNotRun) {
+  folder_.write("large.json", R"({"seed": 11,
+    "variables": {"memory": {"initial": "32", "levels": {
+      "32": {}, "64": {"memory": 0.8, "machine": {"memory_gib": 32}}}}},
+    "cases": {"Sky survey@small": {"result": "time", "memory_ms": 4000, "load_s": 10, "warns_below_gib": 64},
+              "Sky survey@large": {"result": "time", "memory_ms": 4000, "needs_gib": 64}}})");
+  std::filesystem::remove_all(folder_ / "bench");
+  ASSERT_EQ(command({"init", "--truth", folder_ / "large.json"}), 0) << err_.str();
+  const auto loaded = [&] {
+    const std::string said = out_.str();
+    const auto at = said.find("loaded in ");
+    return at == std::string::npos ? 0 : std::atof(said.c_str() + at + 10);
+  };
+  ASSERT_EQ(command({"run", "--case", "Sky survey@small"}), 0) << err_.str();
+  EXPECT_NEAR(loaded(), 10, 0.4);
+  EXPECT_NE(out_.str().find("LOW MEMORY"), std::string::npos);
+  EXPECT_EQ(command({"run", "--case", "Sky survey@large"}), 3);
+  EXPECT_NE(err_.str().find("not enough memory: 32 GiB, and 64 are needed"), std::string::npos) << err_.str();
+  ASSERT_EQ(command({"set", "memory=64", "--reboot"}), 0) << err_.str();
+  ASSERT_EQ(command({"run", "--case", "Sky survey@small"}), 0) << err_.str();
+  EXPECT_NEAR(loaded(), 8, 0.4);
+  EXPECT_EQ(out_.str().find("LOW MEMORY"), std::string::npos);
+  EXPECT_EQ(command({"run", "--case", "Sky survey@large"}), 0) << err_.str();
 }
 
 TEST_F(SimulatedBench, RefusesATruthWithAFieldThatNoMachineHas) {

@@ -2,6 +2,11 @@
 
 #include <QStringList>
 
+#include <fmt/format.h>
+
+#include "app/model/qt_text.h"
+#include "core/values/number_text.h"
+
 namespace app {
 namespace {
 
@@ -76,6 +81,18 @@ QString textOf(const std::vector<core::SettingWrite>& writes) {
   core::Command words;
   for (const core::SettingWrite& write : writes) words.push_back(write.path + "=" + write.value);
   return textOf(words);
+}
+
+std::optional<core::Price> priceFrom(const QString& text) {
+  const QString typed = text.trimmed();
+  if (typed.isEmpty()) return std::nullopt;
+  const auto blank = typed.lastIndexOf(QLatin1Char(' '));
+  const auto amount = blank < 0 ? std::nullopt : core::numberTyped(typed.left(blank).trimmed().toStdString());
+  return core::Price{amount.value_or(-1), typed.mid(blank + 1).toStdString()};
+}
+
+QString textOf(const std::optional<core::Price>& price) {
+  return price ? toQt(fmt::format("{} {}", price->amount, price->currency)) : QString();
 }
 
 }  // namespace app

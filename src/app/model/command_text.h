@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QString>
+#include <optional>
 #include <utility>
 #include <vector>
 
@@ -20,5 +21,9 @@ namespace app {
 /// Settings as PATH=VALUE words; a word without = keeps an empty value.
 [[nodiscard]] std::vector<core::SettingWrite> writesOf(const QString& text);
 [[nodiscard]] QString textOf(const std::vector<core::SettingWrite>& writes);
+
+/// A price as an amount and a currency: "120 EUR". An amount that cannot be read is -1, which is no price.
+[[nodiscard]] std::optional<core::Price> priceFrom(const QString& text);
+[[nodiscard]] QString textOf(const std::optional<core::Price>& price);
 
 }  // namespace app

@@ -357,7 +357,13 @@ Evidence evidenceOf(const core::Study& study, const core::Judgement& judgement, 
   if (case_index)
     for (auto& part : {furtherPart(study, judgement, *case_index), usedPart(study, judgement, *case_index, used)})
       if (part) evidence.parts.push_back(*part);
-  if (!case_index || study.cases.size() == 1)  // predictions are about the headline
+  for (const core::PossibleAt& one : judgement.possible)
+    if (one.case_index == case_index)
+      evidence.remarks << tr("At %1 it %2.").arg(toQt(study.nameOf(one.configuration)), toQt(core::possibleText(one)));
+  const bool is_headline = !case_index || study.cases.size() == 1;
+  for (const core::Value& one : judgement.value)
+    if (is_headline) evidence.remarks << toQt(core::valueText(one, study)) + QLatin1Char('.');
+  if (is_headline)  // predictions are about it
     for (const core::Prediction& one : judgement.predictions)
       evidence.remarks << tr("%1 expected %2.").arg(toQt(one.person), toQt(core::percentText(one.percent)));
   return evidence;

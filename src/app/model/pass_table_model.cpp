@@ -43,6 +43,7 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
     case ResultColumn:
       if (pass.value && study_.judgement().is_sealed) return tr("filed");
       if (study_.session().pass().passToFeel() == pass.id) return tr("shown once you say how it felt");
+      if (!pass.does_not_run.empty()) return tr("does not run here: %1").arg(toQt(pass.does_not_run));
       return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
                         : tr("failed: %1").arg(toQt(pass.failure).remove(toQt(a_case.title() + ": ")));
     default: return {};

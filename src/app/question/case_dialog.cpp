@@ -7,13 +7,17 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QVBoxLayout>
+
+#include <fmt/format.h>
 
 #include "app/model/qt_text.h"
 #include "app/question/number_field.h"
 #include "app/question/results_table.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
+#include "core/values/number_text.h"
 
 namespace app {
 namespace {
@@ -46,6 +50,27 @@ void CaseDialog::makeRights(const core::Without& without) {
     const bool has_use = given_.source != core::ResultSource::ByHand || is_on[i];  // to be taken back
     setUsable(*without_[i], has_use ? QString() : tr("Its results are typed: no command is run for it"));
   }
+}
+
+void CaseDialog::makePossible(const core::Possible& possible) {
+  QStringList codes;
+  for (const int code : possible.exit_codes) codes << QString::fromStdString(fmt::format("{}", code));
+  exit_codes_ = new QLineEdit(codes.join(QLatin1Char(' ')), this);
+  exit_codes_->setObjectName(QStringLiteral("exitCodesEdit"));
+  exit_codes_->setAccessibleName(tr("codes with which the program ends where it does not run"));
+  exit_codes_->setPlaceholderText(tr("codes, as 3 or 3 7"));
+  exit_codes_->setToolTip(
+      tr("A level at which the program ends with such a code does not run this case: that is a "
+         "result, and no failed pass"));
+  not_possible_ = new QLineEdit(QString::fromStdString(possible.pattern), this);
+  not_possible_->setObjectName(QStringLiteral("notPossibleEdit"));
+  not_possible_->setAccessibleName(tr("pattern of what the program prints where it does not run"));
+  not_possible_->setFont(monoFont());
+  not_possible_->setPlaceholderText(QStringLiteral("not enough memory"));
+  not_possible_->setToolTip(tr("A regular expression, looked for in all that it prints"));
+  const QString typed = tr("Its results are typed: no command is run for it");
+  const bool has_use = given_.source != core::ResultSource::ByHand || possible.isAsked();
+  for (QLineEdit* edit : {exit_codes_, not_possible_}) setUsable(*edit, has_use ? QString() : typed);
 }
 
 void CaseDialog::makeFields(const core::Case& a_case) {
@@ -91,6 +116,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   resize(840, 0);
   makeFields(a_case);
   makeRights(a_case.without);
+  makePossible(a_case.possible);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   form->addRow(tr("it is"), nature_);
@@ -102,6 +128,11 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(tr("route"), route_);
   form->addRow(tr("settings file"), settings_file_);
   form->addRow(tr("frames of"), recorded_program_);
+  auto* possible = new QHBoxLayout;
+  possible->addWidget(exit_codes_, 1);
+  possible->addWidget(new QLabel(tr("or prints"), this));
+  possible->addWidget(not_possible_, 2);
+  form->addRow(tr("does not run if it ends with"), possible);
   auto* without = new QHBoxLayout;
   for (QCheckBox* check : without_) without->addWidget(check);
   without->addStretch(1);
@@ -151,6 +182,11 @@ core::Case CaseDialog::edited() const {
   a_case.recorded_program = recorded_program_->text().trimmed().toStdString();
   a_case.without = {without_[0]->isChecked(), without_[1]->isChecked(), without_[2]->isChecked()};
   a_case.further = results_->results();
+  a_case.possible.exit_codes.clear();
+  for (const QString& code :
+       exit_codes_->text().split(QRegularExpression(QStringLiteral("[ ,;]+")), Qt::SkipEmptyParts))
+    a_case.possible.exit_codes.push_back(static_cast<int>(core::numberOf(code.toStdString()).value_or(-1)));
+  a_case.possible.pattern = not_possible_->text().trimmed().toStdString();
   a_case.declared.clear();
   for (std::size_t i = 0; i < declared_.size(); ++i)
     if (const QString said = declared_[i]->text().trimmed(); !said.isEmpty())

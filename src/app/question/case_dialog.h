@@ -26,6 +26,7 @@ class CaseDialog final : public QDialog {
 
  private:
   void makeFields(const core::Case& a_case);
+  void makePossible(const core::Possible& possible);
   void makeRights(const core::Without& without);
   void showPlayed();
   core::Case given_;
@@ -37,6 +38,8 @@ class CaseDialog final : public QDialog {
   QLineEdit* settings_file_ = nullptr;
   QLineEdit* recorded_program_ = nullptr;
   ResultsTable* results_ = nullptr;
+  QLineEdit* exit_codes_ = nullptr;      ///< with which its command ends where it does not run
+  QLineEdit* not_possible_ = nullptr;    ///< the pattern of what it then prints
   std::array<QCheckBox*, 3> without_{};  ///< in the order of core::Without's fields
   std::vector<QLineEdit*> declared_;     ///< in the order of core::kDeclaredFacts
 };

@@ -79,7 +79,8 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
       set_command_(new QLineEdit(this)),
       writes_(new QLineEdit(this)),
       menu_path_(new QLineEdit(this)),
-      reads_(new QLineEdit(this)) {
+      reads_(new QLineEdit(this)),
+      price_(new QLineEdit(this)) {
   for (QLineEdit* edit : {prefix_, environment_, set_command_, writes_}) edit->setFont(monoFont());
   const QString words =
       tr("Words are parted by blanks; \"…\" keeps blanks together. The program itself uses no shell.");
@@ -105,11 +106,14 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
          tr("Variables set for every pass. ") + words);
   addRow(set, tr("set command"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"),
          tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
+  addRow(set, tr("price"), price_, name_prefix + QStringLiteral("PriceEdit"), tr("120 EUR"),
+         tr("What this level costs, in one currency for all levels: the findings then say what a change brings for its "
+            "price. Empty: nobody asks"));
   addRow(set, tr("kernel settings"), writes_, name_prefix + QStringLiteral("WritesEdit"), {}, {});
   form->addRow(fold);
   setTitle(title);
   offerWrites({}, {});
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_, price_})
     connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
 }
 
@@ -121,6 +125,7 @@ void LevelEditor::load(const core::Level& level) {
   put(set_command_, textOf(level.set_command));
   put(writes_, textOf(level.writes));
   put(menu_path_, toQt(level.menu_path));
+  put(price_, textOf(level.price));
   put(reads_, level.reads ? toQt(level.reads->fact + " = " + level.reads->value) : QString());
 }
 
@@ -144,6 +149,7 @@ core::Level LevelEditor::level() const {
   level.set_command = wordsOf(set_command_->text());
   level.writes = writesOf(writes_->text());
   level.menu_path = menu_path_->text().trimmed().toStdString();
+  level.price = priceFrom(price_->text());
   level.reads.reset();
   const QString reads = reads_->text().trimmed();
   if (reads.isEmpty()) return level;
@@ -156,7 +162,7 @@ core::Level LevelEditor::level() const {
 void LevelEditor::focusName() { name_->setFocus(); }
 
 void LevelEditor::setCanEdit(bool can_edit) {
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_, price_})
     edit->setEnabled(can_edit);
 }
 
@@ -164,7 +170,7 @@ void LevelEditor::setCanEdit(bool can_edit) {
 void LevelEditor::setTitle(const QString& title) {
   title_->setText(title);
   const QString part = QStringLiteral(", ");
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_, price_})
     edit->setAccessibleName(title + part + edit->accessibleName().section(part, -1));
 }
 
@@ -209,6 +215,30 @@ void CaseEditor::makeThreshold() {
   connect(threshold_, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
 }
 
+QHBoxLayout* CaseEditor::trimRow() {
+  auto* trim_row = new QHBoxLayout;
+  for (auto [spin, name, prefix] : {std::tuple{trim_first_, "caseTrimFirstSpin", tr("first ")},
+                                    std::tuple{trim_last_, "caseTrimLastSpin", tr("last ")}}) {
+    spin->setObjectName(QLatin1String(name));
+    spin->setPrefix(prefix);
+    spin->setSuffix(tr(" s"));
+    spin->setRange(0, 3600);
+    spin->setDecimals(1);
+    spin->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    trim_row->addWidget(spin);
+    connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
+  }
+  makeThreshold();
+  trim_row->addWidget(threshold_);
+  auto* kind = new QPushButton(tr("Kind of case …"), this);
+  kind->setObjectName(QStringLiteral("natureButton"));
+  kind->setToolTip(tr("Real or synthetic, a control, played by hand, its settings, upscaling, frame cap and the like"));
+  trim_row->addStretch(1);
+  trim_row->addWidget(kind);
+  connect(kind, &QPushButton::clicked, this, &CaseEditor::natureRequested);
+  return trim_row;
+}
+
 CaseEditor::CaseEditor(QWidget* parent)
     : QWidget(parent),
       workload_(new QLineEdit(this)),
@@ -240,27 +270,7 @@ CaseEditor::CaseEditor(QWidget* parent)
   auto* metric_row = new QHBoxLayout;
   for (QWidget* widget : std::initializer_list<QWidget*>{metric_, unit_, direction_}) metric_row->addWidget(widget);
   form->addRow(tr("metric"), metric_row);
-  auto* trim_row = new QHBoxLayout;
-  for (auto [spin, name, prefix] : {std::tuple{trim_first_, "caseTrimFirstSpin", tr("first ")},
-                                    std::tuple{trim_last_, "caseTrimLastSpin", tr("last ")}}) {
-    spin->setObjectName(QLatin1String(name));
-    spin->setPrefix(prefix);
-    spin->setSuffix(tr(" s"));
-    spin->setRange(0, 3600);
-    spin->setDecimals(1);
-    spin->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    trim_row->addWidget(spin);
-    connect(spin, &QDoubleSpinBox::editingFinished, this, &CaseEditor::changed);
-  }
-  makeThreshold();
-  trim_row->addWidget(threshold_);
-  auto* kind = new QPushButton(tr("Kind of case …"), this);
-  kind->setObjectName(QStringLiteral("natureButton"));
-  kind->setToolTip(tr("Real or synthetic, a control, played by hand, its settings, upscaling, frame cap and the like"));
-  trim_row->addStretch(1);
-  trim_row->addWidget(kind);
-  form->addRow(tr("trim"), trim_row);
-  connect(kind, &QPushButton::clicked, this, &CaseEditor::natureRequested);
+  form->addRow(tr("trim"), trimRow());
   for (QLineEdit* edit : {workload_, preset_, command_, field_, path_, metric_, unit_})
     connect(edit, &QLineEdit::editingFinished, this, &CaseEditor::changed);
   connect(direction_, &QComboBox::activated, this, [this] {

@@ -6,6 +6,7 @@
 
 class QComboBox;
 class QDoubleSpinBox;
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 
@@ -41,6 +42,7 @@ class LevelEditor final : public QWidget {
   QLineEdit* writes_;
   QLineEdit* menu_path_;
   QLineEdit* reads_;
+  QLineEdit* price_;
 };
 
 /// The fields of one case.
@@ -64,6 +66,7 @@ class CaseEditor final : public QWidget {
  private:
   void dressResult();
   void makeThreshold();
+  QHBoxLayout* trimRow();
   void showSource();
   core::Case loaded_;
   QLineEdit* workload_;

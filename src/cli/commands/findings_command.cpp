@@ -98,6 +98,13 @@ void printFurther(const core::Study& study, const core::Judgement& judged, std::
       out << "  " << study.cases[i].title() << '\n' << lines;
 }
 
+void printPossible(const core::Study& study, const core::Judgement& judged, std::ostream& out) {
+  if (!judged.possible.empty()) out << "\nWhat each level makes possible\n";
+  for (const core::PossibleAt& one : judged.possible)
+    out << fmt::format("  {} at {}: {}\n", study.cases[one.case_index].title(), study.nameOf(one.configuration),
+                       core::possibleText(one));
+}
+
 void printUsed(const core::Study& study, const core::Findings& findings, const std::vector<core::Used>& used,
                std::ostream& out) {
   if (used.empty()) return;
@@ -110,6 +117,7 @@ void printForReading(const core::Study& study, const core::Record& record, const
                      std::ostream& out) {
   out << judged.claim.sentence() << ".\n";
   if (!judged.claim.safety.empty()) out << judged.claim.safety << ".\n";
+  for (const core::Value& one : judged.value) out << core::valueText(one, study) << ".\n";
   out << '\n';
   if (!judged.is_sealed && study.shape != core::Shape::Pair)
     printShape(study, judged.shape, out);
@@ -119,6 +127,7 @@ void printForReading(const core::Study& study, const core::Record& record, const
           << (is_short ? "" : besideText(finding, judged.pair_study));
   if (!judged.is_sealed && study.shape != core::Shape::Pair) printFurther(study, judged, out);
   if (is_short) return;
+  printPossible(study, judged, out);
   printUsed(study, judged.findings, core::usedOf(study, record, judged), out);
   if (!judged.is_sealed) printPeople(judged, out);
   out << "\nDoubts, worst first:\n";

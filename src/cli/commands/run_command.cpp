@@ -23,9 +23,10 @@ std::string passLine(const session::Session& session, const core::Pass& pass) {
   const core::Slot& slot = session.open().schedule()[pass.slot];
   const core::Case& a_case = session.study().cases[slot.case_index];
   const bool is_sealed = core::isSealed(session.study(), store::recordOf(session.recorded()));
-  const std::string what = pass.value && is_sealed ? "filed"
-                           : pass.value            ? core::valueText(*pass.value, a_case.metric.unit)
-                                                   : "FAILED: " + pass.failure;
+  const std::string what = pass.value && is_sealed     ? "filed"
+                           : pass.value                ? core::valueText(*pass.value, a_case.metric.unit)
+                           : pass.does_not_run.empty() ? "FAILED: " + pass.failure
+                                                       : "does not run here: " + pass.does_not_run;
   return fmt::format("{:>3} of {}  {} · {} · {} {}: {}\n", pass.slot + 1, session.open().schedule().size(),
                      session.study().nameOf(slot.configuration), a_case.title(), slot.is_warm_up ? "warm-up" : "pass",
                      slot.number, what);

@@ -4,9 +4,11 @@
 
 #include "cli/json/claim_json.h"
 #include "cli/json/or_null.h"
+#include "cli/json/possible_json.h"
 #include "cli/json/results_json.h"
 #include "cli/json/shape_json.h"
 #include "cli/json/used_json.h"
+#include "cli/json/value_json.h"
 
 #include "cli/compute/effect_json.h"
 #include "core/findings/derived_studies.h"
@@ -366,6 +368,8 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
     }
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   out["used"] = usedJson(study, core::usedOf(study, record, judgement));
+  out["possible"] = possibleJson(study, judgement.possible);
+  out["value"] = valueJson(study, judgement.value);
   addShape(out, study, judgement);
   return withoutNoise(out);
 }

@@ -279,6 +279,7 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
 std::string whyNotCounted(const Pass& pass, const Slot& slot, bool is_retired, ExcludedPasses excluded) {
   if (pass.status == PassStatus::Failed) return "failed";
   if (slot.is_warm_up) return "warm-up";
+  if (!pass.does_not_run.empty()) return "it does not run there";
   if (excluded == ExcludedPasses::StayOut && !pass.excluded_because.empty()) return pass.excluded_because;
   return is_retired ? "its visit is not comparable" : "another attempt stands for it";
 }

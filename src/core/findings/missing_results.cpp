@@ -20,16 +20,19 @@ class Missing {
     for (const Unreachable& one : record_.unreachable)
       if (one.configuration == at) return "not reachable: " + one.reason;
     bool has_failed = false;
+    std::string does_not_run;
     bool is_retired = false;
     bool is_left_out = false;
     for (const Pass& pass : record_.passes) {
       if (!isOf(pass.slot, case_index, at)) continue;
+      if (does_not_run.empty()) does_not_run = pass.does_not_run;
       has_failed = has_failed || pass.status == PassStatus::Failed;
       is_left_out = is_left_out || !pass.excluded_because.empty();
       is_retired = is_retired || std::find(retired_.begin(), retired_.end(), pass.visit_id) != retired_.end();
     }
     if (ledger_.awaits(case_index, at)) return "not run yet";
     if (is_retired) return "its visits are not comparable";
+    if (!does_not_run.empty()) return "does not run: " + does_not_run;
     if (has_failed) return "its passes failed";
     if (is_left_out) return "its passes were left out";
     for (const Skipped& one : record_.skipped)

@@ -44,7 +44,9 @@ std::string notMeasured(const char* what, bool is_plan_complete) {
 }
 
 std::vector<ClaimPart> Claim::parts() const {
-  std::vector<ClaimPart> parts{{"", "On "}, {"bench", bench}};
+  std::string before;
+  for (const std::string& one : first) before += one + ". ";
+  std::vector<ClaimPart> parts{{"", before + "On "}, {"bench", bench}};
   const auto add = [&](const char* words, const char* names, const std::string& text) {
     parts.push_back({"", words});
     parts.push_back({names, text});

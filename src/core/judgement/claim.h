@@ -32,7 +32,8 @@ struct Claim {
   std::string outcome;           ///< "+4.0 % (3.0 to 5.0)" or "… not measured yet"
   std::string verdict;           ///< in words with its marks; empty before there is a result
   bool has_result = false;
-  double confidence = 0.95;  ///< of its intervals; named where it is another
+  std::vector<std::string> first;  ///< what is said before all else: a case that runs at one level only
+  double confidence = 0.95;        ///< of its intervals; named where it is another
   /// What the study says besides, of cases that no sum can hold with the others: "noise over Hall by −3.0 dB: gain".
   std::vector<std::string> also;
   std::string safety;       ///< is it safe to leave the change on; a sentence of its own, empty without a result

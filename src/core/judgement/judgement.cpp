@@ -28,6 +28,7 @@ static void seal(Judgement& judgement) {
   judgement.claim.safety.clear();
   judgement.claim.also.clear();
   judgement.further.clear();
+  judgement.value.clear();
   judgement.claim.outcome = fmt::format("… sealed until all {} passes are done", planned);
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
 }
@@ -93,6 +94,8 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
                                     memory ? &memory->comparables : nullptr);
   if (study.shape != Shape::Pair) takeClaims(judgement.findings, judgement.shape, judgement.pair);
   judgement.further = furtherFindingsOf(study, record, retired, judgement.pair, judgement.findings.is_plan_complete);
+  judgement.possible = possibleOf(study, record, retired);
+  judgement.value = valuesOf(study, judgement.shape);
   if (judgement.findings.excluded_passes > 0) {
     judgement.with_all = findingsOf(study, record, retired, judgement.pair, cases, ExcludedPasses::Count);
   }
@@ -116,7 +119,8 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   judgement.pass_names = PassNames(scheduleOf(study), record.passes);
   judgement.claim = study.shape == Shape::Pair ? claimOf(study, judgement.findings, record.unreachable)
                                                : shapeClaimOf(study, judgement.findings, judgement.shape);
-  judgement.claim.safety = safetyText(study, judgement.shape, record, judgement.steps);
+  judgement.claim.first = notPossibleSentences(study, judgement.possible);
+  judgement.claim.safety = safetyText(study, judgement.shape, record, judgement.steps, judgement.possible);
   if (judgement.is_sealed) seal(judgement);
   // Doubts come worst first, accepted ones last.
   const bool has_stop = !judgement.doubts.empty() && judgement.doubts.front().rank == DoubtRank::Stop &&

@@ -6,9 +6,11 @@
 #include "core/findings/case_memory.h"
 #include "core/findings/findings.h"
 #include "core/findings/further_results.h"
+#include "core/findings/possible.h"
 #include "core/findings/shape_cases.h"
 #include "core/findings/shape_findings.h"
 #include "core/findings/used.h"
+#include "core/findings/value.h"
 #include "core/judgement/claim.h"
 #include "core/judgement/doubts.h"
 #include "core/planning/extension.h"
@@ -24,7 +26,9 @@ struct Judgement {
   BenchProof proof;
   std::vector<StepProof> steps;  ///< every step that the study takes; of a pair its only one
   Findings findings;
-  ShapeFindings shape;  ///< every contrast that the study asks
+  ShapeFindings shape;               ///< every contrast that the study asks
+  std::vector<PossibleAt> possible;  ///< of the cases that say of themselves whether they are possible
+  std::vector<Value> value;          ///< what the headline brings for its price; empty while sealed
   std::vector<FurtherFinding>
       further;                       ///< results beside the headlines, of the two that are compared; empty while sealed
   std::optional<Findings> with_all;  ///< the findings with what people left out, where anything was

@@ -21,11 +21,14 @@ struct Row {
   std::string title;
   const ContrastFinding* found = nullptr;
   const Metric* metric = nullptr;
+  bool is_lost = false;  ///< it runs before, and no longer there
+  bool is_new = false;   ///< it does not run before: there is nothing to lose
 
   [[nodiscard]] bool isJudged() const {
     return found != nullptr && (found->is_log || metric->scale == Scale::Difference);
   }
   [[nodiscard]] bool isRuledOut() const {
+    if (is_new) return true;
     if (!isJudged()) return false;
     if (found->is_log)
       return found->improvement.interval && found->improvement.interval->lo > found->threshold.loss_percent;
@@ -49,13 +52,16 @@ bool isWhole(const Study& study) {
 
 class Safety {
  public:
-  Safety(const Study& study, const ShapeFindings& findings, const Record& record, std::span<const StepProof> steps)
-      : study_(study), findings_(findings), record_(record), steps_(steps) {
+  Safety(const Study& study, const ShapeFindings& findings, const Record& record, std::span<const StepProof> steps,
+         std::span<const PossibleAt> possible)
+      : study_(study), findings_(findings), record_(record), steps_(steps), possible_(possible) {
     findLevel();
     for (const std::size_t asked : asked_) addRows(asked);
   }
 
   [[nodiscard]] std::string text() const {
+    const auto lost = std::find_if(rows_.begin(), rows_.end(), [](const Row& one) { return one.is_lost; });
+    if (lost != rows_.end()) return said("is not safe to use", fmt::format("{} does not run there", lost->title));
     if (std::none_of(rows_.begin(), rows_.end(), [](const Row& one) { return one.isJudged(); })) return {};
     const Row* loser = worst(Verdict::Loss);
     if (loser) {
@@ -111,10 +117,18 @@ class Safety {
 
   void addRows(std::size_t asked) {
     const std::string& at = findings_.asked[asked].at;
+    const PairOf& pair = *findings_.asked[asked].pair;
     for (std::size_t i = 0; i < study_.cases.size(); ++i)
       if (study_.cases[i].shouldRespond())
         rows_.push_back({study_.cases[i].title() + (at.empty() ? "" : " at " + at), findings_.find(asked, i),
-                         &study_.cases[i].metric});
+                         &study_.cases[i].metric, !runs(i, pair.to) && runs(i, pair.from), !runs(i, pair.from)});
+  }
+
+  /// False only where its passes say that it does not.
+  [[nodiscard]] bool runs(std::size_t case_index, ConfigurationId at) const {
+    return std::none_of(possible_.begin(), possible_.end(), [&](const PossibleAt& one) {
+      return one.case_index == case_index && one.configuration == at && one.answer == PossibleAnswer::DoesNotRun;
+    });
   }
 
   [[nodiscard]] const Row* worst(Verdict verdict) const {
@@ -195,6 +209,7 @@ class Safety {
   const ShapeFindings& findings_;
   const Record& record_;
   std::span<const StepProof> steps_;
+  std::span<const PossibleAt> possible_;
   std::vector<std::size_t> asked_;
   std::string level_;
   std::set<ConfigurationId> changed_;
@@ -205,8 +220,8 @@ class Safety {
 }  // namespace
 
 std::string safetyText(const Study& study, const ShapeFindings& findings, const Record& record,
-                       std::span<const StepProof> steps) {
-  return Safety(study, findings, record, steps).text();
+                       std::span<const StepProof> steps, std::span<const PossibleAt> possible) {
+  return Safety(study, findings, record, steps, possible).text();
 }
 
 std::string safetyWhileStopped(const Study& study) {

@@ -58,11 +58,13 @@ struct Pass {
   std::string failure;          ///< one sentence: what, where, remedy; empty when finished
   std::int64_t started_ms = 0;  ///< UTC, milliseconds since 1970
   double duration_s = 0;
-  std::optional<double> value;             ///< the headline metric, in its own unit; absent when failed
-  std::vector<FurtherValue> further = {};  ///< as its case lists them; empty where it has none, or the pass failed
-  std::optional<FrameSummary> frames;      ///< from its frame log; absent where the result is a single number
-  std::string output;                      ///< standard output, as captured
-  std::string error_output;                ///< standard error, as captured
+  std::optional<double> value;               ///< the headline metric, in its own unit; absent when failed
+  std::vector<FurtherValue> further = {};    ///< as its case lists them; empty where it has none, or the pass failed
+  std::string does_not_run = {};             ///< why its case is not possible there: then finished, without a value
+  std::vector<std::string> conditions = {};  ///< of its case, those that it met, by name
+  std::optional<FrameSummary> frames;        ///< from its frame log; absent where the result is a single number
+  std::string output;                        ///< standard output, as captured
+  std::string error_output;                  ///< standard error, as captured
   std::vector<DeviceLoad> loads;  ///< where the bench has several graphics devices and the pass was long enough
   std::optional<double> others_busy_percent;  ///< of one core, by programs that are not the pass
   std::string settings;                       ///< the text of the workload's settings file after the pass

@@ -35,6 +35,24 @@ struct CaseResult {
   bool operator==(const CaseResult&) const = default;
 };
 
+/// Something that a pass may say of itself, behind a pattern: it runs, but.
+struct Condition {
+  std::string name;  ///< "warned of low memory"
+  std::string pattern;
+
+  bool operator==(const Condition&) const = default;
+};
+
+/// By what a pass tells that its case is not possible at a level, which is a result and no failure.
+struct Possible {
+  std::vector<int> exit_codes;  ///< with which the command then ends
+  std::string pattern;          ///< or what it then prints
+  std::vector<Condition> conditions;
+
+  [[nodiscard]] bool isAsked() const { return !exit_codes.empty() || !pattern.empty() || !conditions.empty(); }
+  bool operator==(const Possible&) const = default;
+};
+
 /// Does the feature under test act in a case? Some workloads make no use of it.
 enum class FeatureActs { Unknown, Yes, No };
 
@@ -56,6 +74,7 @@ struct Case : CaseResult {
   double played_s = 60;       ///< length of the counted stretch
   std::string settings_file;  ///< the workload's own settings, kept with each pass and compared; empty: none
   std::vector<std::pair<std::string, std::string>> declared;  ///< by a key of kDeclaredFacts
+  Possible possible;                                          ///< how it says that it does not run at a level
   Without without;                                            ///< rights that its command does without
 
   /// "Ring pass, 4K dome"; the workload alone where there is no preset.

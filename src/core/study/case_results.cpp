@@ -61,6 +61,30 @@ class ResultProblems {
            "Leave out what nobody asks");
   }
 
+  void checkPossible(const Case& a_case) {
+    const auto checkPlain = [&](const std::string& pattern, const std::string& where) {
+      if (auto fine = checkMatcher(pattern, where); !fine) list_.push_back(fine.error());
+    };
+    const Possible& possible = a_case.possible;
+    if (!possible.pattern.empty()) checkPlain(possible.pattern, where_ + ", does not run");
+    std::set<std::string> names;
+    for (const Condition& one : possible.conditions) {
+      const std::string where = where_ + ", condition '" + one.name + "'";
+      checkPlain(one.pattern, where);
+      unless(isNamed(one.name) && one.name.size() <= 100 && names.insert(one.name).second, ErrorKind::Missing, where,
+             "a condition has no short name of its own", "Name it in a few words: \"warned of low memory\"");
+    }
+    unless(std::none_of(possible.exit_codes.begin(), possible.exit_codes.end(),
+                        [](int code) { return code < 1 || code > 255; }),
+           ErrorKind::OutOfRange, where_ + ", does not run", "a code with which a program ends is 1 to 255",
+           "0 means that it did its work");
+    unless(!possible.isAsked() || a_case.source != ResultSource::ByHand, ErrorKind::OutOfRange, where_,
+           "a result that is typed has no command that could say whether it runs", "Leave 'possible' out");
+    unless(possible.conditions.size() <= kMostFurther && possible.exit_codes.size() <= kMostFurther,
+           ErrorKind::OutOfRange, where_, fmt::format("there are at most {} conditions and codes", kMostFurther),
+           "Leave out what nobody asks");
+  }
+
   [[nodiscard]] std::vector<Error> take() { return std::move(list_); }
 
  private:
@@ -77,6 +101,7 @@ std::vector<Error> resultProblems(const Case& a_case, const std::string& where) 
   ResultProblems problems(where);
   problems.check(a_case, where);
   problems.checkFurther(a_case);
+  problems.checkPossible(a_case);
   return problems.take();
 }
 

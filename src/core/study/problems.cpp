@@ -8,6 +8,7 @@
 #include "core/machine/held_conditions.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/case_results.h"
+#include "core/study/prices.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -357,6 +358,7 @@ std::vector<Error> problemsOf(const Study& study) {
                   "a null study visits one level again and again, and these differ in what is run, set or read",
                   "Give both the same command, environment, settings and reading; or ask what the change does");
   for (const Variable& variable : study.variables) checkVariable(problems, variable);
+  for (Error& error : priceProblems(study)) problems.add(std::move(error));
   for (const auto& [id, reason] : study.released) {
     problems.unless(findHeldCondition(id) || std::find(study.held.begin(), study.held.end(), id) != study.held.end(),
                     ErrorKind::OutOfRange, "released", "'" + id + "' is not kept equal, so it cannot be released",

@@ -20,6 +20,14 @@ struct SettingWrite {
 /// Variables of the environment, in the order in which they are set.
 using Environment = std::vector<std::pair<std::string, std::string>>;
 
+/// What something costs.
+struct Price {
+  double amount = 0;
+  std::string currency;  ///< "EUR"; one in a study
+
+  bool operator==(const Price&) const = default;
+};
+
 /// One setting of a variable: how a pass runs at it, and how the bench is brought to it.
 struct Level {
   std::string name;
@@ -30,6 +38,7 @@ struct Level {
   Without without = {};                   ///< rights that this command does without
   std::vector<SettingWrite> writes = {};  ///< done at the start of each visit and taken back after it
   std::string menu_path = {};             ///< where a person finds it: "Advanced > Memory > Profile 1"
+  std::optional<Price> price = {};        ///< of the part, or of whatever the level takes
   std::optional<ExpectedReading> reads = {};  ///< what a capture must read at it; else its name lets expect something
 
   bool operator==(const Level&) const = default;

@@ -89,6 +89,11 @@ class Pattern {
 
 }  // namespace
 
+Status checkMatcher(const std::string& pattern, const std::string& where) {
+  const auto compiled = Pattern::compile(pattern, where);
+  return compiled ? Status(Done{}) : Status(compiled.error());
+}
+
 Status checkPattern(const std::string& pattern, const std::string& where) {
   const auto compiled = Pattern::compile(pattern, where);
   if (!compiled) return compiled.error();

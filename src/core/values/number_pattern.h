@@ -11,6 +11,9 @@ namespace core {
 /// group in parentheses. Errors  Malformed, OutOfRange; the place is `where`
 [[nodiscard]] Status checkPattern(const std::string& pattern, const std::string& where);
 
+/// The same of one that is only to match: it needs no group.
+[[nodiscard]] Status checkMatcher(const std::string& pattern, const std::string& where);
+
 /// Finds a number in a text: that of the pattern's first group where it matches for the last time. `^` and `$` are the
 /// ends of a line. `where`: what the text is, for the error.
 /// Errors  those of checkPattern; Missing where nothing matches; OutOfRange where what matches is no number, or the

@@ -1,11 +1,13 @@
 #include "session/programs/pass_result.h"
 
+#include <algorithm>
 #include <cstring>
 
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
 #include "core/findings/secondary.h"
+#include "core/values/number_pattern.h"
 #include "core/values/shown_text.h"
 #include "store/logs/frame_log.h"
 
@@ -85,6 +87,29 @@ void takeFurther(MeasuredPass& measured, const PassOrder& order, const bench::Co
   }
 }
 
+// Why the case is not possible here, by what its command said; empty where it is, or where nobody asked.
+std::string notPossible(const core::Possible& possible, const bench::CommandOutcome& outcome) {
+  const bool has_code =
+      outcome.ending == bench::Ending::Exited &&
+      std::find(possible.exit_codes.begin(), possible.exit_codes.end(), outcome.exit_code) != possible.exit_codes.end();
+  const auto says = [&](const std::string& text) {
+    return !possible.pattern.empty() && core::doesMatch(text, possible.pattern);
+  };
+  const bool has_ended = outcome.ending == bench::Ending::Exited || outcome.ending == bench::Ending::Crashed ||
+                         outcome.ending == bench::Ending::Ended;
+  if (!has_code && !(has_ended && (says(outcome.output) || says(outcome.error_output)))) return {};
+  const std::string said = lastLine(outcome.error_output.empty() ? outcome.output : outcome.error_output);
+  const std::string how =
+      outcome.ending == bench::Ending::Exited ? fmt::format("it ended with code {}", outcome.exit_code) : "it says so";
+  return said.empty() ? how : how + ": " + said;
+}
+
+void takeConditions(core::Pass& pass, const core::Possible& possible) {
+  for (const core::Condition& one : possible.conditions)
+    if (core::doesMatch(pass.output, one.pattern) || core::doesMatch(pass.error_output, one.pattern))
+      pass.conditions.push_back(one.name);
+}
+
 }  // namespace
 
 std::optional<core::Error> failureOf(const bench::CommandOutcome& outcome, const std::string& where,
@@ -123,6 +148,8 @@ MeasuredPass measurePass(const bench::CommandOutcome& outcome, const PassOrder& 
   pass.duration_s = outcome.duration_s;
   pass.output = outcome.output;
   pass.error_output = outcome.error_output;
+  if (pass.does_not_run = notPossible(order.a_case.possible, outcome); !pass.does_not_run.empty()) return measured;
+  takeConditions(pass, order.a_case.possible);
   auto failure = failureOf(outcome, order.a_case.title(), order.time_limit_s);
   if (!failure && order.is_played && !order.stretch)
     failure = core::Error{core::ErrorKind::CommandFailed, "it ended before the counted stretch was played",

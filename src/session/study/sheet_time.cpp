@@ -28,7 +28,8 @@ std::map<int, double> secondsByVisit(const OpenStudy& open) {
   std::map<std::size_t, std::pair<double, int>> by_case;
   std::pair<double, int> all;
   for (const core::Pass& pass : open.recorded().passes) {
-    if (pass.status != core::PassStatus::Finished) continue;  // a crash after a moment tells nothing
+    if (pass.status != core::PassStatus::Finished || !pass.does_not_run.empty())
+      continue;  // a crash after a moment tells nothing
     for (auto* one : {&by_case[open.schedule()[pass.slot].case_index], &all}) {
       one->first += pass.duration_s;
       ++one->second;

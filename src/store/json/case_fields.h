@@ -145,6 +145,25 @@ void resultsOf(Table& table, AnyCase& a_case) {
     if (!a_case.hasFrames()) needMetric(table);
 }
 
+inline constexpr auto kDoesNotRunFields = [](auto& table, auto& possible) {
+  table.unusual("exit_codes", possible.exit_codes);
+  table.unusual("pattern", possible.pattern);
+};
+inline constexpr auto kConditionFields = [](auto& table, auto& condition) {
+  table.required("name", condition.name);
+  table.required("pattern", condition.pattern);
+};
+/// By what a pass tells that its case does not run, or runs with a condition.
+inline constexpr auto kPossibleFields = []<class Table>(Table& table, auto& possible) {
+  table.unusualPart("does_not_run", kDoesNotRunFields, possible);
+  if constexpr (Table::kReads) {
+    if (table.fields().find("conditions") == nullptr) return;
+  } else if (possible.conditions.empty()) {
+    return table.alsoKnown({"conditions"});
+  }
+  table.list("conditions", kConditionFields, possible.conditions, "List them");
+};
+
 /// A case of a design.
 inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) {
   table.required("workload", a_case.workload);
@@ -162,6 +181,7 @@ inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) 
   table.unusual("settings_file", a_case.settings_file);
   table.unusual("recorded_program", a_case.recorded_program);
   table.unusualPart("declared", kDeclaredFields, a_case);
+  table.unusualPart("possible", kPossibleFields, a_case.possible);
   table.unusualPart("without", kWithoutFields, a_case.without);
 };
 

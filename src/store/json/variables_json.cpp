@@ -32,6 +32,11 @@ constexpr auto kReadingFields = []<class Table>(Table& table, auto& reading) {
   table.required("value", reading.value);
 };
 
+constexpr auto kPriceFields = [](auto& table, auto& price) {
+  table.required("amount", price.amount);
+  table.required("currency", price.currency);
+};
+
 constexpr auto kLevelFields = [](auto& table, auto& level) {
   table.required("name", level.name);
   table.unusual("resource", level.resource);
@@ -41,6 +46,7 @@ constexpr auto kLevelFields = [](auto& table, auto& level) {
   table.unusualPart("without", kWithoutFields, level.without);
   table.unusual("writes", level.writes);
   table.unusual("menu_path", level.menu_path);
+  table.unusualPart("price", kPriceFields, level.price);
   table.unusualPart("reads", kReadingFields, level.reads);
 };
 

@@ -121,7 +121,8 @@ constexpr const char* kSteps[] = {
     )sql",
     // No table changes: a design may list several variables and configurations, which an older program cannot read.
     "SELECT 1",
-    // What a pass says beside its headline. `place`: among the further results of its case, from 1.
+    // What a pass says beside its headline. `place`: among the further results of its case, from 1. And whether its
+    // case is possible: without a condition, why it does not run.
     R"sql(
       CREATE TABLE result (
         id INTEGER PRIMARY KEY,
@@ -131,6 +132,13 @@ constexpr const char* kSteps[] = {
         reason TEXT NOT NULL,
         sum INTEGER,
         UNIQUE (pass_id, place)
+      );
+      CREATE TABLE possible (
+        id INTEGER PRIMARY KEY,
+        pass_id INTEGER NOT NULL REFERENCES pass (id),
+        condition TEXT NOT NULL,
+        reason TEXT NOT NULL,
+        sum INTEGER
       );
     )sql",
 };

@@ -70,6 +70,15 @@ Status StudyFile::addResults(const core::Pass& pass) {
     statement->bind(1, pass.id).bind(2, static_cast<std::int64_t>(i + 1)).bind(3, one.value);
     if (auto filed = insertRow("result", statement->bind(4, std::string_view(one.reason))); !filed) return filed;
   }
+  std::vector<std::pair<std::string, std::string>> possible;
+  if (!pass.does_not_run.empty()) possible.emplace_back("", pass.does_not_run);
+  for (const std::string& one : pass.conditions) possible.emplace_back(one, "");
+  for (const auto& [condition, reason] : possible) {
+    auto statement = database_.prepare("INSERT INTO possible (pass_id, condition, reason) VALUES (?1, ?2, ?3)");
+    if (!statement) return statement.error();
+    statement->bind(1, pass.id).bind(2, std::string_view(condition)).bind(3, std::string_view(reason));
+    if (auto filed = insertRow("possible", *statement); !filed) return filed;
+  }
   return core::Done{};
 }
 

@@ -75,6 +75,7 @@ core::Result<Recorded> StudyRows::readAll(Database& database) {
   if (auto done = readTable(database, "visit", &StudyRows::takeVisit); !done) return done.error();
   if (auto done = readTable(database, "pass", &StudyRows::takePass); !done) return done.error();
   if (auto done = readTable(database, "result", &StudyRows::takeResult); !done) return done.error();
+  if (auto done = readTable(database, "possible", &StudyRows::takePossible); !done) return done.error();
   leaveOutPassesWithoutResults();
   if (auto done = readTable(database, "event", &StudyRows::takeEvent); !done) return done.error();
   if (auto done = readTable(database, "capture", &StudyRows::takeCapture); !done) return done.error();
@@ -90,7 +91,7 @@ Status StudyRows::readTable(Database& database, const std::string& table, Take t
                     fmt::format("SELECT sum IS row_sum({0}), {0} FROM {1} ORDER BY id", summedColumns(table), table),
                     [&](const Statement& row) -> Status {
                       if (row.integer(1) != ++last) return damaged(fmt::format("'{}' has lost a row", table));
-                      if (row.integer(0) != 1 && table != "pass" && table != "result")
+                      if (row.integer(0) != 1 && table != "pass" && table != "result" && table != "possible")
                         return damaged(fmt::format("row {} of '{}' is not what was written", last, table));
                       return (this->*take)(row);
                     });
@@ -148,12 +149,17 @@ Status StudyRows::takePass(const Statement& row) {
   return core::Done{};
 }
 
+core::Result<core::Pass*> StudyRows::passOf(std::int64_t id, const char* what) {
+  if (id >= 1 && id <= static_cast<std::int64_t>(recorded_.passes.size()))
+    return &recorded_.passes[static_cast<std::size_t>(id) - 1];
+  return damaged(fmt::format("{} is of no pass", what));
+}
+
 // One that does not hold takes its pass with it: the others of it stay unknown too.
 Status StudyRows::takeResult(const Statement& row) {
-  const std::int64_t pass_id = row.integer(2);
-  if (pass_id < 1 || pass_id > static_cast<std::int64_t>(recorded_.passes.size()))
-    return damaged(fmt::format("result {} is of no pass", row.integer(1)));
-  core::Pass& pass = recorded_.passes[static_cast<std::size_t>(pass_id) - 1];
+  const auto of = passOf(row.integer(2), "a result");
+  if (!of) return of.error();
+  core::Pass& pass = **of;
   if (pass.is_damaged) return core::Done{};
   const std::int64_t place = row.integer(3);
   const std::size_t wanted = study_.cases[schedule_[pass.slot].case_index].further.size();
@@ -166,10 +172,24 @@ Status StudyRows::takeResult(const Statement& row) {
   return core::Done{};
 }
 
+Status StudyRows::takePossible(const Statement& row) {
+  const auto of = passOf(row.integer(2), "what was possible");
+  if (!of) return of.error();
+  core::Pass& pass = **of;
+  if (pass.is_damaged) return core::Done{};
+  if (row.integer(0) != 1)
+    pass = damagedPass(pass, damaged("what the pass said to be possible is not what was written").what);
+  else if (const std::string condition = row.text(3); condition.empty())
+    pass.does_not_run = row.text(4);
+  else
+    pass.conditions.push_back(condition);
+  return core::Done{};
+}
+
 // A finished pass has all results of its case, or the reasons.
 void StudyRows::leaveOutPassesWithoutResults() {
   for (core::Pass& pass : recorded_.passes) {
-    if (pass.is_damaged || pass.status == core::PassStatus::Failed) continue;
+    if (pass.is_damaged || pass.status == core::PassStatus::Failed || !pass.does_not_run.empty()) continue;
     if (pass.further.size() != study_.cases[schedule_[pass.slot].case_index].further.size())
       pass = damagedPass(pass, damaged("a result of the pass is lost").what);
   }

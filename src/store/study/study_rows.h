@@ -36,6 +36,8 @@ class StudyRows {
   core::Status takeVisit(const Statement& row);
   core::Status takePass(const Statement& row);
   core::Status takeResult(const Statement& row);
+  core::Status takePossible(const Statement& row);
+  core::Result<core::Pass*> passOf(std::int64_t id, const char* what);
   void leaveOutPassesWithoutResults();
   core::Status takeEvent(const Statement& row);
   core::Status takeCapture(const Statement& row);

@@ -365,6 +365,7 @@ TEST_F(Questions, KeepWhereAResultStandsAndTakeFurtherOnes) {
   further.source = core::ResultSource::Pattern;
   further.path.clear();
   a_case.further = {further};
+  a_case.possible = {{3, 7}, "not enough memory", {{"warned", "LOW"}}};
   app::CaseEditor editor;
   editor.load(a_case);
   EXPECT_EQ(editor.edited(), a_case);

@@ -13,7 +13,7 @@ namespace {
 using nlohmann::json;
 using support::Outcome;
 
-constexpr const char* kScript = R"(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n
+constexpr const char* kSurvey = R"(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n
 f=$((1000 + FACTOR * 100 + n % 3))
 [ $n = 4 ] || echo "loaded in $((20000 / f)).5 s"
 echo "{\"scores\": {\"sky\": $f, \"dome\": $((2 * f))}}"
@@ -30,7 +30,7 @@ class SeveralResults : public support::ProgramsTest {
         {"bench", "Dome node"},
         {"variable", "factor"},
         {"levels", {level_a, level_b}},
-        {"cases", {{{"workload", "Star survey"}, {"command", {"sh", "-c", kScript}}, {"results", results}}}},
+        {"cases", {{{"workload", "Star survey"}, {"command", {"sh", "-c", kSurvey}}, {"results", results}}}},
         {"plan",
          {{"order", "balanced_shuffle"}, {"rounds", 4}, {"passes_per_visit", 2}, {"warm_ups", 0}, {"seed", 3}}}};
     folder_.write("design.json", made.dump());

@@ -103,6 +103,7 @@ TEST_F(StudyFiles, TellEveryTextThatTheyHold) {
   core::Pass pass = passAt(0, visit->id);
   pass.settings = "quality=high";
   pass.further = {{{}, "nothing matches"}};
+  pass.conditions = {"warned of low memory"};
   core::Samples samples{{1}, {{"chip", "°C", core::ChannelRole::Temperature, "hwmon0", 95, {61}}}, {}};
   samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, {0.1}}};
   ASSERT_TRUE(file.addPass(pass, std::vector<double>{16}, samples).ok());
