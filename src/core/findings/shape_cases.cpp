@@ -60,10 +60,19 @@ std::optional<double> ComparableCase::meanAt(ConfigurationId configuration) cons
   if (other == configuration || !hasResultAt(other))  // then against any that has a result
     for (std::size_t i = 0; i < configurations_; ++i)
       if (configurationAt(i) != configuration && hasResultAt(configurationAt(i))) other = configurationAt(i);
-  const auto weights = differenceWeights(configurations_, placeOf(other), placeOf(configuration));
-  if (const auto effect = weightedEffectOf(values_.visits, weights, confidence_, {}, scale_))
-    return effect->levelAt(placeOf(configuration));
+  const bool is_lower = placeOf(configuration) < placeOf(other);
+  if (const Levels levels = is_lower ? levelsOf(configuration, other) : levelsOf(other, configuration))
+    return is_lower ? levels->first : levels->second;
   return levelUnits(values_.visits, configuration, scale_).mean();  // nothing to be compared with
+}
+
+ComparableCase::Levels ComparableCase::levelsOf(ConfigurationId lower, ConfigurationId higher) const {
+  const auto [known, is_new] = levels_.try_emplace({lower, higher});
+  if (!is_new) return known->second;
+  const auto weights = differenceWeights(configurations_, placeOf(lower), placeOf(higher));
+  if (const auto effect = weightedEffectOf(values_.visits, weights, confidence_, {}, scale_))
+    known->second = std::pair(effect->levelAt(placeOf(lower)), effect->levelAt(placeOf(higher)));
+  return known->second;
 }
 
 std::optional<LevelValue> ComparableCase::valueAt(ConfigurationId configuration, const Study& study) const {

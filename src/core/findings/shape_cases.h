@@ -4,6 +4,7 @@
 #include <optional>
 #include <span>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "core/estimate/notice_threshold.h"
@@ -70,6 +71,9 @@ class ComparableCase : public Comparable {
  private:
   [[nodiscard]] std::optional<ShapeEstimate> workedOut(Weights weights) const override;
   [[nodiscard]] std::vector<double> everywhere() const;
+  /// The levels of two configurations as their contrast has them, the lower place first; nothing without a contrast.
+  using Levels = std::optional<std::pair<double, double>>;
+  [[nodiscard]] Levels levelsOf(ConfigurationId lower, ConfigurationId higher) const;
   std::size_t case_index_;
   std::size_t configurations_;
   PairOf headline_;
@@ -77,6 +81,7 @@ class ComparableCase : public Comparable {
   Scale scale_;
   double confidence_;
   SuiteCase values_;
+  mutable std::map<std::pair<ConfigurationId, ConfigurationId>, Levels> levels_;  ///< each is asked for several times
   NoticeThreshold threshold_;
 };
 

@@ -110,7 +110,7 @@ TEST_F(PossibleCases, AreToldByWhatTheyPrintAndAtNoLevelToo) {
 
 TEST_F(PossibleCases, ThatNobodyAskedAreFailedPassesAsBefore) {
   make(json::object());
-  runWhole();
+  (void)runWhole();
   const auto passes = store::StudyFile::open(folder_ / "s.ironlever")->recorded()->passes;
   EXPECT_TRUE(std::any_of(passes.begin(), passes.end(), [](const core::Pass& one) {
     return one.status == core::PassStatus::Failed && one.does_not_run.empty();
