@@ -113,7 +113,7 @@ void CaseDialog::makeFields(const core::Case& a_case) {
 CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
   setObjectName(QStringLiteral("caseDialog"));
   setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
-  resize(840, 0);
+  resize(1110, 0);
   makeFields(a_case);
   makeRights(a_case.without);
   makePossible(a_case.possible);
@@ -129,6 +129,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(tr("settings file"), settings_file_);
   form->addRow(tr("frames of"), recorded_program_);
   auto* possible = new QHBoxLayout;
+  possible->setSpacing(8);
   possible->addWidget(exit_codes_, 1);
   possible->addWidget(new QLabel(tr("or prints"), this));
   possible->addWidget(not_possible_, 2);

@@ -61,9 +61,10 @@ ResultsTable::ResultsTable(const core::Case& a_case, QWidget* parent)
       ->setToolTip(tr("Seen from the study's folder, and written anew by each pass"));
   table_->verticalHeader()->hide();
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->horizontalHeader()->setStretchLastSection(true);
   table_->setMinimumHeight(110);
   for (const auto& [column, width] :
-       {std::pair{0, 100}, {1, 150}, {2, 150}, {3, 90}, {4, 60}, {5, 80}, {6, 75}, {7, 100}})
+       {std::pair{0, 120}, {1, 160}, {2, 180}, {3, 100}, {4, 60}, {5, 90}, {6, 80}, {7, 100}})
     table_->setColumnWidth(column, width);
   for (const int column : {int{FromColumn}, int{PlaceColumn}, int{FileColumn}})
     table_->setColumnHidden(column, is_typed_);
