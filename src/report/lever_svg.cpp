@@ -100,8 +100,7 @@ std::string leverChartSvg(const core::Study& study, const core::Findings& findin
     const bool is_zero = std::abs(tick) < scale.step / 2;
     svg += fmt::format("<path d=\"M{0:.1f} {1}V{2}\" stroke=\"{3}\" stroke-width=\"{4}\"/>", scale.x(tick), kTop - 4,
                        height, is_zero ? palette.baseline : palette.line, is_zero ? 1.5 : 1);
-    svg += text(scale.x(tick), kTop - 12, is_zero ? "0" : core::percentText(tick), palette.soft_ink, 11,
-                " text-anchor=\"middle\"");
+    svg += text(scale.x(tick), kTop - 12, core::tickText(tick), palette.soft_ink, 11, " text-anchor=\"middle\"");
   }
   double top = kTop;
   for (const Row& row : rows) {

@@ -9,6 +9,7 @@
 
 #include "core/estimate/wording.h"
 #include "core/findings/contrast_rows.h"
+#include "core/findings/lever_axis.h"
 #include "core/values/percent.h"
 #include "report/chain_svg.h"
 #include "report/drawing.h"
@@ -204,7 +205,7 @@ class CrossedPicture {
           std::max(span.high, one.improvement->interval ? one.improvement->interval->hi : one.improvement->value);
     }
     const Axis axis(span, area);
-    axis.draw(drawing_, palette_, 0, [](double tick) { return std::abs(tick) < 1e-9 ? "0" : core::percentText(tick); });
+    axis.draw(drawing_, palette_, 0, core::tickText);
     drawing_.text(area.left, 20, fmt::format("Improvement over {}", reference()), palette_.soft_ink);
     const auto x = [&](std::size_t a) {
       return area.left + (area.right - 90 - area.left) * (static_cast<double>(a) + 0.3) /

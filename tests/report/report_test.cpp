@@ -11,6 +11,7 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/findings/lever_axis.h"
 #include "report/shape_svg.h"
 #include "support/recorded_study.h"
 
@@ -361,6 +362,13 @@ TEST(Reports, PrintNoPercentWhileALevelIsNotReachableAndTheOthersAreNotIn) {
   const auto page = report::htmlPage({ladder.study, ladder.recorded(), judged, "1", "2026-11-29"});
   ASSERT_FALSE(page.ok());
   EXPECT_NE(page.error().what.find("the plan is not complete"), std::string::npos);
+}
+
+TEST(AxisTicks, HaveNoDecimalsThatTheyDoNotNeed) {
+  EXPECT_EQ(core::tickText(10), "+10 %");
+  EXPECT_EQ(core::tickText(-2.5), "−2.5 %");
+  EXPECT_EQ(core::tickText(0.1 + 0.2), "+0.3 %");
+  EXPECT_EQ(core::tickText(0.1 + 0.2 - 0.3), "0") << "ticks are added up";
 }
 
 }  // namespace

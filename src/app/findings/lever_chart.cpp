@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "app/shell/theme.h"
+#include "core/findings/lever_axis.h"
 
 namespace app {
 namespace {
@@ -141,10 +142,7 @@ void LeverAxis::paintEvent(QPaintEvent*) {
   const bool is_tight = scale.x(model_.axisStep()) - scale.x(0) < kRoom;
   for (double tick = model_.axisLow(); tick <= model_.axisHigh() + model_.axisStep() / 2; tick += model_.axisStep()) {
     if (is_tight && std::lround(tick / model_.axisStep()) % 2 != 0) continue;
-    QString text = QStringLiteral("%1 %").arg(tick, 0, 'g', 3).replace(QLatin1Char('-'), QChar(0x2212));
-    if (tick > model_.axisStep() / 2) text.prepend(QLatin1Char('+'));
-    if (std::abs(tick) < model_.axisStep() / 2) text = QStringLiteral("0");
-    painter.drawText(QRectF(scale.x(tick) - 40, 0, 80, height()), Qt::AlignCenter, text);
+    painter.drawText(QRectF(scale.x(tick) - 40, 0, 80, height()), Qt::AlignCenter, toQt(core::tickText(tick)));
   }
 }
 

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include <fmt/format.h>
+
 #include "core/estimate/notice_threshold.h"
 
 namespace core {
@@ -28,6 +30,12 @@ LeverAxis leverAxisOf(std::span<const LeverBeam> beams) {
   }
   const double step = roundStep(high - low, 8);
   return {step * std::floor(low / step), step * std::ceil(high / step), step};
+}
+
+std::string tickText(double percent) {
+  constexpr double kZero = 1e-9;  // ticks are added up
+  if (std::abs(percent) < kZero) return "0";
+  return fmt::format("{}{:.6g} %", percent < 0 ? "−" : "+", std::abs(percent));
 }
 
 }  // namespace core

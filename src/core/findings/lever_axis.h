@@ -2,6 +2,7 @@
 
 #include <optional>
 #include <span>
+#include <string>
 
 #include "core/estimate/effect.h"
 
@@ -28,5 +29,8 @@ struct LeverAxis {
 /// power of ten. An interval from too few passes can be endless, a zone too: they are cut where they would press the
 /// others together.
 [[nodiscard]] LeverAxis leverAxisOf(std::span<const LeverBeam> beams);
+
+/// A tick of an axis of percentages: "−5 %", "0", "+10 %". Window and report write them alike.
+[[nodiscard]] std::string tickText(double percent);
 
 }  // namespace core
