@@ -25,7 +25,9 @@ void writeFurther(Html& page, const Source& source) {
   const auto& pair = judgement.pair;
   page.heading("Results beside the headline");
   page.raw("<table>\n");
-  page.row({"case", "result", study.nameOf(pair.from), study.nameOf(pair.to), "improvement", "verdict"}, "th", 2);
+  page.row({"case", "result", study.nameOf(pair.from), study.nameOf(pair.to), "improvement, or change in the unit",
+            "verdict"},
+           "th", 2);
   for (const core::FurtherFinding& one : judgement.further) {
     const core::Case& a_case = study.cases[one.case_index];
     const core::CaseResult& result = a_case.further[one.place];
@@ -42,7 +44,7 @@ void writeFurther(Html& page, const Source& source) {
   page.raw("</table>\n");
   page.paragraph(
       "Each result is judged like a headline, among the cases that have one of its name; none of them is part of a "
-      "suite. Where a result is a difference in its unit, so is its improvement's column.",
+      "suite. Where one is a difference in its unit, the column tells how the result itself changed.",
       "soft");
 }
 

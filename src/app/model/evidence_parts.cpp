@@ -1,5 +1,7 @@
 #include "app/model/evidence_parts.h"
 
+#include <algorithm>
+
 #include "app/model/qt_text.h"
 #include "core/estimate/wording.h"
 #include "core/findings/further_results.h"
@@ -37,6 +39,8 @@ std::optional<Evidence::Part> furtherPart(const core::Study& study, const core::
   Evidence::Part part{QStringLiteral("results"), tr("Results beside the headline"), {}, {}, {}};
   const auto [from, to] = judgement.pair;
   part.table = {{QString(), toQt(study.nameOf(from)), toQt(study.nameOf(to)), tr("improvement")}, {}, true};
+  const bool are_ratios = std::none_of(all.begin(), all.end(), [](const auto* one) { return one->difference; });
+  if (!are_ratios) part.table.columns.last() = tr("improvement, or change in the unit");
   int moved = 0;
   for (const core::FurtherFinding* one : all) {
     const core::CaseResult& result = study.cases[case_index].further[one->place];

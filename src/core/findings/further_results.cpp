@@ -188,7 +188,8 @@ std::string furtherText(const FurtherFinding& finding, const Study& study) {
   std::string text = fmt::format("{}{}: {}", result.name, result.is_control ? " (should not respond)" : "",
                                  levels.empty() ? "no pass says it" : levels);
   if (const std::string change = finding.changeText(result.metric.unit); !change.empty())
-    text += fmt::format("; improvement {}: {}", change, verdictText(finding.verdict, finding.threshold, finding.marks));
+    text += fmt::format("; {} {}: {}", finding.improvement ? "improvement" : "change", change,
+                        verdictText(finding.verdict, finding.threshold, finding.marks));
   return text;
 }
 

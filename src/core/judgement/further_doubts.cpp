@@ -2,7 +2,20 @@
 
 #include <fmt/format.h>
 
+#include "core/estimate/wording.h"
+#include "core/values/percent.h"
+
 namespace core {
+
+// How the result itself moved: a time that got longer rose, and is no improvement.
+static std::string movedText(const FurtherFinding& finding, const Metric& metric) {
+  if (!finding.improvement || metric.direction == Direction::HigherIsBetter) return finding.changeText(metric.unit);
+  const auto turned = [](double percent) { return percentOfLn(-lnOfPercent(percent)); };
+  PercentChange change{turned(finding.improvement->value), {}};
+  if (const auto& interval = finding.improvement->interval)
+    change.interval = PercentInterval{turned(interval->hi), turned(interval->lo)};
+  return changeText(change);
+}
 
 std::vector<Doubt> furtherDoubts(const Study& study, std::span<const FurtherFinding> further) {
   DoubtList doubts;
@@ -14,7 +27,7 @@ std::vector<Doubt> furtherDoubts(const Study& study, std::span<const FurtherFind
     if (result.is_control && !is_small && one.doesExcludeZero())
       doubts.add(doubt::kControlMoved, about,
                  fmt::format("{} of {} moved by {}, and it should not respond: something else moved too", result.name,
-                             a_case.title(), one.changeText(result.metric.unit)),
+                             a_case.title(), movedText(one, result.metric)),
                  "Look for what else changed; the other results carry it too");
     std::string reason = one.first_reason;  // a sentence, in the middle of one
     if (reason.ends_with('.')) reason.pop_back();

@@ -143,6 +143,28 @@ TEST(FurtherResults, ThatShouldNotRespondAndDoAreDoubted) {
   EXPECT_TRUE(judged(study).further.empty()) << "sealed with all that tells of the effect";
 }
 
+TEST(FurtherResults, AreToldAsTheyMovedWhereLessIsBetter) {
+  core::CaseResult time = resultOf("load time", core::Direction::LowerIsBetter);
+  time.is_control = true;
+  core::CaseResult noise = resultOf("noise", core::Direction::LowerIsBetter);
+  noise.metric = {"noise", "dB", core::Direction::LowerIsBetter, core::Scale::Difference, 1};
+  support::RecordedStudy study = studyOf(2, 1, {time, noise});
+  study.record([&](core::Pass& pass, const core::Slot& slot) {
+    const bool is_changed = slot.configuration == ConfigurationId::Changed;
+    pass.value = 100 + 0.4 * swing(slot);
+    pass.further = {{(is_changed ? 110 : 100) * std::exp(0.001 * swing(slot)), ""},
+                    {(is_changed ? 37 : 40) + 0.1 * swing(slot), ""}};
+  });
+  const core::Judgement judgement = judged(study);
+  EXPECT_TRUE(std::any_of(judgement.doubts.begin(), judgement.doubts.end(), [](const core::Doubt& one) {
+    return one.sentence.starts_with("load time of Ring pass, 4K dome moved by +10.0 % (");
+  }));
+  EXPECT_LT(named(study, judgement, "load time").improvement->value, -9);
+  const std::string quieter = core::furtherText(named(study, judgement, "noise"), study.study);
+  EXPECT_NE(quieter.find("; change −3.0"), std::string::npos) << quieter;
+  EXPECT_TRUE(quieter.ends_with(": gain")) << quieter;
+}
+
 TEST(FurtherResults, NameTheirFamilyAndNoOther) {
   // Of three cases one has a p of about 0.03 alone: it stays below 0.05 only where it is the only one of its name.
   support::RecordedStudy study = studyOf(2, 3, {resultOf("common")});
