@@ -158,7 +158,8 @@ QVariant TypedResultsModel::data(const QModelIndex& index, int role) const {
       if (const auto begun = begun_.find(slot_index); begun != begun_.end()) return begun->second.result;
       const core::Pass* pass = passOf(slot_index);
       if (!pass) return QString();
-      const QString typed = toQt(pass->typed ? pass->typed->text : fmt::format("{:.6g}", pass->value.value_or(0)));
+      QString typed = toQt(pass->typed ? pass->typed->text : fmt::format("{:.6g}", pass->value.value_or(0)));
+      if (!a_case.further.empty()) typed = typed.section(QLatin1Char(';'), 0, 0);  // the others have their own cells
       return role == Qt::EditRole ? typed : typed + QLatin1Char(' ') + toQt(a_case.metric.unit);
     }
     default: return remarkOf(slot_index);
@@ -195,6 +196,7 @@ bool TypedResultsModel::setData(const QModelIndex& index, const QVariant& value,
   Begun& begun = begun_.try_emplace(slot).first->second;
   if (const core::Pass* pass = passOf(slot); pass != nullptr && begun.result.isEmpty()) {  // one of its cells is mended
     begun.result = toQt(pass->typed ? pass->typed->text : std::string()).section(QLatin1Char(';'), 0, 0);
+    for (const core::CaseResult& one : caseOf(slot).further) begun.further[one.name] = QStringLiteral("-");
     for (const auto& [part, number] : pass->typed ? pass->typed->parts : core::TypedValue().parts)
       begun.further[part] = toQt(fmt::format("{:.12g}", number));
   }

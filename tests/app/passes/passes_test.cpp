@@ -140,16 +140,19 @@ TEST_F(Passes, HaveACellForEachResultAndAreFiledAsAWhole) {
   EXPECT_DOUBLE_EQ(*pass.value, 50.4);
   EXPECT_EQ(pass.further, (std::vector<core::FurtherValue>{{41.2, ""}, {{}, "Nobody typed it."}}));
   EXPECT_EQ(table->model()->index(0, result + 1).data().toString(), QStringLiteral("41.2 points"));
+  EXPECT_EQ(table->model()->index(0, result).data(Qt::EditRole).toString(), QStringLiteral("50,4"));
+  table->model()->setData(table->model()->index(0, result), QStringLiteral("50,6"));
+  ASSERT_EQ(passes(), 2U) << "what nobody could read stays so";
   // One cell mended files the row anew; a row of a spreadsheet is taken as a whole.
   table->model()->setData(table->model()->index(0, result + 2), QStringLiteral("3.5"));
-  ASSERT_EQ(passes(), 2U);
-  EXPECT_EQ(study_->session().recorded().passes[1].further[1], (core::FurtherValue{3.5, ""}));
+  ASSERT_EQ(passes(), 3U);
+  EXPECT_EQ(study_->session().recorded().passes[2].further[1], (core::FurtherValue{3.5, ""}));
   EXPECT_FALSE(study_->session().recorded().passes[0].excluded_because.empty());
   table->setCurrentIndex(table->model()->index(1, result));
   QGuiApplication::clipboard()->setText(QStringLiteral("51.1\t42\t4.5\tx"));
   QTest::keySequence(table, QKeySequence::Paste);
-  ASSERT_EQ(passes(), 3U);
-  EXPECT_EQ(study_->session().recorded().passes[2].further, (std::vector<core::FurtherValue>{{42, ""}, {4.5, ""}}));
+  ASSERT_EQ(passes(), 4U);
+  EXPECT_EQ(study_->session().recorded().passes[3].further, (std::vector<core::FurtherValue>{{42, ""}, {4.5, ""}}));
 }
 
 TEST_F(Passes, WaitForTheirResultWhileASheetRuns) {
