@@ -44,6 +44,8 @@ class RunningCommand : public QObject {
   virtual void stop() = 0;
   /// Asks it to end, and ends it if it does not within three seconds; `finished` follows with Ending::Ended.
   virtual void askToEnd() = 0;
+  /// Processor time that it and what it started have used so far, in seconds; 0 where nobody counts.
+  [[nodiscard]] virtual double processorSeconds() const { return 0; }
 
  Q_SIGNALS:
   void finished(const bench::CommandOutcome& outcome);

@@ -6,7 +6,6 @@
 
 #include <QDateTime>
 
-#include "bench/descendants.h"
 #include "bench/processor_time.h"
 
 namespace bench {
@@ -21,8 +20,7 @@ ProcessCommand::ProcessCommand(const CommandOrder& order, const BenchConnection&
   connect(&process_, &QProcess::readyReadStandardOutput, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::readyReadStandardError, this, &ProcessCommand::collect);
   connect(&process_, &QProcess::started, this, [this] {
-    group_ = process_.processId();
-    began_ticks_ = beganAt(static_cast<pid_t>(group_));
+    tree_.open(static_cast<pid_t>(process_.processId()));
     for (OutputPipe* pipe : {out_pipe_.get(), error_pipe_.get()})
       if (pipe != nullptr) pipe->closeWriteEnd();
     if (is_stopped_ || is_timed_out_ || is_asked_to_end_)
@@ -64,7 +62,7 @@ ProcessCommand::~ProcessCommand() {
   process_.disconnect(this);
   if (!is_concluded_) killGroup();
   process_.waitForFinished(2000);
-  if (!is_concluded_ && began_ticks_ > 0) endDescendants(began_ticks_, static_cast<pid_t>(group_));
+  if (!is_concluded_) tree_.endMembers();
 }
 
 void ProcessCommand::startProcess(const CommandOrder& order, const QString& program, const QString& own_folder) {
@@ -125,20 +123,19 @@ void ProcessCommand::stop() {
 
 void ProcessCommand::askToEnd() {
   is_asked_to_end_ = true;
-  if (group_ <= 0 || is_concluded_) return;
-  ::kill(static_cast<pid_t>(-group_), SIGTERM);
+  if (tree_.leader() <= 0 || is_concluded_) return;
+  ::kill(-tree_.leader(), SIGTERM);
   if (outliving_.isActive())
-    for (const pid_t process : descendants(began_ticks_)) ::kill(process, SIGTERM);
+    for (const pid_t process : tree_.members()) ::kill(process, SIGTERM);
   patience_.start(kPatienceMs);
 }
 
 // Its launcher has left: the command is over when the last that it started is.
 void ProcessCommand::outlive(Ending ending) {
-  if (!out_pipe_ || is_stopped_ || is_timed_out_ || is_asked_to_end_ || !hasDescendants(began_ticks_))
-    return conclude(ending);
+  if (!out_pipe_ || is_stopped_ || is_timed_out_ || is_asked_to_end_ || !tree_.hasMembers()) return conclude(ending);
   constexpr int kLookMs = 100;
   connect(&outliving_, &QTimer::timeout, this, [this, ending] {
-    if (!hasDescendants(began_ticks_)) conclude(ending);
+    if (!tree_.hasMembers()) conclude(ending);
   });
   outliving_.start(kLookMs);
 }
@@ -153,12 +150,13 @@ void ProcessCommand::collect() {
 // What the command left running would disturb the next pass, also where it has left its group.
 void ProcessCommand::endLeftovers() {
   killGroup();
-  if (began_ticks_ > 0) endDescendants(began_ticks_, static_cast<pid_t>(group_));
+  tree_.endMembers();
+  tree_.close();
 }
 
 void ProcessCommand::killGroup() {
-  if (group_ > 0 && !is_concluded_) ::kill(static_cast<pid_t>(-group_), SIGKILL);
-  if (outliving_.isActive()) endDescendants(began_ticks_, static_cast<pid_t>(group_));
+  if (tree_.leader() > 0 && !is_concluded_) ::kill(-tree_.leader(), SIGKILL);
+  if (outliving_.isActive()) tree_.endMembers();
 }
 
 void ProcessCommand::conclude(Ending ending) {

@@ -8,6 +8,7 @@
 #include "bench/confined.h"
 #include "bench/kept_output.h"
 #include "bench/output_pipe.h"
+#include "bench/process_tree.h"
 
 namespace bench {
 
@@ -19,6 +20,7 @@ class ProcessCommand final : public RunningCommand {
   ~ProcessCommand() override;
   void stop() override;
   void askToEnd() override;
+  [[nodiscard]] double processorSeconds() const override { return tree_.processorSeconds(); }
 
  private:
   void startProcess(const CommandOrder& order, const QString& program, const QString& own_folder);
@@ -39,8 +41,7 @@ class ProcessCommand final : public RunningCommand {
   KeptOutput output_;
   KeptOutput error_output_;
   CommandOutcome outcome_;
-  qint64 group_ = 0;
-  unsigned long long began_ticks_ = 0;  ///< of the process that leads the group
+  ProcessTree tree_;  ///< its leader leads the process group
   bool is_stopped_ = false;
   bool is_timed_out_ = false;
   bool is_asked_to_end_ = false;

@@ -238,6 +238,18 @@ void Sampler::findDevice(const std::string& address) {
   }
 }
 
+void Sampler::addProcessorTimeOf(const std::string& whom, std::function<double()> processor_s) {
+  samples_.channels.insert(samples_.channels.end() - 1,
+                           core::Channel{"load of " + whom, "% of a core", ChannelRole::Load, "processor", {}, {}});
+  readings_.emplace_back([this, used = std::move(processor_s),
+                          before = std::optional<std::pair<double, double>>()]() mutable -> std::optional<double> {
+    const std::pair<double, double> now{at_s_, used()};
+    const auto was = std::exchange(before, now);
+    if (!was || now.first <= was->first) return std::nullopt;
+    return 100 * (now.second - was->second) / (now.first - was->first);
+  });
+}
+
 void Sampler::take(double at_s) {
   using Clock = std::chrono::steady_clock;
   const auto begin = Clock::now();

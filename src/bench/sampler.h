@@ -18,6 +18,9 @@ class Sampler {
   explicit Sampler(const BenchConnection& bench);
   /// Takes one sample, so many seconds into the pass; it also records what taking it cost.
   void take(double at_s);
+  /// Another channel, before the first sample: how much of one core somebody uses, of whom `processor_s` tells the
+  /// processor time so far, in seconds.
+  void addProcessorTimeOf(const std::string& whom, std::function<double()> processor_s);
   [[nodiscard]] const core::Samples& samples() const { return samples_; }
 
  private:

@@ -156,10 +156,12 @@ void Commands::addBenches() {
   diff->add_option("--device", g.diff_options.device, "PCI address of the device under test");
   diff->add_option("--field", g.diff_options.fields, "For 'other': a fact that must change; * stands for any text");
   diff->add_flag("--json", g.diff_options.as_json, "Print JSON");
-  CLI::App* benches = add(
-      "benches", "List the benches that were worked on, or what one was when",
-      [](const Given& said, std::ostream& out) { return ended(benchesCommand(said.bench_name, said.as_json, out)); });
-  benches->add_option("bench", g.bench_name, "One of them");
+  CLI::App* benches = add("benches", "List the benches that were worked on, or what one was when",
+                          [](const Given& said, std::ostream& out) {
+                            return ended(benchesCommand(said.bench_name, said.is_repeatability, said.as_json, out));
+                          });
+  auto* bench = benches->add_option("bench", g.bench_name, "One of them");
+  benches->add_flag("--repeatability", g.is_repeatability, "How repeatable each case was on it instead")->needs(bench);
   benches->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* state =
       add("state", "Record what only you know about a study's bench",
@@ -218,6 +220,13 @@ void Commands::addPasses() {
   });
   passes->add_option("study", g.path, "The study file")->required();
   passes->add_flag("--json", g.as_json, "Print JSON");
+  CLI::App* printed =
+      add("printed", "Print what a pass printed, and what ran beside it", [](const Given& said, std::ostream& out) {
+        return ended(printedCommand(said.path, said.pass_id, said.as_json, out));
+      });
+  printed->add_option("study", g.path, "The study file")->required();
+  printed->add_option("pass", g.pass_id, "Its id, as `passes` prints it")->required();
+  printed->add_flag("--json", g.as_json, "Print JSON");
   CLI::App* exclude =
       add("exclude", "Leave a pass out of every result, for a physical cause",
           [](const Given& said, std::ostream&) { return ended(excludeCommand(said.path, said.pass_id, said.cause)); });

@@ -18,6 +18,7 @@ struct Given {
   std::string group;
   bool as_json = false;
   bool is_short = false;
+  bool is_repeatability = false;
   RunOptions run_options;
   std::string approved;
   double minutes = 0;

@@ -67,6 +67,9 @@ struct RecordOptions {
 /// Prints every pass of a study; results that are sealed stay so.
 [[nodiscard]] core::Status passesCommand(const std::string& study_path, bool as_json, std::ostream& out);
 /// Leaves a pass out for one of the physical causes, by number from 1; 0 takes it back.
+/// Prints what the command of a pass printed, and what ran beside it. Errors  NotAllowed while results are sealed
+[[nodiscard]] core::Status printedCommand(const std::string& study_path, std::int64_t pass_id, bool as_json,
+                                          std::ostream& out);
 [[nodiscard]] core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id, int cause);
 /// The result of the next pass that a person runs by hand. `decimal`: "comma" or "point" where the number alone does
 /// not tell; empty asks for it where it matters.
@@ -170,8 +173,10 @@ struct DiffOptions {
 /// Compares two captures by the fields of a kind of variable.
 [[nodiscard]] core::Status diffCommand(const DiffOptions& options, std::ostream& out);
 
-/// Prints every bench that was worked on, or what one of them was when, and what had changed.
-[[nodiscard]] core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream& out);
+/// Prints every bench that was worked on, or what one of them was when, and what had changed; or how repeatable each
+/// case was on it.
+[[nodiscard]] core::Status benchesCommand(const std::string& bench, bool is_repeatability, bool as_json,
+                                          std::ostream& out);
 
 /// Records what only a person knows about a study's bench; an empty value takes it back.
 [[nodiscard]] core::Status stateCommand(const std::string& study_path, const std::string& fact,

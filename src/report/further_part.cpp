@@ -4,6 +4,7 @@
 
 #include "core/estimate/wording.h"
 #include "core/findings/further_results.h"
+#include "core/study/at_configuration.h"
 
 namespace report {
 
@@ -16,6 +17,20 @@ void writePossible(Html& page, const Source& source) {
   for (const core::PossibleAt& one : source.judgement.possible)
     page.row({study.cases[one.case_index].title(), study.nameOf(one.configuration), core::possibleText(one)}, "td", 3);
   page.raw("</table>\n");
+}
+
+void writeCompanions(Html& page, const Source& source) {
+  const core::Judgement& judgement = source.judgement;
+  if (judgement.companions.empty()) return;
+  page.heading("Beside a companion");
+  std::vector<std::string> sentences;
+  for (const core::CompanionFinding& one : judgement.companions)
+    sentences.push_back(core::companionText(one, source.study, judgement.pair) + ".");
+  page.list(sentences);
+  page.paragraph(
+      "Within a visit each pass beside the companion is held against one alone. What the change does beside it is "
+      "judged among all such cases.",
+      "soft");
 }
 
 void writeFurther(Html& page, const Source& source) {
@@ -32,7 +47,7 @@ void writeFurther(Html& page, const Source& source) {
     const core::Case& a_case = study.cases[one.case_index];
     const core::CaseResult& result = a_case.further[one.place];
     const auto valueAt = [&](core::ConfigurationId configuration) {
-      const core::ResultAt* at = one.levelAt(configuration);
+      const core::ResultAt* at = core::atConfiguration(one.at, configuration);
       return at ? core::valueText(at->mean, result.metric.unit) : std::string("none");
     };
     page.row({a_case.title(), result.name + (result.is_control ? ", should not respond" : ""), valueAt(pair.from),

@@ -43,6 +43,7 @@ class Page {
     writeResults(page_, source_);
     writePossible(page_, source_);
     writeFurther(page_, source_);
+    writeCompanions(page_, source_);
     writeUsed(page_, source_);
     boundAndFelt();
     explanations();

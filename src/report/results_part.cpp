@@ -115,6 +115,7 @@ class Results {
     addAll(read.presets);
     addAll(read.workloads);
     addAll(read.kinds);
+    addAll(read.audiences);
     if (read.without_bound_elsewhere)
       add(read.without_bound_elsewhere->name, read.without_bound_elsewhere->cases,
           read.without_bound_elsewhere->improvement, core::verdictName(read.without_bound_elsewhere->verdict));

@@ -4,6 +4,7 @@
 
 #include "core/estimate/wording.h"
 #include "core/findings/used.h"
+#include "core/study/at_configuration.h"
 
 namespace report {
 
@@ -12,7 +13,7 @@ void writeUsed(Html& page, const Source& source) {
   if (used.empty()) return;
   const core::Study& study = source.study;
   const auto medianAt = [](const core::Used& one, core::ConfigurationId configuration) {
-    const core::UsedLevel* level = one.levelAt(configuration);
+    const core::UsedLevel* level = core::atConfiguration(one.at, configuration);
     return level ? core::valueText(level->median, one.unit) : std::string("not read");
   };
   page.heading("What each level used");

@@ -72,7 +72,12 @@ Factors BenchState::factors() const {
     product.memory *= one.memory;
     product.link *= one.link;
   };
-  for (const auto& [variable, level] : levels) apply(truth.variables.at(variable).levels.at(level).factors);
+  for (const auto& [variable, level] : levels) {
+    const Truth::Influence& influence = truth.variables.at(variable).levels.at(level);
+    apply(influence.factors);
+    if (has_companion) apply(influence.beside);
+  }
+  if (has_companion) apply(truth.beside);
   if (const auto accident = truth.accidents.find(boots); accident != truth.accidents.end())
     apply(accident->second.factors);
   return product;

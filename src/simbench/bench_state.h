@@ -25,7 +25,9 @@ struct BenchState {
   /// How far its clock is ahead of the true one: what it skips of the time that restarts and passes would take.
   std::int64_t clock_ahead_ms = 0;
 
-  /// Product of the factors of all levels in force, and of this boot's accident.
+  bool has_companion = false;  ///< one is running at this moment; not kept
+
+  /// Product of the factors of all levels in force, of this boot's accident, and of a companion.
   [[nodiscard]] Factors factors() const;
   /// What the machine shows of itself in this boot.
   [[nodiscard]] Machine machine() const;

@@ -10,6 +10,7 @@
 #include <CLI/CLI.hpp>
 
 #include "simbench/bench_state.h"
+#include "simbench/companion.h"
 #include "simbench/measure.h"
 #include "simbench/model.h"
 #include "simbench/shown_use.h"
@@ -118,6 +119,7 @@ Status runPass(const Options& options, std::ostream& out) {
     return Error{ErrorKind::Missing, "this case writes a frame log", "run", "Say where with --out"};
   if (auto fits = fitsIntoMemory(*state, found->second, out); !fits) return fits;
   ++state->runs;
+  state->has_companion = hasCompanion(options.state);
   const PassResult pass = simulatePass(*state, found->second, options.case_name);
   state->warm_minutes += pass.seconds / 60;
   state->clock_ahead_ms += static_cast<std::int64_t>(1000 * pass.seconds * std::max(0.0, 1 - options.pace));
@@ -183,6 +185,8 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   run->add_option("--out", options.log_path, "Where the frame log goes (cases with frames)");
   run->add_option("--pace", options.pace, "1 = as long as the real thing, 0 = as fast as it can")
       ->check(CLI::NonNegativeNumber);
+  CLI::App* beside =
+      with_state(app.add_subcommand("beside", "Run beside the passes until asked to end, and slow them down"));
   CLI::App* measuring = with_state(app.add_subcommand("measure", "Print what the machine yields, as the probe does"));
   measuring->add_option("what", options.measured, "memory, memory-test, copy or compute")->required();
   try {
@@ -193,6 +197,8 @@ int runCommandLine(int argc, const char* const* argv, std::ostream& out, std::os
   Status done = core::Done{};
   if (init->parsed()) {
     if (auto made = initBench(options.state, options.truth, options.clock_ahead_ms); !made) done = made.error();
+  } else if (beside->parsed()) {
+    done = runCompanion(options.state, out);
   } else if (measuring->parsed()) {
     done = measure(options, out);
   } else if (run->parsed()) {

@@ -13,7 +13,8 @@ Factors factorsFrom(const json& object) {
 }
 
 Truth::Influence influenceFrom(const json& object) {
-  return {factorsFrom(object), object.value("machine", json::object())};
+  return {factorsFrom(object), object.value("machine", json::object()),
+          factorsFrom(object.value("beside", json::object()))};
 }
 
 CaseTruth caseFrom(const json& object) {
@@ -59,6 +60,7 @@ core::Result<Truth> truthFromJson(const json& object, const std::string& source_
       for (const auto& [level, influence] : variable.at("levels").items())
         target.levels[level] = influenceFrom(influence);
     }
+    truth.beside = factorsFrom(object.value("beside", json::object()));
     truth.machine = object.value("machine", json::object());
     for (const json& accident : object.value("accidents", json::array()))
       truth.accidents[accident.at("at_boot")] = influenceFrom(accident);

@@ -51,6 +51,7 @@ struct Truth {
   struct Influence {
     Factors factors;
     nlohmann::json machine = nlohmann::json::object();  ///< fields of Machine
+    Factors beside = {};                                ///< besides, while a companion runs
   };
   struct Variable {
     std::string initial;
@@ -58,6 +59,7 @@ struct Truth {
     bool is_swapped = false;  ///< of two levels, setting the one brings the other: the menu's names are wrong
   };
   std::map<std::string, Variable> variables;
+  Factors beside = {};                                ///< what a companion does to the frames of every case
   nlohmann::json machine = nlohmann::json::object();  ///< how this machine differs from the usual one
   std::map<std::int64_t, Influence> accidents;        ///< by the boot in which they happen, from 1
   std::set<std::int64_t> lost_restarts;               ///< by number, from 1: asked for, and not performed

@@ -99,6 +99,10 @@ class ScriptedPrompts final : public app::Prompts {
   void call(QWidget*, const QString& sentence) override { called << sentence; }
   void tell(QWidget*, const QString& sentence) override { told << sentence; }
   void inform(QWidget*, const QString& sentence) override { informed << sentence; }
+  void read(QWidget*, const QString& title, const std::vector<Chapter>& chapters) override {
+    told << title;
+    for (const Chapter& one : chapters) told << one.heading + QStringLiteral(": ") + one.text;
+  }
 
   std::optional<QString> path;
   std::optional<QString> answer;

@@ -115,6 +115,12 @@ class CaseEvidence {
                                     holdsWord(finding_.holds_baseline),
                                     holdsWord(finding_.holds_changed),
                                     {}});
+    const auto needed = [](const std::optional<core::PercentChange>& one) {
+      return one ? toQt(core::changeText(*one)) : tr("nothing");
+    };
+    if (finding_.needed[0] || finding_.needed[1])
+      evidence_.table.rows.push_back(
+          {tr("still needed for it"), needed(finding_.needed[0]), needed(finding_.needed[1]), {}});
     for (const core::FurtherTarget& one : finding_.further_targets)
       evidence_.table.rows.push_back(
           {tr("reaches %1 FPS").arg(one.fps), holdsWord(one.holds[0]), holdsWord(one.holds[1]), {}});
@@ -303,7 +309,8 @@ void addReadings(Evidence& evidence, const core::Study& study, const core::Suite
   if (readings.trend) evidence.remarks << toQt(core::trendText(*readings.trend)) + QLatin1Char('.');
   std::vector<core::SuiteReading> kinds = readings.kinds;
   if (readings.without_bound_elsewhere) kinds.push_back(*readings.without_bound_elsewhere);
-  for (auto& part : {readingsPart("by_preset", tr("By preset"), readings.presets),
+  for (auto& part : {readingsPart("by_audience", tr("Who gains, who loses"), readings.audiences),
+                     readingsPart("by_preset", tr("By preset"), readings.presets),
                      readingsPart("by_workload", tr("By workload"), readings.workloads),
                      readingsPart("by_kind", tr("By kind of case"), kinds),
                      readingsPart("without_one", tr("With one case left out"), readings.without_one)})
@@ -355,7 +362,8 @@ Evidence evidenceOf(const core::Study& study, const core::Judgement& judgement, 
                           ? CaseEvidence(study, judgement, judgement.findings.cases[*case_index]).all()
                           : suiteEvidence(study, judgement);
   if (case_index)
-    for (auto& part : {furtherPart(study, judgement, *case_index), usedPart(study, judgement, *case_index, used)})
+    for (auto& part : {companionPart(study, judgement, *case_index), furtherPart(study, judgement, *case_index),
+                       usedPart(study, judgement, *case_index, used)})
       if (part) evidence.parts.push_back(*part);
   for (const core::PossibleAt& one : judgement.possible)
     if (one.case_index == case_index)

@@ -6,6 +6,7 @@
 #include "core/estimate/wording.h"
 #include "core/findings/further_results.h"
 #include "core/findings/used.h"
+#include "core/study/at_configuration.h"
 
 namespace app {
 
@@ -18,7 +19,7 @@ std::optional<Evidence::Part> usedPart(const core::Study& study, const core::Jud
   for (const core::Used& one : used) {
     if (one.case_index != case_index) continue;
     const auto at = [&](core::ConfigurationId configuration) {
-      const core::UsedLevel* level = one.levelAt(configuration);
+      const core::UsedLevel* level = core::atConfiguration(one.at, configuration);
       return level ? toQt(core::numberText(level->median, one.unit)) : tr("–");
     };
     part.table.rows.push_back({toQt(core::usedTitle(one)), at(from), at(to),
@@ -45,7 +46,7 @@ std::optional<Evidence::Part> furtherPart(const core::Study& study, const core::
   for (const core::FurtherFinding* one : all) {
     const core::CaseResult& result = study.cases[case_index].further[one->place];
     const auto at = [&](core::ConfigurationId configuration) {
-      const core::ResultAt* level = one->levelAt(configuration);
+      const core::ResultAt* level = core::atConfiguration(one->at, configuration);
       return level ? toQt(core::numberText(level->mean, result.metric.unit)) : tr("–");
     };
     part.table.rows.push_back(
@@ -56,6 +57,31 @@ std::optional<Evidence::Part> furtherPart(const core::Study& study, const core::
   }
   part.brief = tr("%1 of %2 surely moved").arg(moved).arg(all.size());
   return part;
+}
+
+std::optional<Evidence::Part> companionPart(const core::Study& study, const core::Judgement& judgement,
+                                            std::size_t case_index) {
+  for (const core::CompanionFinding& one : judgement.companions) {
+    if (one.case_index != case_index) continue;
+    Evidence::Part part{QStringLiteral("companion"), tr("Beside its companion"), {}, {}, {}};
+    const std::string& unit = study.cases[case_index].metric.unit;
+    part.table = {{QString(), tr("against alone")}, {}, true};
+    for (const core::BesideAt& level : one.at) {
+      const std::string change = level.improvement  ? core::changeText(*level.improvement)
+                                 : level.difference ? core::unitChangeText(*level.difference, unit)
+                                                    : std::string();
+      part.table.rows.push_back({toQt(study.nameOf(level.configuration)), toQt(change)});
+    }
+    part.remarks << toQt(core::companionText(one, study, judgement.pair)) + QLatin1Char('.');
+    switch (one.reading()) {
+      case core::BesideReading::More: part.brief = tr("the change does more"); break;
+      case core::BesideReading::Less: part.brief = tr("the change does less"); break;
+      case core::BesideReading::Same: part.brief = tr("the change does the same"); break;
+      case core::BesideReading::Open: part.brief = tr("not settled"); break;
+    }
+    return part;
+  }
+  return std::nullopt;
 }
 
 }  // namespace app

@@ -15,4 +15,8 @@ namespace app {
 [[nodiscard]] std::optional<Evidence::Part> furtherPart(const core::Study& study, const core::Judgement& judgement,
                                                         std::size_t case_index);
 
+/// The case beside its companion against the same alone; nothing of a case that has none, or that runs alone.
+[[nodiscard]] std::optional<Evidence::Part> companionPart(const core::Study& study, const core::Judgement& judgement,
+                                                          std::size_t case_index);
+
 }  // namespace app

@@ -7,20 +7,26 @@ namespace {
 
 std::vector<core::ShelfItem> usedBefore(const StudyModel& study) {
   std::vector<core::ShelfItem> items;
-  const std::string bench = study.session().machine().registeredName();
-  const auto cases = study.benches().workloads(bench);
-  const auto noise = study.benches().noise(bench);
+  const auto cases = study.benches().workloads(study.session().machine().registeredName());
   if (!cases) return items;
   for (const core::Case& one : *cases) {
     core::ShelfItem item;
     item.a_case = one;
-    if (noise)
-      for (const store::BenchRegister::Noise& known : *noise)
-        if (known.measured.title == one.title() && known.measured.noise.pass_sd)
-          item.about = tr("passes differ by %1 %").arg(100 * *known.measured.noise.pass_sd, 0, 'f', 2).toStdString();
     items.push_back(std::move(item));
   }
   return items;
+}
+
+// A case that somebody plays is as repeatable as its player: theirs is said with it.
+void addRepeatability(std::vector<ShelfRow>& rows, const StudyModel& study) {
+  const auto known = study.benches().repeatability(study.session().machine().registeredName());
+  if (!known) return;
+  for (const core::BenchRepeatability& one : core::pooledRepeatability(*known))
+    for (ShelfRow& row : rows) {
+      if (core::noiseTitle(row.item.a_case, study.session().open().person()) != one.title) continue;
+      if (one.spread_percent) row.spread = tr("%1 %").arg(*one.spread_percent, 0, 'f', 2);
+      row.repeatable = tr("On this bench: %1").arg(toQt(one.text()));
+    }
 }
 
 }  // namespace
@@ -36,6 +42,7 @@ std::vector<ShelfRow> shelfRows(const StudyModel& study, const std::vector<core:
   if (study.hasStudy())
     for (const core::ShelfItem& item : usedBefore(study)) put(item, tr("used on this bench before"));
   for (const core::ShelfItem& item : installed) put(item, tr("installed here"));
+  if (study.hasStudy()) addRepeatability(rows, study);
   return rows;
 }
 

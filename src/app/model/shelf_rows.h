@@ -12,10 +12,12 @@ namespace app {
 struct ShelfRow {
   core::ShelfItem item;
   QString from;
+  QString spread = {};      ///< "0.42 %": how its passes on the open study's bench differ; empty where none ran there
+  QString repeatable = {};  ///< the same with all that is known of it, as a sentence
 };
 
-/// What ships with the program, what was used on the open study's bench before with the noise that was measured of it,
-/// and `installed` programs. Each title once: the first of these counts.
+/// What ships with the program, what was used on the open study's bench before, and `installed` programs, each with how
+/// repeatable it was there. Each title once: the first of these counts.
 [[nodiscard]] std::vector<ShelfRow> shelfRows(const StudyModel& study, const std::vector<core::ShelfItem>& installed);
 
 }  // namespace app

@@ -59,6 +59,7 @@ PassesPage::PassesPage(StudyModel& study, const PassesViewModel& views, TypedRes
   });
   connect(frames_, &FramesView::noteRequested, this, &PassesPage::noteRequested);
   connect(typing_, &TypingView::proofRequested, this, &PassesPage::proofRequested);
+  connect(run_order_, &RunOrderView::printedRequested, this, &PassesPage::printedRequested);
   connect(&study_, &StudyModel::changed, this, &PassesPage::refresh);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     refresh();

@@ -30,6 +30,8 @@ class PassesPage final : public QWidget {
   /// A person wants to leave a pass out; `what` names it without its level.
   void exclusionRequested(qint64 pass_id, const QString& what);
   void proofRequested(qint64 pass_id, const QString& what);
+  /// A person wants to read what a pass printed.
+  void printedRequested(qint64 pass_id, const QString& what);
   /// Logs from elsewhere, dropped here or to be chosen.
   void importRequested(const QStringList& paths);
   /// A remark on a moment of a pass.

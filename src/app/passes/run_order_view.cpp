@@ -84,15 +84,21 @@ void RunOrderView::buildTop(QVBoxLayout* column) {
          "see which way it would move the answer"));
   exclude_ = new QPushButton(this);
   exclude_->setObjectName(QStringLiteral("excludeButton"));
+  printed_ = new QPushButton(tr("What it printed …"), this);
+  printed_->setObjectName(QStringLiteral("printedButton"));
   line->addWidget(cases_, 1);
   line->addSpacing(12);
   line->addWidget(levels_);
   line->addSpacing(12);
+  line->addWidget(printed_);
   line->addWidget(exclude_);
   column->addLayout(line);
   connect(cases_, &QComboBox::activated, this, &RunOrderView::refresh);
   connect(levels_, &QCheckBox::toggled, this, &RunOrderView::refresh);
   connect(exclude_, &QPushButton::clicked, this, &RunOrderView::excludeOrInclude);
+  connect(printed_, &QPushButton::clicked, this, [this] {
+    if (const PassView* pass = chosen()) Q_EMIT printedRequested(pass->id, nameOf(*pass));
+  });
 }
 
 void RunOrderView::buildChart(QVBoxLayout* column) {
@@ -298,6 +304,11 @@ void RunOrderView::showChosen() {
   if (is_filling_) return;
   const PassView* pass = chosen();
   const bool is_out = pass && pass->is_excluded;
+  setUsable(*printed_, !pass ? tr("Choose a pass first")
+                       : study_.judgement().is_sealed
+                           ? tr("It tells the result, and results are sealed until the plan is complete")
+                       : !levels_->isChecked() ? tr("Show levels and results first: what it printed tells them")
+                                               : QString());
   exclude_->setText(is_out ? tr("Put it back in") : tr("Leave it out …"));
   exclude_->setToolTip(tr("For a physical cause only; it stays on record"));
   setUsable(*exclude_, !pass               ? tr("Choose a pass first")
@@ -312,7 +323,11 @@ void RunOrderView::excludeOrInclude() {
   const PassView* pass = chosen();
   if (!pass) return;
   if (pass->is_excluded) return void(study_.act([&](session::Session& s) { return s.decisions().include(pass->id); }));
-  Q_EMIT exclusionRequested(pass->id, tr("%1, %2, at %3").arg(cases_->currentText(), pass->title, pass->clock));
+  Q_EMIT exclusionRequested(pass->id, nameOf(*pass));
+}
+
+QString RunOrderView::nameOf(const PassView& pass) const {
+  return tr("%1, %2, at %3").arg(cases_->currentText(), pass.title, pass.clock);
 }
 
 void RunOrderView::choosePassAt(double clock_s, double y) {

@@ -30,6 +30,9 @@ class RunOrderView final : public QWidget {
   /// A person wants to leave a pass out; `what` names it without its level.
   void exclusionRequested(qint64 pass_id, const QString& what);
 
+  /// A person wants to read what a pass printed; `what` names it.
+  void printedRequested(qint64 pass_id, const QString& what);
+
   /// A person wants to see a pass frame by frame.
   void framesRequested(qint64 pass_id);
 
@@ -50,6 +53,7 @@ class RunOrderView final : public QWidget {
   void excludeOrInclude();
   void choosePassAt(double clock_s, double y);
   [[nodiscard]] const PassView* chosen() const;
+  [[nodiscard]] QString nameOf(const PassView& pass) const;
   [[nodiscard]] bool showsLevels() const;
   [[nodiscard]] double yOf(const PassView& pass) const;
 
@@ -69,6 +73,7 @@ class RunOrderView final : public QWidget {
   QComboBox* cases_ = nullptr;
   QCheckBox* levels_ = nullptr;
   QPushButton* exclude_ = nullptr;
+  QPushButton* printed_ = nullptr;
   QLabel* empty_ = nullptr;
   QLabel* key_ = nullptr;
   QLabel* remarks_ = nullptr;

@@ -12,6 +12,7 @@
 
 #include <fmt/format.h>
 
+#include "app/model/command_text.h"
 #include "app/model/qt_text.h"
 #include "app/question/number_field.h"
 #include "app/question/results_table.h"
@@ -73,6 +74,33 @@ void CaseDialog::makePossible(const core::Possible& possible) {
   for (QLineEdit* edit : {exit_codes_, not_possible_}) setUsable(*edit, has_use ? QString() : typed);
 }
 
+void CaseDialog::makeCompanion(const core::Case& a_case) {
+  const core::Companion& companion = a_case.companion;
+  companion_ = new QLineEdit(textOf(companion.command), this);
+  companion_->setObjectName(QStringLiteral("companionEdit"));
+  companion_->setAccessibleName(tr("command of what runs beside it"));
+  companion_->setFont(monoFont());
+  companion_->setPlaceholderText(QStringLiteral("recorder --quality high"));
+  companion_->setToolTip(
+      tr("Started before each pass and ended after it. The case with it and the case alone are two cases: put both in, "
+         "and the findings hold them against each other"));
+  companion_name_ = new QLineEdit(QString::fromStdString(companion.name), this);
+  companion_name_->setObjectName(QStringLiteral("companionNameEdit"));
+  companion_name_->setAccessibleName(tr("what it is called"));
+  companion_name_->setPlaceholderText(tr("a recording"));
+  head_start_ = numberField<DecimalBox>(this, "headStartSpin", 0.0, 600.0, tr(" s before"));
+  head_start_->setValue(companion.starts_before_s);
+  audience_ = new QLineEdit(QString::fromStdString(a_case.audience), this);
+  audience_->setObjectName(QStringLiteral("audienceEdit"));
+  audience_->setPlaceholderText(tr("shows"));
+  audience_->setToolTip(
+      tr("Whom the case stands for. Where cases name several, the findings say who gains and who "
+         "loses"));
+  const bool has_use = a_case.source != core::ResultSource::ByHand || companion.isAsked();
+  for (QWidget* field : std::initializer_list<QWidget*>{companion_, companion_name_, head_start_})
+    setUsable(*field, has_use ? QString() : tr("Its results are typed: no command is run for it"));
+}
+
 void CaseDialog::makeFields(const core::Case& a_case) {
   nature_ = new QComboBox(this);
   nature_->setObjectName(QStringLiteral("natureBox"));
@@ -110,6 +138,41 @@ void CaseDialog::makeFields(const core::Case& a_case) {
                                     : tr("Only of a case whose result is frames recorded by us"));
 }
 
+// How its command is started, and what is started with it.
+void CaseDialog::addRunning(QFormLayout& form) {
+  auto* possible = new QHBoxLayout;
+  possible->setSpacing(8);
+  possible->addWidget(exit_codes_, 1);
+  possible->addWidget(new QLabel(tr("or prints"), this));
+  possible->addWidget(not_possible_, 2);
+  form.addRow(tr("does not run if it ends with"), possible);
+  auto* companion = new QHBoxLayout;
+  companion->setSpacing(8);
+  companion->addWidget(companion_, 3);
+  companion->addWidget(new QLabel(tr("called"), this));
+  companion->addWidget(companion_name_, 2);
+  companion->addWidget(head_start_);
+  form.addRow(tr("runs beside it"), companion);
+  form.addRow(tr("stands for"), audience_);
+  auto* without = new QHBoxLayout;
+  for (QCheckBox* check : without_) without->addWidget(check);
+  without->addStretch(1);
+  form.addRow(tr("runs without"), without);
+}
+
+void CaseDialog::addDeclared(QFormLayout& form, const core::Case& a_case) {
+  auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
+  words->setProperty("soft", true);
+  form.addRow(words);
+  for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
+    auto* edit = new QLineEdit(QString::fromStdString(a_case.declaredFact(fact.key)), this);
+    edit->setObjectName(toQt(fact.key) + QStringLiteral("Edit"));
+    edit->setPlaceholderText(toQt(fact.example));
+    form.addRow(toQt(fact.title), edit);
+    declared_.push_back(edit);
+  }
+}
+
 CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(parent), given_(a_case) {
   setObjectName(QStringLiteral("caseDialog"));
   setWindowTitle(tr("What kind of case %1 is").arg(QString::fromStdString(a_case.title())));
@@ -117,6 +180,7 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   makeFields(a_case);
   makeRights(a_case.without);
   makePossible(a_case.possible);
+  makeCompanion(a_case);
   auto* form = new QFormLayout;
   form->setVerticalSpacing(8);
   form->addRow(tr("it is"), nature_);
@@ -128,28 +192,10 @@ CaseDialog::CaseDialog(const core::Case& a_case, QWidget* parent) : QDialog(pare
   form->addRow(tr("route"), route_);
   form->addRow(tr("settings file"), settings_file_);
   form->addRow(tr("frames of"), recorded_program_);
-  auto* possible = new QHBoxLayout;
-  possible->setSpacing(8);
-  possible->addWidget(exit_codes_, 1);
-  possible->addWidget(new QLabel(tr("or prints"), this));
-  possible->addWidget(not_possible_, 2);
-  form->addRow(tr("does not run if it ends with"), possible);
-  auto* without = new QHBoxLayout;
-  for (QCheckBox* check : without_) without->addWidget(check);
-  without->addStretch(1);
-  form->addRow(tr("runs without"), without);
+  addRunning(*form);
   results_ = new ResultsTable(a_case, this);
   form->addRow(tr("beside the headline"), results_);
-  auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
-  words->setProperty("soft", true);
-  form->addRow(words);
-  for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
-    auto* edit = new QLineEdit(QString::fromStdString(a_case.declaredFact(fact.key)), this);
-    edit->setObjectName(toQt(fact.key) + QStringLiteral("Edit"));
-    edit->setPlaceholderText(toQt(fact.example));
-    form->addRow(toQt(fact.title), edit);
-    declared_.push_back(edit);
-  }
+  addDeclared(*form, a_case);
   auto* buttons = new QDialogButtonBox(this);
   buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
   buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
@@ -188,6 +234,10 @@ core::Case CaseDialog::edited() const {
        exit_codes_->text().split(QRegularExpression(QStringLiteral("[ ,;]+")), Qt::SkipEmptyParts))
     a_case.possible.exit_codes.push_back(static_cast<int>(core::numberOf(code.toStdString()).value_or(-1)));
   a_case.possible.pattern = not_possible_->text().trimmed().toStdString();
+  a_case.companion = {wordsOf(companion_->text()), companion_name_->text().trimmed().toStdString(),
+                      head_start_->value()};
+  if (!a_case.companion.isAsked()) a_case.companion = {};
+  a_case.audience = audience_->text().trimmed().toStdString();
   a_case.declared.clear();
   for (std::size_t i = 0; i < declared_.size(); ++i)
     if (const QString said = declared_[i]->text().trimmed(); !said.isEmpty())
@@ -204,6 +254,8 @@ QString natureText(const core::Case& a_case) {
   if (!a_case.further.empty())
     parts << (a_case.further.size() == 1 ? tr("1 result beside the headline")
                                          : tr("%1 results beside the headline").arg(a_case.further.size()));
+  if (a_case.companion.isAsked()) parts << tr("beside %1").arg(toQt(a_case.companion.called()));
+  if (!a_case.audience.empty()) parts << tr("for %1").arg(toQt(a_case.audience));
   if (a_case.without.any()) parts << toQt(core::withoutText(a_case.without));
   if (!a_case.declared.empty())
     parts << (a_case.declared.size() == 1 ? tr("1 fact declared")

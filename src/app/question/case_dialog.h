@@ -9,6 +9,7 @@
 class QCheckBox;
 class QComboBox;
 class QDoubleSpinBox;
+class QFormLayout;
 class QLabel;
 class QLineEdit;
 
@@ -27,7 +28,10 @@ class CaseDialog final : public QDialog {
  private:
   void makeFields(const core::Case& a_case);
   void makePossible(const core::Possible& possible);
+  void makeCompanion(const core::Case& a_case);
   void makeRights(const core::Without& without);
+  void addRunning(QFormLayout& form);
+  void addDeclared(QFormLayout& form, const core::Case& a_case);
   void showPlayed();
   core::Case given_;
   QComboBox* nature_ = nullptr;
@@ -38,8 +42,12 @@ class CaseDialog final : public QDialog {
   QLineEdit* settings_file_ = nullptr;
   QLineEdit* recorded_program_ = nullptr;
   ResultsTable* results_ = nullptr;
-  QLineEdit* exit_codes_ = nullptr;      ///< with which its command ends where it does not run
-  QLineEdit* not_possible_ = nullptr;    ///< the pattern of what it then prints
+  QLineEdit* exit_codes_ = nullptr;    ///< with which its command ends where it does not run
+  QLineEdit* not_possible_ = nullptr;  ///< the pattern of what it then prints
+  QLineEdit* companion_ = nullptr;     ///< the command of what runs beside it
+  QLineEdit* companion_name_ = nullptr;
+  QDoubleSpinBox* head_start_ = nullptr;
+  QLineEdit* audience_ = nullptr;
   std::array<QCheckBox*, 3> without_{};  ///< in the order of core::Without's fields
   std::vector<QLineEdit*> declared_;     ///< in the order of core::kDeclaredFacts
 };

@@ -19,7 +19,8 @@ namespace {
 constexpr int kWorkload = 0;
 constexpr int kLoads = 1;
 constexpr int kPass = 2;
-constexpr int kState = 3;
+constexpr int kSpread = 3;
+constexpr int kState = 4;
 
 }  // namespace
 
@@ -30,12 +31,13 @@ Shelf::Shelf(QWidget* parent) : QWidget(parent), list_(new QTreeWidget(this)), t
   column->setSpacing(6);
   list_->setObjectName(QStringLiteral("shelfList"));
   list_->setAccessibleName(tr("Workloads at hand"));
-  list_->setHeaderLabels({tr("workload"), tr("loads mainly"), tr("per pass"), tr("in the study")});
+  list_->setHeaderLabels(
+      {tr("workload"), tr("loads mainly"), tr("per pass"), tr("passes differ by"), tr("in the study")});
   list_->setRootIsDecorated(false);
   list_->setMinimumHeight(110);
   list_->header()->setStretchLastSection(false);
   list_->header()->setSectionResizeMode(kWorkload, QHeaderView::Stretch);
-  for (const int section : {kLoads, kPass, kState})
+  for (const int section : {kLoads, kPass, kSpread, kState})
     list_->header()->setSectionResizeMode(section, QHeaderView::ResizeToContents);
   column->addWidget(list_, 1);
   auto* line = new QHBoxLayout;
@@ -67,10 +69,12 @@ void Shelf::setRows(std::vector<ShelfRow> rows) {
   list_->clear();
   for (const ShelfRow& row : rows_) {
     const QString pass = row.item.pass_seconds > 0 ? tr("%1 s").arg(row.item.pass_seconds, 0, 'f', 0) : QString();
-    auto* item = new QTreeWidgetItem(list_, {toQt(row.item.a_case.title()), toQt(row.item.loads), pass, QString()});
+    auto* item =
+        new QTreeWidgetItem(list_, {toQt(row.item.a_case.title()), toQt(row.item.loads), pass, row.spread, QString()});
     const QString about = row.item.about.empty() ? row.from : toQt(row.item.about) + QStringLiteral("; ") + row.from;
-    item->setToolTip(kWorkload, about);
-    item->setTextAlignment(kPass, Qt::AlignRight | Qt::AlignVCenter);
+    item->setToolTip(kWorkload, row.repeatable.isEmpty() ? about : about + QStringLiteral(".\n") + row.repeatable);
+    item->setToolTip(kSpread, row.repeatable.isEmpty() ? tr("It has not run on this bench yet") : row.repeatable);
+    for (const int column : {kPass, kSpread}) item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
   }
   list_->setCurrentItem(list_->topLevelItem(std::clamp(before, 0, std::max(0, list_->topLevelItemCount() - 1))));
   load(study_, can_edit_);

@@ -133,6 +133,7 @@ void MainWindow::connectResults() {
     if (const auto path = prompts_.picturePath(this, what))
       study_.act([&](session::Session& s) { return s.outside().keepProof(pass_id, path->toStdString()); });
   });
+  connect(passes_page_, &PassesPage::printedRequested, this, &MainWindow::showPrinted);
   connect(passes_page_, &PassesPage::noteRequested, this, [this](const QString& moment) {
     if (const auto text = prompts_.note(this))
       study_.act([&](session::Session& s) { return s.decisions().addNote(text->toStdString(), moment.toStdString()); });

@@ -92,6 +92,7 @@ class MainWindow final : public QMainWindow {
   void saveChart();
   /// Of no files it asks for some.
   void importLogs(const QStringList& dropped);
+  void showPrinted(qint64 pass_id, const QString& of_what);
   void askStatedFacts();
   void askUnreachable();
   void openEarly();

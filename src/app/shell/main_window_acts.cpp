@@ -7,6 +7,7 @@
 #include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
 #include "app/shell/main_window.h"
+#include "core/values/shown_text.h"
 #include "session/user/person.h"
 
 namespace app {
@@ -17,6 +18,18 @@ void MainWindow::askStatedFacts() {
   for (const core::Fact& fact : store::statedFactsOf(study_.session().recorded()))
     known[toQt(fact.name.substr(fact.name.find('/') + 1))] = toQt(fact.value);
   if (const auto facts = prompts_.statedFacts(this, known)) stateFacts(study_, *facts);
+}
+
+void MainWindow::showPrinted(qint64 pass_id, const QString& of_what) {
+  const auto printed = study_.session().open().file().output(pass_id);
+  if (!printed) return prompts_.tell(this, toQt(printed.error().sentence()));
+  std::vector<Prompts::Chapter> chapters;
+  for (const auto& [heading, text] : {std::pair{tr("Output"), &printed->output},
+                                      {tr("Errors"), &printed->error_output},
+                                      {tr("Beside it"), &printed->of_companion}})
+    if (!text->empty()) chapters.push_back({heading, toQt(core::shownText(*text))});
+  if (chapters.empty()) return prompts_.inform(this, tr("%1 printed nothing.").arg(of_what));
+  prompts_.read(this, tr("What %1 printed").arg(of_what), chapters);
 }
 
 static QStringList levelNames(const core::Study& study) {

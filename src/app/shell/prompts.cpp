@@ -12,6 +12,7 @@
 #include "app/question/case_dialog.h"
 #include "app/question/held_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
+#include "app/shell/text_dialog.h"
 #include "core/record/explanation.h"
 #include "core/values/number_text.h"
 
@@ -146,6 +147,10 @@ std::unique_ptr<QPrinter> DialogPrompts::printer(QWidget* parent) {
   auto chosen = std::make_unique<QPrinter>(QPrinter::HighResolution);
   QPrintDialog dialog(chosen.get(), parent);
   return dialog.exec() == QDialog::Accepted ? std::move(chosen) : nullptr;
+}
+
+void DialogPrompts::read(QWidget* parent, const QString& title, const std::vector<Chapter>& chapters) {
+  TextDialog(title, chapters, parent).exec();
 }
 
 void DialogPrompts::inform(QWidget* parent, const QString& sentence) {

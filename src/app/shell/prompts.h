@@ -6,6 +6,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <vector>
 
 #include "core/study/case.h"
 #include "core/study/study.h"
@@ -66,6 +67,12 @@ class Prompts {
   /// A printer, or nothing when the person thinks better of it.
   [[nodiscard]] virtual std::unique_ptr<QPrinter> printer(QWidget* parent) = 0;
   virtual void tell(QWidget* parent, const QString& sentence) = 0;
+  /// Texts to be read, each with a heading, however long they are.
+  struct Chapter {
+    QString heading;
+    QString text;
+  };
+  virtual void read(QWidget* parent, const QString& title, const std::vector<Chapter>& chapters) = 0;
   /// Good to know, and nothing is wrong.
   virtual void inform(QWidget* parent, const QString& sentence) = 0;
   /// A person is needed at the bench, who may be looking elsewhere.
@@ -75,6 +82,7 @@ class Prompts {
 /// The real ones.
 class DialogPrompts final : public Prompts {
  public:
+  void read(QWidget* parent, const QString& title, const std::vector<Chapter>& chapters) override;
   [[nodiscard]] std::optional<QString> openStudyPath(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> keptPath(QWidget* parent) override;
   [[nodiscard]] std::optional<QString> reason(QWidget* parent, const QString& what) override;

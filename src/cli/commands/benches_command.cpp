@@ -46,9 +46,30 @@ void printForReading(const json& stretches, std::ostream& out) {
   }
 }
 
+core::Status printRepeatability(const store::BenchRegister& benches, const std::string& bench, bool as_json,
+                                std::ostream& out) {
+  const auto known = benches.repeatability(bench);
+  if (!known) return known.error();
+  const auto all = core::pooledRepeatability(*known);
+  json list = json::array();
+  for (const core::BenchRepeatability& one : all) {
+    list.push_back({{"case", one.title},
+                    {"studies", one.studies},
+                    {"passes", one.passes},
+                    {"odd", one.odd},
+                    {"spread_percent", one.spread_percent ? json(*one.spread_percent) : json()},
+                    {"place", one.place > 0 ? json(one.place) : json()},
+                    {"of", one.of > 0 ? json(one.of) : json()}});
+    if (!as_json) out << one.title << ": " << one.text() << ".\n";
+  }
+  if (as_json) out << store::jsonText(list, 1) << '\n';
+  if (!as_json && all.empty()) out << "No sheet has ended on this bench yet.\n";
+  return core::Done{};
+}
+
 }  // namespace
 
-core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream& out) {
+core::Status benchesCommand(const std::string& bench, bool is_repeatability, bool as_json, std::ostream& out) {
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
   const store::BenchRegister benches(files->benches);
@@ -72,6 +93,7 @@ core::Status benchesCommand(const std::string& bench, bool as_json, std::ostream
   if (std::none_of(all->begin(), all->end(), [&](const auto& one) { return one.name == bench; }))
     return Error{ErrorKind::Missing, "no bench of this name was worked on", bench,
                  "List them with: iron-lever-cli benches"};
+  if (is_repeatability) return printRepeatability(benches, bench, as_json, out);
   const auto entries = benches.entries(bench);
   if (!entries) return entries.error();
   const json stretches = historyJson(*entries);

@@ -105,6 +105,20 @@ void printPossible(const core::Study& study, const core::Judgement& judged, std:
                        core::possibleText(one));
 }
 
+void printCompanions(const core::Study& study, const core::Judgement& judged, std::ostream& out) {
+  if (!judged.companions.empty()) out << "\nBeside a companion\n";
+  for (const core::CompanionFinding& one : judged.companions)
+    out << "  " << core::companionText(one, study, judged.pair) << ".\n";
+}
+
+// Of a suite whose cases name several: nobody gains from an average.
+void printAudiences(const core::Findings& findings, std::ostream& out) {
+  if (!findings.readings || findings.readings->audiences.empty()) return;
+  out << "\nWho gains, who loses\n";
+  for (const core::SuiteReading& one : findings.readings->audiences)
+    out << fmt::format("  {}: {}: {}\n", one.name, core::changeText(one.improvement), core::verdictName(one.verdict));
+}
+
 void printUsed(const core::Study& study, const core::Findings& findings, const std::vector<core::Used>& used,
                std::ostream& out) {
   if (used.empty()) return;
@@ -127,6 +141,8 @@ void printForReading(const core::Study& study, const core::Record& record, const
           << (is_short ? "" : besideText(finding, judged.pair_study));
   if (!judged.is_sealed && study.shape != core::Shape::Pair) printFurther(study, judged, out);
   if (is_short) return;
+  if (!judged.is_sealed) printAudiences(judged.findings, out);
+  printCompanions(study, judged, out);
   printPossible(study, judged, out);
   printUsed(study, judged.findings, core::usedOf(study, record, judged), out);
   if (!judged.is_sealed) printPeople(judged, out);

@@ -12,6 +12,7 @@
 #include "core/estimate/wording.h"
 #include "core/study/exclusion.h"
 #include "core/study/name_pattern.h"
+#include "core/values/shown_text.h"
 #include "session/study/log_import.h"
 #include "store/json/json_text.h"
 
@@ -111,6 +112,27 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
       if (!pass["counted"] && !is_told) out << "  left out: " << pass["why_not"].get<std::string>();
       out << '\n';
     }
+    return core::Done{};
+  });
+}
+
+core::Status printedCommand(const std::string& study_path, std::int64_t pass_id, bool as_json, std::ostream& out) {
+  return withSession(study_path, [&](session::Session& session) -> core::Status {
+    if (core::judgementOf(session.study(), store::recordOf(session.recorded())).is_sealed)
+      return Error{ErrorKind::NotAllowed, "what a pass printed tells its result, and results are sealed", study_path,
+                   "Wait for the end of the plan, or open the results early with a reason"};
+    const auto printed = session.open().file().output(pass_id);
+    if (!printed) return printed.error();
+    if (as_json) {
+      const ordered_json all{
+          {"output", printed->output}, {"error_output", printed->error_output}, {"companion", printed->of_companion}};
+      out << store::jsonText(all, 1) << '\n';
+      return core::Done{};
+    }
+    for (const auto& [heading, text] : {std::pair{"Output:", &printed->output},
+                                        {"Errors:", &printed->error_output},
+                                        {"Beside it:", &printed->of_companion}})
+      if (!text->empty()) out << heading << '\n' << core::shownText(*text) << (text->ends_with('\n') ? "" : "\n");
     return core::Done{};
   });
 }

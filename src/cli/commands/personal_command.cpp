@@ -50,7 +50,7 @@ core::KnownNames namesIn(const store::Recorded& recorded) {
 const char* kindByPlace(const Text& text) {
   if (text.table == "event" && text.column == "text") return "written";
   const bool is_said = text.column == "output" || text.column == "error_output" || text.column == "failure";
-  if (text.table == "pass" && is_said) return "printed";
+  if ((text.table == "pass" && is_said) || text.table == "companion") return "printed";
   if (text.table == "pass" && text.column == "settings") return "settings";
   if (text.table == "attachment") return "picture";
   return nullptr;

@@ -9,7 +9,7 @@
 #include <algorithm>
 #include <cstring>
 
-#include "bench/descendants.h"
+#include "bench/process_tree.h"
 
 namespace cli {
 namespace {

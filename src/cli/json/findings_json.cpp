@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "cli/json/claim_json.h"
+#include "cli/json/companions_json.h"
 #include "cli/json/or_null.h"
 #include "cli/json/possible_json.h"
 #include "cli/json/results_json.h"
@@ -97,6 +98,7 @@ ordered_json readingsJson(const core::Study& study, const core::Findings& findin
   return {{"presets", list(readings.presets)},
           {"workloads", list(readings.workloads)},
           {"real_and_synthetic", list(readings.kinds)},
+          {"audiences", list(readings.audiences)},
           {"without_bound_elsewhere", one(readings.without_bound_elsewhere)},
           {"first_against_last_preset", readings.trend ? trendJson(*readings.trend) : ordered_json()},
           {"without_one_case", list(readings.without_one)},
@@ -151,6 +153,10 @@ void addQuality(ordered_json& out, const core::CaseFinding& finding, double conf
 void addTargets(ordered_json& out, const core::CaseFinding& finding) {
   out["holds_target_baseline"] = core::holdsTargetName(finding.holds_baseline);
   out["holds_target_changed"] = core::holdsTargetName(finding.holds_changed);
+  const auto needed = [](const std::optional<core::PercentChange>& one) {
+    return one ? changeJson(*one) : ordered_json();
+  };
+  out["needed_for_target"] = {{"baseline", needed(finding.needed[0])}, {"changed", needed(finding.needed[1])}};
   out["further_targets"] = ordered_json::array();
   for (const core::FurtherTarget& one : finding.further_targets)
     out["further_targets"].push_back({{"fps", one.fps},
@@ -364,11 +370,12 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
   for (const core::CaseFinding& finding : findings.cases)
     if (!judgement.is_sealed) {
       ordered_json& one = out["cases"].emplace_back(caseJson(finding, findings));
-      one["results"] = resultsJson(study, record, judgement, finding);
+      one["results"] = resultsJson(study, judgement, finding);
     }
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   out["used"] = usedJson(study, core::usedOf(study, record, judgement));
   out["possible"] = possibleJson(study, judgement.possible);
+  out["companions"] = companionsJson(study, judgement);
   out["value"] = valueJson(study, judgement.value);
   addShape(out, study, judgement);
   return withoutNoise(out);

@@ -1,9 +1,6 @@
 #include "cli/json/results_json.h"
 
-#include <map>
-
 #include "cli/json/or_null.h"
-#include "core/study/schedule.h"
 
 namespace cli {
 namespace {
@@ -54,25 +51,13 @@ void addClaim(ordered_json& out, const core::Claimed& claim) {
   out["marks"] = claim.marks.names();
 }
 
-// Of the case's counted passes, how many there are at each configuration.
-std::map<core::ConfigurationId, int> countedPasses(const core::Study& study, const core::Record& record,
-                                                   const core::Findings& findings, std::size_t case_index) {
-  const std::vector<core::Slot> schedule = core::scheduleOf(study);
-  std::map<core::ConfigurationId, int> passes;
-  for (const core::Pass& pass : record.passes)
-    if (findings.counted.contains(pass.id) && schedule[pass.slot].case_index == case_index)
-      ++passes[schedule[pass.slot].configuration];
-  return passes;
-}
-
-ordered_json headlineJson(const core::Study& study, const core::Record& record, const core::Judgement& judgement,
+ordered_json headlineJson(const core::Study& study, const core::Judgement& judgement,
                           const core::CaseFinding& finding) {
   ordered_json out = entryOf(study.cases[finding.case_index], true);
-  auto passes = countedPasses(study, record, judgement.findings, finding.case_index);
   if (const core::ValuesOf* values = judgement.shape.valuesOf(finding.case_index))
     for (std::size_t i = 0; i < values->at.size(); ++i)
       if (const core::ConfigurationId at = core::configurationAt(i); values->at[i].mean)
-        out["at"].push_back(levelOf(study, at, *values->at[i].mean, passes[at]));
+        out["at"].push_back(levelOf(study, at, *values->at[i].mean, values->at[i].passes));
   if (!finding.effect) return out;
   if (finding.effect->is_log) addImprovement(out, finding.improvement);
   if (finding.difference) addDifference(out, *finding.difference);
@@ -94,9 +79,9 @@ ordered_json furtherJson(const core::Study& study, const core::FurtherFinding& f
 
 }  // namespace
 
-ordered_json resultsJson(const core::Study& study, const core::Record& record, const core::Judgement& judgement,
+ordered_json resultsJson(const core::Study& study, const core::Judgement& judgement,
                          const core::CaseFinding& headline) {
-  ordered_json list = ordered_json::array({headlineJson(study, record, judgement, headline)});
+  ordered_json list = ordered_json::array({headlineJson(study, judgement, headline)});
   for (const core::FurtherFinding* one : core::furtherOf(judgement.further, headline.case_index))
     list.push_back(furtherJson(study, *one));
   return list;

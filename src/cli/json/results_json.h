@@ -8,7 +8,7 @@ namespace cli {
 
 /// Every result of a case between the two configurations that are compared, the headline first, for scripts.
 /// `headline`: the finding of the case
-[[nodiscard]] nlohmann::ordered_json resultsJson(const core::Study& study, const core::Record& record,
-                                                 const core::Judgement& judgement, const core::CaseFinding& headline);
+[[nodiscard]] nlohmann::ordered_json resultsJson(const core::Study& study, const core::Judgement& judgement,
+                                                 const core::CaseFinding& headline);
 
 }  // namespace cli

@@ -87,6 +87,8 @@ void fillEffect(CaseFinding& finding, const Effect& effect, const Study& study) 
   };
   finding.holds_baseline = holds(effect.baseline_units, study.target_fps);
   finding.holds_changed = holds(effect.changed_units, study.target_fps);
+  finding.needed = {neededFor(effect.baseline_units, effect.is_log, finding.metric, study, study.target_fps),
+                    neededFor(effect.changed_units, effect.is_log, finding.metric, study, study.target_fps)};
   for (const double target : study.further_targets_fps)
     finding.further_targets.push_back(
         {target, {holds(effect.baseline_units, target), holds(effect.changed_units, target)}});
@@ -239,6 +241,7 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
                      one.title(),
                      one.workload,
                      one.preset,
+                     one.audience,
                      one.is_synthetic,
                      findings.cases[i].is_bound_elsewhere,
                      improvement,

@@ -99,6 +99,7 @@ struct CaseFinding : Claimed {
   std::optional<double> fps_gained;
   HoldsTarget holds_baseline = HoldsTarget::DoesNotApply;
   HoldsTarget holds_changed = HoldsTarget::DoesNotApply;
+  std::array<std::optional<PercentChange>, 2> needed{};  ///< for the target rate, baseline and changed
   std::vector<FurtherTarget> further_targets;
   /// The one level that holds the target rate where the other surely does not.
   [[nodiscard]] std::optional<ConfigurationId> holdsOnlyAt() const {

@@ -55,8 +55,6 @@ std::vector<NamedResult> resultsOf(const std::string& name, const Study& study, 
 }
 
 void fillChange(FurtherFinding& finding, const ShapeEstimate& estimate, const Metric& metric) {
-  finding.estimator = estimate.estimator;
-  finding.is_log = estimate.is_log;
   if (estimate.contrast.inference) finding.p_zero = estimate.contrast.inference->p;
   if (estimate.is_log) {
     finding.improvement = percentChangeOf(estimate.contrast);
@@ -135,12 +133,6 @@ class Family {
 };
 
 }  // namespace
-
-const ResultAt* FurtherFinding::levelAt(ConfigurationId configuration) const {
-  const auto found =
-      std::find_if(at.begin(), at.end(), [&](const ResultAt& one) { return one.configuration == configuration; });
-  return found == at.end() ? nullptr : &*found;
-}
 
 bool FurtherFinding::doesExcludeZero() const {
   if (improvement && improvement->interval) return improvement->interval->lo > 0 || improvement->interval->hi < 0;

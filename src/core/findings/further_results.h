@@ -25,10 +25,8 @@ struct ResultAt {
 /// member of any suite.
 struct FurtherFinding : Claimed {
   std::size_t case_index = 0;
-  std::size_t place = 0;     ///< among the case's further results
-  std::vector<ResultAt> at;  ///< by configuration, those that have it
-  Estimator estimator = Estimator::Passes;
-  bool is_log = true;                        ///< false: in the metric's unit
+  std::size_t place = 0;                     ///< among the case's further results
+  std::vector<ResultAt> at;                  ///< by configuration, those that have it
   std::optional<PercentChange> improvement;  ///< direction taken out; where it is a ratio and has one
   std::optional<UnitChange> difference;      ///< of the metric itself, in its unit, where it is none
   std::optional<double> p_zero;              ///< of the contrast, also where there is no verdict to have
@@ -36,8 +34,6 @@ struct FurtherFinding : Claimed {
   int missing = 0;           ///< counted passes that do not say it
   std::string first_reason;  ///< of the first of them
 
-  /// Nothing where no counted pass says it.
-  [[nodiscard]] const ResultAt* levelAt(ConfigurationId configuration) const;
   /// Did it surely move, in percent or in its unit?
   [[nodiscard]] bool doesExcludeZero() const;
   /// "+2.3 % (1.1 to 3.5)", "+6 s (4 to 8)"; empty where it has no change yet. `unit`: its metric's

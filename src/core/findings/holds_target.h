@@ -4,7 +4,7 @@
 #include <span>
 #include <string>
 
-#include "core/estimate/units.h"
+#include "core/estimate/effect.h"
 #include "core/values/metric.h"
 
 namespace core {
@@ -20,16 +20,23 @@ enum class HoldsTarget { Holds, Fails, NotSettled, DoesNotApply };
 [[nodiscard]] HoldsTarget holdsTarget(std::span<const double> units, bool is_log, const Metric& metric,
                                       const Study& study, double target_fps);
 
+/// By how much a level's mean rate would have to rise to reach the target, with the interval of that mean. Nothing
+/// where no target applies, and where the mean reaches it. Shapes  as holdsTarget
+[[nodiscard]] std::optional<PercentChange> neededFor(std::span<const double> units, bool is_log, const Metric& metric,
+                                                     const Study& study, double target_fps);
+
 /// What a case yields at one level, whatever the others say.
 struct LevelValue {
   double mean = 0;  ///< in the metric's unit, geometric where it is a ratio
   HoldsTarget holds = HoldsTarget::DoesNotApply;
+  std::optional<PercentChange> needed = {};  ///< by how much its rate would have to rise; nothing where it is enough
 };
 /// Nothing without a counted pass there.
 [[nodiscard]] std::optional<LevelValue> levelValueOf(std::span<const VisitValues> visits, ConfigurationId at,
                                                      const Metric& metric, const Study& study);
 
-/// "61.2 FPS, and reaches the target rate of 60 FPS".
+/// "61.2 FPS, and reaches the target rate of 60 FPS", "52.0 FPS, below the target rate of 60 FPS: it would take 15.4 %
+/// more".
 [[nodiscard]] std::string levelText(const LevelValue& value, const Metric& metric, const Study& study);
 
 }  // namespace core

@@ -6,7 +6,6 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "core/record/pair_visits.h"
 #include "core/study/schedule.h"
 
 namespace core {

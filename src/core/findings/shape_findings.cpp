@@ -102,6 +102,8 @@ ValuesOf valuesFor(const Comparable& of, const Study& study) {
     if (one_case) {
       value.mean = one_case->meanAt(at);
       value.alone = one_case->valueAt(at, study);
+      for (const VisitValues& visit : one_case->values().visits)
+        if (visit.configuration == at) value.passes += static_cast<int>(visit.values.size());
     }
     const auto reference = referenceOf(study, at);
     if (at == reference && of.hasResultAt(at)) value.improvement = PercentChange{0, {}};

@@ -37,6 +37,7 @@ struct ValueAt {
   std::optional<double> mean;                ///< geometric, in the metric's unit; nothing for the suite
   std::optional<PercentChange> improvement;  ///< against the baseline, within a group its own; of that itself 0
   std::optional<LevelValue> alone;           ///< of a case: by itself, and whether it holds the target rate
+  int passes = 0;                            ///< of a case: that the mean is of
 };
 struct ValuesOf {
   std::optional<std::size_t> case_index;

@@ -66,6 +66,18 @@ std::vector<SuiteReading> grouped(std::span<const NamedSuiteCase> cases, std::st
   return readings;
 }
 
+// Whoever decides asks who gains and who loses, also of a case that stands for its audience alone.
+std::vector<SuiteReading> audiencesOf(std::span<const NamedSuiteCase> cases, const Study& study) {
+  std::vector<SuiteReading> audiences;
+  for (const std::string& name : namesOf(cases, &NamedSuiteCase::audience)) {
+    const auto is_of = [&](const NamedSuiteCase& one) { return one.audience == name; };
+    if (auto reading = name.empty() ? std::nullopt : readingOf(name, cases, is_of, study))
+      audiences.push_back(*std::move(reading));
+  }
+  if (audiences.size() < 2) audiences.clear();
+  return audiences;
+}
+
 // The workloads that have both presets, the first one's cases turned around: the mean is half of what the last gained
 // more.
 std::optional<PresetTrend> trendOf(std::span<const NamedSuiteCase> cases, const Study& study) {
@@ -185,6 +197,7 @@ SuiteReadings readSuite(std::span<const NamedSuiteCase> cases, const SuiteFindin
     if (auto real = readingOf("real work", cases, std::not_fn(is_synthetic), study)) readings.kinds.push_back(*real);
     if (auto made = readingOf("synthetic", cases, is_synthetic, study)) readings.kinds.push_back(*made);
   }
+  readings.audiences = audiencesOf(cases, study);
   if (std::any_of(cases.begin(), cases.end(), [](const auto& one) { return one.is_bound_elsewhere; }))
     readings.without_bound_elsewhere = readingOf(
         "without cases that are bound elsewhere", cases, [](const auto& one) { return !one.is_bound_elsewhere; },

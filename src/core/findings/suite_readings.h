@@ -34,6 +34,7 @@ struct NamedSuiteCase {
   std::string title;
   std::string workload;
   std::string preset;
+  std::string audience;
   bool is_synthetic = false;
   bool is_bound_elsewhere = false;
   std::optional<PercentChange> improvement;  ///< as its finding has it; absent where it has none
@@ -66,6 +67,7 @@ struct SuiteReadings {
   std::vector<SuiteReading> presets;                    ///< in their order; only where one has several cases
   std::vector<SuiteReading> workloads;                  ///< the same
   std::vector<SuiteReading> kinds;                      ///< real work, and synthetic; only where there are both
+  std::vector<SuiteReading> audiences;                  ///< each that a case names; only where there are several
   std::optional<SuiteReading> without_bound_elsewhere;  ///< where any is bound elsewhere
   std::optional<PresetTrend> trend;                     ///< where a workload has both the first preset and the last
   /// "without Ring pass, 4K dome", where the suite's verdict or its sign depends on that one case; the strongest first.

@@ -168,12 +168,6 @@ void adjust(std::vector<Used>& all) {
 
 }  // namespace
 
-const UsedLevel* Used::levelAt(ConfigurationId configuration) const {
-  const auto found =
-      std::find_if(at.begin(), at.end(), [&](const UsedLevel& one) { return one.configuration == configuration; });
-  return found == at.end() ? nullptr : &*found;
-}
-
 bool UsedChange::isTold(double confidence) const {
   constexpr double kLeast = 1;  // percent, or units
   return p_holm && *p_holm < 1 - confidence && std::abs(value) >= kLeast;

@@ -46,9 +46,6 @@ struct Used {
   std::optional<UsedChange> change;  ///< nothing where one of the two has it not
   std::string moved;                 ///< where it surely moved: "uses 3.1 GiB more memory (2.9 to 3.3)"; else empty
   std::string sentence;  ///< the same with what the result did meanwhile: "…, and is no better"; else empty
-
-  /// Nothing where it was not read there.
-  [[nodiscard]] const UsedLevel* levelAt(ConfigurationId configuration) const;
 };
 
 /// What each level used in each case, of every channel that was sampled while the passes ran, and what follows from

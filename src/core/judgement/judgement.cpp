@@ -28,6 +28,7 @@ static void seal(Judgement& judgement) {
   judgement.claim.safety.clear();
   judgement.claim.also.clear();
   judgement.further.clear();
+  judgement.companions.clear();
   judgement.value.clear();
   judgement.claim.outcome = fmt::format("… sealed until all {} passes are done", planned);
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
@@ -94,6 +95,8 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
                                     memory ? &memory->comparables : nullptr);
   if (study.shape != Shape::Pair) takeClaims(judgement.findings, judgement.shape, judgement.pair);
   judgement.further = furtherFindingsOf(study, record, retired, judgement.pair, judgement.findings.is_plan_complete);
+  judgement.companions =
+      companionFindingsOf(study, record, retired, judgement.pair, judgement.findings.is_plan_complete);
   judgement.possible = possibleOf(study, record, retired);
   judgement.value = valuesOf(study, judgement.shape);
   if (judgement.findings.excluded_passes > 0) {

@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "core/findings/case_memory.h"
+#include "core/findings/companions.h"
 #include "core/findings/findings.h"
 #include "core/findings/further_results.h"
 #include "core/findings/possible.h"
@@ -30,8 +31,9 @@ struct Judgement {
   std::vector<PossibleAt> possible;  ///< of the cases that say of themselves whether they are possible
   std::vector<Value> value;          ///< what the headline brings for its price; empty while sealed
   std::vector<FurtherFinding>
-      further;                       ///< results beside the headlines, of the two that are compared; empty while sealed
-  std::optional<Findings> with_all;  ///< the findings with what people left out, where anything was
+      further;  ///< results beside the headlines, of the two that are compared; empty while sealed
+  std::vector<CompanionFinding> companions;  ///< cases with one against the same alone; empty while sealed
+  std::optional<Findings> with_all;          ///< the findings with what people left out, where anything was
   std::vector<Doubt> doubts;
   std::vector<Unreachable> unreachable;  ///< levels that could not be reached: results of their own
   Claim claim;

@@ -65,6 +65,7 @@ struct Pass {
   std::optional<FrameSummary> frames;        ///< from its frame log; absent where the result is a single number
   std::string output;                        ///< standard output, as captured
   std::string error_output;                  ///< standard error, as captured
+  std::string companion_output = {};         ///< both of what ran beside it, as captured
   std::vector<DeviceLoad> loads;  ///< where the bench has several graphics devices and the pass was long enough
   std::optional<double> others_busy_percent;  ///< of one core, by programs that are not the pass
   std::string settings;                       ///< the text of the workload's settings file after the pass

@@ -53,6 +53,17 @@ struct Possible {
   bool operator==(const Possible&) const = default;
 };
 
+/// What runs beside each pass of a case: a recording, an archive, the load that the machine has in real life.
+struct Companion {
+  Command command;             ///< empty: nothing does
+  std::string name;            ///< what people call it; empty: as its program is called
+  double starts_before_s = 5;  ///< before the case does
+
+  [[nodiscard]] bool isAsked() const { return !command.empty(); }
+  [[nodiscard]] std::string called() const;
+  bool operator==(const Companion&) const = default;
+};
+
 /// Does the feature under test act in a case? Some workloads make no use of it.
 enum class FeatureActs { Unknown, Yes, No };
 
@@ -75,9 +86,11 @@ struct Case : CaseResult {
   std::string settings_file;  ///< the workload's own settings, kept with each pass and compared; empty: none
   std::vector<std::pair<std::string, std::string>> declared;  ///< by a key of kDeclaredFacts
   Possible possible;                                          ///< how it says that it does not run at a level
-  Without without;                                            ///< rights that its command does without
+  Companion companion;                                        ///< runs beside each pass
+  std::string audience;                                       ///< whom it stands for: "shows"; empty: nobody said
+  Without without;                                            ///< rights that its command and its companion do without
 
-  /// "Ring pass, 4K dome"; the workload alone where there is no preset.
+  /// "Ring pass, 4K dome", "Ring pass, 4K dome, beside a recording"; the workload alone where there is no preset.
   [[nodiscard]] std::string title() const;
   /// The headline as one of its results.
   [[nodiscard]] const CaseResult& headline() const { return *this; }

@@ -31,6 +31,13 @@ ExactCommand passCommand(const Setup& setup, const Case& a_case) {
   return exact;
 }
 
+ExactCommand companionCommand(const Setup& setup, const Case& a_case) {
+  if (!a_case.companion.isAsked()) return {};
+  ExactCommand exact = atSetup(setup, a_case.companion.command);
+  exact.without = a_case.without;
+  return exact;
+}
+
 // What is measured or tested here says nothing of a machine that is elsewhere.
 ExactCommand measureCommand(const Study& study, ConfigurationId configuration) {
   if (study.measure_command.empty() || !isBenchHere(study)) return {};
@@ -53,8 +60,11 @@ std::vector<ExactCommand> commandsOf(const Study& study) {
     for (const ExactCommand& command : setup.set_commands) add(command);
     add(stabilityCommand(study, configuration));
     add(measureCommand(study, configuration));
-    for (const Case& a_case : study.cases)
-      if (a_case.source != ResultSource::ByHand) add(passCommand(setup, a_case));
+    for (const Case& a_case : study.cases) {
+      if (a_case.source == ResultSource::ByHand) continue;
+      add(passCommand(setup, a_case));
+      add(companionCommand(setup, a_case));
+    }
   }
   return commands;
 }

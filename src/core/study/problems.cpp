@@ -8,6 +8,7 @@
 #include "core/machine/held_conditions.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/case_results.h"
+#include "core/study/companion.h"
 #include "core/study/prices.h"
 #include "core/study/study.h"
 
@@ -48,6 +49,9 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
                     "the command does not say where to write the frame log",
                     "Put {log} where the workload takes the path of its log");
   for (Error& error : resultProblems(a_case, where)) problems.add(std::move(error));
+  for (Error& error : companionProblems(a_case, where)) problems.add(std::move(error));
+  problems.unless(a_case.audience.size() <= 100, ErrorKind::OutOfRange, where,
+                  "the audience is a name of at most 100 characters", "Name it in a word or two: \"shows\"");
   if (a_case.hasFrames()) {
     const bool is_rate = a_case.metric.unit == "FPS" && a_case.metric.direction == Direction::HigherIsBetter;
     const bool is_time = a_case.metric.unit == "ms" && a_case.metric.direction == Direction::LowerIsBetter;
@@ -374,7 +378,7 @@ std::vector<Error> problemsOf(const Study& study) {
     checkCase(problems, study.cases[i], i + 1);
     problems.unless(titles.insert(study.cases[i].title()).second, ErrorKind::OutOfRange,
                     "case " + std::to_string(i + 1), "another case has the same workload and preset",
-                    "Rename one of them");
+                    "Rename one of them, or what runs beside it");
   }
   checkNumbers(problems, study);
   return problems.take();

@@ -225,6 +225,9 @@ struct Study {
 /// The exact command of a pass ("{log}" still in it), and of setting a level.
 [[nodiscard]] ExactCommand passCommand(const Setup& setup, const Case& a_case);
 
+/// The exact command of what runs beside a pass; empty where nothing does.
+[[nodiscard]] ExactCommand companionCommand(const Setup& setup, const Case& a_case);
+
 /// The exact command by which a configuration is measured; empty where it is not.
 [[nodiscard]] ExactCommand measureCommand(const Study& study, ConfigurationId configuration);
 

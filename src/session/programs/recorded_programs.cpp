@@ -10,7 +10,7 @@
 #include <fstream>
 #include <iterator>
 
-#include "bench/descendants.h"
+#include "bench/process_tree.h"
 #include "recorder/ring_layout.h"
 
 namespace session {

@@ -35,7 +35,10 @@ constexpr std::array kStudies{
     DemoStudy{"aperture-crossed", "a feature crossed with the link",
               "Whether the feature still helps on the older link.", "aperture_crossed.json", "dome_node_3_links.json"},
     DemoStudy{"box-chain", "a chain to an external box", "Where the loss in an external box goes, step by step.",
-              "box_chain.json", "dome_node_3_links.json"}};
+              "box_chain.json", "dome_node_3_links.json"},
+    DemoStudy{"memory-amount", "two amounts of memory",
+              "What more memory makes possible, and what it does beside a recording.", "memory_amount.json",
+              "dome_node_3_memory.json"}};
 
 std::string resourceText(const std::string& name) {
   QFile file(QStringLiteral(":/demo/") + QString::fromStdString(name));

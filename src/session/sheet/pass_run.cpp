@@ -32,7 +32,7 @@ constexpr std::size_t kLargestSettings = 64 * 1024;
 }  // namespace
 
 PassRun::PassRun(OpenStudy& open, Machine& machine, Launcher& launcher, VisitCaptures& captures)
-    : open_(open), machine_(machine), launcher_(launcher), captures_(captures) {
+    : open_(open), machine_(machine), launcher_(launcher), captures_(captures), companion_(machine.own()) {
   connect(&sampling_, &QTimer::timeout, this, &PassRun::sample);
   connect(&looking_, &QTimer::timeout, this, [this] {
     if (!recorder_) return;
@@ -60,10 +60,41 @@ std::optional<std::int64_t> PassRun::passToFeel() const {
 }
 
 double PassRun::secondsInPass() const {
-  return slot_in_hand_ ? static_cast<double>(since_start_.elapsed()) / 1000.0 : 0;
+  return slot_in_hand_ && since_start_.isValid() ? static_cast<double>(since_start_.elapsed()) / 1000.0 : 0;
 }
 
 void PassRun::start(std::size_t slot_index, Then then) {
+  const core::Case& a_case = open_.caseOf(slot_index);
+  slot_in_hand_ = slot_index;
+  then_ = std::move(then);
+  since_start_.invalidate();
+  companion_.forget();
+  if (!a_case.companion.isAsked()) return begin(slot_index);
+  const auto setup = core::setupOf(open_.study(), open_.schedule()[slot_index].configuration);
+  constexpr double kMostS = 1e6;  // it is ended after the pass, which has a limit
+  companion_.start(
+      {core::companionCommand(setup, a_case), open_.folder(), kMostS}, a_case.companion.starts_before_s,
+      [this, slot_index] { begin(slot_index); }, [this, slot_index] { spoil(slot_index); });
+}
+
+void PassRun::stop() {
+  if (!companion_.isStarting()) return;
+  slot_in_hand_.reset();
+  companion_.end([then = std::exchange(then_, {})] { then(std::nullopt); });
+}
+
+// Its companion is gone: nothing that this pass could still yield is what was asked.
+void PassRun::spoil(std::size_t slot_index) {
+  if (since_start_.isValid()) return launcher_.stop();
+  started_ms_ = open_.now();
+  bench::CommandOutcome not_started;
+  not_started.ending = bench::Ending::Stopped;
+  not_started.started_ms = started_ms_ - open_.clockAheadMs();
+  ahead_at_start_ms_ = open_.clockAheadMs();
+  end(slot_index, not_started);
+}
+
+void PassRun::begin(std::size_t slot_index) {
   const core::Slot& slot = open_.schedule()[slot_index];
   const core::Case& a_case = open_.caseOf(slot_index);
   QFile::remove(QString::fromStdString(log_path_));  // a pass never reads the log of the one before
@@ -73,6 +104,9 @@ void PassRun::start(std::size_t slot_index, Then then) {
   });
   if (a_case.is_played) stretch_.emplace();
   sampler_ = std::make_unique<bench::Sampler>(machine_.bench());
+  if (a_case.companion.isAsked())
+    sampler_->addProcessorTimeOf("the companion", [this] { return companion_.processorSeconds(); });
+  companion_before_s_ = companion_.processorSeconds();
   processor_before_ = bench::processorTime(machine_.bench());
   own_before_s_ = bench::ownProcessorSeconds();
   if (const std::string update = bench::runningUpdate(machine_.bench()); !update.empty())
@@ -80,8 +114,6 @@ void PassRun::start(std::size_t slot_index, Then then) {
   started_ms_ = open_.now();
   ahead_at_start_ms_ = open_.clockAheadMs();
   since_start_.start();
-  slot_in_hand_ = slot_index;
-  then_ = std::move(then);
   lookUnderLoad(slot_index);
   sampling_.start(kSampleMs);
   core::ExactCommand exact =
@@ -111,7 +143,11 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   const auto sampler = std::move(sampler_);
   slot_in_hand_.reset();
   const Then then = std::exchange(then_, {});  // it may start the next pass
-  if (outcome.ending == bench::Ending::Stopped && !limit_) return then(std::nullopt);
+  const double companion_s = companion_.processorSeconds() - companion_before_s_;
+  const auto spoiled = companion_.spoiled(open_.caseOf(slot_index).title());
+  if (outcome.ending == bench::Ending::Stopped && !limit_ && !spoiled)
+    return companion_.end([then] { then(std::nullopt); });
+  if (!places_) places_.emplace(core::Case(), [](const std::string&) { return std::string(); });  // never started
   PassOrder order{open_.caseOf(slot_index),
                   open_.study().targets(),
                   open_.study().plan.time_limit_s,
@@ -132,17 +168,26 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   pass.settings = settingsOf(order.a_case);
   const auto processor = bench::processorTime(machine_.bench());
   if (processor_before_ && processor)
-    pass.others_busy_percent = bench::othersBusyPercent(
-        *processor_before_, *processor, outcome.processor_s + bench::ownProcessorSeconds() - own_before_s_);
-  if (limit_) {  // also where the command had ended by itself before it was stopped
-    pass.failure = limit_->sentence();
+    pass.others_busy_percent =
+        bench::othersBusyPercent(*processor_before_, *processor,
+                                 outcome.processor_s + companion_s + bench::ownProcessorSeconds() - own_before_s_);
+  if (const auto& why = limit_ ? limit_ : spoiled) {  // also where the command had ended by itself before
+    pass.failure = why->sentence();
     pass.status = core::PassStatus::Failed;
     pass.value.reset();
   }
   if (sampler) measured.samples = sampler->samples();
   if (recorder && !measured.frame_ms.empty())
     addFrameChannels(measured.samples, *recorder->frames(span, order.a_case.recorded_program), began_ns);
-  then(std::move(measured));
+  endCompanion(std::move(measured), then);
+}
+
+// The next pass begins on a machine on which nothing of this one runs any more.
+void PassRun::endCompanion(MeasuredPass measured, const Then& then) {
+  companion_.end([this, then, measured = std::move(measured)]() mutable {
+    measured.pass.companion_output = companion_.log();
+    then(std::move(measured));
+  });
 }
 
 // While a pass is surely under way: which graphics device is busy, in each; and once a visit, in its first pass that is

@@ -11,6 +11,7 @@
 
 #include "bench/processor_time.h"
 #include "bench/sampler.h"
+#include "session/programs/companion_run.h"
 #include "session/programs/launcher.h"
 #include "session/programs/pass_result.h"
 #include "session/programs/played_stretch.h"
@@ -38,8 +39,12 @@ class PassRun final : public QObject {
   void setLogPath(std::string path) { log_path_ = std::move(path); }
   /// The pass in hand's frame log as far as it is written; empty without one.
   [[nodiscard]] const std::string& logPath() const { return log_path_; }
+  /// Where a companion finds what is its own.
+  void setScratch(const std::string& folder) { companion_.setScratch(folder); }
   /// Of the visit in hand.
   void start(std::size_t slot, Then then);
+  /// Of a pass whose companion has its head start; a workload that runs is its launcher's to stop.
+  void stop();
 
   /// The slot whose pass is running at this moment; nothing between two passes, also while one is being filed.
   [[nodiscard]] std::optional<std::size_t> slotInHand() const { return slot_in_hand_; }
@@ -66,7 +71,10 @@ class PassRun final : public QObject {
   void changed();
 
  private:
+  void begin(std::size_t slot);
+  void spoil(std::size_t slot);
   void end(std::size_t slot, const bench::CommandOutcome& outcome);
+  void endCompanion(MeasuredPass measured, const Then& then);
   void sample();
   void keepLimits();
   void lookUnderLoad(std::size_t slot);
@@ -80,13 +88,15 @@ class PassRun final : public QObject {
   Machine& machine_;
   Launcher& launcher_;
   VisitCaptures& captures_;
+  CompanionRun companion_;
+  double companion_before_s_ = 0;  ///< processor time that it had used when the workload started
   std::string log_path_;
   Then then_;
   std::optional<std::size_t> slot_in_hand_;
   std::optional<ResultPlaces> places_;  ///< where its numbers will stand
   std::int64_t started_ms_ = 0;         ///< by the bench's clock
   std::int64_t ahead_at_start_ms_ = 0;
-  QElapsedTimer since_start_;
+  QElapsedTimer since_start_;  ///< not valid before the workload starts
   QTimer sampling_;
   std::unique_ptr<bench::Sampler> sampler_;
   std::optional<bench::ProcessorTime> processor_before_;

@@ -33,6 +33,7 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       copy_(open_, background_, files.copies),
       decisions_(open_, [this] { return state_; }),
       outside_(open_, [this] { return state_; }),
+      memory_(open_, machine_, benches_, background_),
       user_files_(files.approvals) {
   open_.setClockAhead([this] { return machine_.clockAheadMs(); });
   connect(&pass_, &PassRun::changed, this, &Session::stateChanged);
@@ -84,17 +85,7 @@ core::Status Session::replaceStudy(const core::Study& study) {
 
 core::Status Session::checkReady() const {
   if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
-  for (const core::ExactCommand& exact : core::commandsOf(study()))
-    if (!exact.command.empty())
-      if (const auto program = machine_.own().findProgram(exact.command.front(), open_.folder()); !program)
-        return program.error();
-  std::vector<core::Command> behind_prefixes{study().measure_command, study().stability_command};
-  for (const core::Case& a_case : study().cases)
-    if (a_case.source != core::ResultSource::ByHand) behind_prefixes.push_back(a_case.command);
-  for (const core::Command& command : behind_prefixes)  // there the program is not the first word
-    if (!command.empty())
-      if (const auto program = machine_.own().findProgram(command.front(), open_.folder()); !program)
-        return program.error();
+  if (auto found = machine_.findPrograms(); !found) return found;
   const auto& cases = study().cases;
   const bool is_recorded = std::any_of(cases.begin(), cases.end(), [](const core::Case& a_case) {
     return a_case.source == core::ResultSource::Recorded;
@@ -143,12 +134,13 @@ core::Status Session::begin() {
   bench_lock_ = std::move(bench);
   lock_.emplace(*std::move(lock));  // kept from here on only: a start that fails leaves the study free
   launcher_.setScratch(scratch_->path().toStdString());
+  pass_.setScratch(scratch_->path().toStdString());
   pass_.setLogPath(scratch_->filePath(QStringLiteral("frames.csv")).toStdString());
   problem_.reset();
   is_suspending_ = false;
-  takeNullStudy();
+  memory_.takeNullStudy();
   running_.add(open_.absolutePath());
-  (void)benches_.addWorkloads(machine_.registeredName(), study().cases, open_.now());
+  memory_.rememberWorkloads();
   is_level_confirmed_ = true;
   failures_in_a_row_ = 0;
   is_player_ready_ = is_quiet_ = false;
@@ -166,49 +158,11 @@ std::string Session::benchName() const {
   return fmt::format("bench {} {}", user_files_, who);
 }
 
-// A study that visits each level once cannot see what flipping adds. The bench's latest null study can: its values are
-// copied into the study before the first pass, so that the same study has the same numbers for good.
-void Session::takeNullStudy() {
-  if (study().is_null || study().plan.order != core::Order::Blocked || !recorded().visits.empty()) return;
-  const auto known = benches_.noise(machine_.registeredName());
-  if (!known) return;
-  core::NullRecord record;
-  std::int64_t latest_ms = 0;
-  for (const store::BenchRegister::Noise& one : *known) {
-    bool is_of_this_flip = false;  // another swap, or another program under the same name, has a noise of its own
-    for (std::size_t i = 0; i < study().cases.size(); ++i)
-      is_of_this_flip = is_of_this_flip || core::isOfTheSameFlip(one.measured, study(), i);
-    if (!is_of_this_flip || !one.measured.noise.isUsable() || one.measured.visits.empty()) continue;
-    latest_ms = std::max(latest_ms, one.at_ms);
-    record.cases.push_back({one.measured.title, one.measured.visits});
-  }
-  if (record.cases.empty()) return;
-  record.date = QDateTime::fromMSecsSinceEpoch(latest_ms).toString(QStringLiteral("yyyy-MM-dd")).toStdString();
-  const auto& events = recorded().events;  // once, unless a newer one has come
-  const bool is_known = std::any_of(events.begin(), events.end(), [&](const store::Event& event) {
-    const auto* taken = std::get_if<core::NullStudyTaken>(&event.act);
-    return taken != nullptr && taken->record == record;
-  });
-  if (!is_known) (void)open_.note(core::NullStudyTaken{std::move(record)});
-}
-
-// What the next plans on this bench rest on: a finished null study, or the spread of whatever passes there are. The
-// register repeats what the study holds.
-void Session::rememberNoise() {
-  if (study().is_null && nextSlot()) return;
-  auto noise = study().is_null ? core::noiseOf(study(), recorded().visits, recorded().passes)
-                               : core::pilotOf(study(), recorded().visits, recorded().passes);
-  for (core::CaseNoise& one : noise)
-    for (const core::Case& a_case : study().cases)
-      if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, open_.person());
-  if (!noise.empty()) (void)benches_.addNoise(machine_.registeredName(), noise, open_.now());
-}
-
 void Session::setState(State state) {
   state_ = state;
   if (!isRunning()) {
     is_stopping_ = false;
-    if (lock_) rememberNoise();  // it ran until now
+    if (lock_) memory_.rememberPasses();  // it ran until now
     // Nothing runs on a bench that a person takes for untouched. The lock goes last: until then the journal is ours.
     if (const auto restored = level_.restore(); !restored && !problem_) {
       problem_ = restored.error();
@@ -286,7 +240,10 @@ void Session::stop(Stop how) {
     rest_.stop();
     return rest();
   }
-  if (how != Stop::AfterPass) launcher_.stop();
+  if (how != Stop::AfterPass) {
+    launcher_.stop();
+    pass_.stop();
+  }
   Q_EMIT stateChanged();
 }
 

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "session/programs/launcher.h"
+#include "session/sheet/bench_memory.h"
 #include "session/sheet/bench_rest.h"
 #include "session/sheet/level_setter.h"
 #include "session/sheet/pass_run.h"
@@ -101,8 +102,6 @@ class Session final : public QObject {
   void preparePass(std::size_t slot);
   void filePass(MeasuredPass measured);
   void stopAtLimit();
-  void takeNullStudy();
-  void rememberNoise();
 
   OpenStudy open_;
   OpenMark mark_;
@@ -117,6 +116,7 @@ class Session final : public QObject {
   Decisions decisions_;
   OutsidePasses outside_;
   BenchRest rest_;
+  BenchMemory memory_;
   State state_ = State::Idle;
   std::optional<core::Error> problem_;
   bool is_stopping_ = false;

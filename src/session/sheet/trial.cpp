@@ -4,12 +4,21 @@
 #include "session/study/acts.h"
 
 namespace session {
+namespace {
+
+bench::CommandOutcome notStarted() {
+  bench::CommandOutcome outcome;
+  outcome.ending = bench::Ending::Stopped;
+  return outcome;
+}
+
+}  // namespace
 
 bool canBeTried(const core::Case& a_case) {
   return !a_case.command.empty() && !a_case.is_played && a_case.source != core::ResultSource::ByHand;
 }
 
-Trial::Trial(bench::BenchConnection& bench) : launcher_(bench) {
+Trial::Trial(bench::BenchConnection& bench) : launcher_(bench), companion_(bench) {
   connect(&looking_, &QTimer::timeout, this, [this] {
     if (!recorder_) return;
     recorder_->look();
@@ -26,31 +35,54 @@ void Trial::start(const core::Case& a_case, const std::string& folder, std::vect
   a_case_ = a_case;
   targets_fps_ = std::move(targets_fps);
   time_limit_s_ = time_limit_s;
-  places_.emplace(a_case, [&folder](const std::string& path) {
-    const StudyPath place = studyPath(path, folder);
-    return place.is_below ? place.full : std::string();
-  });
+  folder_ = folder;
   logs_ = std::make_unique<QTemporaryDir>();
   launcher_.setScratch(logs_->path().toStdString());
-  core::ExactCommand exact = withLogPath(core::passCommand(setup, a_case), logPath());
-  if (a_case.source == core::ResultSource::Recorded) {
+  companion_.setScratch(logs_->path().toStdString());
+  companion_.forget();
+  if (!a_case.companion.isAsked()) return begin(setup);
+  constexpr double kMostS = 1e6;  // it is ended after the trial, which has a limit
+  companion_.start(
+      {core::companionCommand(setup, a_case), folder, kMostS}, a_case.companion.starts_before_s,
+      [this, setup] { begin(setup); }, [this] { launcher_.isRunning() ? launcher_.stop() : end(notStarted()); });
+}
+
+void Trial::stop() {
+  if (companion_.isStarting()) return companion_.end([this] { end(notStarted()); });
+  launcher_.stop();
+}
+
+void Trial::begin(const core::Setup& setup) {
+  places_.emplace(a_case_, [this](const std::string& path) {
+    const StudyPath place = studyPath(path, folder_);
+    return place.is_below ? place.full : std::string();
+  });
+  core::ExactCommand exact = withLogPath(core::passCommand(setup, a_case_), logPath());
+  if (a_case_.source == core::ResultSource::Recorded) {
     recorder_ = std::make_unique<FrameRecorder>();
     for (const auto& variable : recorder_->environment(exact.environment)) exact.environment.push_back(variable);
     looking_.start(recorder_->lookAgainMs());
   }
-  launcher_.launch({exact, folder, time_limit_s, recorder_ != nullptr},
+  launcher_.launch({exact, folder_, time_limit_s_, recorder_ != nullptr},
                    [this](const bench::CommandOutcome& outcome) { end(outcome); });
 }
 
 void Trial::end(const bench::CommandOutcome& outcome) {
   looking_.stop();
   if (recorder_) recorder_->look();
-  const MeasuredPass measured = measurePass(
+  if (!places_) places_.emplace(core::Case(), [](const std::string&) { return std::string(); });  // never started
+  MeasuredPass measured = measurePass(
       outcome, {a_case_, targets_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt, &*places_});
+  if (const auto spoiled = companion_.spoiled(a_case_.title())) {
+    measured.pass.failure = spoiled->sentence();
+    measured.pass.value.reset();
+  }
   recorder_.reset();
-  logs_.reset();
-  is_running_ = false;
-  Q_EMIT finished(measured, outcome.duration_s);
+  companion_.end([this, measured = std::move(measured), duration_s = outcome.duration_s] {
+    logs_.reset();
+    is_running_ = false;
+    Q_EMIT finished(measured, duration_s);
+  });
 }
 
 }  // namespace session

@@ -7,6 +7,7 @@
 #include <optional>
 
 #include "bench/bench_connection.h"
+#include "session/programs/companion_run.h"
 #include "session/programs/launcher.h"
 #include "session/programs/pass_result.h"
 
@@ -26,7 +27,7 @@ class Trial final : public QObject {
   /// Errors, as the pass's failure  as session::measurePass; a case that a person plays or types is none to be tried
   void start(const core::Case& a_case, const std::string& folder, std::vector<double> targets_fps, double time_limit_s,
              const core::Setup& setup = {});
-  void stop() { launcher_.stop(); }
+  void stop();
   /// Of the case that is tried, or was tried last.
   [[nodiscard]] const core::Metric& metric() const { return a_case_.metric; }
 
@@ -35,10 +36,13 @@ class Trial final : public QObject {
   void finished(const session::MeasuredPass& pass, double seconds);
 
  private:
+  void begin(const core::Setup& setup);
   void end(const bench::CommandOutcome& outcome);
   [[nodiscard]] std::string logPath() const;
   Launcher launcher_;
+  CompanionRun companion_;
   core::Case a_case_;
+  std::string folder_;
   std::optional<ResultPlaces> places_;
   std::vector<double> targets_fps_{60};
   double time_limit_s_ = 600;

@@ -40,4 +40,18 @@ bool Machine::mayRead(const StudyPath& path) const {
   return path.is_below || approvals_.missing({readingOf(path, open_.folder())}).empty();
 }
 
+core::Status Machine::findPrograms() const {
+  std::vector<core::Command> started{open_.study().measure_command, open_.study().stability_command};
+  for (const core::ExactCommand& exact : core::commandsOf(open_.study())) started.push_back(exact.command);
+  for (const core::Case& a_case : open_.study().cases) {  // behind a prefix the program is not the first word
+    if (a_case.source == core::ResultSource::ByHand) continue;
+    started.push_back(a_case.command);
+    started.push_back(a_case.companion.command);
+  }
+  for (const core::Command& command : started)
+    if (!command.empty())
+      if (const auto program = own_.findProgram(command.front(), open_.folder()); !program) return program.error();
+  return core::Done{};
+}
+
 }  // namespace session

@@ -43,6 +43,9 @@ class Machine {
   /// Of this start of the machine; empty where the passes run on a machine that is not here.
   [[nodiscard]] std::string boot() const;
 
+  /// Is every program that the study starts on this machine? Errors  Missing{program}
+  [[nodiscard]] core::Status findPrograms() const;
+
   /// Everything that the study would do here, and what of it nobody on this machine has approved.
   [[nodiscard]] std::vector<Act> acts() const { return actsOf(open_.study(), open_.folder(), own_); }
   [[nodiscard]] std::vector<Act> unapprovedActs() const { return approvals_.missing(acts()); }

@@ -58,6 +58,9 @@ constexpr const char* kRegisterSteps[] = {
        PRIMARY KEY (bench, case_title)))",
     R"(ALTER TABLE noise ADD COLUMN measured_key TEXT NOT NULL DEFAULT '';
        ALTER TABLE noise ADD COLUMN flip_key TEXT NOT NULL DEFAULT '')",
+    R"(CREATE TABLE repeatability (bench TEXT NOT NULL, study TEXT NOT NULL, case_title TEXT NOT NULL,
+       passes INTEGER NOT NULL, odd INTEGER NOT NULL, pass_sd REAL, pass_df INTEGER NOT NULL,
+       PRIMARY KEY (bench, study, case_title)))",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
@@ -211,6 +214,50 @@ Status BenchRegister::addNoise(const std::string& bench, const std::vector<core:
       const core::NoiseKey key = one.key.value_or(core::NoiseKey{});
       statement->bind(12, std::string_view(values)).bind(13, std::string_view(key.measured));
       if (auto done = stepOnce(statement->bind(14, std::string_view(key.flip))); !done) return done;
+    }
+    return core::Done{};
+  });
+}
+
+core::Result<std::vector<core::CaseRepeatability>> BenchRegister::repeatability(const std::string& bench) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement = database->prepare(
+      "SELECT case_title, passes, odd, pass_sd, pass_df FROM repeatability WHERE bench = ?1 ORDER BY case_title, "
+      "study");
+  if (!statement) return statement.error();
+  statement->bind(1, std::string_view(bench));
+  std::vector<core::CaseRepeatability> all;
+  for (auto row = statement->step();; row = statement->step()) {
+    if (!row) return row.error();
+    if (!*row) return all;
+    core::CaseRepeatability one{statement->text(0),
+                                static_cast<int>(statement->integer(1)),
+                                static_cast<int>(statement->integer(2)),
+                                {},
+                                static_cast<int>(statement->integer(4))};
+    if (!statement->isNull(3)) one.pass_sd = statement->real(3);
+    all.push_back(std::move(one));
+  }
+}
+
+Status BenchRegister::setRepeatability(const std::string& bench, const std::string& study,
+                                       const std::vector<core::CaseRepeatability>& cases) {
+  auto database = open();
+  if (!database) return database.error();
+  return database->inTransaction([&]() -> Status {
+    auto before = database->prepare("DELETE FROM repeatability WHERE bench = ?1 AND study = ?2");
+    if (!before) return before.error();
+    if (auto gone = stepOnce(before->bind(1, std::string_view(bench)).bind(2, std::string_view(study))); !gone)
+      return gone;
+    for (const core::CaseRepeatability& one : cases) {
+      auto statement = database->prepare(
+          "INSERT OR REPLACE INTO repeatability (bench, study, case_title, passes, odd, pass_sd, pass_df) "
+          "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)");
+      if (!statement) return statement.error();
+      statement->bind(1, std::string_view(bench)).bind(2, std::string_view(study)).bind(3, std::string_view(one.title));
+      statement->bind(4, std::int64_t{one.passes}).bind(5, std::int64_t{one.odd}).bind(6, one.pass_sd);
+      if (auto done = stepOnce(statement->bind(7, std::int64_t{one.pass_df})); !done) return done;
     }
     return core::Done{};
   });

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/findings/repeatability.h"
 #include "core/machine/fact.h"
 #include "core/record/noise.h"
 #include "core/study/case.h"
@@ -49,6 +50,12 @@ class BenchRegister {
   /// The latest of each case and way of the flip, by title: that of a null study, and that of a pilot.
   [[nodiscard]] core::Result<std::vector<Noise>> noise(const std::string& bench) const;
   core::Status addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured, std::int64_t at_ms);
+
+  /// How repeatable the cases of each study were on a bench: an entry for each study and case.
+  [[nodiscard]] core::Result<std::vector<core::CaseRepeatability>> repeatability(const std::string& bench) const;
+  /// Of one study, by its path, in place of what was known of it.
+  core::Status setRepeatability(const std::string& bench, const std::string& study,
+                                const std::vector<core::CaseRepeatability>& cases);
 
   /// How a log with the columns of `found` was read before on this bench, where a person confirmed it.
   [[nodiscard]] core::Result<std::optional<LogShape>> logRecipe(const std::string& bench, const LogShape& found) const;

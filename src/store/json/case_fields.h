@@ -164,6 +164,12 @@ inline constexpr auto kPossibleFields = []<class Table>(Table& table, auto& poss
   table.list("conditions", kConditionFields, possible.conditions, "List them");
 };
 
+inline constexpr auto kCompanionFields = [](auto& table, auto& companion) {
+  table.required("command", companion.command);
+  table.unusual("name", companion.name);
+  table.usual("starts_before_s", companion.starts_before_s);
+};
+
 /// A case of a design.
 inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) {
   table.required("workload", a_case.workload);
@@ -182,6 +188,8 @@ inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) 
   table.unusual("recorded_program", a_case.recorded_program);
   table.unusualPart("declared", kDeclaredFields, a_case);
   table.unusualPart("possible", kPossibleFields, a_case.possible);
+  table.unusualPart("companion", kCompanionFields, a_case.companion);
+  table.unusual("audience", a_case.audience);
   table.unusualPart("without", kWithoutFields, a_case.without);
 };
 

@@ -52,7 +52,7 @@ void rowSum(sqlite3_context* context, int count, sqlite3_value** values) {
 }
 
 // In step with the schema: a step that adds a column seals the rows anew.
-constexpr std::array<std::pair<std::string_view, const char*>, 10> kSummed{{
+constexpr std::array<std::pair<std::string_view, const char*>, 11> kSummed{{
     {"study", "id, design"},
     {"visit", "id, planned, round, configuration, boot_id, started_ms"},
     {"pass",
@@ -66,6 +66,7 @@ constexpr std::array<std::pair<std::string_view, const char*>, 10> kSummed{{
     {"frame_channel", "id, pass_id, name, unit, frame_values"},
     {"result", "id, pass_id, place, value, reason"},
     {"possible", "id, pass_id, condition, reason"},
+    {"companion", "id, pass_id, output"},
 }};
 
 }  // namespace

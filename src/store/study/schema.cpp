@@ -141,6 +141,15 @@ constexpr const char* kSteps[] = {
         sum INTEGER
       );
     )sql",
+    // What ran beside a pass: all that it printed.
+    R"sql(
+      CREATE TABLE companion (
+        id INTEGER PRIMARY KEY,
+        pass_id INTEGER NOT NULL REFERENCES pass (id),
+        output BLOB NOT NULL,
+        sum INTEGER
+      );
+    )sql",
 };
 
 core::Result<int> versionOf(Database& database) {

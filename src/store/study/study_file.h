@@ -96,6 +96,7 @@ class StudyFile {
   struct Output {
     std::string output;
     std::string error_output;
+    std::string of_companion;  ///< both of what ran beside the pass
   };
   [[nodiscard]] core::Result<Output> output(std::int64_t pass_id);
 
@@ -124,6 +125,7 @@ class StudyFile {
   [[nodiscard]] core::Result<std::vector<core::Channel>> frameChannels(std::int64_t pass_id, std::int64_t frames);
   core::Status insertRow(const std::string& table, Statement& statement);
   [[nodiscard]] core::Result<Statement> passRow(const char* columns, std::int64_t pass_id);
+  [[nodiscard]] core::Result<std::string> companionOutput(std::int64_t pass_id);
 
   Database database_;
   core::Study study_;

@@ -79,7 +79,11 @@ Status StudyFile::addResults(const core::Pass& pass) {
     statement->bind(1, pass.id).bind(2, std::string_view(condition)).bind(3, std::string_view(reason));
     if (auto filed = insertRow("possible", *statement); !filed) return filed;
   }
-  return core::Done{};
+  if (pass.companion_output.empty()) return core::Done{};
+  auto statement = database_.prepare("INSERT INTO companion (pass_id, output) VALUES (?1, ?2)");
+  if (!statement) return statement.error();
+  statement->bind(1, pass.id).bind(2, Blob{packText(pass.companion_output)});
+  return insertRow("companion", *statement);
 }
 
 Status StudyFile::addFrameChannels(std::int64_t pass_id, std::span<const core::Channel> channels) {
@@ -169,7 +173,21 @@ core::Result<StudyFile::Output> StudyFile::output(std::int64_t pass_id) {
   if (!output) return output.error();
   auto error_output = unpackText(row->blob(2));
   if (!error_output) return error_output.error();
-  return Output{*std::move(output), *std::move(error_output)};
+  auto of_companion = companionOutput(pass_id);
+  if (!of_companion) return of_companion.error();
+  return Output{*std::move(output), *std::move(error_output), *std::move(of_companion)};
+}
+
+core::Result<std::string> StudyFile::companionOutput(std::int64_t pass_id) {
+  auto statement = database_.prepare(
+      fmt::format("SELECT sum IS row_sum({}), output FROM companion WHERE pass_id = ?1", summedColumns("companion")));
+  if (!statement) return statement.error();
+  const auto row = statement->bind(1, pass_id).step();
+  if (!row) return row.error();
+  if (!*row) return std::string();
+  if (statement->integer(0) != 1)
+    return damagedRow(path(), fmt::format("what ran beside pass {} is not what was written", pass_id));
+  return unpackText(statement->blob(1));
 }
 
 }  // namespace store

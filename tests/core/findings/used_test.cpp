@@ -38,7 +38,7 @@ core::Study fourRounds() {
 
 bool isChanged(const core::Slot& slot) { return slot.configuration == ConfigurationId::Changed; }
 
-double wobble(const core::Slot& slot) { return std::sin(1.7 * slot.visit + 0.9 * slot.number); }
+double usedWobble(const core::Slot& slot) { return std::sin(1.7 * slot.visit + 0.9 * slot.number); }
 
 std::vector<core::Used> usedIn(const support::RecordedStudy& study) {
   const core::Record record = study.recorded();
@@ -54,7 +54,7 @@ const core::Used* named(const std::vector<core::Used>& all, const std::string& n
 TEST(Used, IsComparedByTheContrastOfTheCase) {
   support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
-    pass.value = (isChanged(slot) ? 102.0 : 100.0) + 0.1 * wobble(slot);
+    pass.value = (isChanged(slot) ? 102.0 : 100.0) + 0.1 * usedWobble(slot);
     pass.samples = {channel("package", "W", ChannelRole::Power, *pass.value),
                     channel("hot spot", "°C", ChannelRole::Temperature, *pass.value)};
   });
@@ -82,7 +82,7 @@ TEST(Used, TellsEnergyOfMeanPowerAndTime) {
   support::RecordedStudy study{fourRounds()};
   const auto fill = [](bool has_frames) {
     return [has_frames](core::Pass& pass, const core::Slot& slot) {
-      pass.value = (isChanged(slot) ? 60.0 : 50.0) + 0.01 * wobble(slot);
+      pass.value = (isChanged(slot) ? 60.0 : 50.0) + 0.01 * usedWobble(slot);
       pass.duration_s = 20;
       if (has_frames) {
         pass.frames.emplace();
@@ -121,7 +121,7 @@ TEST(Used, TellsEnergyOfMeanPowerAndTime) {
 TEST(Used, SaysWhatRoseAlthoughTheResultDidNot) {
   support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
-    const double noise = wobble(slot);
+    const double noise = usedWobble(slot);
     pass.value = 100 + 0.1 * noise;
     const double more = isChanged(slot) ? 1 : 0;
     pass.samples = {channel("memory in use", "MiB", ChannelRole::Memory, 8192 + 3174 * more + 20 * noise, "memory"),
@@ -144,7 +144,7 @@ TEST(Used, SaysWhatRoseAlthoughTheResultDidNot) {
 TEST(Used, ComparesNothingThatOneLevelHasNot) {
   support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
-    pass.value = 100 + wobble(slot);
+    pass.value = 100 + usedWobble(slot);
     if (isChanged(slot)) pass.samples.push_back(channel("box fan", "rpm", ChannelRole::Fan, 900, "hwmon7"));
     core::ChannelSummary errors =
         channel("link errors, correctable", "errors", ChannelRole::LinkErrors, 1e6, "0000:03:00.0");
@@ -173,13 +173,14 @@ TEST(Used, ComparesNothingThatOneLevelHasNot) {
 TEST(Used, HoldsAgainstWhatNoBenchShows) {
   support::RecordedStudy study{fourRounds()};
   study.record([](core::Pass& pass, const core::Slot& slot) {
-    pass.value = 100 + wobble(slot);
+    pass.value = 100 + usedWobble(slot);
     pass.samples = {channel("huge", "W", ChannelRole::Power, 1e308), channel("tiny", "W", ChannelRole::Power, 1e-308),
                     channel("below", "MHz", ChannelRole::Clock, -5), channel("zero", "MiB", ChannelRole::Memory, 0),
                     channel("", "", ChannelRole::Load, 1)};
     pass.samples[0].mean = std::numeric_limits<double>::infinity();
     for (int i = 0; i < 3000; ++i)
-      pass.samples.push_back(channel(("channel " + std::to_string(i)).c_str(), "%", ChannelRole::Load, wobble(slot)));
+      pass.samples.push_back(
+          channel(("channel " + std::to_string(i)).c_str(), "%", ChannelRole::Load, usedWobble(slot)));
   });
   const auto all = usedIn(study);
   EXPECT_EQ(all.size(), 1000U);
@@ -197,7 +198,7 @@ TEST(Used, IsNotToldWhileResultsAreSealed) {
   sealed.plan.is_sealed = true;
   support::RecordedStudy study{sealed};
   study.record([](core::Pass& pass, const core::Slot& slot) {
-    pass.value = 100 + wobble(slot);
+    pass.value = 100 + usedWobble(slot);
     pass.samples = {channel("package", "W", ChannelRole::Power, isChanged(slot) ? 120 : 90)};
   });
   EXPECT_FALSE(usedIn(study).empty());

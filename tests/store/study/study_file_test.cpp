@@ -104,6 +104,7 @@ TEST_F(StudyFiles, TellEveryTextThatTheyHold) {
   pass.settings = "quality=high";
   pass.further = {{{}, "nothing matches"}};
   pass.conditions = {"warned of low memory"};
+  pass.companion_output = "recording";
   core::Samples samples{{1}, {{"chip", "°C", core::ChannelRole::Temperature, "hwmon0", 95, {61}}}, {}};
   samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, {0.1}}};
   ASSERT_TRUE(file.addPass(pass, std::vector<double>{16}, samples).ok());
@@ -127,7 +128,7 @@ TEST_F(StudyFiles, TellEveryTextThatTheyHold) {
   std::string output;
   ASSERT_TRUE(file.forEachText([&](const StudyFile::Text& text) {
                     told.insert(text.table + '.' + text.column);
-                    if (text.column == "output") output = text.text;
+                    if (text.table == "pass" && text.column == "output") output = text.text;
                   })
                   .ok());
   EXPECT_EQ(told, expected);

@@ -1,0 +1,17 @@
+#pragma once
+
+#include <QDialog>
+#include <vector>
+
+#include "app/shell/prompts.h"
+
+namespace app {
+
+/// Texts of any length, to be read and copied; none of them can be changed.
+class TextDialog final : public QDialog {
+  Q_OBJECT
+ public:
+  TextDialog(const QString& title, const std::vector<Prompts::Chapter>& chapters, QWidget* parent = nullptr);
+};
+
+}  // namespace app
