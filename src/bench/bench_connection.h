@@ -1,6 +1,8 @@
 #pragma once
 
+#include <sys/types.h>
 #include <QObject>
+
 #include <cstdint>
 #include <memory>
 #include <string>
@@ -44,6 +46,8 @@ class RunningCommand : public QObject {
   virtual void stop() = 0;
   /// Asks it to end, and ends it if it does not within three seconds; `finished` follows with Ending::Ended.
   virtual void askToEnd() = 0;
+  /// Its process and all that it started and that still run; none where nobody knows them.
+  [[nodiscard]] virtual std::vector<pid_t> processes() const { return {}; }
   /// Processor time that it and what it started have used so far, in seconds; 0 where nobody counts.
   [[nodiscard]] virtual double processorSeconds() const { return 0; }
 

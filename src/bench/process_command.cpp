@@ -130,6 +130,10 @@ void ProcessCommand::askToEnd() {
   patience_.start(kPatienceMs);
 }
 
+std::vector<pid_t> ProcessCommand::processes() const {
+  return tree_.leader() <= 0 || is_concluded_ ? std::vector<pid_t>() : tree_.lately();
+}
+
 // Its launcher has left: the command is over when the last that it started is.
 void ProcessCommand::outlive(Ending ending) {
   if (!out_pipe_ || is_stopped_ || is_timed_out_ || is_asked_to_end_ || !tree_.hasMembers()) return conclude(ending);

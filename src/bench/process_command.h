@@ -20,6 +20,7 @@ class ProcessCommand final : public RunningCommand {
   ~ProcessCommand() override;
   void stop() override;
   void askToEnd() override;
+  [[nodiscard]] std::vector<pid_t> processes() const override;
   [[nodiscard]] double processorSeconds() const override { return tree_.processorSeconds(); }
 
  private:

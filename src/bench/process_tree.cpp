@@ -127,6 +127,16 @@ std::vector<pid_t> ProcessTree::members() const {
   return found;
 }
 
+const std::vector<pid_t>& ProcessTree::lately() const {
+  constexpr std::chrono::seconds kStale{5};
+  const auto now = std::chrono::steady_clock::now();
+  if (looked_ && now - *looked_ < kStale) return lately_;
+  looked_ = now;
+  lately_ = members();
+  if (leader_ > 0) lately_.push_back(leader_);
+  return lately_;
+}
+
 bool ProcessTree::hasMembers() const {
   // Of those that are not our own children, waitpid knows nothing.
   const auto isOver = [](pid_t id) { return ::waitpid(id, nullptr, WNOHANG) == id; };
@@ -151,10 +161,8 @@ void ProcessTree::endMembers() const {
 
 double ProcessTree::processorSeconds() const {
   if (leader_ == 0) return 0;
-  std::vector<pid_t> all = members();
-  all.push_back(leader_);
   unsigned long long ticks = 0;
-  for (const pid_t id : all)
+  for (const pid_t id : lately())
     if (const auto process = processOf(std::to_string(id))) ticks += process->ticks;
   return static_cast<double>(ticks) / static_cast<double>(::sysconf(_SC_CLK_TCK));
 }

@@ -2,6 +2,8 @@
 
 #include <sys/types.h>
 
+#include <chrono>
+#include <optional>
 #include <vector>
 
 namespace bench {
@@ -31,6 +33,9 @@ class ProcessTree {
 
   /// All of them but the leader.
   [[nodiscard]] std::vector<pid_t> members() const;
+  /// The leader and its members as they were within the last few seconds: looking through all processes of a machine
+  /// each second would take more than watching a pass may.
+  [[nodiscard]] const std::vector<pid_t>& lately() const;
   /// Is there any? Takes what is left of those that ended.
   [[nodiscard]] bool hasMembers() const;
   /// Ends them, and takes what is left of them; the leader is spared.
@@ -40,6 +45,8 @@ class ProcessTree {
 
  private:
   pid_t leader_ = 0;
+  mutable std::vector<pid_t> lately_;
+  mutable std::optional<std::chrono::steady_clock::time_point> looked_;
   unsigned long long began_ = 0;  ///< in clock ticks since the boot, as /proc/PID/stat has them
 };
 

@@ -1,13 +1,16 @@
 #include "bench/sampler.h"
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <limits>
+#include <memory>
 #include <utility>
 
 #include <fmt/format.h>
 
 #include "bench/capture_parts.h"
+#include "bench/graphics_use.h"
 #include "bench/sysfs_text.h"
 #include "core/machine/device_path.h"
 #include "core/values/number_text.h"
@@ -44,6 +47,7 @@ Sampler::Sampler(const BenchConnection& bench) : bench_(bench), before_(processo
   findProcessor();
   findMemory();
   findGraphics();
+  findUnread();
   samples_.channels.push_back({"sampling", "ms", ChannelRole::Cost, "Iron Lever", {}, {}});
 }
 
@@ -238,16 +242,76 @@ void Sampler::findDevice(const std::string& address) {
   }
 }
 
+void Sampler::addBeforeCost(Channel channel, Reading reading) {
+  samples_.channels.insert(samples_.channels.end() - 1, std::move(channel));
+  readings_.push_back(std::move(reading));
+}
+
+// What a sum that only grows has grown by since the sample before, of each second in percent.
+static auto shareOf(std::function<std::optional<double>()> seconds, const double& at_s) {
+  return [seconds = std::move(seconds), &at_s,
+          before = std::optional<std::pair<double, double>>()]() mutable -> std::optional<double> {
+    const auto used = seconds();
+    if (!used) return std::nullopt;
+    const auto was = std::exchange(before, std::pair(at_s, *used));
+    if (!was || at_s <= was->first || *used < was->second) return std::nullopt;
+    return 100 * (*used - was->second) / (at_s - was->first);
+  };
+}
+
 void Sampler::addProcessorTimeOf(const std::string& whom, std::function<double()> processor_s) {
-  samples_.channels.insert(samples_.channels.end() - 1,
-                           core::Channel{"load of " + whom, "% of a core", ChannelRole::Load, "processor", {}, {}});
-  readings_.emplace_back([this, used = std::move(processor_s),
-                          before = std::optional<std::pair<double, double>>()]() mutable -> std::optional<double> {
-    const std::pair<double, double> now{at_s_, used()};
-    const auto was = std::exchange(before, now);
-    if (!was || now.first <= was->first) return std::nullopt;
-    return 100 * (now.second - was->second) / (now.first - was->first);
+  addBeforeCost({"load of " + whom, "% of a core", ChannelRole::Load, "processor", {}, {}},
+                shareOf([used = std::move(processor_s)] { return std::optional(used()); }, at_s_));
+}
+
+void Sampler::addGraphicsUseOf(std::function<std::vector<pid_t>()> processes) {
+  // Both are asked of one look: the first of the two takes it.
+  const auto seen = std::make_shared<std::optional<GraphicsUse>>();
+  addBeforeCost({"graphics time of the pass", "% of an engine", ChannelRole::Load, "graphics", {}, {}},
+                shareOf(
+                    [seen, processes = std::move(processes)]() -> std::optional<double> {
+                      *seen = graphicsUse(processes());
+                      return *seen ? (*seen)->busy_s : std::nullopt;
+                    },
+                    at_s_));
+  addBeforeCost({"graphics memory of the pass", "MiB", ChannelRole::Memory, "graphics", {}, {}},
+                [seen]() -> std::optional<double> {
+                  constexpr double kMiB = 1024 * 1024;
+                  if (!*seen || !(*seen)->memory_bytes) return std::nullopt;
+                  return *(*seen)->memory_bytes / kMiB;
+                });
+}
+
+// People look for it in vain otherwise: what this bench could show and does not, in words.
+void Sampler::findUnread() {
+  const auto has = [&](const std::function<bool(const Channel&)>& is) {
+    return std::any_of(samples_.channels.begin(), samples_.channels.end(), is);
+  };
+  const auto of = [](ChannelRole role) { return [role](const Channel& one) { return one.role == role; }; };
+  const auto called = [](const char* name) {
+    return [name](const Channel& one) { return one.name.starts_with(name); };
+  };
+  const auto counters = bench_.readFile("/sys/class/powercap/intel-rapl:0/energy_uj");
+  const bool is_roots = !counters && counters.error().kind == core::ErrorKind::Denied;
+  const char* const none = "the kernel shows none";
+  const char* const no_clock = "the kernel shows no clock";
+  const auto devices = list("/sys/bus/pci/devices");
+  const bool has_graphics = std::any_of(devices.begin(), devices.end(), [&](const std::string& address) {
+    return text("/sys/bus/pci/devices/" + address + "/class").starts_with("0x03");
   });
+  const char* const of_graphics = has_graphics ? "its driver does not tell" : "there is no graphics device";
+  const auto missing = [&](bool is_read, const char* what, const char* reason) {
+    if (!is_read) samples_.unread.push_back({what, reason});
+  };
+  missing(has(called("power of")), "power of the processor",
+          is_roots ? "only root may read its energy counters" : "the kernel shows no energy counter of it");
+  missing(has(of(ChannelRole::Temperature)), "temperatures", none);
+  missing(has(of(ChannelRole::Fan)), "fans", none);
+  missing(has(called("processor clock")) || has(called("clock of the large")), "clock of the processor", no_clock);
+  missing(has(called("graphics load")), "graphics load", of_graphics);
+  missing(has(called("graphics memory in use")), "graphics memory in use", of_graphics);
+  missing(has(called("graphics clock")), "graphics clock", of_graphics);
+  missing(has(of(ChannelRole::Throttle)), "how often a limit set in", none);
 }
 
 void Sampler::take(double at_s) {

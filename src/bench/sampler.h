@@ -1,5 +1,7 @@
 #pragma once
 
+#include <sys/types.h>
+
 #include <functional>
 #include <string>
 #include <vector>
@@ -21,6 +23,9 @@ class Sampler {
   /// Another channel, before the first sample: how much of one core somebody uses, of whom `processor_s` tells the
   /// processor time so far, in seconds.
   void addProcessorTimeOf(const std::string& whom, std::function<double()> processor_s);
+  /// Two more, before the first sample: how long a graphics device works for the processes that are there at each
+  /// moment, and how much of its memory they hold. Of this machine's own processes.
+  void addGraphicsUseOf(std::function<std::vector<pid_t>()> processes);
   [[nodiscard]] const core::Samples& samples() const { return samples_; }
 
  private:
@@ -34,6 +39,8 @@ class Sampler {
   void findMemory();
   void findGraphics();
   void findDevice(const std::string& address);
+  void findUnread();
+  void addBeforeCost(core::Channel channel, Reading reading);
   [[nodiscard]] std::string slotEndOf(const std::string& address) const;
   [[nodiscard]] std::string text(const std::string& path) const;
   [[nodiscard]] std::vector<std::string> list(const std::string& path) const;

@@ -81,7 +81,7 @@ class Results {
                study().nameOf(core::ConfigurationId::Changed)},
               "th", 4);
     const auto name = [&](const std::optional<std::size_t>& of_case) {
-      return of_case ? study().cases[*of_case].preset : "none";
+      return of_case ? study().cases[*of_case].variant() : "none";
     };
     for (const core::PresetsHeld& held : all) {
       page_.row({held.workload, "its average", name(held.by_average[0]), name(held.by_average[1])}, "td", 4);

@@ -26,6 +26,8 @@ void writeUsed(Html& page, const Source& source) {
   std::vector<std::string> said = core::usedSentences(used, study, source.judgement.findings);
   for (std::string& one : said) one += '.';
   page.list(said);
+  if (const std::string unread = core::unreadText(core::unreadOf(source.record)); !unread.empty())
+    page.paragraph(unread + ".", "soft");
   if (moved.empty()) return;
   page.raw("<table>\n");
   page.row({"case", "channel", study.nameOf(pair.from), study.nameOf(pair.to), "change"}, "th", 2);

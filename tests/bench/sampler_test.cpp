@@ -128,6 +128,27 @@ TEST(Samplers, TellTheClockOfEachKindOfCore) {
   EXPECT_EQ(channel(of_two, "processor clock"), nullptr);
 }
 
+TEST(Samplers, SayWhatTheyCannotReadAndWhy) {
+  const auto reasonOf = [](const bench::BenchConnection& bench, const std::string& what) -> std::string {
+    const bench::Sampler sampler(bench);
+    for (const core::UnreadChannel& one : sampler.samples().unread)
+      if (one.what == what) return one.reason;
+    return "read";
+  };
+  const FakedBench bare;
+  EXPECT_EQ(reasonOf(bare, "power of the processor"), "the kernel shows no energy counter of it");
+  EXPECT_EQ(reasonOf(bare, "graphics load"), "there is no graphics device");
+  EXPECT_EQ(reasonOf(bare, "fans"), "the kernel shows none");
+  FakedBench of_root;
+  of_root.errors = {{"/sys/class/powercap/intel-rapl:0/energy_uj", EACCES}};
+  EXPECT_EQ(reasonOf(of_root, "power of the processor"), "only root may read its energy counters");
+  FakedBench with_card;
+  with_card.files = {{"/sys/bus/pci/devices/0000:03:00.0/class", "0x030000\n"},
+                     {"/sys/bus/pci/devices/0000:03:00.0/gpu_busy_percent", "37\n"}};
+  EXPECT_EQ(reasonOf(with_card, "graphics load"), "read");
+  EXPECT_EQ(reasonOf(with_card, "graphics clock"), "its driver does not tell");
+}
+
 TEST(Samplers, ReadTheMachineThatRunsTheTests) {
   const bench::LocalBench here;
   bench::Sampler sampler(here);

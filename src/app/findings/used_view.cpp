@@ -14,6 +14,7 @@ constexpr int kTitleWidth = 206;
 constexpr int kChangeWidth = 176;
 constexpr int kStripHeight = 15;  // of one configuration
 constexpr int kAround = 12;
+constexpr int kUnreadHeight = 64;  // of what could not be read, in up to three lines
 
 // The lowest and the highest of all passes.
 std::pair<double, double> spanOf(const core::Used& used) {
@@ -44,10 +45,13 @@ class UsedView::Rows final : public QWidget {
       if (is_of_one_ ? one.case_index == *case_index : !one.moved.empty()) rows_.push_back(one);
     int height = kAround;
     for (const core::Used& one : rows_) height += heightOf(one);
-    setMinimumHeight(std::max(height, 80));
+    unread_ = toQt(core::unreadText(core::unreadOf(store::recordOf(study_.session().open().recorded()))));
+    if (!unread_.isEmpty()) unread_ += QLatin1Char('.');
+    setMinimumHeight(std::max(height, 80) + (unread_.isEmpty() ? 0 : kUnreadHeight));
     QStringList said;  // what is drawn, in words
     for (const core::Used& one : rows_)
       said << QStringLiteral("%1: %2").arg(toQt(one.channel), toQt(core::usedText(one, study_.study())));
+    if (!unread_.isEmpty()) said << unread_;
     setAccessibleDescription(said.join(QStringLiteral(". ")));
     update();
   }
@@ -68,6 +72,10 @@ class UsedView::Rows final : public QWidget {
       drawRow(painter, one, QRect(0, top, width(), heightOf(one)));
       top += heightOf(one);
     }
+    painter.setFont(textFont(TextSize::Small));
+    painter.setPen(theme().soft_ink);
+    painter.drawText(QRect(kAround, std::max(top, 80 - kAround) + kAround, width() - 2 * kAround, kUnreadHeight),
+                     Qt::TextWordWrap, unread_);
   }
 
  private:
@@ -135,6 +143,7 @@ class UsedView::Rows final : public QWidget {
   const UsedModel& used_;
   std::vector<core::Used> rows_;
   bool is_of_one_ = true;
+  QString unread_;  ///< what the bench did not show, and why
 };
 
 UsedView::UsedView(const StudyModel& study, const UsedModel& used, QWidget* parent)

@@ -284,7 +284,7 @@ Evidence::Part presetsPart(const core::Study& study, const core::Findings& findi
                        true},
                       {}};
   const auto preset = [&](const std::optional<std::size_t>& of_case) {
-    return of_case ? toQt(study.cases[*of_case].preset) : tr("none");
+    return of_case ? toQt(study.cases[*of_case].variant()) : tr("none");
   };
   int crossed = 0;
   for (const core::PresetsHeld& held : core::presetsHeld(study, findings)) {

@@ -145,6 +145,8 @@ void printForReading(const core::Study& study, const core::Record& record, const
   printCompanions(study, judged, out);
   printPossible(study, judged, out);
   printUsed(study, judged.findings, core::usedOf(study, record, judged), out);
+  if (const std::string unread = core::unreadText(core::unreadOf(record)); !unread.empty())
+    out << "  " << unread << ".\n";
   if (!judged.is_sealed) printPeople(judged, out);
   out << "\nDoubts, worst first:\n";
   for (const core::Doubt& doubt : judged.doubts)

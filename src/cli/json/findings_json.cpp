@@ -116,7 +116,7 @@ ordered_json presetsHeldJson(const core::Study& study, const core::Findings& fin
   for (const core::PresetsHeld& held : core::presetsHeld(study, findings)) {
     const auto presets = [&](const std::array<std::optional<std::size_t>, 2>& cases) {
       const auto name = [&](std::size_t configuration) {
-        return cases[configuration] ? ordered_json(study.cases[*cases[configuration]].preset) : ordered_json();
+        return cases[configuration] ? ordered_json(study.cases[*cases[configuration]].variant()) : ordered_json();
       };
       return ordered_json{{"baseline", name(0)}, {"changed", name(1)}};
     };
@@ -374,6 +374,9 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
     }
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   out["used"] = usedJson(study, core::usedOf(study, record, judgement));
+  out["not_read"] = ordered_json::array();
+  for (const core::UnreadChannel& one : core::unreadOf(record))
+    out["not_read"].push_back({{"channel", one.what}, {"reason", one.reason}});
   out["possible"] = possibleJson(study, judgement.possible);
   out["companions"] = companionsJson(study, judgement);
   out["value"] = valueJson(study, judgement.value);

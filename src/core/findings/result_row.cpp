@@ -69,7 +69,7 @@ ResultRow caseRow(const Study& study, const CaseFinding& finding, const std::map
   const Case& a_case = study.cases[finding.case_index];
   ResultRow row;
   row.title = a_case.workload;
-  row.subtitle = a_case.preset;
+  row.subtitle = a_case.variant();
   const auto note = [&](const char* words) {
     row.subtitle += (row.subtitle.empty() ? "" : " · ") + std::string(words);
   };

@@ -193,4 +193,22 @@ std::vector<Used> usedOf(const Study& asked, const Record& record, std::span<con
   return all;
 }
 
+std::vector<UnreadChannel> unreadOf(const Record& record) {
+  std::vector<UnreadChannel> unread;
+  const auto has = [&](const std::string& what) {
+    return std::any_of(unread.begin(), unread.end(), [&](const UnreadChannel& one) { return one.what == what; });
+  };
+  for (const Pass& pass : record.passes)
+    for (const UnreadChannel& one : pass.unread)
+      if (unread.size() < kMostChannels && !has(one.what)) unread.push_back(one);
+  return unread;
+}
+
+std::string unreadText(const std::vector<UnreadChannel>& unread) {
+  std::string text;
+  for (const UnreadChannel& one : unread)
+    text += fmt::format("{}{} ({})", text.empty() ? "Not read: " : ", ", one.what, one.reason);
+  return text;
+}
+
 }  // namespace core

@@ -59,6 +59,12 @@ struct Used {
                                        std::span<const std::int64_t> retired_visits, PairOf pair,
                                        const Findings& findings);
 
+/// What no pass of a study could read of its bench, and why: each once, in the order of the passes.
+[[nodiscard]] std::vector<UnreadChannel> unreadOf(const Record& record);
+/// "Not read: power of the processor (only root may read it), fans (the kernel shows none)", without its full stop;
+/// empty where everything was.
+[[nodiscard]] std::string unreadText(const std::vector<UnreadChannel>& unread);
+
 /// "43.0 W to 47.1 W: +9.5 % (9.1 to 9.9)"; what is known of the two levels where there is no change to tell.
 [[nodiscard]] std::string usedText(const Used& used, const Study& study);
 /// The change alone: "+9.5 % (9.1 to 9.9)", "+6.0 °C (5.2 to 6.8)"; empty without one.

@@ -41,7 +41,12 @@ const ContrastFinding* onlySubject(const ShapeFindings& findings, std::size_t as
 std::string money(double amount) {
   return amount == std::round(amount) ? fmt::format("{:.0f}", amount) : fmt::format("{:.2f}", amount);
 }
-std::string about(double amount) { return fmt::format("{}{:.0f}", amount < -0.5 ? "−" : "", std::abs(amount)); }
+std::string about(double amount) {
+  constexpr double kSmall = 10;  // of a few coins the first decimal tells
+  const int decimals = std::abs(amount) < kSmall ? 1 : 0;
+  const bool is_below = amount < (decimals == 1 ? -0.05 : -0.5);
+  return fmt::format("{}{:.{}f}", is_below ? "−" : "", std::abs(amount), decimals);
+}
 
 // Whether it pays, where what is asked and what it is worth can be told apart.
 std::string worth(const Value& value) {

@@ -39,7 +39,7 @@ class FindingDoubts {
     const Case& own = study_.cases[finding.case_index];
     for (const CaseFinding& other : findings_.cases)
       if (study_.cases[other.case_index].workload == own.workload && !other.is_bound_elsewhere)
-        return study_.cases[other.case_index].preset;
+        return study_.cases[other.case_index].variant();
     return {};
   }
 

@@ -34,11 +34,20 @@ struct Channel {
   bool operator==(const Channel&) const = default;
 };
 
+/// What a bench does not show of itself while a pass runs, and why.
+struct UnreadChannel {
+  std::string what;    ///< "power of the processor"
+  std::string reason;  ///< in the middle of a sentence: "only root may read it"
+
+  bool operator==(const UnreadChannel&) const = default;
+};
+
 /// What was sampled while a pass ran.
 struct Samples {
   std::vector<double> at_s;  ///< seconds since the pass began
   std::vector<Channel> channels;
   std::vector<Channel> by_frame = {};  ///< of recorded frames: one value for each frame time of the pass
+  std::vector<UnreadChannel> unread = {};
 
   [[nodiscard]] bool empty() const { return at_s.empty(); }
   bool operator==(const Samples&) const = default;

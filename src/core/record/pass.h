@@ -71,6 +71,7 @@ struct Pass {
   std::string settings;                       ///< the text of the workload's settings file after the pass
   std::string excluded_because;               ///< the physical cause for which a person left it out; empty: it counts
   std::vector<ChannelSummary> samples;        ///< what was sampled while it ran, in a few numbers
+  std::vector<UnreadChannel> unread = {};     ///< what its bench did not show meanwhile
   std::optional<double> throttled;            ///< how often a limit set in
   std::optional<Presentation> presentation = {};  ///< how its frames were shown, where we recorded them
   std::optional<TypedValue> typed = {};           ///< where a person typed the result

@@ -9,10 +9,14 @@ std::string Companion::called() const {
   return command.front().substr(command.front().rfind('/') + 1);
 }
 
+std::string Case::variant() const {
+  const std::string beside = companion.isAsked() ? "beside " + companion.called() : std::string();
+  return preset.empty() || beside.empty() ? preset + beside : preset + ", " + beside;
+}
+
 std::string Case::title() const {
-  std::string title = preset.empty() ? workload : workload + ", " + preset;
-  if (companion.isAsked()) title += ", beside " + companion.called();
-  return title;
+  const std::string rest = variant();
+  return rest.empty() ? workload : workload + ", " + rest;
 }
 
 std::string Case::declaredFact(std::string_view key) const {

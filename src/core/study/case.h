@@ -92,6 +92,8 @@ struct Case : CaseResult {
 
   /// "Ring pass, 4K dome", "Ring pass, 4K dome, beside a recording"; the workload alone where there is no preset.
   [[nodiscard]] std::string title() const;
+  /// "4K dome, beside a recording": how it is told from others of its workload; empty where it is the only one.
+  [[nodiscard]] std::string variant() const;
   /// The headline as one of its results.
   [[nodiscard]] const CaseResult& headline() const { return *this; }
   /// Does a pass yield frames?

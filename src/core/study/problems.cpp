@@ -220,7 +220,8 @@ void checkNameLengths(Problems& problems, const Study& study) {
   }
   for (const Configuration& one : study.configurations) check(one.name, "configurations");
   for (const Case& one : study.cases)
-    for (const std::string* name : {&one.workload, &one.preset, &one.name, &one.metric.name, &one.metric.unit})
+    for (const std::string* name : {&one.workload, &one.preset, &one.name, &one.metric.name, &one.metric.unit,
+                                    &one.companion.name, &one.audience})
       check(*name, "case");
 }
 

@@ -24,6 +24,8 @@ class Launcher final : public QObject {
   /// Of the command that runs; nothing happens where none does.
   void stop();
   void askToEnd();
+  /// Of the command that runs; none where none does.
+  [[nodiscard]] std::vector<pid_t> processes() const { return command_ ? command_->processes() : std::vector<pid_t>(); }
   /// Of the command that runs; 0 where none does.
   [[nodiscard]] double processorSeconds() const { return command_ ? command_->processorSeconds() : 0; }
   /// Ends it with nobody told.

@@ -29,6 +29,14 @@ constexpr int kUnderLoadMs = 1500;
 // A settings file larger than this is none.
 constexpr std::size_t kLargestSettings = 64 * 1024;
 
+// Also of a pass whose command had ended by itself before.
+void fail(core::Pass& pass, const Error& why) {
+  pass.failure = why.sentence();
+  pass.status = core::PassStatus::Failed;
+  pass.value.reset();
+  pass.does_not_run.clear();
+}
+
 }  // namespace
 
 PassRun::PassRun(OpenStudy& open, Machine& machine, Launcher& launcher, VisitCaptures& captures)
@@ -69,6 +77,7 @@ void PassRun::start(std::size_t slot_index, Then then) {
   then_ = std::move(then);
   since_start_.invalidate();
   companion_.forget();
+  processor_before_.reset();
   if (!a_case.companion.isAsked()) return begin(slot_index);
   const auto setup = core::setupOf(open_.study(), open_.schedule()[slot_index].configuration);
   constexpr double kMostS = 1e6;  // it is ended after the pass, which has a limit
@@ -106,6 +115,7 @@ void PassRun::begin(std::size_t slot_index) {
   sampler_ = std::make_unique<bench::Sampler>(machine_.bench());
   if (a_case.companion.isAsked())
     sampler_->addProcessorTimeOf("the companion", [this] { return companion_.processorSeconds(); });
+  if (!machine_.standIn()) sampler_->addGraphicsUseOf([this] { return launcher_.processes(); });
   companion_before_s_ = companion_.processorSeconds();
   processor_before_ = bench::processorTime(machine_.bench());
   own_before_s_ = bench::ownProcessorSeconds();
@@ -171,11 +181,7 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
     pass.others_busy_percent =
         bench::othersBusyPercent(*processor_before_, *processor,
                                  outcome.processor_s + companion_s + bench::ownProcessorSeconds() - own_before_s_);
-  if (const auto& why = limit_ ? limit_ : spoiled) {  // also where the command had ended by itself before
-    pass.failure = why->sentence();
-    pass.status = core::PassStatus::Failed;
-    pass.value.reset();
-  }
+  if (const auto& why = limit_ ? limit_ : spoiled) fail(pass, *why);
   if (sampler) measured.samples = sampler->samples();
   if (recorder && !measured.frame_ms.empty())
     addFrameChannels(measured.samples, *recorder->frames(span, order.a_case.recorded_program), began_ns);

@@ -45,6 +45,8 @@ std::map<int, double> secondsByVisit(const OpenStudy& open) {
     if (!seconds.contains(visit) && visit != in_hand) seconds[visit] = secondsBetweenVisits(open);
     const auto& [sum, count] = by_case[open.schedule()[slot].case_index];
     seconds[visit] += count > 0 ? sum / count : all.first / all.second;
+    const core::Companion& companion = open.caseOf(slot).companion;
+    if (companion.isAsked()) seconds[visit] += companion.starts_before_s;
   }
   return seconds;
 }

@@ -51,6 +51,8 @@ std::string samplesToJson(const core::Samples& samples) {
     if (channel.critical) one["critical"] = *channel.critical;
     object["channels"].push_back(std::move(one));
   }
+  for (const core::UnreadChannel& one : samples.unread)
+    object["unread"].push_back({{"what", one.what}, {"reason", one.reason}});
   return jsonText(object);
 }
 
@@ -64,6 +66,9 @@ core::Result<core::Samples> samplesFromJson(std::string_view text) {
       samples.channels.push_back(channelFrom(channel));
       is_whole = is_whole && samples.channels.back().values.size() == samples.at_s.size();
     }
+    if (const auto unread = object.find("unread"); unread != object.end())
+      for (const json& one : *unread)
+        samples.unread.push_back({one.at("what").get<std::string>(), one.at("reason").get<std::string>()});
     if (is_whole) return samples;
   } catch (const std::exception&) {
   }

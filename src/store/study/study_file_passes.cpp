@@ -59,6 +59,7 @@ core::Result<core::Pass> StudyFile::addPass(core::Pass pass, std::span<const dou
   if (!written) return written.error();
   pass.samples = core::summarize(samples);
   pass.throttled = core::throttlings(samples);
+  pass.unread = samples.unread;
   return pass;
 }
 

@@ -225,6 +225,7 @@ Status StudyRows::readPass(const Statement& row, core::Pass& pass) const {
     if (!samples) return samples.error();
     pass.samples = core::summarize(*samples);
     pass.throttled = core::throttlings(*samples);
+    pass.unread = samples->unread;
   }
   pass.presentation = presentationFromJson(row.text(17));
   pass.typed = typedFromJson(row.text(18));

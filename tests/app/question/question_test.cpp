@@ -133,7 +133,7 @@ TEST_F(Questions, TakeWorkloadsFromTheShelfAndTryThem) {
   shelf->setCurrentItem(rows[0]);
   press("shelfPutButton");
   ASSERT_EQ(study_->study().cases.size(), 1U);
-  EXPECT_EQ(rows[0]->text(3), QStringLiteral("yes"));
+  EXPECT_EQ(rows[0]->text(4), QStringLiteral("yes"));
   EXPECT_TRUE(study_->study().cases[0].is_synthetic);
   press("shelfPutButton");  // out again
   EXPECT_TRUE(study_->study().cases.empty());
@@ -388,6 +388,28 @@ TEST_F(Questions, KeepWhereAResultStandsAndTakeFurtherOnes) {
   EXPECT_EQ(dialog.edited().further[0].name, "sky");
   editor.setNature(dialog.edited());
   EXPECT_EQ(editor.edited().further, dialog.edited().further);
+}
+
+TEST_F(Questions, TakeACompanionAndAnAudienceOfACase) {
+  core::Study study = support::timedStudyOf({"echo"});
+  app::CaseEditor editor;
+  editor.load(study.cases[0]);
+  app::CaseDialog dialog(study.cases[0]);
+  const auto field = [&](const char* name) { return dialog.findChild<QLineEdit*>(QString::fromUtf8(name)); };
+  field("companionEdit")->setText(QStringLiteral("recorder --quality \"very high\""));
+  field("companionNameEdit")->setText(QStringLiteral("a recording"));
+  dialog.findChild<QDoubleSpinBox*>(QStringLiteral("headStartSpin"))->setValue(2.5);
+  field("audienceEdit")->setText(QStringLiteral(" shows "));
+  const core::Case taken = dialog.edited();
+  EXPECT_EQ(taken.companion, (core::Companion{{"recorder", "--quality", "very high"}, "a recording", 2.5}));
+  EXPECT_EQ(taken.audience, "shows");
+  EXPECT_TRUE(app::natureText(taken).contains(QStringLiteral("beside a recording · for shows")));
+  editor.setNature(taken);
+  EXPECT_EQ(editor.edited(), taken);
+  app::CaseDialog again(taken);
+  EXPECT_EQ(again.edited(), taken);
+  again.findChild<QLineEdit*>(QStringLiteral("companionEdit"))->clear();
+  EXPECT_EQ(again.edited().companion, core::Companion()) << "nothing is left of one that is taken out";
 }
 
 }  // namespace

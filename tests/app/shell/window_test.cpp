@@ -501,7 +501,12 @@ TEST_F(Window, LeavesAPassOutOnlyWhileItsLevelIsHidden) {
   find<QCheckBox>("showLevelsCheck")->setChecked(true);
   EXPECT_TRUE(table->item(1, 2)->text().contains(QStringLiteral("MT/s")));
   EXPECT_FALSE(find<QPushButton>("excludeButton")->isEnabled());
+  press("printedButton");
+  ASSERT_FALSE(prompts_.told.isEmpty());
+  EXPECT_TRUE(prompts_.told.last().startsWith(QStringLiteral("Output: loaded in ")))
+      << prompts_.told.last().toStdString();
   find<QCheckBox>("showLevelsCheck")->setChecked(false);
+  EXPECT_FALSE(find<QPushButton>("printedButton")->isEnabled()) << "it tells the result, and with it the level";
   prompts_.answer = QStringLiteral("1");  // the second cause
   const auto counted = [this] {
     const core::CaseFinding& finding = study_->judgement().findings.cases[0];

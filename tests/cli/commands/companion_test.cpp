@@ -2,6 +2,8 @@
 // hangs, leaves children behind, or is missing.
 #include <gtest/gtest.h>
 
+#include <signal.h>
+
 #include <QThread>
 #include <algorithm>
 #include <filesystem>
@@ -156,6 +158,30 @@ TEST_F(Companions, ThatIgnoreTheRequestToEndAreEndedAndTheirChildrenWithThem) {
   QThread::msleep(300);
   EXPECT_EQ(support::contents(folder_ / "beat"), then) << "nothing of it runs on";
   EXPECT_EQ(findings()["failed_passes"], 0);
+}
+
+TEST_F(Companions, AreEndedByAPersonWhoStopsTheSheetOrAKill) {
+  json slow = beats();
+  slow["starts_before_s"] = 60;
+  for (const int signal : {SIGINT, SIGKILL}) {
+    std::filesystem::remove(folder_ / "s.ironlever");
+    std::filesystem::remove(folder_ / "beat");
+    make(json::array({caseOf("4K dome", slow)}));
+    QProcess sheet;
+    start(sheet, QStringLiteral("iron-lever-cli"),
+          {QStringLiteral("run"), QStringLiteral("s.ironlever"), QStringLiteral("--approve")});
+    const auto is_under_way = [&] { return std::filesystem::exists(folder_ / "beat"); };
+    for (int i = 0; i < 1500 && !is_under_way(); ++i) QThread::msleep(20);
+    ASSERT_TRUE(is_under_way());
+    ::kill(static_cast<pid_t>(sheet.processId()), signal);
+    ASSERT_TRUE(sheet.waitForFinished(30000)) << "nobody waits for the head start";
+    EXPECT_TRUE(signal == SIGKILL || sheet.exitCode() == 3) << sheet.exitCode();
+    QThread::msleep(200);
+    const std::string then = support::contents(folder_ / "beat");
+    QThread::msleep(300);
+    EXPECT_EQ(support::contents(folder_ / "beat"), then) << "nothing of it runs on";
+    EXPECT_TRUE(passes().empty()) << "nothing was run that could be on record";
+  }
 }
 
 TEST_F(Companions, AreApprovedLikeAnyCommandAndMustBeThere) {
