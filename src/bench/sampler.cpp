@@ -260,21 +260,21 @@ static auto shareOf(std::function<std::optional<double>()> seconds, const double
 }
 
 void Sampler::addProcessorTimeOf(const std::string& whom, std::function<double()> processor_s) {
-  addBeforeCost({"load of " + whom, "% of a core", ChannelRole::Load, "processor", {}, {}},
+  addBeforeCost({"core time of " + whom, "%", ChannelRole::Load, "processor", {}, {}},
                 shareOf([used = std::move(processor_s)] { return std::optional(used()); }, at_s_));
 }
 
 void Sampler::addGraphicsUseOf(std::function<std::vector<pid_t>()> processes) {
   // Both are asked of one look: the first of the two takes it.
   const auto seen = std::make_shared<std::optional<GraphicsUse>>();
-  addBeforeCost({"graphics time of the pass", "% of an engine", ChannelRole::Load, "graphics", {}, {}},
+  addBeforeCost({"graphics time of pass", "%", ChannelRole::Load, "graphics", {}, {}},
                 shareOf(
                     [seen, processes = std::move(processes)]() -> std::optional<double> {
                       *seen = graphicsUse(processes());
                       return *seen ? (*seen)->busy_s : std::nullopt;
                     },
                     at_s_));
-  addBeforeCost({"graphics memory of the pass", "MiB", ChannelRole::Memory, "graphics", {}, {}},
+  addBeforeCost({"graphics memory of pass", "MiB", ChannelRole::Memory, "graphics", {}, {}},
                 [seen]() -> std::optional<double> {
                   constexpr double kMiB = 1024 * 1024;
                   if (!*seen || !(*seen)->memory_bytes) return std::nullopt;

@@ -93,7 +93,9 @@ class UsedView::Rows final : public QWidget {
     painter.setFont(textFont(TextSize::Small));
     painter.setPen(theme().soft_ink);
     if (!is_of_one_)
-      painter.drawText(title, Qt::AlignLeft | Qt::AlignBottom, toQt(study_.study().cases[used.case_index].title()));
+      painter.drawText(title, Qt::AlignLeft | Qt::AlignBottom,
+                       painter.fontMetrics().elidedText(toQt(study_.study().cases[used.case_index].title()),
+                                                        Qt::ElideRight, title.width()));
     drawStrips(painter, used,
                QRect(row.left() + kTitleWidth, row.top() + kAround, width() - kTitleWidth - kChangeWidth - 12,
                      row.height() - 2 * kAround));

@@ -24,7 +24,6 @@ void addRepeatability(std::vector<ShelfRow>& rows, const StudyModel& study) {
   for (const core::BenchRepeatability& one : core::pooledRepeatability(*known))
     for (ShelfRow& row : rows) {
       if (core::noiseTitle(row.item.a_case, study.session().open().person()) != one.title) continue;
-      if (one.spread_percent) row.spread = tr("%1 %").arg(*one.spread_percent, 0, 'f', 2);
       row.repeatable = tr("On this bench: %1").arg(toQt(one.text()));
     }
 }

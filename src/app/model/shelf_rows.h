@@ -12,8 +12,7 @@ namespace app {
 struct ShelfRow {
   core::ShelfItem item;
   QString from;
-  QString spread = {};      ///< "0.42 %": how its passes on the open study's bench differ; empty where none ran there
-  QString repeatable = {};  ///< the same with all that is known of it, as a sentence
+  QString repeatable = {};  ///< how it did on the open study's bench, as a sentence; empty where it did not run there
 };
 
 /// What ships with the program, what was used on the open study's bench before, and `installed` programs, each with how

@@ -254,7 +254,6 @@ QString natureText(const core::Case& a_case) {
   if (!a_case.further.empty())
     parts << (a_case.further.size() == 1 ? tr("1 result beside the headline")
                                          : tr("%1 results beside the headline").arg(a_case.further.size()));
-  if (a_case.companion.isAsked()) parts << tr("beside %1").arg(toQt(a_case.companion.called()));
   if (!a_case.audience.empty()) parts << tr("for %1").arg(toQt(a_case.audience));
   if (a_case.without.any()) parts << toQt(core::withoutText(a_case.without));
   if (!a_case.declared.empty())

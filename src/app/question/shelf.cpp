@@ -19,8 +19,7 @@ namespace {
 constexpr int kWorkload = 0;
 constexpr int kLoads = 1;
 constexpr int kPass = 2;
-constexpr int kSpread = 3;
-constexpr int kState = 4;
+constexpr int kState = 3;
 
 }  // namespace
 
@@ -31,15 +30,18 @@ Shelf::Shelf(QWidget* parent) : QWidget(parent), list_(new QTreeWidget(this)), t
   column->setSpacing(6);
   list_->setObjectName(QStringLiteral("shelfList"));
   list_->setAccessibleName(tr("Workloads at hand"));
-  list_->setHeaderLabels(
-      {tr("workload"), tr("loads mainly"), tr("per pass"), tr("passes differ by"), tr("in the study")});
+  list_->setHeaderLabels({tr("workload"), tr("loads mainly"), tr("per pass"), tr("in the study")});
   list_->setRootIsDecorated(false);
   list_->setMinimumHeight(110);
   list_->header()->setStretchLastSection(false);
   list_->header()->setSectionResizeMode(kWorkload, QHeaderView::Stretch);
-  for (const int section : {kLoads, kPass, kSpread, kState})
+  for (const int section : {kLoads, kPass, kState})
     list_->header()->setSectionResizeMode(section, QHeaderView::ResizeToContents);
   column->addWidget(list_, 1);
+  repeatable_ = softLabel("repeatableLabel", this);
+  repeatable_->setMinimumHeight(2 * repeatable_->fontMetrics().lineSpacing());  // nothing below it moves
+  repeatable_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+  column->addWidget(repeatable_);
   auto* line = new QHBoxLayout;
   put_ = addButton(line, tr("Put in"), "shelfPutButton", this);
   control_ = addButton(line, tr("Put in as a control"), "shelfControlButton", this);
@@ -69,12 +71,10 @@ void Shelf::setRows(std::vector<ShelfRow> rows) {
   list_->clear();
   for (const ShelfRow& row : rows_) {
     const QString pass = row.item.pass_seconds > 0 ? tr("%1 s").arg(row.item.pass_seconds, 0, 'f', 0) : QString();
-    auto* item =
-        new QTreeWidgetItem(list_, {toQt(row.item.a_case.title()), toQt(row.item.loads), pass, row.spread, QString()});
+    auto* item = new QTreeWidgetItem(list_, {toQt(row.item.a_case.title()), toQt(row.item.loads), pass, QString()});
     const QString about = row.item.about.empty() ? row.from : toQt(row.item.about) + QStringLiteral("; ") + row.from;
     item->setToolTip(kWorkload, row.repeatable.isEmpty() ? about : about + QStringLiteral(".\n") + row.repeatable);
-    item->setToolTip(kSpread, row.repeatable.isEmpty() ? tr("It has not run on this bench yet") : row.repeatable);
-    for (const int column : {kPass, kSpread}) item->setTextAlignment(column, Qt::AlignRight | Qt::AlignVCenter);
+    item->setTextAlignment(kPass, Qt::AlignRight | Qt::AlignVCenter);
   }
   list_->setCurrentItem(list_->topLevelItem(std::clamp(before, 0, std::max(0, list_->topLevelItemCount() - 1))));
   load(study_, can_edit_);
@@ -99,6 +99,10 @@ const ShelfRow* Shelf::rowInHand() const {
 
 void Shelf::enable() {
   const ShelfRow* row = rowInHand();
+  repeatable_->setText(!row                        ? QString()
+                       : row->repeatable.isEmpty() ? tr("It has not run on this bench yet: nobody knows how its passes "
+                                                        "differ here.")
+                                                   : row->repeatable + QLatin1Char('.'));
   const bool is_in = row && core::hasWorkload(study_, row->item);
   put_->setText(is_in ? tr("Take out") : tr("Put in"));
   const QString none = row ? QString() : tr("Choose a workload in the list first");

@@ -40,6 +40,7 @@ class Shelf final : public QWidget {
   QPushButton* put_ = nullptr;
   QPushButton* control_ = nullptr;
   QPushButton* try_ = nullptr;
+  QLabel* repeatable_ = nullptr;  ///< how the chosen one's passes differ on this bench
   QLabel* trial_ = nullptr;
 };
 

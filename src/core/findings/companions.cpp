@@ -178,8 +178,8 @@ std::string companionText(const CompanionFinding& finding, const Study& study, P
     }
     return "may do more or less beside it than alone, that is not settled";
   };
-  return text +
-         fmt::format(". {} instead of {} {}: {}", study.nameOf(pair.to), study.nameOf(pair.from), does(), change);
+  return text + fmt::format(". The change from {} to {} {}: {}", study.nameOf(pair.from), study.nameOf(pair.to), does(),
+                            change);
 }
 
 }  // namespace core

@@ -114,7 +114,7 @@ void PassRun::begin(std::size_t slot_index) {
   if (a_case.is_played) stretch_.emplace();
   sampler_ = std::make_unique<bench::Sampler>(machine_.bench());
   if (a_case.companion.isAsked())
-    sampler_->addProcessorTimeOf("the companion", [this] { return companion_.processorSeconds(); });
+    sampler_->addProcessorTimeOf("companion", [this] { return companion_.processorSeconds(); });
   if (!machine_.standIn()) sampler_->addGraphicsUseOf([this] { return launcher_.processes(); });
   companion_before_s_ = companion_.processorSeconds();
   processor_before_ = bench::processorTime(machine_.bench());

@@ -133,7 +133,7 @@ TEST_F(Questions, TakeWorkloadsFromTheShelfAndTryThem) {
   shelf->setCurrentItem(rows[0]);
   press("shelfPutButton");
   ASSERT_EQ(study_->study().cases.size(), 1U);
-  EXPECT_EQ(rows[0]->text(4), QStringLiteral("yes"));
+  EXPECT_EQ(rows[0]->text(3), QStringLiteral("yes"));
   EXPECT_TRUE(study_->study().cases[0].is_synthetic);
   press("shelfPutButton");  // out again
   EXPECT_TRUE(study_->study().cases.empty());
@@ -403,7 +403,7 @@ TEST_F(Questions, TakeACompanionAndAnAudienceOfACase) {
   const core::Case taken = dialog.edited();
   EXPECT_EQ(taken.companion, (core::Companion{{"recorder", "--quality", "very high"}, "a recording", 2.5}));
   EXPECT_EQ(taken.audience, "shows");
-  EXPECT_TRUE(app::natureText(taken).contains(QStringLiteral("beside a recording · for shows")));
+  EXPECT_TRUE(app::natureText(taken).contains(QStringLiteral("by command · for shows")));
   editor.setNature(taken);
   EXPECT_EQ(editor.edited(), taken);
   app::CaseDialog again(taken);
