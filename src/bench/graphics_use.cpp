@@ -14,8 +14,8 @@ namespace {
 
 namespace fs = std::filesystem;
 
-// A browser holds thousands of files; of device files nobody holds more than a few.
-constexpr int kMostDeviceFiles = 256;
+// A browser holds thousands of files, of which few are devices'.
+constexpr int kMostFiles = 5000;
 
 /// One open device file: "drm-engine-render: 25662044495 ns", by its key.
 using Fields = std::map<std::string, std::string>;
@@ -85,9 +85,9 @@ std::optional<GraphicsUse> graphicsUse(std::span<const pid_t> processes, const s
     const fs::path place = fs::path(proc) / std::to_string(process);
     std::error_code code;
     for (const auto& entry : fs::directory_iterator(place / "fd", code)) {
+      if (++files > kMostFiles) break;
       std::error_code gone;
       if (!fs::read_symlink(entry.path(), gone).string().starts_with("/dev/dri/")) continue;
-      if (++files > kMostDeviceFiles) break;
       const Fields fields = fieldsOf(place / "fdinfo" / entry.path().filename());
       const auto client = fields.find("drm-client-id");
       const auto device = fields.find("drm-pdev");

@@ -114,15 +114,16 @@ std::vector<pid_t> ProcessTree::members() const {
   std::vector<pid_t> found;
   if (began_ == 0) return found;
   const auto all = allProcesses();
-  const auto isOf = [&](pid_t id, const Process& process, pid_t leader) {
-    return id == leader || process.group == leader || isBelow(all, id, leader);
+  const auto isOf = [&](const std::pair<const pid_t, Process>& one, pid_t leader) {
+    return one.first == leader || one.second.group == leader || isBelow(all, one.first, leader);
   };
-  for (const auto& [id, process] : all) {
-    if (id == leader_ || process.began < began_ || !isBelow(all, id, ::getpid())) continue;
-    const bool is_anothers = !isOf(id, process, leader_) &&
-                             std::any_of(openLeaders().begin(), openLeaders().end(),
-                                         [&](pid_t leader) { return leader != leader_ && isOf(id, process, leader); });
-    if (!is_anothers) found.push_back(id);
+  const auto isAnothers = [&](const std::pair<const pid_t, Process>& one) {
+    return !isOf(one, leader_) && std::any_of(openLeaders().begin(), openLeaders().end(),
+                                              [&](pid_t leader) { return leader != leader_ && isOf(one, leader); });
+  };
+  for (const auto& one : all) {
+    if (one.first == leader_ || one.second.began < began_ || !isBelow(all, one.first, ::getpid())) continue;
+    if (!isAnothers(one)) found.push_back(one.first);
   }
   return found;
 }

@@ -265,15 +265,19 @@ void Sampler::addProcessorTimeOf(const std::string& whom, std::function<double()
 }
 
 void Sampler::addGraphicsUseOf(std::function<std::vector<pid_t>()> processes) {
-  // Both are asked of one look: the first of the two takes it.
+  // Both are asked of one look: the first of the two takes it. A browser has thousands of files open, so that a look
+  // each second would cost more than watching a pass may.
+  constexpr double kSecondsBetweenLooks = 5;
   const auto seen = std::make_shared<std::optional<GraphicsUse>>();
-  addBeforeCost({"graphics time of pass", "%", ChannelRole::Load, "graphics", {}, {}},
-                shareOf(
-                    [seen, processes = std::move(processes)]() -> std::optional<double> {
-                      *seen = graphicsUse(processes());
-                      return *seen ? (*seen)->busy_s : std::nullopt;
-                    },
-                    at_s_));
+  const auto look = [this, seen, processes = std::move(processes),
+                     last_s = -kSecondsBetweenLooks]() mutable -> std::optional<double> {
+    seen->reset();
+    if (at_s_ - last_s < kSecondsBetweenLooks) return std::nullopt;
+    last_s = at_s_;
+    *seen = graphicsUse(processes());
+    return *seen ? (*seen)->busy_s : std::nullopt;
+  };
+  addBeforeCost({"graphics time of pass", "%", ChannelRole::Load, "graphics", {}, {}}, shareOf(look, at_s_));
   addBeforeCost({"graphics memory of pass", "MiB", ChannelRole::Memory, "graphics", {}, {}},
                 [seen]() -> std::optional<double> {
                   constexpr double kMiB = 1024 * 1024;

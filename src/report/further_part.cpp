@@ -52,8 +52,7 @@ void writeFurther(Html& page, const Source& source) {
     };
     page.row({a_case.title(), result.name + (result.is_control ? ", should not respond" : ""), valueAt(pair.from),
               valueAt(pair.to), one.changeText(result.metric.unit),
-              one.improvement || one.difference ? core::verdictText(one.verdict, one.threshold, one.marks)
-                                                : "not measured at both levels"},
+              one.isTold() ? core::verdictText(one.verdict, one.threshold, one.marks) : "not measured at both levels"},
              "td", 2);
   }
   page.raw("</table>\n");

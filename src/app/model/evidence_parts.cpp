@@ -67,10 +67,7 @@ std::optional<Evidence::Part> companionPart(const core::Study& study, const core
     const std::string& unit = study.cases[case_index].metric.unit;
     part.table = {{QString(), tr("against alone")}, {}, true};
     for (const core::BesideAt& level : one.at) {
-      const std::string change = level.improvement  ? core::changeText(*level.improvement)
-                                 : level.difference ? core::unitChangeText(*level.difference, unit)
-                                                    : std::string();
-      part.table.rows.push_back({toQt(study.nameOf(level.configuration)), toQt(change)});
+      part.table.rows.push_back({toQt(study.nameOf(level.configuration)), toQt(level.changeText(unit))});
     }
     part.remarks << toQt(core::companionText(one, study, judgement.pair)) + QLatin1Char('.');
     switch (one.reading()) {

@@ -1,5 +1,6 @@
 #include "cli/json/results_json.h"
 
+#include "cli/json/change_json.h"
 #include "cli/json/or_null.h"
 
 namespace cli {
@@ -9,40 +10,19 @@ using nlohmann::ordered_json;
 
 /// What every entry has, with nothing found yet.
 ordered_json entryOf(const core::CaseResult& result, bool is_headline) {
-  return {{"name", result.called()},
-          {"unit", result.metric.unit},
-          {"direction", result.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"},
-          {"is_headline", is_headline},
-          {"is_control", result.is_control},
-          {"at", ordered_json::array()},
-          {"improvement_percent", nullptr},
-          {"improvement_lo_percent", nullptr},
-          {"improvement_hi_percent", nullptr},
-          {"difference", nullptr},
-          {"difference_lo", nullptr},
-          {"difference_hi", nullptr},
-          {"p", nullptr},
-          {"p_holm", nullptr},
-          {"verdict", nullptr},
-          {"marks", ordered_json::array()}};
+  ordered_json out{{"name", result.called()},
+                   {"unit", result.metric.unit},
+                   {"direction", result.metric.direction == core::Direction::HigherIsBetter ? "higher" : "lower"},
+                   {"is_headline", is_headline},
+                   {"is_control", result.is_control},
+                   {"at", ordered_json::array()}};
+  addChange(out, {});
+  out.update({{"p", nullptr}, {"p_holm", nullptr}, {"verdict", nullptr}, {"marks", ordered_json::array()}});
+  return out;
 }
 
 ordered_json levelOf(const core::Study& study, core::ConfigurationId at, double mean, int passes) {
   return {{"configuration", study.nameOf(at)}, {"mean", mean}, {"passes", passes}};
-}
-
-void addImprovement(ordered_json& out, const core::PercentChange& improvement) {
-  out["improvement_percent"] = improvement.value;
-  if (!improvement.interval) return;
-  out["improvement_lo_percent"] = improvement.interval->lo;
-  out["improvement_hi_percent"] = improvement.interval->hi;
-}
-
-void addDifference(ordered_json& out, const core::UnitChange& difference) {
-  out["difference"] = difference.value;
-  if (!difference.interval) return;
-  out["difference_lo"] = difference.interval->first;
-  out["difference_hi"] = difference.interval->second;
 }
 
 void addClaim(ordered_json& out, const core::Claimed& claim) {
@@ -59,8 +39,8 @@ ordered_json headlineJson(const core::Study& study, const core::Judgement& judge
       if (const core::ConfigurationId at = core::configurationAt(i); values->at[i].mean)
         out["at"].push_back(levelOf(study, at, *values->at[i].mean, values->at[i].passes));
   if (!finding.effect) return out;
-  if (finding.effect->is_log) addImprovement(out, finding.improvement);
-  if (finding.difference) addDifference(out, *finding.difference);
+  const bool is_ratio = finding.effect->is_log;
+  addChange(out, {is_ratio ? std::optional(finding.improvement) : std::nullopt, finding.difference});
   if (finding.effect->contrast.inference) out["p"] = finding.effect->contrast.inference->p;
   addClaim(out, finding);
   return out;
@@ -70,10 +50,9 @@ ordered_json furtherJson(const core::Study& study, const core::FurtherFinding& f
   ordered_json out = entryOf(study.cases[finding.case_index].further[finding.place], false);
   for (const core::ResultAt& one : finding.at)
     out["at"].push_back(levelOf(study, one.configuration, one.mean, one.passes));
-  if (finding.improvement) addImprovement(out, *finding.improvement);
-  if (finding.difference) addDifference(out, *finding.difference);
+  addChange(out, finding);
   out["p"] = orNull(finding.p_zero);
-  if (finding.improvement || finding.difference) addClaim(out, finding);
+  if (finding.isTold()) addClaim(out, finding);
   return out;
 }
 

@@ -14,7 +14,6 @@
 #include "core/record/looks.h"
 #include "core/record/pair_visits.h"
 #include "core/study/companion.h"
-#include "core/values/percent.h"
 
 namespace core {
 namespace {
@@ -56,27 +55,23 @@ std::vector<VisitValues> quotients(std::span<const CountedPass> beside, std::spa
 }
 
 // One level by itself: the one-group case of a paired difference.
-void fillLevel(BesideAt& level, std::span<const VisitValues> visits, const Metric& metric, double confidence) {
-  const LevelUnits units = levelUnits(visits, level.configuration, metric.scale);
+ToldChange changeAt(ConfigurationId configuration, std::span<const VisitValues> visits, const Metric& metric,
+                    double confidence) {
+  const LevelUnits units = levelUnits(visits, configuration, metric.scale);
   const auto mean = pairedDifference(units.values, confidence);
-  if (!mean) return;
-  const Contrast own = *onImprovementScale(*mean, metric.direction);
-  if (units.is_log) {
-    level.improvement = percentChangeOf(own);
-  } else {
-    level.difference = UnitChange{mean->difference, {}};
-    if (mean->inference) level.difference->interval = {mean->inference->lo, mean->inference->hi};
-  }
+  if (!mean) return {};
+  return toldChangeOf(*onImprovementScale(*mean, metric.direction), units.is_log, metric.direction);
 }
 
 std::vector<BesideAt> levelsOf(const Study& study, std::span<const VisitValues> visits, const Metric& metric) {
   std::vector<BesideAt> levels;
   for (const ConfigurationId at : configurationsOf(study)) {
-    BesideAt level{at, {}, {}, 0};
+    BesideAt level;
+    level.configuration = at;
     for (const VisitValues& visit : visits)
       if (visit.configuration == at) level.passes += static_cast<int>(visit.values.size());
     if (level.passes == 0) continue;
-    fillLevel(level, visits, metric, study.confidence);
+    static_cast<ToldChange&>(level) = changeAt(at, visits, metric, study.confidence);
     levels.push_back(std::move(level));
   }
   return levels;
@@ -91,20 +86,8 @@ void fillClaim(CompanionFinding& finding, const ComparableCase& comparable, cons
   static_cast<Claimed&>(finding) =
       claimedOf(estimate->contrast, finding.threshold,
                 {estimate->is_log, metric.scale, metric.threshold, is_plan_complete, estimate->is_flip_unseen});
+  static_cast<ToldChange&>(finding) = toldChangeOf(estimate->contrast, estimate->is_log, metric.direction);
   if (estimate->contrast.inference) finding.p_zero = estimate->contrast.inference->p;
-  if (estimate->is_log) {
-    finding.improvement = percentChangeOf(estimate->contrast);
-    return;
-  }
-  const Contrast own = *onImprovementScale(estimate->contrast, metric.direction);
-  finding.difference = UnitChange{own.difference, {}};
-  if (own.inference) finding.difference->interval = {own.inference->lo, own.inference->hi};
-}
-
-std::string changeOf(const std::optional<PercentChange>& improvement, const std::optional<UnitChange>& difference,
-                     const std::string& unit) {
-  if (improvement) return changeText(*improvement);
-  return difference ? unitChangeText(*difference, unit) : std::string();
 }
 
 }  // namespace
@@ -164,10 +147,9 @@ std::string companionText(const CompanionFinding& finding, const Study& study, P
   if (finding.at.empty()) return text + "no visit has passes of both yet";
   for (std::size_t i = 0; i < finding.at.size(); ++i) {
     const BesideAt& level = finding.at[i];
-    text += fmt::format("{}{} at {}", i == 0 ? "" : ", ", changeOf(level.improvement, level.difference, unit),
-                        study.nameOf(level.configuration));
+    text += fmt::format("{}{} at {}", i == 0 ? "" : ", ", level.changeText(unit), study.nameOf(level.configuration));
   }
-  const std::string change = changeOf(finding.improvement, finding.difference, unit);
+  const std::string change = finding.changeText(unit);
   if (change.empty()) return text;
   const auto does = [&] {
     switch (finding.reading()) {

@@ -7,19 +7,17 @@
 #include <vector>
 
 #include "core/estimate/claims.h"
-#include "core/estimate/effect.h"
 #include "core/estimate/notice_threshold.h"
+#include "core/findings/told_change.h"
 #include "core/record/record.h"
 #include "core/study/asked_contrasts.h"
 
 namespace core {
 
 /// What a case yields beside its companion against the same case alone, at one configuration.
-struct BesideAt {
+struct BesideAt : ToldChange {
   ConfigurationId configuration{};
-  std::optional<PercentChange> improvement;  ///< of a ratio: below 0 where the companion costs something
-  std::optional<UnitChange> difference;      ///< else of the metric itself, in its unit
-  int passes = 0;                            ///< that were compared with one alone
+  int passes = 0;  ///< that were compared with one alone
 };
 
 /// Does the change do more, or less, while something runs beside the case?
@@ -29,12 +27,10 @@ enum class BesideReading { More, Less, Same, Open };
 
 /// A case with a companion held against the same case alone. As a claim: what the change brings beside it, against what
 /// it brings alone.
-struct CompanionFinding : Claimed {
+struct CompanionFinding : Claimed, ToldChange {
   std::size_t case_index = 0;   ///< with the companion
   std::size_t alone_index = 0;  ///< without
   std::vector<BesideAt> at;     ///< by configuration, those at which both have a pass in one visit
-  std::optional<PercentChange> improvement;
-  std::optional<UnitChange> difference;
   std::optional<double> p_zero;
   NoticeThreshold threshold;
 

@@ -54,17 +54,6 @@ std::vector<NamedResult> resultsOf(const std::string& name, const Study& study, 
   return results;
 }
 
-void fillChange(FurtherFinding& finding, const ShapeEstimate& estimate, const Metric& metric) {
-  if (estimate.contrast.inference) finding.p_zero = estimate.contrast.inference->p;
-  if (estimate.is_log) {
-    finding.improvement = percentChangeOf(estimate.contrast);
-    return;
-  }
-  const Contrast own = *onImprovementScale(estimate.contrast, metric.direction);
-  finding.difference = UnitChange{own.difference, {}};
-  if (own.inference) finding.difference->interval = {own.inference->lo, own.inference->hi};
-}
-
 void countPasses(FurtherFinding& finding, const Study& study, std::span<const CountedPass> counted,
                  const ComparableCase& comparable) {
   std::map<ConfigurationId, int> passes;
@@ -108,7 +97,8 @@ class Family {
       const Metric& metric = study_.cases[index].further[one.place].metric;
       if (const auto estimate = one.comparable.estimate(contrasts_.front())) {
         static_cast<Claimed&>(finding) = claimOn(*estimate, finding.threshold, metric);
-        fillChange(finding, *estimate, metric);
+        static_cast<ToldChange&>(finding) = toldChangeOf(estimate->contrast, estimate->is_log, metric.direction);
+        if (estimate->contrast.inference) finding.p_zero = estimate->contrast.inference->p;
       }
       for (std::size_t other = 1; other < contrasts_.size(); ++other)
         if (const auto estimate = one.comparable.estimate(contrasts_[other]))
@@ -133,17 +123,6 @@ class Family {
 };
 
 }  // namespace
-
-bool FurtherFinding::doesExcludeZero() const {
-  if (improvement && improvement->interval) return improvement->interval->lo > 0 || improvement->interval->hi < 0;
-  if (difference && difference->interval) return difference->interval->first > 0 || difference->interval->second < 0;
-  return false;
-}
-
-std::string FurtherFinding::changeText(const std::string& unit) const {
-  if (improvement) return core::changeText(*improvement);
-  return difference ? unitChangeText(*difference, unit) : std::string();
-}
 
 std::vector<FurtherFinding> furtherFindingsOf(const Study& as_asked, const Record& record,
                                               std::span<const std::int64_t> retired_visits, PairOf pair,

@@ -7,8 +7,8 @@
 #include <vector>
 
 #include "core/estimate/claims.h"
-#include "core/estimate/effect.h"
 #include "core/estimate/notice_threshold.h"
+#include "core/findings/told_change.h"
 #include "core/record/record.h"
 #include "core/study/asked_contrasts.h"
 
@@ -23,21 +23,14 @@ struct ResultAt {
 
 /// What the passes of a case say of one of its results beside the headline. It is judged as a headline is, and is no
 /// member of any suite.
-struct FurtherFinding : Claimed {
+struct FurtherFinding : Claimed, ToldChange {
   std::size_t case_index = 0;
-  std::size_t place = 0;                     ///< among the case's further results
-  std::vector<ResultAt> at;                  ///< by configuration, those that have it
-  std::optional<PercentChange> improvement;  ///< direction taken out; where it is a ratio and has one
-  std::optional<UnitChange> difference;      ///< of the metric itself, in its unit, where it is none
-  std::optional<double> p_zero;              ///< of the contrast, also where there is no verdict to have
+  std::size_t place = 0;         ///< among the case's further results
+  std::vector<ResultAt> at;      ///< by configuration, those that have it
+  std::optional<double> p_zero;  ///< of the contrast, also where there is no verdict to have
   NoticeThreshold threshold;
   int missing = 0;           ///< counted passes that do not say it
   std::string first_reason;  ///< of the first of them
-
-  /// Did it surely move, in percent or in its unit?
-  [[nodiscard]] bool doesExcludeZero() const;
-  /// "+2.3 % (1.1 to 3.5)", "+6 s (4 to 8)"; empty where it has no change yet. `unit`: its metric's
-  [[nodiscard]] std::string changeText(const std::string& unit) const;
 };
 
 /// Every result beside the headlines between two configurations, case by case, each in the order in which its case
