@@ -65,15 +65,16 @@ std::optional<Evidence::Part> companionPart(const core::Study& study, const core
     if (one.case_index != case_index) continue;
     Evidence::Part part{QStringLiteral("companion"), tr("Beside its companion"), {}, {}, {}};
     const std::string& unit = study.cases[case_index].metric.unit;
-    part.table = {{QString(), tr("against alone")}, {}, true};
+    const bool is_ratio = study.cases[case_index].metric.scale == core::Scale::Ratio;
+    part.table = {{QString(), is_ratio ? tr("improvement against alone") : tr("against alone")}, {}, true};
     for (const core::BesideAt& level : one.at) {
       part.table.rows.push_back({toQt(study.nameOf(level.configuration)), toQt(level.changeText(unit))});
     }
     part.remarks << toQt(core::companionText(one, study, judgement.pair)) + QLatin1Char('.');
     switch (one.reading()) {
-      case core::BesideReading::More: part.brief = tr("the change does more"); break;
-      case core::BesideReading::Less: part.brief = tr("the change does less"); break;
-      case core::BesideReading::Same: part.brief = tr("the change does the same"); break;
+      case core::BesideReading::More: part.brief = tr("the change comes out better"); break;
+      case core::BesideReading::Less: part.brief = tr("the change comes out worse"); break;
+      case core::BesideReading::Same: part.brief = tr("the change comes out the same"); break;
       case core::BesideReading::Open: part.brief = tr("not settled"); break;
     }
     return part;

@@ -143,8 +143,10 @@ std::vector<CompanionFinding> companionFindingsOf(const Study& as_asked, const R
 std::string companionText(const CompanionFinding& finding, const Study& study, PairOf pair) {
   const Case& a_case = study.cases[finding.case_index];
   const std::string& unit = a_case.metric.unit;
+  const bool is_ratio = a_case.metric.scale == Scale::Ratio;
   std::string text = fmt::format("{}, against alone: ", a_case.title());
   if (finding.at.empty()) return text + "no visit has passes of both yet";
+  if (is_ratio) text += "improvement ";
   for (std::size_t i = 0; i < finding.at.size(); ++i) {
     const BesideAt& level = finding.at[i];
     text += fmt::format("{}{} at {}", i == 0 ? "" : ", ", level.changeText(unit), study.nameOf(level.configuration));
@@ -153,15 +155,16 @@ std::string companionText(const CompanionFinding& finding, const Study& study, P
   if (change.empty()) return text;
   const auto does = [&] {
     switch (finding.reading()) {
-      case BesideReading::More: return "does more beside it than alone";
-      case BesideReading::Less: return "does less beside it than alone";
-      case BesideReading::Same: return "does the same beside it as alone";
+      case BesideReading::More: return "comes out better beside it than alone";
+      case BesideReading::Less: return "comes out worse beside it than alone";
+      case BesideReading::Same: return "comes out the same beside it as alone";
       case BesideReading::Open: break;
     }
-    return "may do more or less beside it than alone, that is not settled";
+    return "may come out better or worse beside it than alone, that is not settled";
   };
-  return text + fmt::format(". The change from {} to {} {}: {}", study.nameOf(pair.from), study.nameOf(pair.to), does(),
-                            change);
+  const std::string end =
+      fmt::format(". The change from {} to {} {}: {}", study.nameOf(pair.from), study.nameOf(pair.to), does(), change);
+  return text + withMarks(end, finding.marks);
 }
 
 }  // namespace core

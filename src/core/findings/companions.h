@@ -20,7 +20,7 @@ struct BesideAt : ToldChange {
   int passes = 0;  ///< that were compared with one alone
 };
 
-/// Does the change do more, or less, while something runs beside the case?
+/// Does the change come out better, or worse, while something runs beside the case?
 enum class BesideReading { More, Less, Same, Open };
 /// "more", "less", "same", "open". Scripts may rely on it.
 [[nodiscard]] const char* besideReadingName(BesideReading reading);
@@ -46,8 +46,9 @@ struct CompanionFinding : Claimed, ToldChange {
                                                                 std::span<const std::int64_t> retired_visits,
                                                                 PairOf pair, bool is_plan_complete);
 
-/// "Ring pass, beside a recording, against alone: −12.3 % (−14.0 to −10.6) at 4 cores, −3.1 % (−4.2 to −2.0) at 8
-/// cores. 8 cores instead of 4 cores does more beside it than alone: +10.5 % (8.1 to 12.9)", without its full stop.
+/// "Ring pass, beside a recording, against alone: improvement −12.3 % (−14.0 to −10.6) at 4 cores, −3.1 % (−4.2 to
+/// −2.0) at 8 cores. The change from 4 cores to 8 cores comes out better beside it than alone: +10.5 % (8.1 to 12.9)",
+/// with its marks, without its full stop.
 [[nodiscard]] std::string companionText(const CompanionFinding& finding, const Study& study, PairOf pair);
 
 }  // namespace core
