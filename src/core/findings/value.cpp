@@ -56,6 +56,16 @@ std::string worth(const Value& value) {
   return value.extra_price > hi ? "not worth it at this price" : "whether it pays is not settled";
 }
 
+// Whoever saves asks the same the other way round: what is lost, against what is saved.
+std::string savingText(const Value& value) {
+  if (!value.paid_for_up_to) return {};
+  if (value.improvement->value >= 0) return ": " + worth(value);
+  std::string text = fmt::format(". What it loses is worth {} {}", about(-*value.paid_for_up_to), value.currency);
+  if (const auto& interval = value.paid_for_interval)
+    text += fmt::format(" ({} to {})", about(-interval->second), about(-interval->first));
+  return text + " by the same measure, so " + worth(value);
+}
+
 }  // namespace
 
 std::vector<Value> valuesOf(const Study& study, const ShapeFindings& findings) {
@@ -77,7 +87,7 @@ std::string valueText(const Value& value, const Study& study) {
   const std::string to = study.nameOf(value.pair.to);
   if (value.extra_price == 0) return fmt::format("{} costs what {} does", to, from);
   const std::string more = fmt::format("{} {}", money(std::abs(value.extra_price)), value.currency);
-  if (value.extra_price < 0) return fmt::format("{} costs {} less than {}", to, more, from);
+  if (value.extra_price < 0) return fmt::format("{} costs {} less than {}", to, more, from) + savingText(value);
   std::string text = fmt::format("{} costs {} more than {}", to, more, from);
   if (!value.improvement) return text;
   text += fmt::format(": {} for each 100 {}", percentText(*value.percent_for_each_100), value.currency);

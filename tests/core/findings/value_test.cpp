@@ -51,8 +51,19 @@ TEST(Value, SaysWhetherItPaysOnlyWhereThatIsSettled) {
   EXPECT_TRUE(said(valueOf(400, 500, 8)).ends_with("so not worth it at this price"));
   EXPECT_TRUE(said(valueOf(400, 400 + 4 * 8.02, 8)).ends_with("so whether it pays is not settled"));
   EXPECT_NE(said(valueOf(400, 410, -8)).find("Nothing more is paid for: not worth it"), std::string::npos);
-  EXPECT_EQ(said(valueOf(400, 380, 8)), "6000 MT/s costs 20 EUR less than 4800 MT/s");
+  EXPECT_EQ(said(valueOf(400, 380, 8)), "6000 MT/s costs 20 EUR less than 4800 MT/s: worth it at this price");
   EXPECT_EQ(said(valueOf(400, 400, 8)), "6000 MT/s costs what 4800 MT/s does");
+}
+
+TEST(Value, OfACheaperLevelThatLosesIsWhatItSavesAgainstWhatItLoses) {
+  const auto said = [](const core::Value& value) { return core::valueText(value, pricedStudy(1, 1).study); };
+  const std::string worth = said(valueOf(400, 300, -8));
+  EXPECT_TRUE(
+      worth.starts_with("6000 MT/s costs 100 EUR less than 4800 MT/s. What it loses is worth 33 EUR (29 to 37)"))
+      << worth;  // 400 EUR by 8.2 % (7.2 to 9.3)
+  EXPECT_TRUE(worth.ends_with(" by the same measure, so worth it at this price")) << worth;
+  EXPECT_TRUE(said(valueOf(400, 390, -8)).ends_with("so not worth it at this price"));
+  EXPECT_TRUE(said(valueOf(400, 400 - 4 * 8.02, -8)).ends_with("so whether it pays is not settled"));
 }
 
 TEST(Value, OfWhatCostNothingHasNoPriceThatIsPaidFor) {
