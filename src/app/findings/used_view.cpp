@@ -14,7 +14,7 @@ constexpr int kTitleWidth = 206;
 constexpr int kChangeWidth = 176;
 constexpr int kStripHeight = 15;  // of one configuration
 constexpr int kAround = 12;
-constexpr int kUnreadHeight = 64;  // of what could not be read, in up to three lines
+constexpr int kUnreadHeight = 100;  // of what could not be read, in up to five lines
 
 // The lowest and the highest of all passes.
 std::pair<double, double> spanOf(const core::Used& used) {

@@ -67,9 +67,8 @@ std::optional<Evidence::Part> companionPart(const core::Study& study, const core
     const std::string& unit = study.cases[case_index].metric.unit;
     const bool is_ratio = study.cases[case_index].metric.scale == core::Scale::Ratio;
     part.table = {{QString(), is_ratio ? tr("improvement against alone") : tr("against alone")}, {}, true};
-    for (const core::BesideAt& level : one.at) {
+    for (const core::BesideAt& level : one.at)
       part.table.rows.push_back({toQt(study.nameOf(level.configuration)), toQt(level.changeText(unit))});
-    }
     part.remarks << toQt(core::companionText(one, study, judgement.pair)) + QLatin1Char('.');
     switch (one.reading()) {
       case core::BesideReading::More: part.brief = tr("the change comes out better"); break;

@@ -105,6 +105,11 @@ std::vector<Error> resultProblems(const Case& a_case, const std::string& where) 
   return problems.take();
 }
 
+bool namesLog(const Command& command) {
+  return std::any_of(command.begin(), command.end(),
+                     [](const std::string& word) { return word.find("{log}") != std::string::npos; });
+}
+
 std::vector<std::string> furtherResultNames(const std::vector<Case>& cases) {
   std::vector<std::string> names;
   for (const Case& a_case : cases)

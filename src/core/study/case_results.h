@@ -13,6 +13,9 @@ namespace core {
 /// case, as a person knows it.
 [[nodiscard]] std::vector<Error> resultProblems(const Case& a_case, const std::string& where);
 
+/// Does a command say where its frame log goes, as "{log}"?
+[[nodiscard]] bool namesLog(const Command& command);
+
 /// The further results of all cases by name, each once, in the order in which they are listed. What is called alike is
 /// one thing that several cases are asked.
 [[nodiscard]] std::vector<std::string> furtherResultNames(const std::vector<Case>& cases);

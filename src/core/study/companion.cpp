@@ -5,6 +5,7 @@
 
 #include <fmt/format.h>
 
+#include "core/study/case_results.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -12,11 +13,6 @@ namespace {
 
 // Long enough for a recording to be under way, or an archive to be read.
 constexpr double kMostHeadStartS = 600;
-
-bool namesLog(const Command& command) {
-  return std::any_of(command.begin(), command.end(),
-                     [](const std::string& word) { return word.find("{log}") != std::string::npos; });
-}
 
 bool isOfAFile(const CaseResult& result) { return result.source == ResultSource::File; }
 

@@ -32,11 +32,6 @@ class Problems {
 
 bool hasText(const std::string& text) { return text.find_first_not_of(" \t\n") != std::string::npos; }
 
-bool mentionsLog(const Case& a_case) {
-  return std::any_of(a_case.command.begin(), a_case.command.end(),
-                     [](const std::string& word) { return word.find("{log}") != std::string::npos; });
-}
-
 void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
   const std::string where =
       "case " + std::to_string(number) + (hasText(a_case.workload) ? " (" + a_case.title() + ")" : "");
@@ -45,7 +40,7 @@ void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
   problems.unless(is_by_hand || (!a_case.command.empty() && hasText(a_case.command.front())), ErrorKind::Missing, where,
                   "there is no command to run", "Enter the program and its arguments");
   if (a_case.source == ResultSource::FrameLog)
-    problems.unless(a_case.command.empty() || mentionsLog(a_case), ErrorKind::Missing, where,
+    problems.unless(a_case.command.empty() || namesLog(a_case.command), ErrorKind::Missing, where,
                     "the command does not say where to write the frame log",
                     "Put {log} where the workload takes the path of its log");
   for (Error& error : resultProblems(a_case, where)) problems.add(std::move(error));

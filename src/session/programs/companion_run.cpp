@@ -6,15 +6,17 @@
 
 namespace session {
 
-void CompanionRun::start(const bench::CommandOrder& order, double head_start_s, std::function<void()> ready,
-                         std::function<void()> died) {
+void CompanionRun::start(const core::Case& a_case, const core::Setup& setup, const std::string& folder,
+                         std::function<void()> ready, std::function<void()> died) {
   outcome_.reset();
   died_ = std::move(died);
   is_running_ = true;
   head_start_.disconnect();
   connect(&head_start_, &QTimer::timeout, this, [ready = std::move(ready)] { ready(); });
-  head_start_.start(static_cast<int>(1000 * head_start_s));
-  launcher_.launch(order, [this](const bench::CommandOutcome& outcome) { ended(outcome); });
+  head_start_.start(static_cast<int>(1000 * a_case.companion.starts_before_s));
+  constexpr double kMostS = 1e6;  // it is ended after its pass, which has a limit
+  launcher_.launch({core::companionCommand(setup, a_case), folder, kMostS},
+                   [this](const bench::CommandOutcome& outcome) { ended(outcome); });
 }
 
 void CompanionRun::ended(const bench::CommandOutcome& outcome) {

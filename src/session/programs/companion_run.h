@@ -23,8 +23,9 @@ class CompanionRun final : public QObject {
 
   /// Where it finds what is its own while it runs.
   void setScratch(std::string folder) { launcher_.setScratch(std::move(folder)); }
-  /// Starts it; `ready` once it has its head start. `died` instead, or later, where it ends by itself.
-  void start(const bench::CommandOrder& order, double head_start_s, std::function<void()> ready,
+  /// Starts that of a case, which has one, as at that configuration; `ready` once it has its head start. `died`
+  /// instead, or later, where it ends by itself. `folder`: where its passes are started
+  void start(const core::Case& a_case, const core::Setup& setup, const std::string& folder, std::function<void()> ready,
              std::function<void()> died);
   /// Ends it, where it runs; `then` when nothing of it is in use any more.
   void end(std::function<void()> then);

@@ -29,7 +29,7 @@ struct PassOrder {
   FrameRecorder::Span span;                 ///< of them, what counts
   bool is_played = false;
   std::optional<LogStretch> stretch;     ///< where it was played to the end
-  const ResultPlaces* places = nullptr;  ///< where its numbers stand, as it was before the pass
+  const ResultPlaces* places = nullptr;  ///< where its numbers stand, as it was before the pass; of one that started
 };
 
 /// Turns what a command did into a pass: finished with a value, or failed with a sentence that says what, where and

@@ -6,6 +6,16 @@
 #include "core/findings/repeatability.h"
 
 namespace session {
+namespace {
+
+// A case that somebody plays is as steady as its player: it has their name on the bench.
+std::string nameOnBench(const std::string& title, const core::Study& study, const std::string& person) {
+  for (const core::Case& one : study.cases)
+    if (one.title() == title) return core::noiseTitle(one, person);
+  return title;
+}
+
+}  // namespace
 
 void BenchMemory::takeNullStudy() {
   if (open_.study().is_null || open_.study().plan.order != core::Order::Blocked || !open_.recorded().visits.empty())
@@ -42,9 +52,7 @@ void BenchMemory::rememberPasses() {
       [benches = benches_, bench = machine_.registeredName(), path = open_.absolutePath(), person = open_.person(),
        study = open_.study(), recorded = open_.recorded()]() mutable {
         auto repeatable = core::repeatabilityOf(study, store::recordOf(recorded));
-        for (core::CaseRepeatability& one : repeatable)
-          for (const core::Case& a_case : study.cases)
-            if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, person);
+        for (core::CaseRepeatability& one : repeatable) one.title = nameOnBench(one.title, study, person);
         return benches.setRepeatability(bench, path, repeatable);
       },
       [](const core::Status&) {});  // it repeats what the study holds
@@ -54,9 +62,7 @@ void BenchMemory::rememberNoise() {
   if (open_.study().is_null && open_.nextSlot()) return;
   auto noise = open_.study().is_null ? core::noiseOf(open_.study(), open_.recorded().visits, open_.recorded().passes)
                                      : core::pilotOf(open_.study(), open_.recorded().visits, open_.recorded().passes);
-  for (core::CaseNoise& one : noise)
-    for (const core::Case& a_case : open_.study().cases)
-      if (a_case.title() == one.title) one.title = core::noiseTitle(a_case, open_.person());
+  for (core::CaseNoise& one : noise) one.title = nameOnBench(one.title, open_.study(), open_.person());
   if (!noise.empty()) (void)benches_.addNoise(machine_.registeredName(), noise, open_.now());
 }
 

@@ -80,10 +80,9 @@ void PassRun::start(std::size_t slot_index, Then then) {
   processor_before_.reset();
   if (!a_case.companion.isAsked()) return begin(slot_index);
   const auto setup = core::setupOf(open_.study(), open_.schedule()[slot_index].configuration);
-  constexpr double kMostS = 1e6;  // it is ended after the pass, which has a limit
   companion_.start(
-      {core::companionCommand(setup, a_case), open_.folder(), kMostS}, a_case.companion.starts_before_s,
-      [this, slot_index] { begin(slot_index); }, [this, slot_index] { spoil(slot_index); });
+      a_case, setup, open_.folder(), [this, slot_index] { begin(slot_index); },
+      [this, slot_index] { spoil(slot_index); });
 }
 
 void PassRun::stop() {
@@ -157,7 +156,6 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   const auto spoiled = companion_.spoiled(open_.caseOf(slot_index).title());
   if (outcome.ending == bench::Ending::Stopped && !limit_ && !spoiled)
     return companion_.end([then] { then(std::nullopt); });
-  if (!places_) places_.emplace(core::Case(), [](const std::string&) { return std::string(); });  // never started
   PassOrder order{open_.caseOf(slot_index),
                   open_.study().targets(),
                   open_.study().plan.time_limit_s,
@@ -166,7 +164,7 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
                   span,
                   is_played,
                   stretch,
-                  &*places_};
+                  places_ ? &*places_ : nullptr};
   MeasuredPass measured = measurePass(outcome, order);
   core::Pass& pass = measured.pass;
   pass.started_ms += ahead_at_start_ms_;

@@ -41,10 +41,9 @@ void Trial::start(const core::Case& a_case, const std::string& folder, std::vect
   companion_.setScratch(logs_->path().toStdString());
   companion_.forget();
   if (!a_case.companion.isAsked()) return begin(setup);
-  constexpr double kMostS = 1e6;  // it is ended after the trial, which has a limit
   companion_.start(
-      {core::companionCommand(setup, a_case), folder, kMostS}, a_case.companion.starts_before_s,
-      [this, setup] { begin(setup); }, [this] { launcher_.isRunning() ? launcher_.stop() : end(notStarted()); });
+      a_case, setup, folder, [this, setup] { begin(setup); },
+      [this] { launcher_.isRunning() ? launcher_.stop() : end(notStarted()); });
 }
 
 void Trial::stop() {
@@ -70,9 +69,15 @@ void Trial::begin(const core::Setup& setup) {
 void Trial::end(const bench::CommandOutcome& outcome) {
   looking_.stop();
   if (recorder_) recorder_->look();
-  if (!places_) places_.emplace(core::Case(), [](const std::string&) { return std::string(); });  // never started
-  MeasuredPass measured = measurePass(
-      outcome, {a_case_, targets_fps_, time_limit_s_, logPath(), recorder_.get(), {}, false, std::nullopt, &*places_});
+  MeasuredPass measured = measurePass(outcome, {a_case_,
+                                                targets_fps_,
+                                                time_limit_s_,
+                                                logPath(),
+                                                recorder_.get(),
+                                                {},
+                                                false,
+                                                std::nullopt,
+                                                places_ ? &*places_ : nullptr});
   if (const auto spoiled = companion_.spoiled(a_case_.title())) {
     measured.pass.failure = spoiled->sentence();
     measured.pass.value.reset();
