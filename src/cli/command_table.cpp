@@ -73,6 +73,19 @@ void Commands::addStudies() {
                 "I have read what this study does and approve it; --approve=DIGEST: exactly that");
   run->add_flag("--repeat-failed", g.run_options.repeats_failed, "Try failed passes once more");
   run->add_flag("--quiet", g.run_options.is_quiet, "Print no line for each pass");
+  CLI::App* search = add("search", "Look for the highest stable step before the first pass: up, a test for errors, down",
+                         [](const Given& said, std::ostream& out) {
+                           SearchOptions options = said.search_options;
+                           options.run = runOptionsOf(said);
+                           return searchCommand(options, out);
+                         });
+  search->add_option("study", g.run_options.study_path, "The study file; its levels are the steps, weak to strong")
+      ->required();
+  search->add_flag("--approve", g.approved,
+                   "I have read what this study does and approve it; --approve=DIGEST: exactly that");
+  search->add_flag("--set", g.search_options.is_set, "The bench is at the next step now: I have set it");
+  search->add_flag("--attended", g.search_options.is_attended, "I stay with it, also beyond what the maker set");
+  search->add_flag("--json", g.search_options.is_json, "Print JSON");
   CLI::App* plan = add("plan", "Print what a study's plan costs and buys, and which is enough",
                        [](const Given& said, std::ostream& out) {
                          return ended(planCommand(said.path, said.minutes, said.as_json, out));
@@ -112,10 +125,24 @@ void Commands::addFound() {
   findings->add_option("--open", g.open_because, "Open sealed results early, for this reason; it is recorded");
   CLI::App* report =
       add("report", "Write what a study found as one page of HTML", [](const Given& said, std::ostream&) {
-        return ended(reportCommand(said.path, said.page_path, said.names_people));
+        return ended(reportCommand(said.path, said.page_path, said.names_people, said.has_pictures));
       });
   report->add_option("study", g.path, "The study file")->required();
   report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
+  report->add_flag("--pictures", g.has_pictures, "Show the pictures that were kept of its visits");
+  CLI::App* pictures = add("pictures", "List the pictures that were kept of a study's visits",
+                           [](const Given& said, std::ostream& out) {
+                             return ended(picturesCommand(said.path, said.what, said.as_json, out));
+                           });
+  pictures->add_option("study", g.path, "The study file")->required();
+  pictures->add_option("--to", g.what, "Write each into this folder, too");
+  pictures->add_flag("--json", g.as_json, "Print JSON");
+  CLI::App* sheet = add("print-sheet", "Write the run sheet as a page to be printed",
+                        [](const Given& said, std::ostream&) {
+                          return ended(printSheetCommand(said.path, said.page_path));
+                        });
+  sheet->add_option("study", g.path, "The study file")->required();
+  sheet->add_option("--out", g.page_path, "Where to, for example sheet.html")->required();
   report->add_flag("--names", g.names_people, "Name the people who expected or explained something");
   CLI::App* rights =
       add("rights", "Find by trials without which rights the cases of a study still run",
@@ -158,11 +185,21 @@ void Commands::addBenches() {
   diff->add_flag("--json", g.diff_options.as_json, "Print JSON");
   CLI::App* benches = add("benches", "List the benches that were worked on, or what one was when",
                           [](const Given& said, std::ostream& out) {
-                            return ended(benchesCommand(said.bench_name, said.is_repeatability, said.as_json, out));
+                            return ended(benchesCommand(said.benches_options, out));
                           });
-  auto* bench = benches->add_option("bench", g.bench_name, "One of them");
-  benches->add_flag("--repeatability", g.is_repeatability, "How repeatable each case was on it instead")->needs(bench);
-  benches->add_flag("--json", g.as_json, "Print JSON");
+  BenchesOptions& of_bench = g.benches_options;
+  auto* bench = benches->add_option("bench", of_bench.bench, "One of them");
+  benches->add_flag("--repeatability", of_bench.is_repeatability, "How repeatable each case was on it instead")
+      ->needs(bench);
+  benches->add_flag("--papers", of_bench.are_papers, "What is written down about it instead, each with its number")
+      ->needs(bench);
+  auto* text = benches->add_option("--text", of_bench.text, "What the paper says");
+  benches->add_option("--add-paper", of_bench.added_kind, "Write down: support_list, lowest_firmware, lent or remark")
+      ->needs(bench)
+      ->needs(text);
+  benches->add_option("--until", of_bench.until, "The day until which it holds, such as 2027-01-15")->needs(text);
+  benches->add_option("--remove-paper", of_bench.removed_paper, "Take the paper of this number away")->needs(bench);
+  benches->add_flag("--json", of_bench.as_json, "Print JSON");
   CLI::App* state =
       add("state", "Record what only you know about a study's bench",
           [](const Given& said, std::ostream&) { return ended(stateCommand(said.path, said.what, said.text)); });
@@ -269,6 +306,20 @@ void Commands::addActs() {
          [](const Given& said, std::ostream&) { return ended(addRoundCommand(said.path, said.what)); });
   addAct("extend", "Extend a finished plan once, by what its spread asks for", nullptr, nullptr,
          [](const Given& said, std::ostream& out) { return ended(extendCommand(said.path, out)); });
+  CLI::App* add_cases =
+      addAct("add-cases", "Add cases to a complete plan, in a second part with rounds of its own",
+             "The cases (JSON, as a design lists them)", "Why", [](const Given& said, std::ostream& out) {
+               return ended(addCasesCommand(said.path, said.what, said.rounds, said.text, out));
+             });
+  add_cases->add_option("--rounds", g.rounds, "How many")->check(numberWithin(3, 500, "rounds"));
+  CLI::App* tick =
+      addAct("tick", "Tick a point of the checklist for the flip that is due", "The point, as the card says it", nullptr,
+             [](const Given& said, std::ostream&) { return ended(tickCommand(said.path, said.what, said.removes)); });
+  tick->add_flag("--undo", g.removes, "It is not done after all");
+  addAct("picture", "Keep a picture of how the bench was set up for a visit", "The visit's number on the sheet",
+         "The picture (PNG or JPEG)", [](const Given& said, std::ostream&) {
+           return ended(pictureCommand(said.path, said.what, said.text));
+         });
   addAct("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr,
          [](const Given& said, std::ostream&) { return ended(copyToCommand(said.path, said.what)); });
   addAct("accept", "Accept a doubt; it stays on record", "Its id, as findings print it", "Why",

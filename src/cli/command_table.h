@@ -18,9 +18,9 @@ struct Given {
   std::string group;
   bool as_json = false;
   bool is_short = false;
-  bool is_repeatability = false;
   RunOptions run_options;
   std::string approved;
+  SearchOptions search_options;
   double minutes = 0;
   bool installs = false;
   bool removes = false;
@@ -29,7 +29,9 @@ struct Given {
   bool names_people = false;
   CaptureOptions capture_options;
   DiffOptions diff_options;
-  std::string bench_name;
+  BenchesOptions benches_options;
+  int rounds = 5;
+  bool has_pictures = false;
   std::string what;
   std::string text;
   MeasureOptions measure_options;

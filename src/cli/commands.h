@@ -28,6 +28,16 @@ struct RunOptions {
 /// will run again; so does a hangup. Needs a QCoreApplication.
 [[nodiscard]] core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out);
 
+struct SearchOptions {
+  RunOptions run;            ///< the study, and its approval
+  bool is_set = false;       ///< a person has brought the bench to the next step
+  bool is_attended = false;  ///< somebody stays with it, also beyond what the maker set
+  bool is_json = false;
+};
+/// Looks for the highest stable step of a study's variable before its first pass: session::StepSearchRun. Waits where a
+/// person is to set a step, as runCommand does. Needs a QCoreApplication.
+[[nodiscard]] core::Result<ExitCode> searchCommand(const SearchOptions& options, std::ostream& out);
+
 /// Prints what the plan of a study costs and buys, and which one would be enough, or best within `minutes` above 0.
 [[nodiscard]] core::Status planCommand(const std::string& study_path, double minutes, bool as_json, std::ostream& out);
 
@@ -95,8 +105,23 @@ struct ImportOptions {
 /// Errors besides: NotAllowed for a visit of which nothing is left out; OutOfRange for what is no visit's number
 [[nodiscard]] core::Status repeatVisitCommand(const std::string& study_path, const std::string& visit,
                                               const std::string& reason);
+/// Which visit a text names. Errors  OutOfRange for what is no visit's number
+[[nodiscard]] core::Result<int> visitNumber(const std::string& text);
 [[nodiscard]] core::Status stopAtLookCommand(const std::string& study_path);
 [[nodiscard]] core::Status addRoundCommand(const std::string& study_path, const std::string& reason);
+/// Adds cases (JSON, as a design lists them) in a second part of a complete plan.
+[[nodiscard]] core::Status addCasesCommand(const std::string& study_path, const std::string& cases_path, int rounds,
+                                           const std::string& reason, std::ostream& out);
+/// A point of the checklist for the flip that is due.
+[[nodiscard]] core::Status tickCommand(const std::string& study_path, const std::string& point, bool is_taken_back);
+/// Writes the whole sheet as a page to be printed: visits, what is done before each, boxes to tick, room for results.
+[[nodiscard]] core::Status printSheetCommand(const std::string& study_path, const std::string& out_path);
+/// Keeps a picture of how the bench was set up for a visit.
+[[nodiscard]] core::Status pictureCommand(const std::string& study_path, const std::string& visit,
+                                          const std::string& picture_path);
+/// Lists them; with a folder, writes each there too. Errors besides  NotAllowed for a file that exists there
+[[nodiscard]] core::Status picturesCommand(const std::string& study_path, const std::string& folder, bool as_json,
+                                           std::ostream& out);
 [[nodiscard]] core::Status extendCommand(const std::string& study_path, std::ostream& out);
 [[nodiscard]] core::Status testedCommand(const std::string& study_path, const std::string& level,
                                          const std::string& how);
@@ -140,8 +165,10 @@ struct FindingsOptions {
   std::string and_level;
 };
 [[nodiscard]] core::Status findingsCommand(const FindingsOptions& options, std::ostream& out);
-/// Writes a study's report as one page of HTML; `names_people`: with the names of who expected and explained.
-[[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path, bool names_people);
+/// Writes a study's report as one page of HTML; `names_people`: with the names of who expected and explained;
+/// `has_pictures`: with those of its visits.
+[[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path, bool names_people,
+                                         bool has_pictures);
 /// Finds by trials of approved commands what rights each case of a study can do without, and prints it.
 /// Errors besides  NotApproved; Busy where its sheet runs
 [[nodiscard]] core::Status rightsCommand(const std::string& study_path, bool as_json, std::ostream& out);
@@ -173,10 +200,19 @@ struct DiffOptions {
 /// Compares two captures by the fields of a kind of variable.
 [[nodiscard]] core::Status diffCommand(const DiffOptions& options, std::ostream& out);
 
+struct BenchesOptions {
+  std::string bench;  ///< empty: all
+  bool is_repeatability = false;
+  bool are_papers = false;
+  std::string added_kind;  ///< of a paper to add, with its text and the day until which it holds
+  std::string text;
+  std::string until;
+  std::int64_t removed_paper = 0;  ///< its number; 0: none
+  bool as_json = false;
+};
 /// Prints every bench that was worked on, or what one of them was when, and what had changed; or how repeatable each
-/// case was on it.
-[[nodiscard]] core::Status benchesCommand(const std::string& bench, bool is_repeatability, bool as_json,
-                                          std::ostream& out);
+/// case was on it; or its papers, adding or removing one.
+[[nodiscard]] core::Status benchesCommand(const BenchesOptions& options, std::ostream& out);
 
 /// Records what only a person knows about a study's bench; an empty value takes it back.
 [[nodiscard]] core::Status stateCommand(const std::string& study_path, const std::string& fact,

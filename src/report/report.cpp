@@ -18,6 +18,7 @@
 #include "report/bench_part.h"
 #include "report/further_part.h"
 #include "report/html.h"
+#include "report/pictures_part.h"
 #include "report/results_part.h"
 #include "report/shape_part.h"
 #include "report/used_part.h"
@@ -49,6 +50,7 @@ class Page {
     explanations();
     method();
     writeBench(page_, source_);
+    writePictures(page_, source_);
     doubts();
     disclosure();
     whatItIsNot();
@@ -164,7 +166,7 @@ class Page {
         return fmt::format("there and back, {} at each level in two visits",
                            core::countText(plan.passes_per_level, "pass", "passes"));
       case core::Order::BalancedShuffle:
-        return fmt::format("{} rounds in a drawn, balanced order, {} a visit", plan.rounds,
+        return fmt::format("{} rounds in a drawn, balanced order, {} a visit", plan.firstPartRounds(),
                            core::countText(plan.passes_per_visit, "pass", "passes"));
     }
     return {};
@@ -196,6 +198,9 @@ class Page {
     if (!study().plan.looks.empty())
       items.push_back(fmt::format("Interim looks were planned; every interval is wider for them, at {:.4g} %.",
                                   100 * findings().confidence));
+    if (study().plan.second_part_rounds > 0)
+      items.push_back(fmt::format("A second part of {}, with cases that were added when the plan was complete.",
+                                  core::countText(study().plan.second_part_rounds, "round", "rounds")));
     if (study().plan.extension_rounds > 0)
       items.push_back(fmt::format("Extended once by {}, sized from the spread alone{}.",
                                   core::countText(study().plan.extension_rounds, "round", "rounds"),
@@ -361,7 +366,7 @@ core::Result<std::string> htmlPage(const Source& source, const Palette& palette,
   // A level that cannot be reached is the result of a study that has no other, and keeps its plan from its end.
   // One that compares anything yet prints a percentage, which nobody is to see before the others are in.
   const bool is_unreachable_alone = !source.judgement.unreachable.empty() && source.judgement.shape.contrasts.empty();
-  if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.is_plan_complete))
+  if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.done.is_first_done))
     return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
                        "report", "Finish the plan, or stop at an interim look"};
   return Page(source, palette).made(charts);

@@ -4,6 +4,7 @@
 #include <limits>
 #include <map>
 #include <string>
+#include <vector>
 
 #include "core/judgement/judgement.h"
 #include "core/record/record.h"
@@ -23,6 +24,13 @@ struct Palette {
 inline constexpr Palette kPaper{"#fcfbf7", "#22262a", "#5c6166", "#d8d2c4", "#4a545e", "#a44b24"};
 inline constexpr Palette kNight{"#1b1f22", "#e6e2d8", "#a7a9a6", "#3c4246", "#b8c0c8", "#e08a5c"};
 
+/// A picture of how the bench was set up for a visit.
+struct ShownPicture {
+  std::string caption;  ///< "Visit 3, at Gen 4: menu.png"
+  std::string media_type;
+  std::string base64;  ///< its bytes
+};
+
 /// What a page is made of.
 struct Source {
   const core::Study& study;
@@ -31,6 +39,7 @@ struct Source {
   std::string program_version;
   std::string made_on;        ///< date, as it is to stand on the page
   bool names_people = false;  ///< who expected and explained what stands there by name; else by number
+  std::vector<ShownPicture> pictures = {};  ///< of its visits, where somebody chose to show them
 };
 
 /// Markup that stands for pictures; empty: they are drawn into the page.

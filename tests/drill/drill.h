@@ -211,7 +211,7 @@ class Drill : public testing::Test {
     EXPECT_EQ(code, 0) << problem_;
     expectNothingLost();
     const auto judged = core::judgementOf(study_, store::recordOf(recorded()));
-    EXPECT_TRUE(judged.findings.is_plan_complete);
+    EXPECT_TRUE(judged.findings.done.is_first_done);
     EXPECT_EQ(judged.findings.failed_passes, 0);  // each fault was made good by the plan's one retry
     EXPECT_EQ(setting(), lever_was_) << "nothing stays set";
     expectItsCopyIsWhole();

@@ -74,6 +74,10 @@ class ScriptedPrompts final : public app::Prompts {
     return chosen;
   }
   std::vector<std::string> held;
+  [[nodiscard]] std::optional<SecondPart> secondPart(QWidget*, const core::Study&) override {
+    return second_part_answer;
+  }
+  std::optional<SecondPart> second_part_answer;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget*, const core::Case& a_case) override {
     asked << QString::fromStdString(a_case.title());
     return nature ? std::optional(nature(a_case)) : std::nullopt;

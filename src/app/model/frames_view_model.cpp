@@ -27,10 +27,15 @@ double endOf(const FramesTrace& trace) {
 
 }  // namespace
 
+bool FramesViewModel::isSealed(std::size_t case_index) const {
+  const auto& cases = study_.study().cases;
+  return case_index < cases.size() && study_.judgement().isSealed(cases[case_index]);
+}
+
 std::vector<FramesChoice> FramesViewModel::choices(std::size_t case_index) const {
   std::vector<FramesChoice> choices;
   if (!study_.hasStudy() || case_index >= study_.study().cases.size()) return choices;
-  if (study_.judgement().is_sealed) return choices;  // whoever sees the frames has seen the result
+  if (isSealed(case_index)) return choices;
   for (const core::Pass& pass : study_.session().recorded().passes) {
     const core::Slot& slot = study_.session().open().schedule()[pass.slot];
     if (slot.case_index != case_index || !pass.frames) continue;

@@ -58,6 +58,8 @@ class FramesViewModel final : public QObject {
   Q_OBJECT
  public:
   explicit FramesViewModel(const StudyModel& study, QObject* parent = nullptr) : QObject(parent), study_(study) {}
+  /// Is what a case does not to be shown yet? Whoever sees its frames has seen its result.
+  [[nodiscard]] bool isSealed(std::size_t case_index) const;
   /// Finished passes of a case that have frames, in run order; then its levels, while results may be seen.
   [[nodiscard]] std::vector<FramesChoice> choices(std::size_t case_index) const;
   /// Reads it from the study file. Empty where it cannot be read.

@@ -63,6 +63,20 @@ class ActText {
   QString operator()(const core::PassFelt& act) const {
     return tr("%1 felt: %2").arg(passName(act.pass_id), toQt(act.word));
   }
+  QString operator()(const core::StepTried& act) const {
+    const QString name = nameOf(act.configuration);
+    switch (act.phase) {
+      case core::StepPhase::Setting: return tr("search: %1 is being set").arg(name);
+      case core::StepPhase::Testing: return tr("search: %1 is being tested for errors").arg(name);
+      case core::StepPhase::Held: return tr("search: %1 held: %2").arg(name, toQt(act.text));
+      case core::StepPhase::Failed: return tr("search: %1 failed: %2").arg(name, toQt(act.text));
+    }
+    return {};
+  }
+  QString operator()(const core::PointTicked& act) const {
+    return act.is_done ? tr("ticked before visit %1: %2").arg(act.visit).arg(toQt(act.point))
+                       : tr("took the tick back before visit %1: %2").arg(act.visit).arg(toQt(act.point));
+  }
   QString operator()(const core::Skipped& act) const { return tr("skipped a pass: %1").arg(toQt(act.reason)); }
   QString operator()(const core::PlanChanged& act) const { return tr("changed the plan: %1").arg(toQt(act.what)); }
   QString operator()(const core::JudgingChange& act) const {

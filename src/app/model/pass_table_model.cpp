@@ -9,6 +9,15 @@ PassTableModel::PassTableModel(const StudyModel& study, QObject* parent) : QAbst
   if (study.hasStudy()) refresh();
 }
 
+// What is sealed of a study, to tell when it changes.
+static std::pair<bool, bool> sealOf(const core::Judgement& judgement) {
+  return {judgement.is_sealed, judgement.is_second_part_sealed};
+}
+
+bool PassTableModel::isSealed(const core::Pass& pass) const {
+  return study_.judgement().isSealed(study_.session().open().caseOf(pass.slot));
+}
+
 void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
   // Every file counts its passes from 1: which study they are of decides first.
@@ -16,9 +25,9 @@ void PassTableModel::refresh() {
   const bool is_same =
       of == of_ && recorded.size() == passes_.size() && (recorded.empty() || recorded.back().id == passes_.front().id);
   of_ = of;
-  if (is_same && was_sealed_ == study_.judgement().is_sealed && was_asked_ == study_.session().pass().passToFeel())
+  if (is_same && was_sealed_ == sealOf(study_.judgement()) && was_asked_ == study_.session().pass().passToFeel())
     return;
-  was_sealed_ = study_.judgement().is_sealed;
+  was_sealed_ = sealOf(study_.judgement());
   was_asked_ = study_.session().pass().passToFeel();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
@@ -41,7 +50,7 @@ QString PassTableModel::text(const core::Pass& pass, int column) const {
       return (slot.is_warm_up ? tr("warm-up %1") : tr("pass %1")).arg(slot.number) +
              (pass.attempt > 1 ? tr(", again") : QString());
     case ResultColumn:
-      if (pass.value && study_.judgement().is_sealed) return tr("filed");
+      if (pass.value && study_.judgement().isSealed(a_case)) return tr("filed");
       if (study_.session().pass().passToFeel() == pass.id) return tr("shown once you say how it felt");
       if (!pass.does_not_run.empty()) return tr("does not run here: %1").arg(toQt(pass.does_not_run));
       return pass.value ? toQt(core::valueText(*pass.value, a_case.metric.unit))
@@ -60,7 +69,7 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
       return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                                           : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
     case RawRole:
-      return pass.value && !study_.judgement().is_sealed && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
+      return pass.value && !isSealed(pass) && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
     case LevelRole: return static_cast<int>(study_.session().open().schedule()[pass.slot].configuration);
     default: return {};

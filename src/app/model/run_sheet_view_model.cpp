@@ -1,10 +1,11 @@
 #include "app/model/run_sheet_view_model.h"
-#include "session/study/sheet_time.h"
 
 #include <cmath>
 #include <map>
 
 #include "core/estimate/wording.h"
+#include "session/study/checklist.h"
+#include "session/study/sheet_time.h"
 
 namespace app {
 QString RunSheetViewModel::heading() const {
@@ -12,7 +13,8 @@ QString RunSheetViewModel::heading() const {
   const auto visits = static_cast<int>(core::visitsOf(study_.study()).size());
   if (plan.order == core::Order::BalancedShuffle)
     return tr("%1 rounds in a drawn order; %2 in each visit of each case; %3 first")
-        .arg(plan.rounds)
+        .arg(plan.second_part_rounds > 0 ? tr("%1 and, for the added cases, %2 more").arg(plan.firstPartRounds()).arg(plan.second_part_rounds)
+                                         : QString::number(plan.rounds))
         .arg(toQt(core::countText(plan.passes_per_visit, "pass", "passes")),
              toQt(core::countText(plan.warm_ups, "warm-up", "warm-ups")));
   return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")
@@ -98,6 +100,23 @@ core::FlipGuide RunSheetViewModel::guide() const {
   if (!next) return {};
   return core::flipGuide(study_.study(), session.open().schedule()[*next].configuration,
                          visits.empty() ? std::nullopt : std::optional(visits.back()));
+}
+
+RunSheetViewModel::Checklist RunSheetViewModel::checklist() const {
+  Checklist list;
+  const session::Session& session = study_.session();
+  const auto next = session.nextSlot();
+  if (!next) return list;
+  const int visit = session.open().schedule()[*next].visit;
+  const bool is_begun = session.open().visit() != nullptr && session.open().visit()->planned == visit;
+  const bool is_contradicted =
+      session.state() == session::State::Held && session.problem()->kind == core::ErrorKind::NotAtLevel;
+  if (is_begun && !is_contradicted) return list;
+  for (const session::ChecklistPoint& point : session::dueChecklist(session.open())) {
+    list.points << toQt(point.text);
+    if (point.is_done) list.ticked << toQt(point.text);
+  }
+  return list;
 }
 
 QString RunSheetViewModel::cautionText() const {

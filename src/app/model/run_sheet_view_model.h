@@ -37,6 +37,13 @@ class RunSheetViewModel final : public QObject {
   [[nodiscard]] int recorded() const { return study_.judgement().findings.recorded_passes; }
   [[nodiscard]] int planned() const { return study_.judgement().findings.planned_passes; }
 
+  /// Of the flip that is due: its points, and those that are done; none while the visit is begun.
+  struct Checklist {
+    QStringList points;
+    QStringList ticked;
+  };
+  [[nodiscard]] Checklist checklist() const;
+
  private:
   [[nodiscard]] HandCard approvalCard() const;
   [[nodiscard]] HandCard readyCard() const;

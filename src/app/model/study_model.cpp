@@ -104,7 +104,7 @@ void StudyModel::take(std::unique_ptr<session::Session> session) {
 
 QString StudyModel::openElsewhere() const {
   QStringList others;
-  for (const std::string& other : session_->openElsewhere()) others << toQt(other);
+  for (const std::string& other : session_->open().openElsewhere()) others << toQt(other);
   return others.join(QStringLiteral("; "));
 }
 

@@ -184,7 +184,7 @@ void FramesView::fillChoices() {
 void FramesView::readTraces() {
   const bool has_frames = !choices_.empty();
   empty_->setVisible(!has_frames);
-  empty_->setText(study_.judgement().is_sealed
+  empty_->setText(model_.isSealed(static_cast<std::size_t>(std::max(0, cases_->currentIndex())))
                       ? tr("Sealed until all passes are done: frames tell the result.")
                       : tr("No pass of this case has frames yet. They come with passes that the run sheet makes, "
                            "and from logs: press Bring in logs … above."));

@@ -131,7 +131,12 @@ void RunOrderView::buildChart(QVBoxLayout* column) {
   });
 }
 
-bool RunOrderView::showsLevels() const { return levels_->isChecked() && !study_.judgement().is_sealed; }
+bool RunOrderView::showsLevels() const { return levels_->isChecked() && !isSealed(); }
+
+bool RunOrderView::isSealed() const {
+  const auto chosen = static_cast<std::size_t>(std::max(0, cases_->currentIndex()));
+  return chosen >= study_.study().cases.size() || study_.judgement().isSealed(study_.study().cases[chosen]);
+}
 
 double RunOrderView::yOf(const PassView& pass) const { return showsLevels() ? pass.value : pass.percent_off; }
 
@@ -180,7 +185,7 @@ void RunOrderView::refresh() {
             views_.bands()};
   const bool is_drawn = now == shown_;
   shown_ = std::move(now);
-  setUsable(*levels_, study_.judgement().is_sealed ? tr("Results are sealed until the plan is complete") : QString());
+  setUsable(*levels_, isSealed() ? tr("Results are sealed until the plan is complete") : QString());
   const bool is_empty = shown_.passes.empty();
   empty_->setVisible(is_empty);
   for (QWidget* widget : std::initializer_list<QWidget*>{plot_, key_, remarks_, table_}) widget->setVisible(!is_empty);
@@ -305,7 +310,7 @@ void RunOrderView::showChosen() {
   const PassView* pass = chosen();
   const bool is_out = pass && pass->is_excluded;
   setUsable(*printed_, !pass ? tr("Choose a pass first")
-                       : study_.judgement().is_sealed
+                       : isSealed()
                            ? tr("It tells the result, and results are sealed until the plan is complete")
                        : !levels_->isChecked() ? tr("Show levels and results first: what it printed tells them")
                                                : QString());

@@ -55,6 +55,8 @@ class RunOrderView final : public QWidget {
   [[nodiscard]] const PassView* chosen() const;
   [[nodiscard]] QString nameOf(const PassView& pass) const;
   [[nodiscard]] bool showsLevels() const;
+  /// Is what the chosen case does not to be shown yet?
+  [[nodiscard]] bool isSealed() const;
   [[nodiscard]] double yOf(const PassView& pass) const;
 
   StudyModel& study_;

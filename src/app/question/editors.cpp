@@ -8,6 +8,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <fmt/format.h>
+
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
@@ -79,6 +81,7 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
       set_command_(new QLineEdit(this)),
       writes_(new QLineEdit(this)),
       menu_path_(new QLineEdit(this)),
+      checklist_(new QLineEdit(this)),
       reads_(new QLineEdit(this)),
       price_(new QLineEdit(this)) {
   for (QLineEdit* edit : {prefix_, environment_, set_command_, writes_}) edit->setFont(monoFont());
@@ -106,6 +109,10 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
          tr("Variables set for every pass. ") + words);
   addRow(set, tr("set command"), set_command_, name_prefix + QStringLiteral("SetCommandEdit"),
          tr("a command, if one can"), tr("Run at the start of each visit to bring the level about. ") + words);
+  addRow(set, tr("checklist"), checklist_, name_prefix + QStringLiteral("ChecklistEdit"),
+         tr("screwdriver; photograph the seat"),
+         tr("Points of your own to be ticked on the card before each visit at this level, parted by semicolons; kept "
+            "for the next study of this bench"));
   addRow(set, tr("price"), price_, name_prefix + QStringLiteral("PriceEdit"), tr("120 EUR"),
          tr("What this level costs, in one currency for all levels: the findings then say what a change brings for its "
             "price. Empty: nobody asks"));
@@ -113,7 +120,7 @@ LevelEditor::LevelEditor(const QString& title, const QString& name_prefix, QWidg
   form->addRow(fold);
   setTitle(title);
   offerWrites({}, {});
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_, price_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, checklist_, reads_, price_})
     connect(edit, &QLineEdit::editingFinished, this, &LevelEditor::edited);
 }
 
@@ -125,6 +132,7 @@ void LevelEditor::load(const core::Level& level) {
   put(set_command_, textOf(level.set_command));
   put(writes_, textOf(level.writes));
   put(menu_path_, toQt(level.menu_path));
+  put(checklist_, toQt(fmt::format("{}", fmt::join(level.checklist, "; "))));
   put(price_, textOf(level.price));
   put(reads_, level.reads ? toQt(level.reads->fact + " = " + level.reads->value) : QString());
 }
@@ -149,6 +157,9 @@ core::Level LevelEditor::level() const {
   level.set_command = wordsOf(set_command_->text());
   level.writes = writesOf(writes_->text());
   level.menu_path = menu_path_->text().trimmed().toStdString();
+  level.checklist.clear();
+  for (const QString& point : checklist_->text().split(QLatin1Char(';')))
+    if (!point.trimmed().isEmpty()) level.checklist.push_back(point.trimmed().toStdString());
   level.price = priceFrom(price_->text());
   level.reads.reset();
   const QString reads = reads_->text().trimmed();
@@ -162,7 +173,7 @@ core::Level LevelEditor::level() const {
 void LevelEditor::focusName() { name_->setFocus(); }
 
 void LevelEditor::setCanEdit(bool can_edit) {
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_, price_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, checklist_, reads_, price_})
     edit->setEnabled(can_edit);
 }
 
@@ -170,7 +181,7 @@ void LevelEditor::setCanEdit(bool can_edit) {
 void LevelEditor::setTitle(const QString& title) {
   title_->setText(title);
   const QString part = QStringLiteral(", ");
-  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, reads_, price_})
+  for (QLineEdit* edit : {name_, prefix_, environment_, set_command_, writes_, menu_path_, checklist_, reads_, price_})
     edit->setAccessibleName(title + part + edit->accessibleName().section(part, -1));
 }
 

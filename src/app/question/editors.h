@@ -41,6 +41,7 @@ class LevelEditor final : public QWidget {
   QLineEdit* set_command_;
   QLineEdit* writes_;
   QLineEdit* menu_path_;
+  QLineEdit* checklist_;
   QLineEdit* reads_;
   QLineEdit* price_;
 };

@@ -213,7 +213,7 @@ void QuestionPage::save() {
     variable.levels = {baseline_->level(), changed_->level()};
   else
     study = core::withLevel(std::move(study), variableInHand(), levels_->level(), changed_->level());
-  recallMenuPaths(study);
+  recallLevels(study);
   study = core::judgedBy(std::move(study), judging());
   study.confidence = confidence_->value() / 100;
   study.target_fps = target_->value();
@@ -279,8 +279,8 @@ void QuestionPage::offerWrites() {
   for (LevelEditor* editor : {baseline_, changed_}) editor->offerWrites(example, hints.join(QLatin1Char('\n')));
 }
 
-// Where a level was found on this bench in an earlier study.
-void QuestionPage::recallMenuPaths(core::Study& study) const {
+// Where a level was found on this bench in an earlier study, and what was ticked on the way there.
+void QuestionPage::recallLevels(core::Study& study) const {
   const core::Study& before = study_.study();
   for (std::size_t v = 0; v < study.variables.size(); ++v) {
     core::Variable& variable = study.variables[v];
@@ -289,9 +289,13 @@ void QuestionPage::recallMenuPaths(core::Study& study) const {
       const core::Variable& was = before.variables[v];
       const bool is_renamed =
           level.name != was.levels[i].name || variable.kind != was.kind || study.bench != before.bench;
-      if (!is_renamed || !level.menu_path.empty() || variable.kind.empty()) continue;
-      if (const auto known = study_.benches().menuPath(study.bench, variable.kind, level.name))
+      if (!is_renamed || variable.kind.empty()) continue;
+      if (const auto known = study_.benches().menuPath(study.bench, variable.kind, level.name);
+          known && level.menu_path.empty())
         level.menu_path = *known;
+      if (const auto known = study_.benches().checklist(study.bench, variable.kind, level.name);
+          known && level.checklist.empty())
+        level.checklist = *known;
     }
   }
 }

@@ -114,7 +114,7 @@ class QuestionPage final : public QWidget {
   [[nodiscard]] core::Judging judging() const;
   void askForJudging();
   void offerWrites();
-  void recallMenuPaths(core::Study& study) const;
+  void recallLevels(core::Study& study) const;
 
   StudyModel& study_;
   bool is_loading_ = false;

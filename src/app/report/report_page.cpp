@@ -15,6 +15,7 @@
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 #include "report/report.h"
+#include "session/study/visit_pictures.h"
 #include "session/user/output_file.h"
 
 namespace app {
@@ -31,6 +32,7 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
       why_not_(new QLabel(this)),
       view_(new QTextBrowser(this)),
       names_people_(new QCheckBox(tr("Name the people"), this)),
+      has_pictures_(new QCheckBox(tr("Show the visits' pictures"), this)),
       html_(new QPushButton(tr("Save as a page …"), this)),
       pdf_(new QPushButton(tr("Save as PDF …"), this)),
       print_(new QPushButton(tr("Print …"), this)) {
@@ -48,12 +50,15 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   pictures_.drawIn(*view_->document());
   names_people_->setObjectName(QStringLiteral("namesPeopleBox"));
   names_people_->setToolTip(tr("Who expected or explained something stands in the report by name, not as Person 1"));
+  has_pictures_->setObjectName(QStringLiteral("hasPicturesBox"));
+  has_pictures_->setToolTip(tr("How the bench was set up: the pictures that were kept on the run sheet"));
   html_->setObjectName(QStringLiteral("saveHtmlButton"));
   pdf_->setObjectName(QStringLiteral("savePdfButton"));
   print_->setObjectName(QStringLiteral("printButton"));
   auto* line = new QHBoxLayout;
   line->addWidget(title, 1);
   line->addWidget(names_people_);
+  line->addWidget(has_pictures_);
   line->addWidget(html_);
   line->addWidget(pdf_);
   line->addWidget(print_);
@@ -63,7 +68,8 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   column->addWidget(why_not_, 1);
   column->addWidget(view_, 1);
   connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
-  connect(names_people_, &QCheckBox::toggled, this, &ReportPage::refresh);
+  for (QCheckBox* choice : {names_people_, has_pictures_})
+    connect(choice, &QCheckBox::toggled, this, &ReportPage::refresh);
   connect(print_, &QPushButton::clicked, this, &ReportPage::printRequested);
   connect(html_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.html")); });
   connect(pdf_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.pdf")); });
@@ -76,9 +82,15 @@ void ReportPage::showEvent(QShowEvent* event) {
 
 core::Result<std::string> ReportPage::page(const report::Palette& palette, const report::Charts& charts) const {
   const core::Record record = store::recordOf(study_.session().recorded());
-  return report::htmlPage({study_.study(), record, study_.judgement(), IRON_LEVER_VERSION,
-                           QDate::currentDate().toString(Qt::ISODate).toStdString(), names_people_->isChecked()},
-                          palette, charts);
+  report::Source source{study_.study(), record, study_.judgement(), IRON_LEVER_VERSION,
+                        QDate::currentDate().toString(Qt::ISODate).toStdString(), names_people_->isChecked()};
+  if (has_pictures_->isChecked()) {
+    auto kept = session::keptPictures(study_.session().open());
+    if (!kept) return kept.error();
+    for (session::KeptPicture& one : *kept)
+      source.pictures.push_back({std::move(one.caption), std::move(one.media_type), std::move(one.base64)});
+  }
+  return report::htmlPage(source, palette, charts);
 }
 
 void ReportPage::refresh() {
@@ -87,7 +99,7 @@ void ReportPage::refresh() {
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
-  for (QWidget* control : std::initializer_list<QWidget*>{names_people_, html_, pdf_, print_})
+  for (QWidget* control : std::initializer_list<QWidget*>{names_people_, has_pictures_, html_, pdf_, print_})
     setUsable(*control, made ? QString() : tr("There is no report yet: %1").arg(toQt(made.error().what)));
   if (!made)
     return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));

@@ -42,6 +42,7 @@ class ReportPage final : public QWidget {
   QLabel* why_not_;
   QTextBrowser* view_;
   QCheckBox* names_people_;
+  QCheckBox* has_pictures_;
   QPushButton* html_;
   QPushButton* pdf_;
   QPushButton* print_;

@@ -12,12 +12,14 @@
 #include <QVBoxLayout>
 
 #include "app/model/person_acts.h"
+#include "app/run_sheet/checklist_box.h"
 #include "app/run_sheet/visit_cards.h"
 #include "app/shell/level_mark.h"
 #include "app/shell/plot_style.h"
 #include "app/shell/theme.h"
 #include "core/estimate/wording.h"
 #include "core/study/terms.h"
+#include "session/study/checklist.h"
 
 namespace app {
 namespace {
@@ -113,16 +115,30 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   stop_now_ = new QPushButton(tr("Stop now"), hand_);
   stop_now_->setObjectName(QStringLiteral("stopNowButton"));
   stop_now_->setToolTip(tr("Ends the pass in hand; it will run again"));
+  checklist_ = new ChecklistBox(hand_);
+  picture_ = new QPushButton(tr("Keep a picture …"), hand_);
+  picture_->setObjectName(QStringLiteral("keepPictureButton"));
+  picture_->setToolTip(
+      tr("Of how the bench is set up for the visit in hand: the firmware's page, the seat of a module. Kept in the study "
+         "file; shown in the report where you choose so"));
   auto* foot = new QHBoxLayout;
   foot->addWidget(time_, 1);
+  foot->addWidget(picture_);
   foot->addWidget(stop_now_);
-  for (QWidget* widget : std::initializer_list<QWidget*>{title_, line_, steps_, scroll, caution_, progress_})
+  for (QWidget* widget :
+       std::initializer_list<QWidget*>{title_, line_, steps_, checklist_, scroll, caution_, progress_})
     card->addWidget(widget);
   card->addLayout(foot);
   buildContradicted(card);
   buildFeel(card);
   column->addWidget(hand_);
   connect(stop_now_, &QPushButton::clicked, &study_, &StudyModel::stopNow);
+  connect(checklist_, &ChecklistBox::ticked, this, [this](const QString& point, bool is_done) {
+    study_.act([&](session::Session& s) { return session::tick(s.open(), point.toStdString(), is_done); });
+  });
+  connect(picture_, &QPushButton::clicked, this, [this] {
+    if (const core::Visit* visit = study_.session().open().visit()) Q_EMIT pictureRequested(visit->planned);
+  });
 }
 
 // Beside the claim line's “Set it and look again”.
@@ -236,6 +252,9 @@ void RunSheetPage::showHand() {
         QStringLiteral("<p style='margin: 0 0 7px 0'>%1</p>")
             .arg((card.steps.size() > 1 ? tr("%1.  %2").arg(i + 1).arg(card.steps[i]) : card.steps[i]).toHtmlEscaped());
   showOrHide(steps_, steps);
+  const RunSheetViewModel::Checklist checklist = sheet_.checklist();
+  checklist_->show(checklist.points, checklist.ticked);
+  picture_->setVisible(study_.session().open().visit() != nullptr && core::isSetByHand(study_.study()));
   commands_->setText(card.commands.join(QStringLiteral("\n\n")));
   commands_->parentWidget()->parentWidget()->setVisible(!card.commands.isEmpty());
   showOrHide(caution_, card.caution);

@@ -18,6 +18,7 @@ class QVBoxLayout;
 
 namespace app {
 
+class ChecklistBox;
 class VisitCards;
 
 /// Place 3: the sheet, the card in hand large, the pass in hand live, and what has come in.
@@ -34,6 +35,8 @@ class RunSheetPage final : public QWidget {
   /// The bench contradicts the level of the visit in hand: measure it all the same, or give the level up.
   void measureAnywayPressed();
   void notReachablePressed();
+  /// A picture of how the bench is set up is to be kept with this planned visit.
+  void pictureRequested(int visit);
 
  private:
   void buildHand(QVBoxLayout* column);
@@ -58,6 +61,8 @@ class RunSheetPage final : public QWidget {
   QLabel* title_ = nullptr;
   QLabel* line_ = nullptr;
   QLabel* steps_ = nullptr;
+  ChecklistBox* checklist_ = nullptr;
+  QPushButton* picture_ = nullptr;
   QLabel* commands_ = nullptr;
   QLabel* caution_ = nullptr;
   QProgressBar* progress_ = nullptr;

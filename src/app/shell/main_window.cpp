@@ -157,6 +157,7 @@ void MainWindow::connectParts() {
   connect(question_, &QuestionPage::natureRequested, this, [this](const core::Case& a_case) {
     if (const auto nature = prompts_.caseNature(this, a_case)) question_->setNature(*nature);
   });
+  connect(run_sheet_, &RunSheetPage::pictureRequested, this, &MainWindow::keepPicture);
   connect(run_sheet_, &RunSheetPage::measureAnywayPressed, this, &MainWindow::askMeasureAnyway);
   connect(run_sheet_, &RunSheetPage::notReachablePressed, this, &MainWindow::askUnreachable);
   connect(run_sheet_, &RunSheetPage::played, this, [this] { claim_->refresh(nextActionOf(study_, place_)); });
@@ -252,11 +253,11 @@ void MainWindow::refreshTrack() {
       std::count_if(found.cases.begin(), found.cases.end(), [](const auto& one) { return one.effect.has_value(); }));
   track_->setProgress(core::Place::Findings, study_.judgement().is_sealed ? tr("sealed")
                                              : read == 0                  ? tr("none yet")
-                                             : found.is_plan_complete
+                                             : found.done.is_first_done
                                                  ? tr("%1 of %2 cases").arg(read).arg(cases)
                                                  : tr("%1 of %2 cases, provisional").arg(read).arg(cases));
   track_->setProgress(core::Place::Report,
-                      study_.judgement().is_sealed || !found.is_plan_complete ? tr("not yet") : tr("ready"));
+                      study_.judgement().is_sealed || !found.done.is_first_done ? tr("not yet") : tr("ready"));
 }
 
 QString MainWindow::benchProgress() const {

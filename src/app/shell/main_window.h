@@ -105,6 +105,10 @@ class MainWindow final : public QMainWindow {
   void askRepeatVisit();
   void extendPlan();
   void askRound();
+  void askSecondPart();
+  void openSearch();
+  void savePaperSheet();
+  void keepPicture(int visit);
   void newConfirmation();
   void askTested();
   void askSecondFolder();

@@ -6,8 +6,12 @@
 #include "app/model/person_acts.h"
 #include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
+#include "app/run_sheet/search_dialog.h"
 #include "app/shell/main_window.h"
 #include "core/values/shown_text.h"
+#include "report/paper_sheet.h"
+#include "session/study/visit_pictures.h"
+#include "session/user/output_file.h"
 #include "session/user/person.h"
 
 namespace app {
@@ -102,9 +106,40 @@ void MainWindow::askRound() {
     study_.act([&](session::Session& s) { return s.decisions().addRound(reason->toStdString()); });
 }
 
+void MainWindow::askSecondPart() {
+  if (!study_.hasStudy()) return;
+  if (const auto allowed = session::checkSecondPart(study_.session().open()); !allowed) return study_.tell(allowed.error());
+  if (const auto part = prompts_.secondPart(this, study_.study()))
+    study_.act([&](session::Session& s) {
+      return s.decisions().addSecondPart(part->cases, part->rounds, part->reason.toStdString());
+    });
+}
+
+void MainWindow::openSearch() {
+  if (!study_.hasStudy()) return;
+  auto* dialog = new SearchDialog(study_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->open();
+}
+
+void MainWindow::savePaperSheet() {
+  if (!study_.hasStudy()) return;
+  if (const auto& problems = study_.problems(); !problems.empty()) return study_.tell(problems.front());
+  if (const auto path = prompts_.savePath(this, QStringLiteral("run-sheet.html")))
+    if (auto written = session::writeOutput(path->toStdString(), report::paperSheet(study_.study())); !written)
+      study_.tell(written.error());
+}
+
+void MainWindow::keepPicture(int visit) {
+  if (const auto path = prompts_.picturePath(this, tr("Picture of how the bench is set up for visit %1").arg(visit)))
+    study_.act([&](session::Session& s) { return session::keepVisitPicture(s.open(), visit, path->toStdString()); });
+}
+
 void MainWindow::newConfirmation() {
   if (!study_.hasStudy() || study_.judgement().is_sealed) return;
   const auto chosen = findings_->chosenCase();
+  if (chosen && study_.judgement().isSealed(study_.study().cases[*chosen]))
+    return prompts_.tell(this, tr("This case is sealed until the second part is complete."));
   if (!chosen) return prompts_.tell(this, tr("Choose the case that surprises you on the findings page first."));
   confirm(study_, newStudyPath(study_), *chosen);
 }

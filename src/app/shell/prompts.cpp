@@ -11,6 +11,7 @@
 #include "app/model/qt_text.h"
 #include "app/question/case_dialog.h"
 #include "app/question/held_dialog.h"
+#include "app/question/second_part_dialog.h"
 #include "app/shell/stated_facts_dialog.h"
 #include "app/shell/text_dialog.h"
 #include "core/record/explanation.h"
@@ -129,6 +130,12 @@ std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, c
 std::optional<core::Study> DialogPrompts::heldEqual(QWidget* parent, const core::Study& study) {
   HeldDialog dialog(study, parent);
   return dialog.exec() == QDialog::Accepted ? std::optional(dialog.chosen()) : std::nullopt;
+}
+
+std::optional<Prompts::SecondPart> DialogPrompts::secondPart(QWidget* parent, const core::Study& study) {
+  SecondPartDialog dialog(study, parent);
+  if (dialog.exec() != QDialog::Accepted) return std::nullopt;
+  return SecondPart{dialog.cases(), dialog.rounds(), dialog.reason()};
 }
 
 std::optional<core::Case> DialogPrompts::caseNature(QWidget* parent, const core::Case& a_case) {

@@ -56,6 +56,13 @@ class Prompts {
   [[nodiscard]] virtual std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) = 0;
   /// The study with what is held equal, and where the bench is, as the person chose.
   [[nodiscard]] virtual std::optional<core::Study> heldEqual(QWidget* parent, const core::Study& study) = 0;
+  /// Cases for a second part, in how many rounds, and why.
+  struct SecondPart {
+    std::vector<core::Case> cases;
+    int rounds = 0;
+    QString reason;
+  };
+  [[nodiscard]] virtual std::optional<SecondPart> secondPart(QWidget* parent, const core::Study& study) = 0;
   /// Empty when the person thinks better of it.
   [[nodiscard]] virtual std::optional<QString> folder(QWidget* parent, const QString& current) = 0;
   /// Where something is to be saved; empty when the person thinks better of it.
@@ -99,6 +106,7 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<Expectation> prediction(QWidget* parent, const QString& who) override;
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;
   [[nodiscard]] std::optional<core::Study> heldEqual(QWidget* parent, const core::Study& study) override;
+  [[nodiscard]] std::optional<SecondPart> secondPart(QWidget* parent, const core::Study& study) override;
   [[nodiscard]] std::optional<QString> folder(QWidget* parent, const QString& current) override;
   [[nodiscard]] std::optional<QString> savePath(QWidget* parent, const QString& suggested_name) override;
   [[nodiscard]] QStringList logPaths(QWidget* parent) override;

@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "cli/commands.h"
+#include "cli/commands/papers.h"
 #include "core/machine/comparison.h"
 #include "core/machine/difference_sentences.h"
 #include "session/user/user_files.h"
@@ -69,10 +70,12 @@ core::Status printRepeatability(const store::BenchRegister& benches, const std::
 
 }  // namespace
 
-core::Status benchesCommand(const std::string& bench, bool is_repeatability, bool as_json, std::ostream& out) {
+core::Status benchesCommand(const BenchesOptions& options, std::ostream& out) {
+  const std::string& bench = options.bench;
+  const bool as_json = options.as_json;
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
-  const store::BenchRegister benches(files->benches);
+  store::BenchRegister benches(files->benches);
   const auto all = benches.benches();
   if (!all) return all.error();
   if (bench.empty()) {
@@ -90,10 +93,13 @@ core::Status benchesCommand(const std::string& bench, bool is_repeatability, boo
       for (const auto& one : *all) out << fmt::format("{}: last seen {}\n", one.name, clockText(one.last_ms));
     return core::Done{};
   }
+  // Papers may come first: whoever lends a part writes it down before the bench is measured.
+  if (!options.added_kind.empty() || options.removed_paper > 0) return changePapers(benches, options);
+  if (options.are_papers) return papersOfBench(benches, bench, as_json, out);
   if (std::none_of(all->begin(), all->end(), [&](const auto& one) { return one.name == bench; }))
     return Error{ErrorKind::Missing, "no bench of this name was worked on", bench,
                  "List them with: iron-lever-cli benches"};
-  if (is_repeatability) return printRepeatability(benches, bench, as_json, out);
+  if (options.is_repeatability) return printRepeatability(benches, bench, as_json, out);
   const auto entries = benches.entries(bench);
   if (!entries) return entries.error();
   const json stretches = historyJson(*entries);

@@ -12,6 +12,7 @@
 #include "core/estimate/wording.h"
 #include "core/study/exclusion.h"
 #include "core/study/name_pattern.h"
+#include "core/record/looks.h"
 #include "core/values/shown_text.h"
 #include "session/study/log_import.h"
 #include "store/json/json_text.h"
@@ -56,7 +57,7 @@ ordered_json passJson(const session::Session& session, const core::Pass& pass, c
   addExclusion(out, session, pass);
   if (!pass.origin.empty()) out["origin"] = pass.origin;
   if (pass.presentation) out["presentation"] = pass.presentation->sentence();
-  if (judgement.is_sealed) return out;
+  if (judgement.isSealed(study.cases[slot.case_index])) return out;
   out["value"] = pass.value ? ordered_json(*pass.value) : ordered_json();
   if (pass.typed)
     out["typed"] = {{"text", pass.typed->text}, {"resolution", pass.typed->resolution}, {"by", pass.typed->person}};
@@ -118,7 +119,12 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
 
 core::Status printedCommand(const std::string& study_path, std::int64_t pass_id, bool as_json, std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    if (core::judgementOf(session.study(), store::recordOf(session.recorded())).is_sealed)
+    const auto& passes = session.recorded().passes;
+    const auto pass = std::find_if(passes.begin(), passes.end(), [&](const core::Pass& one) { return one.id == pass_id; });
+    const bool is_known = pass != passes.end() && pass->slot < session.open().schedule().size();
+    const core::Record record = store::recordOf(session.recorded());
+    if (is_known ? core::isSealed(session.study(), record, session.open().caseOf(pass->slot))
+                 : core::isSealed(session.study(), record))
       return Error{ErrorKind::NotAllowed, "what a pass printed tells its result, and results are sealed", study_path,
                    "Wait for the end of the plan, or open the results early with a reason"};
     const auto printed = session.open().file().output(pass_id);

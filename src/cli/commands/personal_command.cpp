@@ -52,7 +52,7 @@ const char* kindByPlace(const Text& text) {
   const bool is_said = text.column == "output" || text.column == "error_output" || text.column == "failure";
   if ((text.table == "pass" && is_said) || text.table == "companion") return "printed";
   if (text.table == "pass" && text.column == "settings") return "settings";
-  if (text.table == "attachment") return "picture";
+  if (text.table == "attachment" || (text.table == "visit_picture" && text.column == "name")) return "picture";
   return nullptr;
 }
 
@@ -67,6 +67,7 @@ class Inventory {
     times();
     // A home tells a name that may stand without its path elsewhere.
     const auto named = session_.open().file().forEachText([this](const Text& text) {
+      if (text.table == "visit_picture" && text.column == "person" && !text.text.empty()) known_.people.insert(text.text);
       for (core::PersonalText& one : core::personalTexts(text.text, known_))
         if (one.kind == core::PersonalKind::Person && one.text != "root") known_.people.insert(std::move(one.text));
     });

@@ -9,8 +9,10 @@
 #include "core/estimate/wording.h"
 #include "core/study/look_confidences.h"
 #include "core/values/percent.h"
+#include "core/values/shown_text.h"
 #include "session/sheet/session.h"
 #include "session/sheet/whose_turn.h"
+#include "session/study/checklist.h"
 #include "session/study/planning_basis.h"
 #include "session/study/sheet_time.h"
 #include "session/user/person.h"
@@ -119,6 +121,9 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
                 {"waits_for_a_person", waits},
                 {"seconds_left", nullptr}};
     if (left >= 0) object["seconds_left"] = left;
+    object["checklist"] = json::array();
+    for (const session::ChecklistPoint& point : session::dueChecklist(session.open()))
+      object["checklist"].push_back({{"point", point.text}, {"done", point.is_done}});
     out << store::jsonText(object, 1) << '\n';
     return core::Done{};
   }
@@ -126,6 +131,8 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
   if (!next) out << "The sheet is done.\n";
   if (next)
     out << "Next: " << slotText(session.study(), schedule[*next]) << (waits ? "; it waits for you" : "") << ".\n";
+  for (const session::ChecklistPoint& point : session::dueChecklist(session.open()))
+    out << fmt::format("  [{}] {}\n", point.is_done ? 'x' : ' ', core::shownLine(point.text));
   if (left >= 0) out << "About " << core::durationText(left) << " left.\n";
   return core::Done{};
 }

@@ -7,6 +7,7 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
+#include "cli/commands/approval.h"
 #include "cli/commands/run_to_end.h"
 #include "cli/commands/stop_signals.h"
 #include "core/estimate/wording.h"
@@ -14,6 +15,7 @@
 #include "core/record/flip_guide.h"
 #include "core/record/looks.h"
 #include "core/values/shown_text.h"
+#include "session/study/checklist.h"
 #include "session/user/person.h"
 
 namespace cli {
@@ -22,7 +24,7 @@ namespace {
 std::string passLine(const session::Session& session, const core::Pass& pass) {
   const core::Slot& slot = session.open().schedule()[pass.slot];
   const core::Case& a_case = session.study().cases[slot.case_index];
-  const bool is_sealed = core::isSealed(session.study(), store::recordOf(session.recorded()));
+  const bool is_sealed = core::isSealed(session.study(), store::recordOf(session.recorded()), a_case);
   const std::string what = pass.value && is_sealed     ? "filed"
                            : pass.value                ? core::valueText(*pass.value, a_case.metric.unit)
                            : pass.does_not_run.empty() ? "FAILED: " + pass.failure
@@ -32,7 +34,8 @@ std::string passLine(const session::Session& session, const core::Pass& pass) {
                      slot.number, what);
 }
 
-// What is approved is printed, so that nobody approves unseen; a script names the digest of what it has read.
+}  // namespace
+
 core::Status approveOrExplain(session::Session& session, const RunOptions& options, std::ostream& out) {
   const auto unapproved = session.machine().unapprovedActs();
   if (unapproved.empty()) return core::Done{};
@@ -52,8 +55,6 @@ core::Status approveOrExplain(session::Session& session, const RunOptions& optio
       core::ErrorKind::NotApproved, "nothing was started", session.open().path(),
       "If you trust all of it, run it again with --approve, or with --approve=" + digest + " to approve exactly this"};
 }
-
-}  // namespace
 
 core::Result<ExitCode> runToEnd(session::Session& session, const std::function<bool(const core::Pass&)>& on_pass,
                                 bool is_resumed) {
@@ -95,6 +96,8 @@ static void printWhatIsNext(const session::Session& session, std::size_t next, s
   if (is_new_visit && !guide.steps.empty()) {
     out << fmt::format("Now bring {} to {} by hand:\n", study.bench, study.nameOf(slot.configuration));
     for (const std::string& step : guide.steps) out << "  - " << step << '\n';
+    for (const session::ChecklistPoint& point : session::dueChecklist(session.open()))
+      out << fmt::format("  [{}] {}\n", point.is_done ? 'x' : ' ', core::shownLine(point.text));
     out << "Cautions:\n";
     for (const std::string& caution : guide.cautions) out << "  - " << caution << '\n';
   }

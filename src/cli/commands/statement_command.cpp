@@ -42,14 +42,19 @@ core::Status measureAnywayCommand(const std::string& study_path, const std::stri
   return withSession(study_path, [&](session::Session& session) { return session.decisions().measureAnyway(reason); });
 }
 
-core::Status repeatVisitCommand(const std::string& study_path, const std::string& visit, const std::string& reason) {
-  const auto number = core::numberOf(visit);
+core::Result<int> visitNumber(const std::string& text) {
+  const auto number = core::numberOf(text);
   if (!number || *number < 1 || *number > 1e6 || *number != std::floor(*number))
-    return core::Error{core::ErrorKind::OutOfRange, "'" + visit + "' is not the number of a visit", "visit",
+    return core::Error{core::ErrorKind::OutOfRange, "'" + text + "' is not the number of a visit", "visit",
                        "Use its number on the sheet, such as 3"};
-  return withSession(study_path, [&](session::Session& session) {
-    return session.decisions().repeatVisit(static_cast<int>(*number), reason);
-  });
+  return static_cast<int>(*number);
+}
+
+core::Status repeatVisitCommand(const std::string& study_path, const std::string& visit, const std::string& reason) {
+  const auto number = visitNumber(visit);
+  if (!number) return number.error();
+  return withSession(study_path,
+                     [&](session::Session& session) { return session.decisions().repeatVisit(*number, reason); });
 }
 
 core::Status stopAtLookCommand(const std::string& study_path) {
@@ -143,18 +148,22 @@ core::Status repeatCommand(const std::string& study_path, const std::string& new
   });
 }
 
+static core::Error sealedError(const std::string& study_path) {
+  return {core::ErrorKind::NotAllowed, "the results are sealed: there is nothing to confirm yet", study_path,
+          "Finish the plan first"};
+}
+
 core::Status confirmCommand(const std::string& study_path, const std::string& new_path, const std::string& case_title,
                             std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     const core::Judgement judged = core::judgementOf(session.study(), store::recordOf(session.recorded()));
-    if (judged.is_sealed)
-      return core::Error{core::ErrorKind::NotAllowed, "the results are sealed: there is nothing to confirm yet",
-                         study_path, "Finish the plan first"};
+    if (judged.is_sealed) return sealedError(study_path);
     std::string known;
     for (std::size_t i = 0; i < session.study().cases.size(); ++i) {
       const std::string title = session.study().cases[i].title();
       known += (known.empty() ? "" : "; ") + title;
       if (title != case_title && !(case_title.empty() && session.study().cases.size() == 1)) continue;
+      if (judged.isSealed(session.study().cases[i])) return sealedError(study_path);
       const core::Study again = core::confirmationOf(session.study(), judged.findings, i, judged.pair);
       if (auto made = makeAnew(new_path, again); !made) return made;
       out << "A confirmation of " << title << ": " << new_path << ".\n";

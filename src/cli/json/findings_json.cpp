@@ -328,6 +328,16 @@ ordered_json unreachableJson(const core::Study& study, const core::Judgement& ju
   return list;
 }
 
+// Cases that were added later: what the first part says is not changed by them.
+ordered_json secondPartJson(const core::Study& study, const core::Judgement& judgement) {
+  ordered_json cases = ordered_json::array();
+  for (std::size_t i = study.firstPartCases(); i < study.cases.size(); ++i) cases.push_back(study.cases[i].title());
+  return {{"rounds", study.plan.second_part_rounds},
+          {"complete", judgement.findings.done.is_second_done},
+          {"sealed", judgement.is_second_part_sealed},
+          {"cases", cases}};
+}
+
 }  // namespace
 
 ordered_json findingsJson(const core::Study& study, const core::Record& record, const core::Judgement& judgement) {
@@ -350,7 +360,7 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
                    {"failed_passes", findings.failed_passes},
                    {"retired_passes", findings.retired_passes},
                    {"excluded_passes", findings.excluded_passes},
-                   {"plan_complete", findings.is_plan_complete},
+                   {"plan_complete", findings.done.is_first_done && findings.done.is_second_done},
                    {"school", core::schoolName(study.school)},
                    {"spread", core::spreadName(study.sharesSpread() ? core::Spread::Shared : core::Spread::Own)},
                    {"predictions", ordered_json::array()},
@@ -367,8 +377,9 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
     out["predictions"].push_back({{"person", one.person}, {"percent", one.percent}});
   out["sealed"] = judgement.is_sealed;
   if (judgement.is_sealed) out["suite"] = out["readings"] = out["presets_that_hold_the_target"] = nullptr;
+  if (study.plan.second_part_rounds > 0) out["second_part"] = secondPartJson(study, judgement);
   for (const core::CaseFinding& finding : findings.cases)
-    if (!judgement.is_sealed) {
+    if (!judgement.isSealed(study.cases[finding.case_index])) {
       ordered_json& one = out["cases"].emplace_back(caseJson(finding, findings));
       one["results"] = resultsJson(study, judgement, finding);
     }

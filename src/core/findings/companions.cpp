@@ -78,14 +78,15 @@ std::vector<BesideAt> levelsOf(const Study& study, std::span<const VisitValues> 
 }
 
 void fillClaim(CompanionFinding& finding, const ComparableCase& comparable, const Study& study, PairOf pair,
-               bool is_plan_complete) {
+               const PartsDone& done) {
   const auto estimate =
       comparable.estimate(differenceWeights(study.configurationCount(), placeOf(pair.from), placeOf(pair.to)));
   if (!estimate) return;
-  const Metric& metric = study.cases[finding.case_index].metric;
+  const Case& a_case = study.cases[finding.case_index];
+  const Metric& metric = a_case.metric;
   static_cast<Claimed&>(finding) =
       claimedOf(estimate->contrast, finding.threshold,
-                {estimate->is_log, metric.scale, metric.threshold, is_plan_complete, estimate->is_flip_unseen});
+                {estimate->is_log, metric.scale, metric.threshold, done.isDone(a_case), estimate->is_flip_unseen});
   static_cast<ToldChange&>(finding) = toldChangeOf(estimate->contrast, estimate->is_log, metric.direction);
   if (estimate->contrast.inference) finding.p_zero = estimate->contrast.inference->p;
 }
@@ -111,7 +112,7 @@ BesideReading CompanionFinding::reading() const {
 
 std::vector<CompanionFinding> companionFindingsOf(const Study& as_asked, const Record& record,
                                                   std::span<const std::int64_t> retired_visits, PairOf pair,
-                                                  bool is_plan_complete) {
+                                                  const PartsDone& done) {
   std::vector<CompanionFinding> findings;
   for (std::size_t i = 0; i < as_asked.cases.size(); ++i)
     if (const auto alone = sameCaseAlone(as_asked, i)) {
@@ -124,7 +125,7 @@ std::vector<CompanionFinding> companionFindingsOf(const Study& as_asked, const R
   study.notice_threshold_ms.reset();  // a quotient is no time of a frame
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   const auto counted = countedByCase(study, scheduleOf(study), visits, record.passes);
-  std::vector<Claimed*> family;
+  std::vector<FamilyMember> family;
   for (CompanionFinding& finding : findings) {
     const Metric& metric = study.cases[finding.case_index].metric;
     auto values = quotients(counted[finding.case_index], counted[finding.alone_index], metric.scale);
@@ -133,10 +134,10 @@ std::vector<CompanionFinding> companionFindingsOf(const Study& as_asked, const R
     const ComparableCase comparable(finding.case_index, study,
                                     SuiteCase{metric.direction, std::move(values), {}, std::move(everywhere)});
     finding.threshold = comparable.threshold();
-    fillClaim(finding, comparable, study, pair, is_plan_complete);
-    family.push_back(&finding);
+    fillClaim(finding, comparable, study, pair, done);
+    family.push_back({&finding, finding.case_index});
   }
-  adjustFamily(family, study.confidence, "cases");
+  adjustByPart(family, study, "cases");
   return findings;
 }
 

@@ -10,6 +10,7 @@
 #include "core/estimate/notice_threshold.h"
 #include "core/findings/told_change.h"
 #include "core/record/record.h"
+#include "core/record/sheet_ledger.h"
 #include "core/study/asked_contrasts.h"
 
 namespace core {
@@ -44,7 +45,7 @@ struct CompanionFinding : Claimed, ToldChange {
 ///         that both share are in neither; Holm 1979 over all such cases
 [[nodiscard]] std::vector<CompanionFinding> companionFindingsOf(const Study& study, const Record& record,
                                                                 std::span<const std::int64_t> retired_visits,
-                                                                PairOf pair, bool is_plan_complete);
+                                                                PairOf pair, const PartsDone& done);
 
 /// "Ring pass, beside a recording, against alone: improvement −12.3 % (−14.0 to −10.6) at 4 cores, −3.1 % (−4.2 to
 /// −2.0) at 8 cores. The change from 4 cores to 8 cores comes out better beside it than alone: +10.5 % (8.1 to 12.9)",

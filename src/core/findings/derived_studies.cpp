@@ -6,10 +6,18 @@
 
 namespace core {
 
+// Whatever was added to the other study is asked from the start.
+static void forgetParts(Study& study) {
+  study.plan.rounds -= study.plan.second_part_rounds;
+  study.plan.second_part_rounds = 0;
+  study.plan.extension_rounds = 0;
+  for (Case& one : study.cases) one.is_second_part = false;
+}
+
 Study startedAnew(Study study, int seed) {
+  forgetParts(study);
   study.plan.seed = seed;
   study.plan.drawn = drawRoundsOf(study, study.plan, study.plan.rounds, seed);
-  study.plan.extension_rounds = 0;  // that was the other study's one extension
   return study;
 }
 
@@ -37,7 +45,7 @@ Study confirmationOf(const Study& study, const Findings& findings, std::size_t c
   again.cases = {study.cases[case_index]};
   if (const auto calm = leastSurprising(findings, case_index)) again.cases.push_back(study.cases[*calm]);
   again.plan.looks.clear();
-  again.plan.extension_rounds = 0;
+  forgetParts(again);
   again.plan.is_sealed = true;
   if (study.plan.is_one_way) return again;
   again.plan.passes_per_visit = visitsOf(study).front().passes;
@@ -72,6 +80,7 @@ Study nullStudyOf(const Study& study, int visits) {
   constexpr int kUsual = 8;
   constexpr int kFewest = 6;
   Study null_study = study;
+  forgetParts(null_study);
   null_study.is_null = true;
   if (study.shape != Shape::Pair) null_study = atBaseline(std::move(null_study));
   null_study.variable().levels[1] = null_study.variable().levels[0];

@@ -41,7 +41,7 @@ void countPasses(Findings& findings, const Study& study, std::span<const Slot> s
   findings.planned_passes = static_cast<int>(schedule.size());
   findings.recorded_passes = count(is_recorded);
   findings.failed_passes = count(is_recorded) - count(is_finished);
-  findings.is_plan_complete = SheetLedger(study, schedule, record).isComplete();
+  findings.done = SheetLedger(study, schedule, record).partsDone();
 }
 
 // Counts, shares, decibels, degrees: what changed is a difference in the unit. Only a metric that is a difference by
@@ -163,8 +163,8 @@ void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, con
 }
 
 // Nobody is told "yet" of what is not to come.
-std::string notMeasuredText(const CaseFinding& finding, const Study& study, bool is_plan_complete) {
-  if (!is_plan_complete) return "Not measured at both levels yet.";
+std::string notMeasuredText(const CaseFinding& finding, const Study& study, bool is_done) {
+  if (!is_done) return "Not measured at both levels yet.";
   if (!finding.only) return "It has a result at neither level.";
   return fmt::format("It has a result at {} only: {}.", study.nameOf(finding.only->at),
                      levelText(finding.only->level, finding.metric, study));
@@ -210,13 +210,15 @@ CaseFinding findingOf(std::size_t case_index, const Study& study, const Record& 
 }
 
 void adjustForFamilies(Findings& findings, const Study& study) {
-  std::vector<Claimed*> family;
+  std::vector<FamilyMember> family;
   for (CaseFinding& finding : findings.cases) {
-    finding.marks.is_so_far = !findings.is_plan_complete;
-    family.push_back(&finding);
+    finding.marks.is_so_far = !findings.done.isDone(study.cases[finding.case_index]);
+    family.push_back({&finding, finding.case_index});
   }
-  adjustFamily(family, study.confidence, "cases");
-  judgeQuality(findings.cases);
+  adjustByPart(family, study, "cases");
+  const std::span<CaseFinding> all(findings.cases);
+  judgeQuality(all.first(study.firstPartCases()));
+  judgeQuality(all.subspan(study.firstPartCases()));
 }
 
 // One that has no result at a level, and gets none, leaves the suite of the others standing. Whichever two
@@ -226,7 +228,7 @@ std::vector<NamedSuiteCase> suiteCases(const Findings& findings, const Study& st
   const SheetLedger ledger(study, schedule, record);
   std::vector<std::vector<VisitValues>> everywhere;
   for (const auto& of_case : passes.everywhere) everywhere.push_back(valuesOf(of_case));
-  const std::vector<ConfigurationId> measured = measuredOf(study, everywhere);
+  const std::vector<ConfigurationId> measured = measuredOf(study, std::span(everywhere).first(study.firstPartCases()));
   std::vector<NamedSuiteCase> cases;
   for (std::size_t i = 0; i < everywhere.size(); ++i) {
     const Case& one = study.cases[i];
@@ -274,7 +276,7 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
     suite.next_case = SuiteFinding::Next{{percentOfLn(next->lo), percentOfLn(next->hi)},
                                          100 * next->shareAbove(lnOfPercent(suite.threshold.gain_percent))};
   static_cast<Claimed&>(suite) = claimedOf(summary->this_suite, suite.threshold,
-                                           {true, Scale::Ratio, 0, findings.is_plan_complete, summary->isFlipUnseen()});
+                                           {true, Scale::Ratio, 0, findings.done.is_first_done, summary->isFlipUnseen()});
   return suite;
 }
 
@@ -340,7 +342,7 @@ Findings findingsOf(const Study& asked, const Record& record, std::span<const st
     };
     findings.cases.push_back(memory ? memory->get(i, counted[i], everywhere[i], find) : find());
     if (CaseFinding& last = findings.cases.back(); last.counted_baseline == 0 || last.counted_changed == 0)
-      last.why_no_effect = notMeasuredText(last, two, findings.is_plan_complete);
+      last.why_no_effect = notMeasuredText(last, two, findings.done.isDone(study.cases[i]));
     const auto& effect = findings.cases.back().effect;
     if (effect && effect->flip) findings.null_study_date = record.null_study->date;
   }

@@ -24,6 +24,7 @@
 #include "core/record/case_passes.h"
 #include "core/record/pass.h"
 #include "core/record/record.h"
+#include "core/record/sheet_ledger.h"
 #include "core/study/asked_contrasts.h"
 
 namespace core {
@@ -141,7 +142,7 @@ struct Findings {
   int failed_passes = 0;
   int excluded_passes = 0;  ///< left out by a person
   int retired_passes = 0;   ///< finished, but of a visit that is not comparable with its level's
-  bool is_plan_complete = false;
+  PartsDone done;  ///< the answer rests on the first part of the plan
   std::string null_study_date;  ///< of the null study that stands in for flips that were not repeated; else empty
   std::string opened_early;     ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;

@@ -73,7 +73,7 @@ void countPasses(FurtherFinding& finding, const Study& study, std::span<const Co
 /// afterwards is alone.
 class Family {
  public:
-  Family(const Study& study, PairOf pair, bool is_plan_complete) : study_(study), is_plan_complete_(is_plan_complete) {
+  Family(const Study& study, PairOf pair, const PartsDone& done) : study_(study), done_(done) {
     contrasts_.push_back(differenceWeights(study.configurationCount(), placeOf(pair.from), placeOf(pair.to)));
     const std::vector<AskedContrast> asked = contrastsOf(study);
     const auto own =
@@ -86,7 +86,7 @@ class Family {
   [[nodiscard]] std::vector<FurtherFinding> judge(const std::vector<NamedResult>& results,
                                                   const CountedOfCases& counted) const {
     std::vector<FurtherFinding> findings;
-    std::vector<Claimed> others;  // of the other contrasts
+    std::vector<std::pair<std::size_t, Claimed>> others;  // of the other contrasts, each with its case
     for (const NamedResult& one : results) {
       const std::size_t index = *one.comparable.caseIndex();
       FurtherFinding& finding = findings.emplace_back();
@@ -94,31 +94,35 @@ class Family {
       finding.place = one.place;
       finding.threshold = one.comparable.threshold();
       countPasses(finding, study_, counted[index], one.comparable);
-      const Metric& metric = study_.cases[index].further[one.place].metric;
       if (const auto estimate = one.comparable.estimate(contrasts_.front())) {
-        static_cast<Claimed&>(finding) = claimOn(*estimate, finding.threshold, metric);
-        static_cast<ToldChange&>(finding) = toldChangeOf(estimate->contrast, estimate->is_log, metric.direction);
+        static_cast<Claimed&>(finding) = claimOn(*estimate, finding);
+        static_cast<ToldChange&>(finding) =
+            toldChangeOf(estimate->contrast, estimate->is_log, metricOf(finding).direction);
         if (estimate->contrast.inference) finding.p_zero = estimate->contrast.inference->p;
       }
       for (std::size_t other = 1; other < contrasts_.size(); ++other)
         if (const auto estimate = one.comparable.estimate(contrasts_[other]))
-          others.push_back(claimOn(*estimate, finding.threshold, metric));
+          others.emplace_back(index, claimOn(*estimate, finding));
     }
-    std::vector<Claimed*> members;
-    for (FurtherFinding& finding : findings) members.push_back(&finding);
-    for (Claimed& other : others) members.push_back(&other);
-    adjustFamily(members, study_.confidence, study_.shape == Shape::Pair ? "cases" : "contrasts");
+    std::vector<FamilyMember> members;
+    for (FurtherFinding& finding : findings) members.push_back({&finding, finding.case_index});
+    for (auto& [index, other] : others) members.push_back({&other, index});
+    adjustByPart(members, study_, study_.shape == Shape::Pair ? "cases" : "contrasts");
     return findings;
   }
 
  private:
-  [[nodiscard]] Claimed claimOn(const ShapeEstimate& estimate, const NoticeThreshold& threshold,
-                                const Metric& metric) const {
-    return claimedOf(estimate.contrast, threshold,
-                     {estimate.is_log, metric.scale, metric.threshold, is_plan_complete_, estimate.is_flip_unseen});
+  [[nodiscard]] const Metric& metricOf(const FurtherFinding& finding) const {
+    return study_.cases[finding.case_index].further[finding.place].metric;
+  }
+  [[nodiscard]] Claimed claimOn(const ShapeEstimate& estimate, const FurtherFinding& finding) const {
+    const Metric& metric = metricOf(finding);
+    const bool is_done = done_.isDone(study_.cases[finding.case_index]);
+    return claimedOf(estimate.contrast, finding.threshold,
+                     {estimate.is_log, metric.scale, metric.threshold, is_done, estimate.is_flip_unseen});
   }
   const Study& study_;
-  bool is_plan_complete_;
+  PartsDone done_;
   std::vector<std::vector<double>> contrasts_;  ///< as weights, the pair's own first
 };
 
@@ -126,13 +130,13 @@ class Family {
 
 std::vector<FurtherFinding> furtherFindingsOf(const Study& as_asked, const Record& record,
                                               std::span<const std::int64_t> retired_visits, PairOf pair,
-                                              bool is_plan_complete) {
+                                              const PartsDone& done) {
   const std::vector<std::string> names = furtherResultNames(as_asked.cases);
   if (names.empty()) return {};
   const Study study = withLooksPaid(as_asked, record);
   const std::vector<Visit> visits = visitsWithout(retired_visits, record.visits);
   const CountedOfCases counted = countedByCase(study, scheduleOf(study), visits, record.passes);
-  const Family family(study, pair, is_plan_complete);
+  const Family family(study, pair, done);
   std::vector<FurtherFinding> all;
   for (const std::string& name : names)
     for (FurtherFinding& finding : family.judge(resultsOf(name, study, counted), counted))

@@ -10,6 +10,7 @@
 #include "core/estimate/notice_threshold.h"
 #include "core/findings/told_change.h"
 #include "core/record/record.h"
+#include "core/record/sheet_ledger.h"
 #include "core/study/asked_contrasts.h"
 
 namespace core {
@@ -41,7 +42,7 @@ struct FurtherFinding : Claimed, ToldChange {
 ///         were chosen afterwards alone
 [[nodiscard]] std::vector<FurtherFinding> furtherFindingsOf(const Study& study, const Record& record,
                                                             std::span<const std::int64_t> retired_visits, PairOf pair,
-                                                            bool is_plan_complete);
+                                                            const PartsDone& done);
 
 /// Those of one case.
 [[nodiscard]] std::vector<const FurtherFinding*> furtherOf(std::span<const FurtherFinding> all, std::size_t case_index);

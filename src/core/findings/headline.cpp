@@ -5,10 +5,11 @@ namespace core {
 std::vector<Subject> headlineSubjects(const Study& study, bool has_suite) {
   std::vector<Subject> subjects;
   if (has_suite) subjects.emplace_back(std::nullopt);
-  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+  const std::size_t cases = study.firstPartCases();
+  for (std::size_t i = 0; i < cases; ++i) {
     const Case& one = study.cases[i];
     const bool is_summed_up = has_suite && one.metric.scale == Scale::Ratio;
-    if (study.cases.size() == 1 || (one.shouldRespond() && !is_summed_up)) subjects.emplace_back(i);
+    if (cases == 1 || (one.shouldRespond() && !is_summed_up)) subjects.emplace_back(i);
   }
   return subjects;
 }

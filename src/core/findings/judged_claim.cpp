@@ -19,4 +19,13 @@ Claimed claimedOf(const Contrast& improvement, const NoticeThreshold& threshold,
   return claim;
 }
 
+void adjustByPart(const std::vector<FamilyMember>& members, const Study& study, const char* what) {
+  for (const bool is_second_part : {false, true}) {
+    std::vector<Claimed*> family;
+    for (const FamilyMember& one : members)
+      if (study.cases[one.case_index].is_second_part == is_second_part) family.push_back(one.claim);
+    adjustFamily(family, study.confidence, what);
+  }
+}
+
 }  // namespace core

@@ -50,12 +50,12 @@ std::string suiteCasesText(std::size_t all, std::size_t summed_up) {
 }
 
 std::string suiteCasesText(const Study& study, const SuiteFinding& suite) {
-  return suiteCasesText(study.cases.size(), suite.cases.size());
+  return suiteCasesText(study.firstPartCases(), suite.cases.size());
 }
 
 ResultRow suiteRow(const Study& study, const SuiteFinding& suite) {
   std::string title = suiteCasesText(study, suite);
-  if (suite.cases.size() == study.cases.size()) title = "All " + title;
+  if (suite.cases.size() == study.firstPartCases()) title = "All " + title;
   return summedRow(std::move(title), "this suite, equal weight", suite.improvement, suite.threshold, suite.verdict,
                    suite.marks);
 }

@@ -20,7 +20,7 @@ namespace {
 
 // A case is told on the metric's own scale, its improvement beside it.
 std::optional<ContrastFinding> findingFor(std::size_t asked, const AskedContrast& contrast, const Comparable& of,
-                                          const Study& study, bool is_plan_complete) {
+                                          const Study& study, const PartsDone& done) {
   const auto estimate = of.estimate(contrast.weights);
   if (!estimate) return std::nullopt;
   ContrastFinding finding;
@@ -35,19 +35,20 @@ std::optional<ContrastFinding> findingFor(std::size_t asked, const AskedContrast
                          : estimate->contrast;
   finding.shared = estimate->shared;
   const Metric metric = finding.case_index ? study.cases[*finding.case_index].metric : Metric{};
+  const bool is_done = finding.case_index ? done.isDone(study.cases[*finding.case_index]) : done.is_first_done;
   static_cast<Claimed&>(finding) =
       claimedOf(estimate->contrast, finding.threshold,
-                {finding.is_log, metric.scale, metric.threshold, is_plan_complete, estimate->is_flip_unseen});
+                {finding.is_log, metric.scale, metric.threshold, is_done, estimate->is_flip_unseen});
   return finding;
 }
 
 // Families for each kind of contrast over all cases; the suite is no case.
 void adjustForFamilies(ShapeFindings& findings, const Study& study) {
-  std::map<ContrastKind, std::vector<Claimed*>> families;
+  std::map<ContrastKind, std::vector<FamilyMember>> families;
   for (ContrastFinding& one : findings.contrasts)
-    if (one.case_index) families[findings.asked[one.asked].kind].push_back(&one);
-  for (auto& [kind, family] : families)
-    adjustFamily(family, study.confidence, study.shape == Shape::Pair ? "cases" : "contrasts");
+    if (one.case_index) families[findings.asked[one.asked].kind].push_back({&one, *one.case_index});
+  for (const auto& [kind, family] : families)
+    adjustByPart(family, study, study.shape == Shape::Pair ? "cases" : "contrasts");
   // The first step of a ladder is a step, and its level against the baseline: one comparison, judged as it is first
   // told.
   std::map<std::tuple<std::size_t, ConfigurationId, ConfigurationId>, const Claimed*> told;
@@ -63,7 +64,7 @@ std::vector<ComparableMember> membersOf(const Study& study, std::span<const Comp
                                         const SheetLedger& ledger) {
   std::vector<std::vector<VisitValues>> visits_of_all;
   for (const ComparableCase& one : cases) visits_of_all.push_back(one.values().visits);
-  const std::vector<ConfigurationId> measured = measuredOf(study, visits_of_all);
+  const std::vector<ConfigurationId> measured = measuredOf(study, std::span(visits_of_all).first(study.firstPartCases()));
   std::vector<ComparableMember> members;
   for (const ComparableCase& one : cases)
     if (auto visits = suiteVisitsOf(study, *one.caseIndex(), one.values().visits, measured,
@@ -170,7 +171,7 @@ std::optional<std::size_t> ShapeFindings::headlineCase() const {
   return subjects.empty() ? std::optional<std::size_t>(0) : subjects.front();
 }
 
-ShapeFindings shapeFindingsOf(const Study& as_asked, const Record& record, bool is_plan_complete,
+ShapeFindings shapeFindingsOf(const Study& as_asked, const Record& record, const PartsDone& done,
                               std::span<const std::int64_t> retired_visits, ComparableMemory* memory) {
   const Study study = withLooksPaid(as_asked, record);
   const std::vector<Slot> schedule = scheduleOf(study);
@@ -198,7 +199,7 @@ ShapeFindings shapeFindingsOf(const Study& as_asked, const Record& record, bool 
   findings.resources = levelResources(study, record);
   for (const Comparable* one : all)
     for (std::size_t i = 0; i < findings.asked.size(); ++i)
-      if (auto finding = findingFor(i, findings.asked[i], *one, study, is_plan_complete))
+      if (auto finding = findingFor(i, findings.asked[i], *one, study, done))
         findings.contrasts.push_back(*std::move(finding));
   adjustForFamilies(findings, study);
   for (const Comparable* one : all) findings.values.push_back(valuesFor(*one, study));

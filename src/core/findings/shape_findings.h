@@ -14,6 +14,7 @@
 #include "core/estimate/verdict.h"
 #include "core/findings/holds_target.h"
 #include "core/findings/level_resources.h"
+#include "core/record/sheet_ledger.h"
 #include "core/study/asked_contrasts.h"
 
 namespace core {
@@ -122,7 +123,7 @@ struct ShapeFindings {
 /// Source  contrastOf for every contrast; Holm 1979 within each kind of contrast and each metric; enough-point,
 /// elasticity, transfer model and Fieller's shares as in estimate. `memory` spares the estimates of values that are the
 /// same as the last time.
-[[nodiscard]] ShapeFindings shapeFindingsOf(const Study& study, const Record& record, bool is_plan_complete,
+[[nodiscard]] ShapeFindings shapeFindingsOf(const Study& study, const Record& record, const PartsDone& done,
                                             std::span<const std::int64_t> retired_visits = {},
                                             ComparableMemory* memory = nullptr);
 

@@ -36,7 +36,7 @@ std::optional<std::vector<VisitValues>> suiteVisitsOf(const Study& study, std::s
                                                       std::span<const ConfigurationId> compared,
                                                       const IsAwaited& is_awaited) {
   const Case& one = study.cases[case_index];
-  if (!one.shouldRespond() || one.metric.scale != Scale::Ratio) return std::nullopt;
+  if (one.is_second_part || !one.shouldRespond() || one.metric.scale != Scale::Ratio) return std::nullopt;
   const bool is_everywhere = std::all_of(compared.begin(), compared.end(), [&](ConfigurationId at) {
     return hasValuesAt(visits, at) || is_awaited(case_index, at);
   });

@@ -212,8 +212,9 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   for (std::size_t i = 0; i < study.cases.size(); ++i)
     if (std::find(subjects.begin(), subjects.end(), Subject(i)) != subjects.end()) spoken_of.push_back(i);
   claim.metric = metricNames(study, spoken_of);
-  claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
-  claim.outcome = notMeasured("", findings.is_plan_complete);
+  claim.cases = study.firstPartCases() == 1 ? study.cases.front().title()
+                                            : fmt::format("{} cases", study.firstPartCases());
+  claim.outcome = notMeasured("", findings.done.is_first_done);
   const PairClaim pair(study, findings);
   std::vector<Told> told;
   for (const Subject& subject : subjects)
@@ -221,10 +222,10 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   fillClaim(claim, std::move(told));
   if (claim.has_result || findings.recorded_passes == 0) {
     // said, or there is nothing to say yet
-  } else if (const std::string only = pair.onlyLevel(); findings.is_plan_complete && !only.empty()) {
+  } else if (const std::string only = pair.onlyLevel(); findings.done.is_first_done && !only.empty()) {
     claim.outcome = "… " + only;
   } else {
-    claim.outcome = notMeasured(" at both levels", findings.is_plan_complete);
+    claim.outcome = notMeasured(" at both levels", findings.done.is_first_done);
   }
   if (!unreachable.empty() && !claim.has_result) {
     const std::string only = pair.onlyLevel();

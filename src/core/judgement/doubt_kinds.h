@@ -101,6 +101,8 @@ inline constexpr DoubtKind kNoResource{"no_resource", DoubtRank::Note, Place::Qu
 inline constexpr DoubtKind kOneVisitPerLevel{"one_visit_per_level", DoubtRank::Caution, Place::Question};
 inline constexpr DoubtKind kTwoVisitsPerLevel{"two_visits_per_level", DoubtRank::Note, Place::Question};
 inline constexpr DoubtKind kOpenedEarly{"opened_early", DoubtRank::Caution, Place::RunSheet};
+inline constexpr DoubtKind kNotTicked{"not_ticked", DoubtRank::Note, Place::RunSheet};
+inline constexpr DoubtKind kSecondPart{"second_part", DoubtRank::Note, Place::Findings};
 inline constexpr DoubtKind kSoFar{"so_far", DoubtRank::Note, Place::RunSheet};
 inline constexpr DoubtKind kFailed{"failed", DoubtRank::Caution, Place::RunSheet};
 inline constexpr DoubtKind kThinLows{"thin_lows", DoubtRank::Note, Place::Findings};

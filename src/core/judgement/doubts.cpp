@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 
 #include "core/estimate/wording.h"
+#include "core/record/flip_guide.h"
 #include "core/study/schedule.h"
 
 namespace core {
@@ -38,11 +39,37 @@ void addDesignDoubts(DoubtList& doubts, const Study& study, const Findings& find
     doubts.add(doubt::kOpenedEarly,
                fmt::format("The results were opened before the plan was complete: {}", findings.opened_early),
                "Stopping or going on by what they showed makes false findings; a fresh study does not have that");
-  if (!findings.is_plan_complete)
+  if (!findings.done.is_first_done)
     doubts.add(doubt::kSoFar,
                fmt::format("{} of {} passes are in: every verdict is provisional", findings.recorded_passes,
                            findings.planned_passes),
                "Finish the plan; stopping when it looks good makes false findings");
+  if (const std::size_t first = study.firstPartCases(); first < study.cases.size())
+    doubts.add(doubt::kSecondPart,
+               fmt::format("{} added when the plan was complete, in {} of {} own: not among what the first part says",
+                           countText(static_cast<int>(study.cases.size() - first), "case was", "cases were"),
+                           countText(study.plan.second_part_rounds, "round", "rounds"),
+                           study.cases.size() - first == 1 ? "its" : "their"),
+               "Whoever chose them by what the first part showed asks them again in a study of their own");
+}
+
+// Points of checklists that were open when their visit began: as likely not ticked as not done.
+void addChecklists(DoubtList& doubts, const Study& study, const Record& record) {
+  std::vector<std::string> open;
+  std::optional<Visit> before;
+  for (const Visit& visit : record.visits) {
+    const auto ticked = record.ticked.find(visit.planned);
+    for (const std::string& point : flipGuide(study, visit.configuration, before).checklist)
+      if (ticked == record.ticked.end() || !ticked->second.contains(point))
+        open.push_back(fmt::format("{} before visit {}", point, visit.planned));
+    before = visit;
+  }
+  if (open.empty()) return;
+  const std::size_t others = open.size() - 1;
+  doubts.add(doubt::kNotTicked,
+             fmt::format("Not ticked: {}{}", open.front(),
+                         others == 0 ? "" : ", and " + countText(static_cast<int>(others), "other", "others")),
+             "Whoever flipped knows; write it into the logbook");
 }
 
 // Of every configuration, whichever two are compared: attempts that failed, and places that stayed without a result.
@@ -207,6 +234,7 @@ std::vector<Doubt> doubtsOf(const Study& study, const Findings& findings, const 
   found.addAll(std::move(others));
   addThinLows(found, findings);
   addDesignDoubts(found, study, findings);
+  addChecklists(found, study, record);
   std::vector<Doubt> doubts = found.take();
   for (Doubt& doubt : doubts) accept(doubt, record.acceptances);
   std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) {

@@ -34,6 +34,44 @@ static void seal(Judgement& judgement) {
   std::erase_if(judgement.doubts, [](const Doubt& one) { return one.kind->tells_of_effect; });
 }
 
+// Of the cases that were added later nothing is left but how many passes they have; the first part stands.
+static void sealCase(CaseFinding& finding) {
+  CaseFinding sealed;
+  sealed.case_index = finding.case_index;
+  sealed.title = finding.title;
+  sealed.metric = finding.metric;
+  sealed.counted_baseline = finding.counted_baseline;
+  sealed.counted_changed = finding.counted_changed;
+  sealed.failed = finding.failed;
+  sealed.left_out = std::move(finding.left_out);
+  sealed.why_no_effect = "Sealed until all passes of the second part are done.";
+  finding = std::move(sealed);
+}
+
+static void sealSecondPart(Judgement& judgement, const Study& study) {
+  const std::size_t first = study.firstPartCases();
+  for (std::size_t i = first; i < judgement.findings.cases.size(); ++i) {
+    sealCase(judgement.findings.cases[i]);
+    if (judgement.with_all) sealCase(judgement.with_all->cases[i]);
+  }
+  const auto is_second = [&](std::optional<std::size_t> one) { return one && *one >= first; };
+  const auto clear = [&](auto& list) {
+    std::erase_if(list, [&](const auto& one) { return is_second(one.case_index); });
+  };
+  clear(judgement.shape.contrasts);
+  clear(judgement.shape.chains);
+  for (ValuesOf& one : judgement.shape.values)  // as of a case without a pass
+    if (is_second(one.case_index)) one.at.assign(one.at.size(), {});
+  for (LadderFinding& one : judgement.shape.ladders) {
+    if (!is_second(one.case_index)) continue;
+    LadderFinding untold;
+    untold.case_index = one.case_index;
+    one = std::move(untold);
+  }
+  clear(judgement.further);
+  clear(judgement.companions);
+}
+
 static BenchProof proofOf(const Study& study, const Record& record, std::span<const StepProof> steps, PairOf pair) {
   for (const StepProof& step : steps)
     if (step.pair == pair) return step.proof;
@@ -73,7 +111,9 @@ static void takeClaims(Findings& findings, const ShapeFindings& shape, PairOf pa
 
 std::vector<Used> usedOf(const Study& study, const Record& record, const Judgement& judgement) {
   if (judgement.is_sealed) return {};
-  return usedOf(study, record, retiredVisits(study, record, judgement.steps), judgement.pair, judgement.findings);
+  auto used = usedOf(study, record, retiredVisits(study, record, judgement.steps), judgement.pair, judgement.findings);
+  std::erase_if(used, [&](const Used& one) { return judgement.isSealed(study.cases[one.case_index]); });
+  return used;
 }
 
 Judgement judgementOf(const Study& study, const Record& record) {
@@ -91,17 +131,18 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   CaseMemory* const cases = memory ? &memory->cases : nullptr;
   judgement.findings = findingsOf(study, record, retired, judgement.pair, cases);
   judgement.findings.opened_early = record.opened_early;
-  judgement.shape = shapeFindingsOf(study, record, judgement.findings.is_plan_complete, retired,
+  judgement.shape = shapeFindingsOf(study, record, judgement.findings.done, retired,
                                     memory ? &memory->comparables : nullptr);
   if (study.shape != Shape::Pair) takeClaims(judgement.findings, judgement.shape, judgement.pair);
-  judgement.further = furtherFindingsOf(study, record, retired, judgement.pair, judgement.findings.is_plan_complete);
+  judgement.further = furtherFindingsOf(study, record, retired, judgement.pair, judgement.findings.done);
   judgement.companions =
-      companionFindingsOf(study, record, retired, judgement.pair, judgement.findings.is_plan_complete);
+      companionFindingsOf(study, record, retired, judgement.pair, judgement.findings.done);
   judgement.possible = possibleOf(study, record, retired);
   judgement.value = valuesOf(study, judgement.shape);
-  if (judgement.findings.excluded_passes > 0) {
+  if (judgement.findings.excluded_passes > 0)
     judgement.with_all = findingsOf(study, record, retired, judgement.pair, cases, ExcludedPasses::Count);
-  }
+  judgement.is_second_part_sealed = isSecondPartSealed(study, record);
+  if (judgement.is_second_part_sealed) sealSecondPart(judgement, study);
   judgement.look = lookReached(study, record);
   judgement.is_sealed = isSealed(study, record);
   std::vector<Doubt> found;

@@ -44,6 +44,12 @@ struct Judgement {
   PassNames pass_names;
   std::optional<int> look;  ///< the planned look at which the study stands, by its round
   bool is_sealed = false;   ///< nothing that tells of the effect is to be shown yet
+  bool is_second_part_sealed = false;  ///< nor of what the cases do that were added later
+
+  /// Is what it does not to be shown yet?
+  [[nodiscard]] bool isSealed(const Case& one) const {
+    return is_sealed || (is_second_part_sealed && one.is_second_part);
+  }
 
   /// Does the study ask what `pair` compares? Else somebody chose the two afterwards, perhaps for what they show.
   [[nodiscard]] bool isPairAsked() const;

@@ -161,7 +161,7 @@ class PassDoubts {
 
   // The estimate with the drift taken out stands beside it, never in its place; not while results are sealed.
   [[nodiscard]] std::string withoutDrift(const CaseFinding& finding) const {
-    if (!findings_.is_plan_complete || !finding.effect || !finding.effect->is_log) return {};
+    if (!findings_.done.is_first_done || !finding.effect || !finding.effect->is_log) return {};
     const Contrast out = withDriftOut(finding.effect->contrast, *finding.drift, findings_.confidence);
     return fmt::format("; with it taken out the change is {} in place of {}", changeText(percentChangeOf(out)),
                        percentText(finding.change.value));

@@ -21,7 +21,7 @@ class ShapeClaim {
   [[nodiscard]] std::optional<Told> told() const {
     Told told;
     told.metric = of_ ? study_.cases[*of_].metric.name : metricNames(study_, findings_.suite_cases);
-    told.cases = of_ ? study_.cases[*of_].title() : suiteCasesText(study_.cases.size(), findings_.suite_cases.size());
+    told.cases = of_ ? study_.cases[*of_].title() : suiteCasesText(study_.firstPartCases(), findings_.suite_cases.size());
     const bool has_result = study_.shape == Shape::Ladder    ? ladder(told)
                             : study_.shape == Shape::Crossed ? crossed(told)
                                                              : chain(told);
@@ -190,7 +190,7 @@ Claim shapeClaimOf(const Study& study, const Findings& pair, const ShapeFindings
   std::vector<std::size_t> spoken_of;
   for (const Subject& subject : findings.subjects) {
     if (subject) spoken_of.push_back(*subject);
-    const ShapeClaim one(study, findings, subject, pair.is_plan_complete);
+    const ShapeClaim one(study, findings, subject, pair.done.is_first_done);
     if (auto said = one.told()) {
       if (told.empty())
         if (const auto headline = one.headline()) last = placeOf(findings.asked[*headline].pair->to);
@@ -201,12 +201,13 @@ Claim shapeClaimOf(const Study& study, const Findings& pair, const ShapeFindings
   claim.changed = study.nameOf(configurationAt(last));
   claim.steps = static_cast<int>(last);
   claim.metric = metricNames(study, findings.suite_cases.size() >= 2 ? findings.suite_cases : spoken_of);
-  claim.cases = study.cases.size() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.cases.size());
+  claim.cases = study.firstPartCases() == 1 ? study.cases.front().title()
+                                            : fmt::format("{} cases", study.firstPartCases());
   const bool has_passes = pair.recorded_passes > 0;
   const std::string only = onlyLevel(study, findings);
-  claim.outcome = pair.is_plan_complete && !only.empty()
+  claim.outcome = pair.done.is_first_done && !only.empty()
                       ? only
-                      : notMeasured(has_passes ? " at every level that the answer needs" : "", pair.is_plan_complete);
+                      : notMeasured(has_passes ? " at every level that the answer needs" : "", pair.done.is_first_done);
   fillClaim(claim, std::move(told));
   return claim;
 }

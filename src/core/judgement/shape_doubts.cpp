@@ -78,9 +78,14 @@ class ShapeDoubts {
 
   // Levels need not scatter alike. Asked of each case, in one family; the suite has its own mean of them.
   void addUnevenSpread() {
+    addUnevenSpread(0, study_.firstPartCases());
+    addUnevenSpread(study_.firstPartCases(), study_.cases.size());
+  }
+
+  void addUnevenSpread(std::size_t first, std::size_t end) {
     std::vector<const ContrastFinding*> shared;
     std::vector<std::optional<double>> p;
-    for (std::size_t i = 0; i < study_.cases.size(); ++i)
+    for (std::size_t i = first; i < end; ++i)
       if (const ContrastFinding* one = aboutHeadlinePair(i); one && one->shared && one->is_log) {
         shared.push_back(one);
         p.push_back(one->shared->residual.p_alike);

@@ -45,7 +45,7 @@ std::optional<ExtensionSize> extensionSize(const Effect& effect, double threshol
 }
 
 std::optional<Extension> extensionOf(const Study& study, const Findings& findings) {
-  if (!findings.is_plan_complete || study.plan.extension_rounds > 0 || study.is_null || !study.plan.looks.empty() ||
+  if (!findings.done.is_first_done || study.plan.extension_rounds > 0 || study.plan.second_part_rounds > 0 || study.is_null || !study.plan.looks.empty() ||
       study.plan.order != Order::BalancedShuffle)
     return std::nullopt;
   const auto sized = [&](const Contrast& contrast, const EstimatorChoice& design, double rounding,
@@ -78,10 +78,24 @@ Study extended(const Study& study, const Extension& extension) {
   return more;
 }
 
+Study withSecondPart(const Study& study, std::vector<Case> cases, int rounds) {
+  Study more = study;
+  for (Case& one : cases) {
+    one.is_second_part = true;
+    more.cases.push_back(std::move(one));
+  }
+  more.plan.rounds += rounds;
+  more.plan.second_part_rounds += rounds;
+  const auto drawn = drawRoundsOf(study, study.plan, rounds, study.plan.seed + 2);
+  more.plan.drawn.insert(more.plan.drawn.end(), drawn.begin(), drawn.end());
+  return more;
+}
+
 Study withOneMoreRound(const Study& study) {
   Study more = study;
   more.plan.drawn.push_back(roundAfter(study));
   ++more.plan.rounds;
+  if (more.plan.second_part_rounds > 0) ++more.plan.second_part_rounds;
   if (!more.plan.looks.empty()) more.plan.looks.back() = more.plan.rounds;  // the last look is at the end
   return more;
 }

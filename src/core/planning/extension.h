@@ -36,6 +36,10 @@ struct Extension {
 /// The study with that many more rounds, a balanced shuffle of their own, drawn from its seed.
 [[nodiscard]] Study extended(const Study& study, const Extension& extension);
 
+/// The study with cases that were added when its plan was complete, measured in so many rounds of their own: a balanced
+/// shuffle, drawn from its seed. What the first part says stays what it was.
+[[nodiscard]] Study withSecondPart(const Study& study, std::vector<Case> cases, int rounds);
+
 /// The study with one more round; it begins with the level with which fewer rounds begin.
 [[nodiscard]] Study withOneMoreRound(const Study& study);
 

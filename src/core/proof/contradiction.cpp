@@ -37,7 +37,7 @@ class Contradiction {
 
   [[nodiscard]] std::optional<std::string> sentence() const {
     if (study_.is_null || start_ == nullptr || isSettledByAPerson()) return std::nullopt;
-    const auto read = readOtherwise();
+    const auto read = readOtherwise(study_, visit_.configuration, *start_);
     const auto missed = missedFlip();
     if (read && missed) return *read + ", and " + *missed;
     if (read) return *read + (isSameBoot() ? ", and the boot is the same" : "");
@@ -65,21 +65,6 @@ class Contradiction {
   [[nodiscard]] bool isSameBoot() const {
     const Visit* last = before();
     return last != nullptr && !visit_.boot_id.empty() && last->boot_id == visit_.boot_id && doesFlipRestart(study_);
-  }
-
-  // "32 GB was asked, 16 GiB is read"
-  [[nodiscard]] std::optional<std::string> readOtherwise() const {
-    const std::vector<std::size_t> levels = study_.levelsAt(visit_.configuration);
-    for (std::size_t i = 0; i < study_.variables.size(); ++i) {
-      const Variable& variable = study_.variables[i];
-      const Level& level = variable.levels[levels[i]];
-      const auto expected = expectedAt(variable, level);
-      if (!expected) continue;
-      const ReadAtLevel read = readAtLevel(*expected, *start_, deviceOf(variable, *start_));
-      if (read.answer != ReadAtLevel::Answer::Disagrees) continue;
-      return fmt::format("{} was asked, {} is read", level.name, read.shown);
-    }
-    return std::nullopt;
   }
 
   [[nodiscard]] std::optional<std::string> missedFlip() const {
@@ -142,6 +127,20 @@ class Contradiction {
 
 std::optional<std::string> contradictionOf(const Study& study, const Record& record, const Visit& visit) {
   return Contradiction(study, record, visit).sentence();
+}
+
+std::optional<std::string> readOtherwise(const Study& study, ConfigurationId configuration, const Capture& capture) {
+  const std::vector<std::size_t> levels = study.levelsAt(configuration);
+  for (std::size_t i = 0; i < study.variables.size(); ++i) {
+    const Variable& variable = study.variables[i];
+    const Level& level = variable.levels[levels[i]];
+    const auto expected = expectedAt(variable, level);
+    if (!expected) continue;
+    const ReadAtLevel read = readAtLevel(*expected, capture, deviceOf(variable, capture));
+    if (read.answer != ReadAtLevel::Answer::Disagrees) continue;
+    return fmt::format("{} was asked, {} is read", level.name, read.shown);
+  }
+  return std::nullopt;
 }
 
 bool readsAs(const Study& study, ConfigurationId configuration, const Capture& capture) {

@@ -16,6 +16,11 @@ namespace core {
 /// Source  the expected reading of each variable's level; flips that need a restart; what the visit before read
 [[nodiscard]] std::optional<std::string> contradictionOf(const Study& study, const Record& record, const Visit& visit);
 
+/// What a capture reads in place of a configuration: "32 GiB was asked, 16 GiB is read". Nothing where nothing speaks
+/// against it.
+[[nodiscard]] std::optional<std::string> readOtherwise(const Study& study, ConfigurationId configuration,
+                                                       const Capture& capture);
+
 /// Does a capture read that the bench is at a configuration: each variable whose level says what must be read there?
 /// False where one cannot be told.
 [[nodiscard]] bool readsAs(const Study& study, ConfigurationId configuration, const Capture& capture);

@@ -116,6 +116,19 @@ struct FactStated {
 struct StoppedAtLook {
   int round = 0;  ///< after which the look was planned
 };
+/// A point of a level's checklist was done before a visit, or is not after all.
+struct PointTicked {
+  int visit = 1;  ///< the planned visit
+  std::string point;
+  bool is_done = true;
+};
+/// Of a step in a search for the highest stable one. `Setting`, `Testing`: it was begun, on record before it was.
+enum class StepPhase { Setting, Testing, Held, Failed };
+struct StepTried {
+  ConfigurationId configuration = ConfigurationId::Baseline;
+  StepPhase phase = StepPhase::Setting;
+  std::string text;  ///< Setting, Testing: the boot in which it was begun; else what the test said
+};
 /// Something was being installed as a pass began.
 struct UpdateSeen {
   std::size_t before_slot = 0;
@@ -132,6 +145,6 @@ using Act =
     std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, LevelAsked, SettingBegun,
                  MeasuredAnyway, VisitRepeated, JudgingChange, LimitReached, Unreachable, NoteMade, NullStudyTaken,
                  OpenedEarly, CasePinned, PlanChanged, ChangePredicted, AttemptGranted, SettingPutBack, Skipped,
-                 LevelStable, FactStated, StoppedAtLook, UpdateSeen, OtherAct>;
+                 LevelStable, FactStated, StoppedAtLook, PointTicked, StepTried, UpdateSeen, OtherAct>;
 
 }  // namespace core

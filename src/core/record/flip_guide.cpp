@@ -51,6 +51,9 @@ FlipGuide flipGuide(const Study& study, ConfigurationId to, const std::optional<
       guide.steps.push_back(fmt::format("{}: {}.", study.variables[one].name, level.name));
     for (const std::string_view step : kind.steps) guide.steps.emplace_back(step);
     if (!level.menu_path.empty()) guide.steps.push_back("On this bench it is found at: " + level.menu_path);
+    for (const std::string& point : level.checklist)
+      if (std::find(guide.checklist.begin(), guide.checklist.end(), point) == guide.checklist.end())
+        guide.checklist.push_back(point);
     for (const std::string_view caution : kind.cautions)
       if (std::find(guide.cautions.begin(), guide.cautions.end(), caution) == guide.cautions.end())
         guide.cautions.emplace_back(caution);

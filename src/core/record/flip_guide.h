@@ -12,7 +12,8 @@ namespace core {
 /// What a person does, and minds, to bring the bench to a level: the same on the card and on the command line.
 struct FlipGuide {
   std::vector<std::string> steps;
-  std::vector<std::string> cautions;  ///< the maker's manual has the last word
+  std::vector<std::string> checklist;  ///< points of the bench's own, to be ticked
+  std::vector<std::string> cautions;   ///< the maker's manual has the last word
 };
 
 /// Does a person have to set anything for a visit? `before` as below.

@@ -71,7 +71,17 @@ Study withLooksPaid(const Study& study, const Record& record) {
 bool isSealed(const Study& study, const Record& record) {
   if (!study.plan.is_sealed || !record.opened_early.empty() || record.passes.empty()) return false;
   const std::vector<Slot> schedule = scheduleOf(study);
-  return !SheetLedger(study, schedule, record).isComplete() && !lookReached(study, record);
+  return !SheetLedger(study, schedule, record).partsDone().is_first_done && !lookReached(study, record);
+}
+
+bool isSecondPartSealed(const Study& study, const Record& record) {
+  if (!study.plan.is_sealed || !record.opened_early.empty() || study.plan.second_part_rounds == 0) return false;
+  const std::vector<Slot> schedule = scheduleOf(study);
+  return !SheetLedger(study, schedule, record).partsDone().is_second_done;
+}
+
+bool isSealed(const Study& study, const Record& record, const Case& one) {
+  return isSealed(study, record) || (one.is_second_part && isSecondPartSealed(study, record));
 }
 
 }  // namespace core

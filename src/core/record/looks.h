@@ -30,4 +30,10 @@ namespace core {
 /// before, or the sheet stands at a planned look.
 [[nodiscard]] bool isSealed(const Study& study, const Record& record);
 
+/// The same of the cases that were added in a second part, while it goes on; what the first part said stays open.
+[[nodiscard]] bool isSecondPartSealed(const Study& study, const Record& record);
+
+/// Is what one of the study's cases does not to be shown yet?
+[[nodiscard]] bool isSealed(const Study& study, const Record& record, const Case& one);
+
 }  // namespace core

@@ -83,6 +83,8 @@ struct Record {
   std::vector<RepeatedVisit> repeated_visits = {};           ///< whose passes are to be run once more
   std::optional<NullRecord> null_study = {};                 ///< what is known of this bench's flips
   std::set<ConfigurationId> stable = {};                     ///< were tested for errors, and had none
+  std::vector<StepTried> steps_tried = {};                   ///< of the search for the highest stable step, in order
+  std::map<int, std::set<std::string>> ticked = {};          ///< points of checklists, done before each planned visit
 };
 
 }  // namespace core

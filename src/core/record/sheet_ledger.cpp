@@ -5,7 +5,7 @@
 namespace core {
 
 SheetLedger::SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record)
-    : schedule_(schedule), pending_(schedule.size(), false), attempts_(schedule.size(), 0) {
+    : plan_(study.plan), schedule_(schedule), pending_(schedule.size(), false), attempts_(schedule.size(), 0) {
   // What a visit's repetition begins anew is as if it had never run.
   const auto is_repeated = [&](const Pass& pass) {
     return std::any_of(record.repeated_visits.begin(), record.repeated_visits.end(), [&](const RepeatedVisit& one) {
@@ -48,6 +48,13 @@ bool SheetLedger::awaits(std::size_t case_index, ConfigurationId configuration) 
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
     if (isPendingOf(slot, case_index, configuration)) return true;
   return false;
+}
+
+PartsDone SheetLedger::partsDone() const {
+  PartsDone done{!pending_.empty(), !pending_.empty()};
+  for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
+    if (pending_[slot]) (plan_.isOfSecondPart(schedule_[slot].round) ? done.is_second_done : done.is_first_done) = false;
+  return done;
 }
 
 std::optional<std::size_t> SheetLedger::next() const {

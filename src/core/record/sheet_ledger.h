@@ -10,12 +10,21 @@
 
 namespace core {
 
+/// Whether nothing of each part of a plan is still to come. What was not planned is not to come either, but for a study
+/// without any pass to run: that one is not complete.
+struct PartsDone {
+  bool is_first_done = false;
+  bool is_second_done = false;
+
+  [[nodiscard]] bool isDone(const Case& one) const { return one.is_second_part ? is_second_done : is_first_done; }
+};
+
 /// Which passes of the plan are still to come: the one rule that the sheet, its looks, the seal, the findings and the
 /// report go by. A slot is settled once a pass of it is finished, once a person left it out, or once it failed as often
 /// as the plan's retries, and what people granted on top, allow.
 class SheetLedger {
  public:
-  /// `schedule` must outlive it.
+  /// `study` and `schedule` must outlive it.
   SheetLedger(const Study& study, std::span<const Slot> schedule, const Record& record);
 
   [[nodiscard]] bool isPending(std::size_t slot) const { return pending_[slot]; }
@@ -30,12 +39,15 @@ class SheetLedger {
   [[nodiscard]] std::optional<std::size_t> next() const;
   /// Nothing is still to come, and something was planned.
   [[nodiscard]] bool isComplete() const { return !pending_.empty() && !next(); }
+  /// The same, part by part.
+  [[nodiscard]] PartsDone partsDone() const;
 
  private:
   [[nodiscard]] bool isPendingOf(std::size_t slot, std::size_t case_index, ConfigurationId configuration) const {
     return pending_[slot] && schedule_[slot].counts(case_index, configuration);
   }
 
+  const Plan& plan_;
   std::span<const Slot> schedule_;
   std::vector<bool> pending_;
   std::vector<int> attempts_;

@@ -89,6 +89,7 @@ struct Case : CaseResult {
   Companion companion;                                        ///< runs beside each pass
   std::string audience;                                       ///< whom it stands for: "shows"; empty: nobody said
   Without without;                                            ///< rights that its command and its companion do without
+  bool is_second_part = false;  ///< added once the plan was complete: measured in the rounds of the second part alone
 
   /// "Ring pass, 4K dome", "Ring pass, 4K dome, beside a recording"; the workload alone where there is no preset.
   [[nodiscard]] std::string title() const;

@@ -32,6 +32,11 @@ std::size_t Study::configurationCount() const {
   return count;
 }
 
+std::size_t Study::firstPartCases() const {
+  const auto is_second = [](const Case& one) { return one.is_second_part; };
+  return static_cast<std::size_t>(std::find_if(cases.begin(), cases.end(), is_second) - cases.begin());
+}
+
 // Of a full crossing the last variable's levels follow one another.
 std::vector<std::size_t> Study::levelsAt(ConfigurationId configuration) const {
   std::size_t place = placeOf(configuration);

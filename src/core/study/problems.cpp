@@ -10,6 +10,7 @@
 #include "core/study/case_results.h"
 #include "core/study/companion.h"
 #include "core/study/prices.h"
+#include "core/study/problem_list.h"
 #include "core/study/study.h"
 
 namespace core {
@@ -17,20 +18,6 @@ namespace {
 
 // Nearer to 1 no table of t holds, and nobody knows the tails of what a bench does so well.
 constexpr double kMostConfidence = 0.9999;
-
-class Problems {
- public:
-  void unless(bool is_fine, ErrorKind kind, std::string where, std::string what, std::string remedy) {
-    if (!is_fine) list_.push_back({kind, std::move(what), std::move(where), std::move(remedy)});
-  }
-  void add(Error error) { list_.push_back(std::move(error)); }
-  std::vector<Error> take() { return std::move(list_); }
-
- private:
-  std::vector<Error> list_;
-};
-
-bool hasText(const std::string& text) { return text.find_first_not_of(" \t\n") != std::string::npos; }
 
 void checkCase(Problems& problems, const Case& a_case, std::size_t number) {
   const std::string where =
@@ -72,118 +59,22 @@ void checkLevel(Problems& problems, const Level& level) {
   problems.unless(!level.reads || (hasText(level.reads->fact) && hasText(level.reads->value)), ErrorKind::Missing,
                   level.name, "what a capture must read at this level is incomplete",
                   "Name a fact and its value, for example cpu/cores = 8");
+  constexpr std::size_t kMostPoints = 40;
+  constexpr std::size_t kLongestPoint = 200;
+  const std::set<std::string> different(level.checklist.begin(), level.checklist.end());
+  const bool are_points = std::all_of(level.checklist.begin(), level.checklist.end(), [](const std::string& point) {
+    return hasText(point) && point.size() <= kLongestPoint;
+  });
+  problems.unless(are_points && different.size() == level.checklist.size() && different.size() <= kMostPoints,
+                  ErrorKind::OutOfRange, level.name,
+                  "a checklist has at most 40 points, each once, each with a text of at most 200 bytes",
+                  "Say each point in a few words: \"photograph the seat\"");
   for (const SettingWrite& write : level.writes) {
     problems.unless(isSettingPath(write.path), ErrorKind::OutOfRange, level.name,
                     "'" + write.path + "' is not a setting of the kernel's", "Use a path below /sys/ or /proc/sys/");
     problems.unless(hasText(write.value), ErrorKind::Missing, level.name, "nothing is to be written to " + write.path,
                     "Enter PATH=VALUE");
   }
-}
-
-// Of a pair as many rounds begin with each level, give or take one; of more a round is a round of all.
-bool areDrawnFairly(const Study& study) {
-  const Plan& plan = study.plan;
-  if (static_cast<int>(plan.drawn.size()) != plan.rounds) return false;
-  const std::vector<ConfigurationId> all = configurationsOf(study);
-  for (RoundOrder round : plan.drawn) {
-    std::sort(round.begin(), round.end());
-    if (round != all) return false;
-  }
-  if (all.size() != 2) return true;
-  const auto first = std::count_if(plan.drawn.begin(), plan.drawn.end(),
-                                   [&](const RoundOrder& round) { return round.front() == all.front(); });
-  const int most_uneven = plan.extension_rounds > 0 ? 2 : 1;  // an extension is a balanced shuffle of its own
-  return std::abs(2 * first - plan.rounds) <= most_uneven;
-}
-
-void checkRounds(Problems& problems, const Study& study) {
-  const Plan& plan = study.plan;
-  problems.unless(plan.rounds >= 3 && plan.rounds <= 500, ErrorKind::OutOfRange, "plan", "rounds must be 3 to 500",
-                  "Three are the fewest for an interval over rounds");
-  problems.unless(plan.passes_per_visit >= 1 && plan.passes_per_visit <= 100, ErrorKind::OutOfRange, "plan",
-                  "passes in a visit must be 1 to 100", "One to four are usual; more rounds help more");
-  const std::size_t most_looks = plan.look_price == LookPrice::Spending ? 5 : 3;
-  const bool are_looks_fine =
-      plan.looks.empty() ||
-      (plan.looks.size() <= most_looks && plan.looks.back() == plan.rounds && plan.looks.front() >= 3 &&
-       std::adjacent_find(plan.looks.begin(), plan.looks.end(), std::greater_equal<>()) == plan.looks.end());
-  problems.unless(are_looks_fine, ErrorKind::OutOfRange, "plan",
-                  fmt::format("looks are at most {}, each once, after the third round or later, the last at the end of "
-                              "the plan",
-                              most_looks),
-                  "List the rounds in order, for example 4 and 8 of 8");
-  problems.unless(areDrawnFairly(study), ErrorKind::OutOfRange, "plan",
-                  "the order that was drawn does not fit: as many rounds begin with each level, give or take one",
-                  "Leave it out, and it is drawn anew");
-}
-
-// What only one order of visits allows.
-void checkOrder(Problems& problems, const Study& study) {
-  const Plan& plan = study.plan;
-  const bool has_rounds = plan.order == Order::BalancedShuffle;
-  problems.unless(!plan.is_one_way || plan.order == Order::Blocked, ErrorKind::OutOfRange, "plan",
-                  "a flip that nobody undoes allows one visit at each level",
-                  "Choose all of the baseline first, then all of the changed level");
-  problems.unless(has_rounds || plan.looks.empty(), ErrorKind::OutOfRange, "plan",
-                  "only a plan of rounds has interim looks", "Plan rounds, or leave the looks out");
-  problems.unless(plan.grouped_by.empty() || !blocksOf(study, plan.grouped_by).empty(), ErrorKind::OutOfRange,
-                  "plan.grouped_by", "'" + plan.grouped_by + "' is not one of two crossed variables",
-                  "Name the variable that is to be flipped rarely, or leave it out");
-  problems.unless(plan.planned_for == PlannedFor::Difference || study.shape == Shape::Crossed, ErrorKind::OutOfRange,
-                  "plan.planned_for", "only crossed variables have a main effect and an interaction",
-                  "Plan for a difference");
-}
-
-// What the chart of plans reckons with before anything is measured.
-void checkGuess(Problems& problems, const PlanningGuess& guess) {
-  const auto wants = [&](double value, double most, const char* what, const char* remedy) {
-    problems.unless(value >= 0 && value <= most, ErrorKind::OutOfRange, "plan.guess", what, remedy);
-  };
-  wants(guess.pass_spread_units, 1e6, "the spread of passes in their unit must be 0 or more", "0 where nobody knows");
-  wants(guess.flip_spread_units, 1e6, "the spread of flips in their unit must be 0 or more", "0 where nobody knows");
-  wants(guess.pass_spread_percent, 100, "the spread of passes must be 0 to 100 %", "1 % is usual");
-  wants(guess.flip_spread_percent, 100, "what a flip adds must be 0 to 100 %", "Half a percent is usual");
-  wants(guess.flip_minutes, 1440, "a flip must take 0 to 1440 minutes", "Five are usual");
-  wants(guess.visit_pass_minutes, 1440, "a pass of every case must take 0 to 1440 minutes", "Two are usual");
-}
-
-void checkPlan(Problems& problems, const Study& study) {
-  const Plan& plan = study.plan;
-  checkGuess(problems, plan.guess);
-  if (plan.order == Order::BalancedShuffle) checkRounds(problems, study);
-  const int fewest = plan.order == Order::ThereAndBack ? 2 : 1;
-  problems.unless(
-      plan.order == Order::BalancedShuffle || (plan.passes_per_level >= fewest && plan.passes_per_level <= 1000),
-      ErrorKind::OutOfRange, "plan",
-      "passes at each level must be " + std::to_string(fewest) + " to 1000 in this order",
-      "At least 2 are needed for an interval");
-  problems.unless(plan.warm_ups >= 0 && plan.warm_ups <= 100, ErrorKind::OutOfRange, "plan",
-                  "warm-ups must be 0 to 100", "One is usual");
-  problems.unless(plan.settle_s >= 0 && plan.settle_s <= 86400, ErrorKind::OutOfRange, "plan",
-                  "settling must take 0 to 86400 s", "A minute or two is usual after a restart");
-  problems.unless(plan.settle_to_c == 0 || (plan.settle_to_c >= 15 && plan.settle_to_c <= 110), ErrorKind::OutOfRange,
-                  "plan", "the temperature to settle to must be 15 to 110 °C", "Enter 0 to go by time alone");
-  problems.unless(plan.most_settle_s >= 0 && plan.most_settle_s <= 86400, ErrorKind::OutOfRange, "plan",
-                  "settling to a temperature must take 0 to 86400 s", "A quarter of an hour is usual");
-  problems.unless(plan.quiet_wait_s >= 0 && plan.quiet_wait_s <= 86400, ErrorKind::OutOfRange, "plan",
-                  "waiting for quiet must take 0 to 86400 s", "Enter 0 not to wait");
-  problems.unless(plan.retries >= 0 && plan.retries <= 10, ErrorKind::OutOfRange, "plan", "retries must be 0 to 10",
-                  "A pass that fails more often will not succeed by chance");
-  problems.unless(plan.most_failures_in_a_row >= 1 && plan.most_failures_in_a_row <= 1000, ErrorKind::OutOfRange,
-                  "plan", "failures in a row must be 1 to 1000", "Five are usual");
-  problems.unless(plan.time_limit_s > 0 && plan.time_limit_s <= 1e7, ErrorKind::OutOfRange, "plan",
-                  "the time limit of a pass must be above 0 s and below 116 days",
-                  "Use a few times the usual length of a pass");
-}
-
-// How many passes the plan has, as a number that no plan overflows.
-double plannedPasses(const Study& study) {
-  const Plan& plan = study.plan;
-  const bool is_shuffle = plan.order == Order::BalancedShuffle;
-  const auto levels = static_cast<double>(study.configurationCount());
-  const double visits = levels * (is_shuffle ? plan.rounds : plan.order == Order::ThereAndBack ? 2 : 1);
-  const double counted = is_shuffle ? visits * plan.passes_per_visit : levels * plan.passes_per_level;
-  return static_cast<double>(study.cases.size()) * (counted + visits * plan.warm_ups);
 }
 
 // Nobody names anything at such length; a window would lay it out for minutes.
@@ -368,6 +259,7 @@ std::vector<Error> problemsOf(const Study& study) {
   }
   checkNames(problems, study);
   checkOrder(problems, study);
+  checkSecondPart(problems, study);
   problems.unless(!study.cases.empty(), ErrorKind::Missing, "cases", "there is nothing to run", "Add a case");
   std::set<std::string> titles;
   for (std::size_t i = 0; i < study.cases.size(); ++i) {

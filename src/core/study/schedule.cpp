@@ -48,6 +48,7 @@ std::vector<Slot> scheduleOf(const Study& study) {
   std::vector<Slot> slots;
   for (const PlannedVisit& visit : visitsOf(study)) {
     for (std::size_t i = 0; i < study.cases.size(); ++i) {
+      if (study.cases[i].is_second_part != study.plan.isOfSecondPart(visit.round)) continue;
       // A result that somebody types has no warm-up: whoever ran it warmed it up as they saw fit.
       const int warm_ups = study.cases[i].source == ResultSource::ByHand ? 0 : study.plan.warm_ups;
       for (int n = 1; n <= warm_ups; ++n) slots.push_back({visit.number, visit.round, visit.configuration, i, true, n});

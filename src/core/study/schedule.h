@@ -27,7 +27,7 @@ struct PlannedVisit {
   int number = 1;
   int round = 1;
   ConfigurationId configuration = ConfigurationId::Baseline;
-  int passes = 0;  ///< counted passes of each case
+  int passes = 0;  ///< counted passes of each of its part's cases
 };
 
 /// The visits of the plan to so many configurations, in order. There and back shares out the passes so that each

@@ -89,10 +89,14 @@ struct Plan {
   Spread spread = Spread::Own;  ///< part of the question, never chosen by the data; that of studies which do not say
   int extension_rounds = 0;     ///< of `rounds`: added once after the plan was complete, sized from the spread alone
   ExtensionSpread extension_spread = ExtensionSpread::All;  ///< that of studies which do not say
+  int second_part_rounds = 0;  ///< of `rounds`, the last: of the cases that were added later, and of no others
 
+  [[nodiscard]] int firstPartRounds() const { return rounds - second_part_rounds; }
+  [[nodiscard]] bool isOfSecondPart(int round) const { return round > firstPartRounds(); }
   /// Does this round only add to the mean, since its number was chosen by the spread of those before?
   [[nodiscard]] bool isSizedBySpread(int round) const {
-    return extension_spread == ExtensionSpread::FirstPart && round > rounds - extension_rounds;
+    return extension_spread == ExtensionSpread::FirstPart && !isOfSecondPart(round) &&
+           round > firstPartRounds() - extension_rounds;
   }
   bool operator==(const Plan&) const = default;
 };
@@ -161,6 +165,9 @@ struct Study {
   [[nodiscard]] bool sharesSpread() const {
     return plan.spread == Spread::Shared && plan.order == Order::BalancedShuffle && configurationCount() > 2;
   }
+  /// How many cases the study was asked with: the first of the list. Those of a second part follow; none of their
+  /// numbers is in the answer of the first, and neither is judged among the other.
+  [[nodiscard]] std::size_t firstPartCases() const;
   /// One level of each variable, by their places.
   [[nodiscard]] std::vector<std::size_t> levelsAt(ConfigurationId configuration) const;
   /// A level's name; "Gen 4, on" where variables are crossed; what a chain calls it.

@@ -42,7 +42,21 @@ void BenchMemory::takeNullStudy() {
   if (!is_known) (void)open_.note(core::NullStudyTaken{std::move(record)});
 }
 
+void BenchMemory::rememberLevels() {
+  const core::Study& study = open_.study();
+  for (const core::Variable& variable : study.variables) {
+    if (variable.kind.empty()) continue;
+    for (const core::Level& level : variable.levels) {
+      if (!level.menu_path.empty())
+        (void)benches_.setMenuPath(study.bench, variable.kind, level.name, level.menu_path);
+      if (!level.checklist.empty())
+        (void)benches_.setChecklist(study.bench, variable.kind, level.name, level.checklist);
+    }
+  }
+}
+
 void BenchMemory::rememberWorkloads() {
+  rememberLevels();
   (void)benches_.addWorkloads(machine_.registeredName(), open_.study().cases, open_.now());
 }
 

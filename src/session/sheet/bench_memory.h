@@ -18,7 +18,9 @@ class BenchMemory {
   /// A study that visits each level once cannot see what flipping adds. The bench's latest null study can: its values
   /// are copied into the study before the first pass, so that the same study has the same numbers for good.
   void takeNullStudy();
-  /// Before a sheet starts: its cases are at hand for the next study of this bench.
+  /// As a question is asked: where its levels are found, and what is ticked on the way there.
+  void rememberLevels();
+  /// Before a sheet starts: its cases are at hand for the next study of this bench, and so are its levels.
   void rememberWorkloads();
   /// As a sheet ends: what the next plans on this bench rest on, and how repeatable each case was.
   void rememberPasses();

@@ -97,8 +97,8 @@ void PassRun::spoil(std::size_t slot_index) {
   started_ms_ = open_.now();
   bench::CommandOutcome not_started;
   not_started.ending = bench::Ending::Stopped;
-  not_started.started_ms = started_ms_ - open_.clockAheadMs();
-  ahead_at_start_ms_ = open_.clockAheadMs();
+  not_started.started_ms = started_ms_ - machine_.clockAheadMs();
+  ahead_at_start_ms_ = machine_.clockAheadMs();
   end(slot_index, not_started);
 }
 
@@ -121,7 +121,7 @@ void PassRun::begin(std::size_t slot_index) {
   if (const std::string update = bench::runningUpdate(machine_.bench()); !update.empty())
     (void)open_.note(core::UpdateSeen{slot_index, update});
   started_ms_ = open_.now();
-  ahead_at_start_ms_ = open_.clockAheadMs();
+  ahead_at_start_ms_ = machine_.clockAheadMs();
   since_start_.start();
   lookUnderLoad(slot_index);
   sampling_.start(kSampleMs);
@@ -168,7 +168,7 @@ void PassRun::end(std::size_t slot_index, const bench::CommandOutcome& outcome) 
   MeasuredPass measured = measurePass(outcome, order);
   core::Pass& pass = measured.pass;
   pass.started_ms += ahead_at_start_ms_;
-  pass.duration_s += static_cast<double>(open_.clockAheadMs() - ahead_at_start_ms_) / 1000;
+  pass.duration_s += static_cast<double>(machine_.clockAheadMs() - ahead_at_start_ms_) / 1000;
   pass.slot = slot_index;
   pass.attempt = open_.ledger().attemptsOf(slot_index) + 1;
   pass.visit_id = open_.visit()->id;

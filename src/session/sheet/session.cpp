@@ -22,7 +22,6 @@ using core::ErrorKind;
 
 Session::Session(store::StudyFile file, bench::BenchConnection& bench, const UserFiles& files, std::string person)
     : open_(std::move(file), std::move(person)),
-      mark_(open_.path(), open_.person()),
       machine_(bench, open_, files.approvals),
       launcher_(bench),
       benches_(files.benches),
@@ -33,6 +32,7 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
       copy_(open_, background_, files.copies),
       decisions_(open_, [this] { return state_; }),
       outside_(open_, [this] { return state_; }),
+      search_(open_, machine_, files.settings, [this] { return benchName(); }),
       memory_(open_, machine_, benches_, background_),
       user_files_(files.approvals) {
   open_.setClockAhead([this] { return machine_.clockAheadMs(); });
@@ -49,6 +49,8 @@ Session::Session(store::StudyFile file, bench::BenchConnection& bench, const Use
     else
       rest();
   });
+  connect(&search_, &StepSearchRun::changed, this, &Session::stateChanged);
+  connect(&search_, &StepSearchRun::finished, this, &Session::rest);
   if (auto read = open_.read(); !read) problem_ = read.error();
   machine_.takeDesign();
   if (problem_)
@@ -74,11 +76,7 @@ core::Status Session::replaceStudy(const core::Study& study) {
     return Error{ErrorKind::NotAllowed, "the question cannot change while passes run", open_.path(), "Stop first"};
   if (auto replaced = open_.replace(study); !replaced) return replaced;
   machine_.takeDesign();
-  // Kept for the next study of this bench; a register that cannot be written holds nothing up.
-  for (const core::Variable& variable : study.variables)
-    for (const core::Level& level : variable.levels)
-      if (!level.menu_path.empty() && !variable.kind.empty())
-        (void)benches_.setMenuPath(study.bench, variable.kind, level.name, level.menu_path);
+  memory_.rememberLevels();
   Q_EMIT stateChanged();
   return core::Done{};
 }

@@ -13,6 +13,7 @@
 #include "session/sheet/level_setter.h"
 #include "session/sheet/pass_run.h"
 #include "session/sheet/second_copy.h"
+#include "session/sheet/step_search_run.h"
 #include "session/sheet/visit_captures.h"
 #include "session/study/decisions.h"
 #include "session/study/machine.h"
@@ -21,7 +22,6 @@
 #include "session/study/state.h"
 #include "session/user/background.h"
 #include "session/user/file_lock.h"
-#include "session/user/open_mark.h"
 #include "session/user/running_studies.h"
 #include "session/user/user_files.h"
 #include "store/benches/bench_register.h"
@@ -48,8 +48,7 @@ class Session final : public QObject {
   [[nodiscard]] Decisions& decisions() { return decisions_; }
   [[nodiscard]] OutsidePasses& outside() { return outside_; }
   [[nodiscard]] SecondCopy& secondCopy() { return copy_; }
-  /// Who else has the study open at this moment.
-  [[nodiscard]] std::vector<std::string> openElsewhere() const { return mark_.others(); }
+  [[nodiscard]] StepSearchRun& search() { return search_; }
   /// The pass in hand.
   [[nodiscard]] PassRun& pass() { return pass_; }
   [[nodiscard]] const PassRun& pass() const { return pass_; }
@@ -104,7 +103,6 @@ class Session final : public QObject {
   void stopAtLimit();
 
   OpenStudy open_;
-  OpenMark mark_;
   Machine machine_;
   Launcher launcher_;
   store::BenchRegister benches_;
@@ -115,6 +113,7 @@ class Session final : public QObject {
   SecondCopy copy_;
   Decisions decisions_;
   OutsidePasses outside_;
+  StepSearchRun search_;
   BenchRest rest_;
   BenchMemory memory_;
   State state_ = State::Idle;

@@ -8,7 +8,7 @@ namespace session {
 
 core::Status moveStudy(Session& session, const std::string& path) {
   OpenStudy& open = session.open();
-  if (const auto others = session.openElsewhere(); !others.empty())
+  if (const auto others = session.open().openElsewhere(); !others.empty())
     return core::Error{core::ErrorKind::Busy, "the study is open elsewhere too: " + others.front(), open.path(),
                        "Close it there first"};
   const auto lock = FileLock::acquire(open.path(), open.person());

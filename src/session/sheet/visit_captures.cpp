@@ -27,7 +27,7 @@ void VisitCaptures::look(const std::function<void(const core::Capture&)>& then) 
 
 core::Status VisitCaptures::file(std::int64_t visit_id, core::CaptureMoment moment, core::Capture capture) {
   if (has(visit_id, moment)) return core::Done{};
-  capture.taken_ms += open_.clockAheadMs();
+  capture.taken_ms += machine_.clockAheadMs();
   for (core::Fact& fact : store::statedFactsOf(open_.recorded())) capture.put(std::move(fact));
   for (const core::Fact& fact : graphicsDrivers(visit_id, moment)) capture.put(fact);
   if (auto filed = open_.addCapture({visit_id, moment, capture}); !filed) return filed;

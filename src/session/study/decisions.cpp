@@ -9,6 +9,7 @@
 #include "core/estimate/wording.h"
 #include "core/judgement/judgement.h"
 #include "core/machine/stated_fact.h"
+#include "core/planning/extension.h"
 #include "core/proof/contradiction.h"
 #include "core/record/looks.h"
 #include "core/study/exclusion.h"
@@ -221,6 +222,36 @@ core::Status Decisions::extendPlan(const core::Extension& extension) {
   return changePlan(core::extended(study(), extension),
                     fmt::format("extended once by {}, sized from the spread alone",
                                 core::countText(extension.rounds, "round", "rounds")));
+}
+
+core::Status checkSecondPart(const OpenStudy& open) {
+  const core::Plan& plan = open.study().plan;
+  if (plan.order != core::Order::BalancedShuffle || !plan.looks.empty() || open.study().is_null)
+    return Error{ErrorKind::NotAllowed, "only a plan of rounds without interim looks has a second part", open.path(),
+                 "Make a study of its own for further cases"};
+  if (plan.second_part_rounds > 0)
+    return Error{ErrorKind::NotAllowed, "the study has a second part already", open.path(),
+                 "Make a study of its own for further cases"};
+  const bool is_begun = !open.recorded().passes.empty();
+  if (open.nextSlot() || !is_begun)
+    return Error{ErrorKind::NotAllowed, "cases are added in a second part once the plan is complete", open.path(),
+                 is_begun ? "Finish it first" : "Nothing is measured yet: add them to the question"};
+  return core::Done{};
+}
+
+core::Status Decisions::addSecondPart(std::vector<core::Case> cases, int rounds, const std::string& reason) {
+  if (auto allowed = checkSecondPart(open_); !allowed) return allowed;
+  if (isEmpty(reason))
+    return Error{ErrorKind::OutOfRange, "a plan is changed with a reason only", "reason", "Say why they are asked now"};
+  if (cases.empty()) return Error{ErrorKind::OutOfRange, "there is no case to add", "cases", "Name one"};
+  if (rounds < 3 || rounds > 500)
+    return Error{ErrorKind::OutOfRange, "rounds must be 3 to 500", "rounds",
+                 "Three are the fewest for an interval over rounds"};
+  const std::string what = fmt::format("a second part: {} in {}", core::countText(static_cast<int>(cases.size()), "case", "cases"),
+                                       core::countText(rounds, "round", "rounds"));
+  const core::Study more = core::withSecondPart(study(), std::move(cases), rounds);
+  if (const auto problems = core::problemsOf(more); !problems.empty()) return problems.front();
+  return changePlan(more, what + ": " + reason);
 }
 
 const core::Pass* Decisions::findPass(std::int64_t pass_id) const {

@@ -5,7 +5,7 @@
 
 namespace session {
 
-std::int64_t OpenStudy::now() const { return QDateTime::currentMSecsSinceEpoch() + clockAheadMs(); }
+std::int64_t OpenStudy::now() const { return QDateTime::currentMSecsSinceEpoch() + (ahead_ms_ ? ahead_ms_() : 0); }
 
 core::Status OpenStudy::read() {
   auto recorded = file_.recorded();

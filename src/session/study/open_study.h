@@ -8,6 +8,7 @@
 
 #include "core/record/sheet_ledger.h"
 #include "core/study/schedule.h"
+#include "session/user/open_mark.h"
 #include "store/study/study_file.h"
 
 namespace session {
@@ -16,11 +17,11 @@ namespace session {
 /// it is here. Used by one thread.
 class OpenStudy {
  public:
-  OpenStudy(store::StudyFile file, std::string person) : file_(std::move(file)), person_(std::move(person)) {}
+  OpenStudy(store::StudyFile file, std::string person)
+      : file_(std::move(file)), person_(std::move(person)), mark_(file_.path(), person_) {}
 
   /// How far the bench's clock is ahead of this machine's, ms: a stand-in has an afternoon of its own.
   void setClockAhead(std::function<std::int64_t()> ahead_ms) { ahead_ms_ = std::move(ahead_ms); }
-  [[nodiscard]] std::int64_t clockAheadMs() const { return ahead_ms_ ? ahead_ms_() : 0; }
   /// By the bench's clock: UTC, milliseconds since 1970.
   [[nodiscard]] std::int64_t now() const;
 
@@ -33,6 +34,8 @@ class OpenStudy {
   [[nodiscard]] std::string absolutePath() const;
   [[nodiscard]] std::string folder() const;
   [[nodiscard]] const std::string& person() const { return person_; }
+  /// Who else has the study open at this moment.
+  [[nodiscard]] std::vector<std::string> openElsewhere() const { return mark_.others(); }
   [[nodiscard]] const store::Recorded& recorded() const { return recorded_; }
   [[nodiscard]] const std::vector<core::Slot>& schedule() const { return schedule_; }
   [[nodiscard]] const core::Case& caseOf(std::size_t slot) const { return study().cases[schedule_[slot].case_index]; }
@@ -62,6 +65,7 @@ class OpenStudy {
  private:
   store::StudyFile file_;
   std::string person_;
+  OpenMark mark_;
   std::function<std::int64_t()> ahead_ms_;
   store::Recorded recorded_;
   std::vector<core::Slot> schedule_;

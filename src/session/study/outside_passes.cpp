@@ -7,8 +7,8 @@
 
 #include "core/findings/secondary.h"
 #include "core/study/exclusion.h"
+#include "session/study/visit_pictures.h"
 #include "session/user/file_lock.h"
-#include "store/files/regular_file.h"
 
 namespace session {
 namespace {
@@ -45,13 +45,13 @@ core::Status OutsidePasses::type(std::size_t slot, core::TypedValue typed) {
 }
 
 core::Status OutsidePasses::keepProof(std::int64_t pass_id, const std::string& picture_path) {
-  constexpr std::uintmax_t kLargest = 16 * 1024 * 1024;
   const bool is_known = std::any_of(recorded().passes.begin(), recorded().passes.end(),
                                     [&](const core::Pass& pass) { return pass.id == pass_id; });
   if (!is_known) return Error{ErrorKind::Missing, "there is no such pass", open_.path(), "Type its result first"};
-  auto bytes = store::contentsOf(picture_path, kLargest);
-  if (!bytes) return bytes.error();
-  return open_.file().attach(pass_id, {std::filesystem::path(picture_path).filename().string(), *std::move(bytes)});
+  auto picture = readPicture(picture_path);
+  if (!picture) return picture.error();
+  return open_.file().attach(pass_id,
+                             {std::filesystem::path(picture_path).filename().string(), std::move(picture->bytes)});
 }
 
 core::Status OutsidePasses::importFrames(std::size_t slot, OutsideFrames outside) {

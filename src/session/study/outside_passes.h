@@ -30,8 +30,7 @@ class OutsidePasses final : public QObject {
   /// new one counts. Errors of the study file; Missing{no such pass}; NotAllowed where results are measured, or others
   /// run
   core::Status type(std::size_t slot, core::TypedValue typed);
-  /// Keeps a picture as proof of a pass's result. Errors of the study file; Missing, Io for the picture; OutOfRange for
-  /// one above 16 MiB
+  /// Keeps a picture as proof of a pass's result. Errors of the study file; those of readPicture
   core::Status keepProof(std::int64_t pass_id, const std::string& picture_path);
   /// Files frames as a planned pass. Errors as type; those of core::summarizeFrames
   core::Status importFrames(std::size_t slot, OutsideFrames outside);

@@ -61,6 +61,10 @@ constexpr const char* kRegisterSteps[] = {
     R"(CREATE TABLE repeatability (bench TEXT NOT NULL, study TEXT NOT NULL, case_title TEXT NOT NULL,
        passes INTEGER NOT NULL, odd INTEGER NOT NULL, pass_sd REAL, pass_df INTEGER NOT NULL,
        PRIMARY KEY (bench, study, case_title)))",
+    R"(CREATE TABLE checklist (bench TEXT NOT NULL, kind TEXT NOT NULL, level TEXT NOT NULL, points TEXT NOT NULL,
+       PRIMARY KEY (bench, kind, level));
+       CREATE TABLE paper (id INTEGER PRIMARY KEY, bench TEXT NOT NULL, kind TEXT NOT NULL, text TEXT NOT NULL,
+       until TEXT NOT NULL))",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
@@ -323,34 +327,6 @@ Status BenchRegister::addWorkloads(const std::string& bench, const std::vector<c
       if (auto done = stepOnce(statement->bind(4, std::string_view(design))); !done) return done;
     }
     return core::Done{};
-  });
-}
-
-core::Result<std::string> BenchRegister::menuPath(const std::string& bench, const std::string& kind,
-                                                  const std::string& level) const {
-  auto database = open();
-  if (!database) return database.error();
-  auto statement = database->prepare("SELECT path FROM menu_path WHERE bench = ?1 AND kind = ?2 AND level = ?3");
-  if (!statement) return statement.error();
-  const auto row = statement->bind(1, std::string_view(bench))
-                       .bind(2, std::string_view(kind))
-                       .bind(3, std::string_view(level))
-                       .step();
-  if (!row) return row.error();
-  return *row ? statement->text(0) : std::string();
-}
-
-Status BenchRegister::setMenuPath(const std::string& bench, const std::string& kind, const std::string& level,
-                                  const std::string& menu_path) {
-  auto database = open();
-  if (!database) return database.error();
-  return database->inTransaction([&]() -> Status {
-    auto statement = database->prepare(
-        "INSERT INTO menu_path (bench, kind, level, path) VALUES (?1, ?2, ?3, ?4) "
-        "ON CONFLICT (bench, kind, level) DO UPDATE SET path = ?4");
-    if (!statement) return statement.error();
-    statement->bind(1, std::string_view(bench)).bind(2, std::string_view(kind));
-    return stepOnce(statement->bind(3, std::string_view(level)).bind(4, std::string_view(menu_path)));
   });
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -70,6 +71,26 @@ class BenchRegister {
                                                    const std::string& level) const;
   core::Status setMenuPath(const std::string& bench, const std::string& kind, const std::string& level,
                            const std::string& menu_path);
+  /// The points that a person ticks when bringing a bench to a level; empty where there are none.
+  [[nodiscard]] core::Result<std::vector<std::string>> checklist(const std::string& bench, const std::string& kind,
+                                                                 const std::string& level) const;
+  core::Status setChecklist(const std::string& bench, const std::string& kind, const std::string& level,
+                            const std::vector<std::string>& points);
+
+  /// Something that is to be known about a bench and stands in no capture.
+  struct Paper {
+    std::int64_t id = 0;
+    std::string kind;   ///< one of kPaperKinds
+    std::string text;   ///< "memory kit 2, from M. Osei"
+    std::string until;  ///< a day, as 2027-01-15; empty: for good
+  };
+  /// What is supported, what is the lowest firmware, what is lent by whom, and whatever else.
+  static constexpr std::array<const char*, 4> kPaperKinds{"support_list", "lowest_firmware", "lent", "remark"};
+  /// In the order in which they were added.
+  [[nodiscard]] core::Result<std::vector<Paper>> papers(const std::string& bench) const;
+  core::Status addPaper(const std::string& bench, const Paper& paper);
+  /// Errors besides: Missing where the bench has none of that number
+  core::Status removePaper(const std::string& bench, std::int64_t id);
 
  private:
   [[nodiscard]] core::Result<Database> open() const;

@@ -190,6 +190,7 @@ inline constexpr auto kCaseFields = []<class Table>(Table& table, auto& a_case) 
   table.unusualPart("possible", kPossibleFields, a_case.possible);
   table.unusualPart("companion", kCompanionFields, a_case.companion);
   table.unusual("audience", a_case.audience);
+  table.unusual("second_part", a_case.is_second_part);
   table.unusualPart("without", kWithoutFields, a_case.without);
 };
 

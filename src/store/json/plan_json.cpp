@@ -57,6 +57,7 @@ constexpr auto kPlanFields = [](auto& table, auto& plan) {
   table.unusualWord("spread", kSpreads, plan.spread);
   table.unusual("extension_rounds", plan.extension_rounds);
   table.unusualWord("extension_spread", kExtensionSpreads, plan.extension_spread);
+  table.unusual("second_part_rounds", plan.second_part_rounds);
   table.part("guess", kGuessFields, plan.guess);
 };
 

@@ -64,15 +64,16 @@ std::string studyToJson(const core::Study& study) {
   return jsonText(object, 2);
 }
 
-core::Result<core::Study> studyFromJson(std::string_view text, const std::string& source_name) {
-  json object;
+// Errors  as studyFromJson, of the text alone
+static core::Result<json> documentFrom(std::string_view text, const std::string& source_name) {
   try {
-    object = parseJson(text);
+    json object = parseJson(text);
     if (object.is_discarded()) {
       object = json::parse(text);  // tells the place of the flaw; without one the text is out of all bounds
       return Error{ErrorKind::OutOfRange, "this is far more than any design says", source_name,
                    "See docs/study-format.md"};
     }
+    return object;
   } catch (const json::parse_error& e) {
     const auto line =
         1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(e.byte, text.size())), '\n');
@@ -82,13 +83,35 @@ core::Result<core::Study> studyFromJson(std::string_view text, const std::string
     return Error{ErrorKind::OutOfRange, std::string("a number is larger than any: ") + e.what(), source_name,
                  "Correct it"};
   }
+}
+
+core::Result<core::Study> studyFromJson(std::string_view text, const std::string& source_name) {
+  const auto object = documentFrom(text, source_name);
+  if (!object) return object.error();
   std::optional<Error> error;
-  core::Study study = readStudy(object, error);
+  core::Study study = readStudy(*object, error);
   if (error) {
     error->where = source_name + ", " + error->where;
     return *error;
   }
   return study;
+}
+
+core::Result<std::vector<core::Case>> casesFromJson(std::string_view text, const std::string& source_name) {
+  auto object = documentFrom(text, source_name);
+  if (!object) return object.error();
+  if (object->is_array()) object = json{{"cases", *std::move(object)}};
+  constexpr auto kHolder = [](auto& table, auto& study) {
+    table.list("cases", kCaseFields, study.cases, "List at least one case");
+  };
+  core::Study holder;
+  std::optional<Error> error;
+  readFields(*object, "", error, kHolder, holder);
+  if (error) {
+    error->where = source_name + ", " + error->where;
+    return *error;
+  }
+  return std::move(holder.cases);
 }
 
 core::Result<core::Study> newStudyFromJson(std::string_view text, const std::string& source_name) {

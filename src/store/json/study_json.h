@@ -20,4 +20,8 @@ namespace store {
 /// are paid by spending. A study file never means that by silence.
 [[nodiscard]] core::Result<core::Study> newStudyFromJson(std::string_view text, const std::string& source_name);
 
+/// Cases alone, as a design lists them: a list, or an object with `cases`. Errors  as studyFromJson
+[[nodiscard]] core::Result<std::vector<core::Case>> casesFromJson(std::string_view text,
+                                                                  const std::string& source_name);
+
 }  // namespace store

@@ -46,6 +46,7 @@ constexpr auto kLevelFields = [](auto& table, auto& level) {
   table.unusualPart("without", kWithoutFields, level.without);
   table.unusual("writes", level.writes);
   table.unusual("menu_path", level.menu_path);
+  table.unusual("checklist", level.checklist);
   table.unusualPart("price", kPriceFields, level.price);
   table.unusualPart("reads", kReadingFields, level.reads);
 };

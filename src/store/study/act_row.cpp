@@ -1,5 +1,6 @@
 #include "store/study/act_row.h"
 
+#include <array>
 #include <cmath>
 #include <limits>
 #include <utility>
@@ -40,10 +41,19 @@ constexpr const char* kSetting = "setting";
 constexpr const char* kSkip = "skip";
 constexpr const char* kStable = "stable";
 constexpr const char* kStated = "stated";
+constexpr const char* kStepFailed = "step_failed";
+constexpr const char* kStepHeld = "step_held";
+constexpr const char* kStepSetting = "step_setting";
+constexpr const char* kStepTesting = "step_testing";
 constexpr const char* kStoppedAtLook = "stopped_at_look";
+constexpr const char* kTicked = "ticked";
+constexpr const char* kUnticked = "unticked";
 constexpr const char* kUpdating = "updating";
 constexpr const char* kVisitRepeated = "visit_repeated";
 }  // namespace kinds
+
+/// In the order of core::StepPhase.
+constexpr std::array kStepKinds{kinds::kStepSetting, kinds::kStepTesting, kinds::kStepHeld, kinds::kStepFailed};
 
 /// The subject of a change of judging after results could be seen.
 constexpr const char* kSeen = "seen";
@@ -120,6 +130,12 @@ struct Writer {
   ActRow operator()(const core::StoppedAtLook& act) const {
     return {kinds::kStoppedAtLook, std::to_string(act.round), ""};
   }
+  ActRow operator()(const core::PointTicked& act) const {
+    return {act.is_done ? kinds::kTicked : kinds::kUnticked, std::to_string(act.visit), act.point};
+  }
+  ActRow operator()(const core::StepTried& act) const {
+    return {kStepKinds.at(static_cast<std::size_t>(act.phase)), nameOf(act.configuration), act.text};
+  }
   ActRow operator()(const core::UpdateSeen& act) const {
     return {kinds::kUpdating, std::to_string(act.before_slot), act.program};
   }
@@ -149,6 +165,8 @@ Read numberedAct(const ActRow& row) {
   if (row.kind == kinds::kAsked) return core::LevelAsked{static_cast<int>(*number)};
   if (row.kind == kinds::kSetting) return core::SettingBegun{static_cast<int>(*number), row.text};
   if (row.kind == kinds::kMeasuredAnyway) return core::MeasuredAnyway{*number, row.text};
+  if (row.kind == kinds::kTicked) return core::PointTicked{static_cast<int>(*number), row.text, true};
+  if (row.kind == kinds::kUnticked) return core::PointTicked{static_cast<int>(*number), row.text, false};
   if (row.kind == kinds::kVisitRepeated) return repeatedVisit(static_cast<int>(*number), row.text);
   return core::StoppedAtLook{static_cast<int>(*number)};
 }
@@ -157,6 +175,8 @@ Read levelAct(const ActRow& row) {
   const auto configuration = configurationNamed(row.subject);
   if (!configuration) return std::nullopt;
   if (row.kind == kinds::kStable) return core::LevelStable{*configuration, row.text};
+  for (std::size_t i = 0; i < kStepKinds.size(); ++i)
+    if (row.kind == kStepKinds.at(i)) return core::StepTried{*configuration, static_cast<core::StepPhase>(i), row.text};
   return core::Unreachable{*configuration, row.text};
 }
 
@@ -224,7 +244,13 @@ constexpr Kind kKinds[] = {
      [](const ActRow& row) -> Read {
        return core::FactStated{row.subject, row.text};
      }},
+    {kinds::kStepFailed, levelAct},
+    {kinds::kStepHeld, levelAct},
+    {kinds::kStepSetting, levelAct},
+    {kinds::kStepTesting, levelAct},
     {kinds::kStoppedAtLook, numberedAct},
+    {kinds::kTicked, numberedAct},
+    {kinds::kUnticked, numberedAct},
     {kinds::kUpdating, numberedAct},
     {kinds::kVisitRepeated, numberedAct},
 };

@@ -80,6 +80,13 @@ class Fold {
   void operator()(const core::MeasuredAnyway& act) { record_.measured_anyway[act.visit_id] = act.reason; }
   void operator()(const core::VisitRepeated& act) { record_.repeated_visits.push_back({act.visit, act.last_pass_id}); }
   void operator()(const core::SettingBegun&) {}
+  void operator()(const core::StepTried& act) { record_.steps_tried.push_back(act); }
+  void operator()(const core::PointTicked& act) {
+    if (act.is_done)
+      record_.ticked[act.visit].insert(act.point);
+    else
+      record_.ticked[act.visit].erase(act.point);
+  }
   void operator()(const core::UpdateSeen& act) { record_.updates.push_back(act.program); }
   void operator()(const core::PlanChanged& act) { record_.plan_changes.push_back(act.what); }
   void operator()(const core::JudgingChange& act) { record_.judging_changes.push_back(act); }

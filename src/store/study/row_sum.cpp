@@ -52,7 +52,7 @@ void rowSum(sqlite3_context* context, int count, sqlite3_value** values) {
 }
 
 // In step with the schema: a step that adds a column seals the rows anew.
-constexpr std::array<std::pair<std::string_view, const char*>, 11> kSummed{{
+constexpr std::array<std::pair<std::string_view, const char*>, 13> kSummed{{
     {"study", "id, design"},
     {"visit", "id, planned, round, configuration, boot_id, started_ms"},
     {"pass",
@@ -67,6 +67,8 @@ constexpr std::array<std::pair<std::string_view, const char*>, 11> kSummed{{
     {"result", "id, pass_id, place, value, reason"},
     {"possible", "id, pass_id, condition, reason"},
     {"companion", "id, pass_id, output"},
+    {"picture", "id, digest, bytes"},
+    {"visit_picture", "id, visit_id, digest, name, at_ms, person"},
 }};
 
 }  // namespace

@@ -150,6 +150,25 @@ constexpr const char* kSteps[] = {
         sum INTEGER
       );
     )sql",
+    // Pictures of how a visit was set up, each kept once whatever it is shown for. And a design may have a second part,
+    // which an older program would judge wrongly.
+    R"sql(
+      CREATE TABLE picture (
+        id INTEGER PRIMARY KEY,
+        digest TEXT NOT NULL UNIQUE,
+        bytes BLOB NOT NULL,
+        sum INTEGER
+      );
+      CREATE TABLE visit_picture (
+        id INTEGER PRIMARY KEY,
+        visit_id INTEGER NOT NULL REFERENCES visit (id),
+        digest TEXT NOT NULL REFERENCES picture (digest),
+        name TEXT NOT NULL,
+        at_ms INTEGER NOT NULL,
+        person TEXT NOT NULL,
+        sum INTEGER
+      );
+    )sql",
 };
 
 core::Result<int> versionOf(Database& database) {

@@ -70,6 +70,21 @@ class StudyFile {
   core::Status attach(std::int64_t pass_id, const Attachment& attachment);
   [[nodiscard]] core::Result<std::vector<Attachment>> attachments(std::int64_t pass_id);
 
+  /// A picture of how a visit was set up: the firmware's page, the seat of a module.
+  struct VisitPicture {
+    std::int64_t visit_id = 0;
+    std::string digest;  ///< of its bytes, SHA-256 in hexadecimal digits
+    std::string name;
+    std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
+    std::string person;
+  };
+  /// Keeps the bytes once, however often a picture of the same digest is added.
+  core::Status addVisitPicture(const VisitPicture& picture, const std::string& bytes);
+  /// In the order in which they were added.
+  [[nodiscard]] core::Result<std::vector<VisitPicture>> visitPictures();
+  /// Errors besides: Missing where none has that digest
+  [[nodiscard]] core::Result<std::string> pictureBytes(const std::string& digest);
+
   core::Status addEvent(const Event& event);
 
   /// Files what the machine said of itself in a visit. One for each moment of a visit; a second is refused by the

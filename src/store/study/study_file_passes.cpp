@@ -99,27 +99,6 @@ Status StudyFile::addFrameChannels(std::int64_t pass_id, std::span<const core::C
   return core::Done{};
 }
 
-Status StudyFile::attach(std::int64_t pass_id, const Attachment& attachment) {
-  return database_.inTransaction([&]() -> Status {
-    auto statement = database_.prepare("INSERT INTO attachment (pass_id, name, bytes) VALUES (?1, ?2, ?3)");
-    if (!statement) return statement.error();
-    statement->bind(1, pass_id).bind(2, std::string_view(attachment.name)).bind(3, Blob{attachment.bytes});
-    return insertRow("attachment", *statement);
-  });
-}
-
-core::Result<std::vector<StudyFile::Attachment>> StudyFile::attachments(std::int64_t pass_id) {
-  auto statement = database_.prepare("SELECT name, bytes FROM attachment WHERE pass_id = ?1 ORDER BY id");
-  if (!statement) return statement.error();
-  statement->bind(1, pass_id);
-  std::vector<Attachment> all;
-  for (auto row = statement->step();; row = statement->step()) {
-    if (!row) return row.error();
-    if (!*row) return all;
-    all.push_back({statement->text(0), std::string(statement->blob(1))});
-  }
-}
-
 // Columns of one pass, where its row is what was written.
 core::Result<Statement> StudyFile::passRow(const char* columns, std::int64_t pass_id) {
   auto statement = database_.prepare(

@@ -69,9 +69,11 @@ Error damagedRow(const std::string& path, const std::string& what) {
 }
 
 core::Result<Recorded> StudyRows::readAll(Database& database) {
-  const auto attachments = damagedRows(database, "attachment");
-  if (!attachments) return attachments.error();
-  if (!attachments->empty()) return damaged("a picture is not what was written");
+  for (const char* table : {"attachment", "picture", "visit_picture"}) {
+    const auto pictures = damagedRows(database, table);
+    if (!pictures) return pictures.error();
+    if (!pictures->empty()) return damaged("a picture is not what was written");
+  }
   if (auto done = readTable(database, "visit", &StudyRows::takeVisit); !done) return done.error();
   if (auto done = readTable(database, "pass", &StudyRows::takePass); !done) return done.error();
   if (auto done = readTable(database, "result", &StudyRows::takeResult); !done) return done.error();

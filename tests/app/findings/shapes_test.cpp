@@ -193,7 +193,7 @@ TEST_F(ShapeWindow, RecordsALevelThatCannotBeReachedAndGoesOnWithoutIt) {
   trigger("unreachableAction");
   study_->act(&session::Session::start);
   ASSERT_TRUE(waitUntil([this] { return study_->session().state() == session::State::Finished; }));
-  EXPECT_TRUE(study_->judgement().findings.is_plan_complete);
+  EXPECT_TRUE(study_->judgement().findings.done.is_first_done);
   ASSERT_FALSE(study_->judgement().shape.missing.empty());
   EXPECT_EQ(study_->judgement().shape.missing.back().name, "4 threads");
 }

@@ -102,7 +102,7 @@ TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
   EXPECT_TRUE(textOf("typingSaid").contains(QStringLiteral("'fast' is not a number")));
   const auto remark = table->model()->index(2, table->model()->columnCount() - 1).data().toString();
   EXPECT_TRUE(remark.contains(QStringLiteral("decimal point"))) << remark.toStdString();
-  folder_.write("screen.png", "picture");
+  folder_.write("screen.png", std::string("\x89PNG\r\n\x1a\n", 8) + "picture");
   prompts_.picture = QString::fromStdString(folder_ / "screen.png");
   table->setCurrentIndex(table->model()->index(0, app::TypedResultsModel::ResultColumn));
   press("proofButton");

@@ -198,7 +198,7 @@ TEST_F(FindingsOf, AFailedPassIsCountedOutAndSaid) {
   });
   EXPECT_EQ(findings().cases[0].counted_changed, 3);
   EXPECT_EQ(findings().failed_passes, 1);
-  EXPECT_TRUE(findings().is_plan_complete);
+  EXPECT_TRUE(findings().done.is_first_done);
   EXPECT_TRUE(contains(doubtIds(), "failed/Ring pass, 4K dome/6000 MT/s"));
 }
 

@@ -212,7 +212,7 @@ TEST(FurtherResults, OfSimulatedStudiesHoldTheTruthAndClaimLittle) {
     });
     const core::Record record = study.recorded();
     std::vector<bool> is_claimed(results.size());
-    for (const core::FurtherFinding& one : core::furtherFindingsOf(study.study, record, {}, {}, true)) {
+    for (const core::FurtherFinding& one : core::furtherFindingsOf(study.study, record, {}, {}, {true, true})) {
       const auto& interval = one.improvement->interval;
       const double truth = has_effect ? kTruth : 0;
       ++intervals;

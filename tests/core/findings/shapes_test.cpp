@@ -230,10 +230,10 @@ TEST(Ladders, GoOnWithoutALevelThatCannotBeReachedAndForetellIt) {
     if (slot.configuration != configurationAt(3)) pass.value = 1000 / (10 + 20 / rate) * (1 + 1e-4 * (slot.visit % 3));
   });
   std::erase_if(ladder.passes, [](const core::Pass& pass) { return !pass.value; });
-  EXPECT_FALSE(ladder.findings().is_plan_complete);
+  EXPECT_FALSE(ladder.findings().done.is_first_done);
   ladder.also.unreachable = {{configurationAt(3), "it does not start"}};
   const core::Judgement judged = ladder.judged();
-  EXPECT_TRUE(judged.findings.is_plan_complete);
+  EXPECT_TRUE(judged.findings.done.is_first_done);
   ASSERT_EQ(judged.shape.missing.size(), 1U);
   EXPECT_EQ(judged.shape.missing[0].name, "Gen 4");
   EXPECT_EQ(judged.shape.missing[0].reason, "not reachable: it does not start");

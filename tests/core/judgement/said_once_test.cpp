@@ -57,7 +57,7 @@ TEST(Sentences, OfACompletePlanNeverSayYet) {
       if (slot.configuration == core::configurationAt(0)) pass.value = 60 + 0.1 * slot.round;
     });
     const core::Judgement judged = recorded.judged();
-    EXPECT_TRUE(judged.findings.is_plan_complete);
+    EXPECT_TRUE(judged.findings.done.is_first_done);
     EXPECT_EQ(judged.claim.sentence().find(" yet"), std::string::npos) << judged.claim.sentence();
     EXPECT_NE(judged.claim.sentence().find(" only, 60."), std::string::npos) << judged.claim.sentence();
     EXPECT_NE(judged.claim.sentence().find("target rate of 60.0 FPS"), std::string::npos) << judged.claim.sentence();

@@ -47,7 +47,7 @@ TEST_F(PaidLooks, OfAStudyThatStoppedStayThoseOfTheLook) {
   recorded_.passes.resize(6);
   recorded_.also.is_stopped_at_look = true;
   const auto judged = recorded_.judged();
-  EXPECT_TRUE(judged.findings.is_plan_complete);
+  EXPECT_TRUE(judged.findings.done.is_first_done);
   EXPECT_NEAR(judged.findings.confidence, 0.99695, 1e-4);
   EXPECT_EQ(judged.findings.cases[0].effect->contrast.inference->t_quantile,
             core::tQuantile(2, judged.findings.confidence));

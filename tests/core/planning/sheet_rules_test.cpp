@@ -243,9 +243,9 @@ TEST_F(SheetDoubts, SayThatTheBenchRanOnItsBattery) {
 TEST_F(SheetDoubts, CompleteAPlanWithoutThePassesThatWereLeftOut) {
   record(0.05, 0.001);
   passes_.pop_back();
-  EXPECT_FALSE(judged().findings.is_plan_complete);
+  EXPECT_FALSE(judged().findings.done.is_first_done);
   record_.skipped = {{5, "the save is broken"}};
-  EXPECT_TRUE(judged().findings.is_plan_complete);
+  EXPECT_TRUE(judged().findings.done.is_first_done);
   EXPECT_NE(doubt("skipped")->sentence.find("the save is broken"), std::string::npos);
 }
 
@@ -331,7 +331,7 @@ TEST_F(SheetDoubts, ShowTheResultsAtAPlannedLookAndNotBetween) {
   EXPECT_TRUE(with(5).is_sealed);
   EXPECT_EQ(with(6).look, 3);
   EXPECT_FALSE(with(6).is_sealed);
-  EXPECT_FALSE(with(6).findings.is_plan_complete);
+  EXPECT_FALSE(with(6).findings.done.is_first_done);
   EXPECT_TRUE(with(7).is_sealed);
   EXPECT_EQ(with(7).look, std::nullopt);
   // Every interval pays for the looks, the one at the end too: a third of what all of them may miss.
@@ -347,7 +347,7 @@ TEST_F(SheetDoubts, ShowTheResultsAtAPlannedLookAndNotBetween) {
   // Stopped there by a person, the study is complete.
   study_.plan.looks = {3, 6};
   record_.is_stopped_at_look = true;
-  EXPECT_TRUE(with(6).findings.is_plan_complete);
+  EXPECT_TRUE(with(6).findings.done.is_first_done);
   EXPECT_TRUE(doubt("stopped_at_look"));
 }
 
@@ -395,7 +395,7 @@ TEST_F(SheetDoubts, NameAPassThatLiesFarFromItsFellowsAndLeaveItInUntilAPersonAc
   ASSERT_TRUE(without.with_all);
   EXPECT_EQ(without.with_all->cases[0].change.value, with);  // both are there to be seen
   EXPECT_NE(doubt("excluded")->sentence.find("another program"), std::string::npos);
-  EXPECT_TRUE(without.findings.is_plan_complete);
+  EXPECT_TRUE(without.findings.done.is_first_done);
 }
 
 TEST_F(SheetDoubts, SayWhatDriftAloneCouldExplain) {

@@ -30,7 +30,7 @@ TEST_F(Ledgers, KeepASlotOpenWhileARetryIsDue) {
   failLast();
   EXPECT_EQ(ledger().next(), 3U);
   EXPECT_TRUE(recorded_.judged().is_sealed);  // the results stay closed while the retry runs
-  EXPECT_FALSE(recorded_.judged().findings.is_plan_complete);
+  EXPECT_FALSE(recorded_.judged().findings.done.is_first_done);
   core::Pass again = recorded_.passes.back();
   again.attempt = 2;
   recorded_.passes.push_back(again);

@@ -494,7 +494,7 @@ TEST(Demo, BeginsWithAPairThatSaysSomethingAtFirstSight) {
   ASSERT_TRUE(support::waitUntil([&] { return !(*demo)->isRunning(); }));
   const core::Judgement judged = core::judgementOf((*demo)->study(), store::recordOf((*demo)->recorded()));
   EXPECT_EQ(judged.proof.verdict, core::ProofVerdict::MovedAsDeclared);
-  EXPECT_TRUE(judged.findings.is_plan_complete);
+  EXPECT_TRUE(judged.findings.done.is_first_done);
   EXPECT_EQ(judged.findings.retired_passes, 0);
   for (const core::Doubt& doubt : judged.doubts) EXPECT_NE(doubt.rank, core::DoubtRank::Stop) << doubt.sentence;
   EXPECT_TRUE(judged.claim.sentence().ends_with(": gain")) << judged.claim.sentence();
@@ -539,7 +539,7 @@ TEST(Demo, IsProducedByTheSimulatedBenchAndTellsItsStory) {
   ASSERT_TRUE((*demo)->decisions().acceptDoubt(before.doubts.front().id, "no case here waits for the link").ok());
   const core::Judgement after = judge();
   const core::Findings& findings = after.findings;
-  EXPECT_TRUE(findings.is_plan_complete);
+  EXPECT_TRUE(findings.done.is_first_done);
   EXPECT_EQ(findings.retired_passes, 0);
   EXPECT_TRUE(after.claim.sentence().ends_with(": gain")) << after.claim.sentence();
   const auto verdictOf = [&](const std::string& title) {

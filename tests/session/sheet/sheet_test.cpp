@@ -428,7 +428,7 @@ TEST_F(Sheets, LeaveAPassOutWithAReasonOnly) {
   EXPECT_EQ(session->recorded().passes.size(), 3U);
   EXPECT_EQ(session->recorded().passes[0].slot, 1U);
   const auto judgement = judged(*session);
-  EXPECT_TRUE(judgement.findings.is_plan_complete);
+  EXPECT_TRUE(judgement.findings.done.is_first_done);
   EXPECT_NE(doubt(judgement, "skipped"), nullptr);
   EXPECT_EQ(session->decisions().skipNext("again").error().kind, ErrorKind::NotAllowed);
 }

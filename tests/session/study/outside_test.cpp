@@ -61,7 +61,7 @@ TEST_F(Outside, TypedResultsFillThePlanAndKeepTheirDigits) {
   EXPECT_EQ(again->recorded().passes[0].typed->text, "50,1");
   EXPECT_EQ(again->recorded().passes[0].typed->person, "T. Varga");
   EXPECT_DOUBLE_EQ(again->recorded().passes[0].typed->resolution, 0.1);
-  EXPECT_TRUE(judged(*again).findings.is_plan_complete);
+  EXPECT_TRUE(judged(*again).findings.done.is_first_done);
 }
 
 TEST_F(Outside, TheNewestWordCountsAndTheFirstStaysOnRecord) {
@@ -131,7 +131,8 @@ TEST_F(Outside, MeasuredResultsAreNotTyped) {
 TEST_F(Outside, APictureIsKeptAsProof) {
   const auto session = sessionFor(byHand(1));
   ASSERT_TRUE(session->outside().type(0, typed("50.1")).ok());
-  folder_.write("screen.png", "picture");
+  const std::string picture = std::string("\x89PNG\r\n\x1a\n", 8) + "picture";
+  folder_.write("screen.png", picture);
   const std::int64_t pass = session->recorded().passes[0].id;
   EXPECT_EQ(session->outside().keepProof(pass, folder_ / "absent.png").error().kind, ErrorKind::Missing);
   EXPECT_EQ(session->outside().keepProof(77, folder_ / "screen.png").error().kind, ErrorKind::Missing);
@@ -139,7 +140,9 @@ TEST_F(Outside, APictureIsKeptAsProof) {
   const auto proofs = open()->open().file().attachments(pass);
   ASSERT_EQ(proofs->size(), 1U);
   EXPECT_EQ(proofs->at(0).name, "screen.png");
-  EXPECT_EQ(proofs->at(0).bytes, "picture");
+  EXPECT_EQ(proofs->at(0).bytes, picture);
+  folder_.write("notes.png", "no picture");
+  EXPECT_EQ(session->outside().keepProof(pass, folder_ / "notes.png").error().kind, ErrorKind::Malformed);
 }
 
 TEST_F(Outside, SlipsAndRangesAreDoubts) {

@@ -109,6 +109,7 @@ TEST_F(StudyFiles, TellEveryTextThatTheyHold) {
   samples.by_frame = {{"wait", "ms", core::ChannelRole::Frame, "frames", {}, {0.1}}};
   ASSERT_TRUE(file.addPass(pass, std::vector<double>{16}, samples).ok());
   ASSERT_TRUE(file.attach(1, {"screen.png", "picture"}).ok());
+  ASSERT_TRUE(file.addVisitPicture({visit->id, "00ff", "menu.png", 7, "M. Osei"}, "picture").ok());
   ASSERT_TRUE(file.addEvent({0, 7, "M. Osei", core::NoteMade{"", "the room is cooled"}}).ok());
   ASSERT_TRUE(file.addCapture({visit->id, core::CaptureMoment::Start, {}}).ok());
   ASSERT_TRUE(file.addMeasurement({visit->id, core::CaptureMoment::Start, {{"read", {{50}}}}, ""}).ok());
