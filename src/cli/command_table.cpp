@@ -73,12 +73,13 @@ void Commands::addStudies() {
                 "I have read what this study does and approve it; --approve=DIGEST: exactly that");
   run->add_flag("--repeat-failed", g.run_options.repeats_failed, "Try failed passes once more");
   run->add_flag("--quiet", g.run_options.is_quiet, "Print no line for each pass");
-  CLI::App* search = add("search", "Look for the highest stable step before the first pass: up, a test for errors, down",
-                         [](const Given& said, std::ostream& out) {
-                           SearchOptions options = said.search_options;
-                           options.run = runOptionsOf(said);
-                           return searchCommand(options, out);
-                         });
+  CLI::App* search =
+      add("search", "Look for the highest stable step before the first pass: up, a test for errors, down",
+          [](const Given& said, std::ostream& out) {
+            SearchOptions options = said.search_options;
+            options.run = runOptionsOf(said);
+            return searchCommand(options, out);
+          });
   search->add_option("study", g.run_options.study_path, "The study file; its levels are the steps, weak to strong")
       ->required();
   search->add_flag("--approve", g.approved,
@@ -130,17 +131,16 @@ void Commands::addFound() {
   report->add_option("study", g.path, "The study file")->required();
   report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
   report->add_flag("--pictures", g.has_pictures, "Show the pictures that were kept of its visits");
-  CLI::App* pictures = add("pictures", "List the pictures that were kept of a study's visits",
-                           [](const Given& said, std::ostream& out) {
-                             return ended(picturesCommand(said.path, said.what, said.as_json, out));
-                           });
+  CLI::App* pictures =
+      add("pictures", "List the pictures that were kept of a study's visits", [](const Given& said, std::ostream& out) {
+        return ended(picturesCommand(said.path, said.what, said.as_json, out));
+      });
   pictures->add_option("study", g.path, "The study file")->required();
   pictures->add_option("--to", g.what, "Write each into this folder, too");
   pictures->add_flag("--json", g.as_json, "Print JSON");
-  CLI::App* sheet = add("print-sheet", "Write the run sheet as a page to be printed",
-                        [](const Given& said, std::ostream&) {
-                          return ended(printSheetCommand(said.path, said.page_path));
-                        });
+  CLI::App* sheet =
+      add("print-sheet", "Write the run sheet as a page to be printed",
+          [](const Given& said, std::ostream&) { return ended(printSheetCommand(said.path, said.page_path)); });
   sheet->add_option("study", g.path, "The study file")->required();
   sheet->add_option("--out", g.page_path, "Where to, for example sheet.html")->required();
   report->add_flag("--names", g.names_people, "Name the people who expected or explained something");
@@ -183,10 +183,9 @@ void Commands::addBenches() {
   diff->add_option("--device", g.diff_options.device, "PCI address of the device under test");
   diff->add_option("--field", g.diff_options.fields, "For 'other': a fact that must change; * stands for any text");
   diff->add_flag("--json", g.diff_options.as_json, "Print JSON");
-  CLI::App* benches = add("benches", "List the benches that were worked on, or what one was when",
-                          [](const Given& said, std::ostream& out) {
-                            return ended(benchesCommand(said.benches_options, out));
-                          });
+  CLI::App* benches =
+      add("benches", "List the benches that were worked on, or what one was when",
+          [](const Given& said, std::ostream& out) { return ended(benchesCommand(said.benches_options, out)); });
   BenchesOptions& of_bench = g.benches_options;
   auto* bench = benches->add_option("bench", of_bench.bench, "One of them");
   benches->add_flag("--repeatability", of_bench.is_repeatability, "How repeatable each case was on it instead")
@@ -312,14 +311,13 @@ void Commands::addActs() {
                return ended(addCasesCommand(said.path, said.what, said.rounds, said.text, out));
              });
   add_cases->add_option("--rounds", g.rounds, "How many")->check(numberWithin(3, 500, "rounds"));
-  CLI::App* tick =
-      addAct("tick", "Tick a point of the checklist for the flip that is due", "The point, as the card says it", nullptr,
-             [](const Given& said, std::ostream&) { return ended(tickCommand(said.path, said.what, said.removes)); });
+  CLI::App* tick = addAct(
+      "tick", "Tick a point of the checklist for the flip that is due", "The point, as the card says it", nullptr,
+      [](const Given& said, std::ostream&) { return ended(tickCommand(said.path, said.what, said.removes)); });
   tick->add_flag("--undo", g.removes, "It is not done after all");
   addAct("picture", "Keep a picture of how the bench was set up for a visit", "The visit's number on the sheet",
-         "The picture (PNG or JPEG)", [](const Given& said, std::ostream&) {
-           return ended(pictureCommand(said.path, said.what, said.text));
-         });
+         "The picture (PNG or JPEG)",
+         [](const Given& said, std::ostream&) { return ended(pictureCommand(said.path, said.what, said.text)); });
   addAct("copy-to", "Copy the study to a second folder after each pass", "The folder", nullptr,
          [](const Given& said, std::ostream&) { return ended(copyToCommand(said.path, said.what)); });
   addAct("accept", "Accept a doubt; it stays on record", "Its id, as findings print it", "Why",

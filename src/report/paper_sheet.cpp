@@ -40,9 +40,10 @@ class Paper {
     html_.raw("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + escaped(title) +
               "</title><style>" + kStyle + "</style></head><body><h1>" + escaped(title) + "</h1>");
     html_.paragraph("The run sheet on paper. Date: ____________  Name: ________________________");
-    html_.paragraph("Take a visit from top to bottom; write down what is read, also what failed, and why. The maker's "
-                    "manual, local rules and licensed practice have the last word.",
-                    "soft");
+    html_.paragraph(
+        "Take a visit from top to bottom; write down what is read, also what failed, and why. The maker's "
+        "manual, local rules and licensed practice have the last word.",
+        "soft");
   }
 
   void addVisit(const core::PlannedVisit& visit, const std::optional<core::Visit>& before) {

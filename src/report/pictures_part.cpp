@@ -8,9 +8,10 @@ void writePictures(Html& page, const Source& source) {
   if (source.pictures.empty()) return;
   page.heading("How the bench was set up");
   for (const ShownPicture& one : source.pictures)
-    page.raw(fmt::format(
-        "<figure><img src=\"data:{};base64,{}\" alt=\"{}\" width=\"640\" style=\"max-width:100%;height:auto\"><figcaption>{}</figcaption></figure>\n",
-        one.media_type, one.base64, escaped(one.caption), escaped(one.caption)));
+    page.raw(
+        fmt::format("<figure><img src=\"data:{};base64,{}\" alt=\"{}\" width=\"640\" "
+                    "style=\"max-width:100%;height:auto\"><figcaption>{}</figcaption></figure>\n",
+                    one.media_type, one.base64, escaped(one.caption), escaped(one.caption)));
 }
 
 }  // namespace report

@@ -37,8 +37,8 @@ struct Source {
   const core::Record& record;
   const core::Judgement& judgement;
   std::string program_version;
-  std::string made_on;        ///< date, as it is to stand on the page
-  bool names_people = false;  ///< who expected and explained what stands there by name; else by number
+  std::string made_on;                      ///< date, as it is to stand on the page
+  bool names_people = false;                ///< who expected and explained what stands there by name; else by number
   std::vector<ShownPicture> pictures = {};  ///< of its visits, where somebody chose to show them
 };
 

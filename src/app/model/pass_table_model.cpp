@@ -68,8 +68,7 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
     case Qt::TextAlignmentRole:
       return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                                           : QVariant(Qt::AlignLeft | Qt::AlignVCenter);
-    case RawRole:
-      return pass.value && !isSealed(pass) && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
+    case RawRole: return pass.value && !isSealed(pass) && was_asked_ != pass.id ? QVariant(*pass.value) : QVariant();
     case FailedRole: return pass.status == core::PassStatus::Failed;
     case LevelRole: return static_cast<int>(study_.session().open().schedule()[pass.slot].configuration);
     default: return {};

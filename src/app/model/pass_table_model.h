@@ -25,7 +25,7 @@ class PassTableModel final : public QAbstractTableModel {
   [[nodiscard]] QString text(const core::Pass& pass, int column) const;
   [[nodiscard]] bool isSealed(const core::Pass& pass) const;
   const StudyModel& study_;
-  std::pair<bool, bool> was_sealed_;  ///< the first part, the second
+  std::pair<bool, bool> was_sealed_;       ///< the first part, the second
   std::optional<std::int64_t> was_asked_;  ///< the pass of which somebody is to say how it felt
   std::string of_;                         ///< the study's path
   std::vector<core::Pass> passes_;

@@ -13,8 +13,9 @@ QString RunSheetViewModel::heading() const {
   const auto visits = static_cast<int>(core::visitsOf(study_.study()).size());
   if (plan.order == core::Order::BalancedShuffle)
     return tr("%1 rounds in a drawn order; %2 in each visit of each case; %3 first")
-        .arg(plan.second_part_rounds > 0 ? tr("%1 and, for the added cases, %2 more").arg(plan.firstPartRounds()).arg(plan.second_part_rounds)
-                                         : QString::number(plan.rounds))
+        .arg(plan.second_part_rounds > 0
+                 ? tr("%1 and, for the added cases, %2 more").arg(plan.firstPartRounds()).arg(plan.second_part_rounds)
+                 : toQt(std::to_string(plan.rounds)))
         .arg(toQt(core::countText(plan.passes_per_visit, "pass", "passes")),
              toQt(core::countText(plan.warm_ups, "warm-up", "warm-ups")));
   return tr("%1 visits, %2; %3 at each level of each case; %4 in each visit")

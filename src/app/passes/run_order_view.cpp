@@ -309,9 +309,8 @@ void RunOrderView::showChosen() {
   if (is_filling_) return;
   const PassView* pass = chosen();
   const bool is_out = pass && pass->is_excluded;
-  setUsable(*printed_, !pass ? tr("Choose a pass first")
-                       : isSealed()
-                           ? tr("It tells the result, and results are sealed until the plan is complete")
+  setUsable(*printed_, !pass        ? tr("Choose a pass first")
+                       : isSealed() ? tr("It tells the result, and results are sealed until the plan is complete")
                        : !levels_->isChecked() ? tr("Show levels and results first: what it printed tells them")
                                                : QString());
   exclude_->setText(is_out ? tr("Put it back in") : tr("Leave it out …"));

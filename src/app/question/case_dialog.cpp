@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -164,11 +165,22 @@ void CaseDialog::addDeclared(QFormLayout& form, const core::Case& a_case) {
   auto* words = new QLabel(tr("Declared, where it applies; it stands in the report. Empty: nobody said."), this);
   words->setProperty("soft", true);
   form.addRow(words);
+  // Two beside each other: the whole dialog is to fit a screen of 768 rows.
+  QHBoxLayout* row = nullptr;
   for (const core::DeclaredFact& fact : core::kDeclaredFacts) {
     auto* edit = new QLineEdit(QString::fromStdString(a_case.declaredFact(fact.key)), this);
     edit->setObjectName(toQt(fact.key) + QStringLiteral("Edit"));
     edit->setPlaceholderText(toQt(fact.example));
-    form.addRow(toQt(fact.title), edit);
+    edit->setAccessibleName(toQt(fact.title));
+    if (declared_.size() % 2 == 0) {
+      row = new QHBoxLayout;
+      form.addRow(toQt(fact.title), row);
+    } else {
+      auto* title = new QLabel(toQt(fact.title), this);
+      title->setMinimumWidth(130);
+      row->addWidget(title);
+    }
+    row->addWidget(edit, 1);
     declared_.push_back(edit);
   }
 }

@@ -25,7 +25,6 @@ SecondPartDialog::SecondPartDialog(const core::Study& study, QWidget* parent)
       buttons_(new QDialogButtonBox(this)) {
   setObjectName(QStringLiteral("secondPartDialog"));
   setWindowTitle(tr("Add cases in a second part"));
-  resize(640, 0);
   auto* words = new QLabel(
       tr("The plan is complete. Cases that are added now are measured in rounds of their own. What the first part says "
          "stays what it was; the added cases are judged among themselves, and say in the report that they came later."),
@@ -46,6 +45,7 @@ SecondPartDialog::SecondPartDialog(const core::Study& study, QWidget* parent)
   rounds_->setRange(3, 500);
   rounds_->setValue(study.plan.firstPartRounds());
   rounds_->setSuffix(tr(" rounds"));
+  rounds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
   reason_->setObjectName(QStringLiteral("secondReasonEdit"));
   reason_->setPlaceholderText(tr("why they are asked now"));
   buttons_->addButton(tr("Add them to the plan"), QDialogButtonBox::AcceptRole);
@@ -62,6 +62,7 @@ SecondPartDialog::SecondPartDialog(const core::Study& study, QWidget* parent)
   column->addWidget(words);
   column->addWidget(editor_);
   column->addLayout(row);
+  column->addWidget(new QLabel(tr("In the second part:"), this));
   column->addWidget(list_);
   column->addLayout(form);
   column->addWidget(buttons_);
@@ -75,6 +76,7 @@ SecondPartDialog::SecondPartDialog(const core::Study& study, QWidget* parent)
   connect(buttons_, &QDialogButtonBox::accepted, this, &QDialog::accept);
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::reject);
   refresh();
+  resize(sizeHint().expandedTo(QSize(720, 0)));
 }
 
 int SecondPartDialog::rounds() const { return rounds_->value(); }

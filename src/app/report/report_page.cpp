@@ -82,8 +82,12 @@ void ReportPage::showEvent(QShowEvent* event) {
 
 core::Result<std::string> ReportPage::page(const report::Palette& palette, const report::Charts& charts) const {
   const core::Record record = store::recordOf(study_.session().recorded());
-  report::Source source{study_.study(), record, study_.judgement(), IRON_LEVER_VERSION,
-                        QDate::currentDate().toString(Qt::ISODate).toStdString(), names_people_->isChecked()};
+  report::Source source{study_.study(),
+                        record,
+                        study_.judgement(),
+                        IRON_LEVER_VERSION,
+                        QDate::currentDate().toString(Qt::ISODate).toStdString(),
+                        names_people_->isChecked()};
   if (has_pictures_->isChecked()) {
     auto kept = session::keptPictures(study_.session().open());
     if (!kept) return kept.error();

@@ -118,9 +118,9 @@ void RunSheetPage::buildHand(QVBoxLayout* column) {
   checklist_ = new ChecklistBox(hand_);
   picture_ = new QPushButton(tr("Keep a picture …"), hand_);
   picture_->setObjectName(QStringLiteral("keepPictureButton"));
-  picture_->setToolTip(
-      tr("Of how the bench is set up for the visit in hand: the firmware's page, the seat of a module. Kept in the study "
-         "file; shown in the report where you choose so"));
+  picture_->setToolTip(tr(
+      "Of how the bench is set up for the visit in hand: the firmware's page, the seat of a module. Kept in the study "
+      "file; shown in the report where you choose so"));
   auto* foot = new QHBoxLayout;
   foot->addWidget(time_, 1);
   foot->addWidget(picture_);

@@ -40,11 +40,12 @@ SearchDialog::SearchDialog(StudyModel& study, QWidget* parent)
       stop_(new QPushButton(tr("Stop"), this)) {
   setObjectName(QStringLiteral("searchDialog"));
   setWindowTitle(tr("Search for the highest stable step"));
-  resize(720, 520);
+  resize(720, 440);
   auto* words = wrappedLabel("searchWords", this);
-  words->setText(tr("From the baseline up, with a test for errors at each step; from the first that fails down again, "
-                    "until one holds once more. The sheet then takes the levels that hold. A step that makes errors can "
-                    "damage files: work on a bench whose data are saved. The maker's manual has the last word."));
+  words->setText(
+      tr("From the baseline up, with a test for errors at each step; from the first that fails down again, "
+         "until one holds once more. The sheet then takes the levels that hold. A step that makes errors can "
+         "damage files: work on a bench whose data are saved. The maker's manual has the last word."));
   next_->setFont(textFont(TextSize::Large, true));
   makeTable();
   attended_->setObjectName(QStringLiteral("searchAttendedBox"));
@@ -86,7 +87,9 @@ void SearchDialog::makeTable() {
   table_->verticalHeader()->hide();
   table_->setShowGrid(false);
   table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->setSelectionMode(QAbstractItemView::NoSelection);
+  table_->setFocusPolicy(Qt::NoFocus);
+  table_->setWordWrap(true);
 }
 
 void SearchDialog::start(bool is_set) {
@@ -106,8 +109,8 @@ void SearchDialog::fillTable() {
     for (const core::StepTried& one : record.steps_tried) {
       if (one.configuration != at) continue;
       const bool is_ended = one.phase == core::StepPhase::Held || one.phase == core::StepPhase::Failed;
-      result = one.phase == core::StepPhase::Held     ? tr("holds")
-               : one.phase == core::StepPhase::Failed ? tr("fails")
+      result = one.phase == core::StepPhase::Held      ? tr("holds")
+               : one.phase == core::StepPhase::Failed  ? tr("fails")
                : one.phase == core::StepPhase::Setting ? tr("being set")
                                                        : tr("being tested");
       said = is_ended ? toQt(one.text) : QString();
@@ -115,6 +118,7 @@ void SearchDialog::fillTable() {
     const QString cells[] = {toQt(study.nameOf(at)), result, said};
     for (int i = 0; i < 3; ++i) table_->setItem(row, i, new QTableWidgetItem(cells[i]));
   }
+  table_->resizeRowsToContents();
 }
 
 QString SearchDialog::nextText() const {
@@ -132,7 +136,8 @@ QString SearchDialog::whyNot() const {
   if (const auto problems = core::searchProblems(study_.study()); !problems.empty())
     return toQt(problems.front().sentence());
   if (!study_.session().recorded().passes.empty())
-    return tr("Passes are recorded: what holds is searched for before the first. Search in a new study of the question.");
+    return tr(
+        "Passes are recorded: what holds is searched for before the first. Search in a new study of the question.");
   if (!study_.session().machine().unapprovedActs().empty())
     return tr("Read and approve what the study does first: it stands on the run sheet.");
   if (study_.session().isRunning()) return tr("The sheet runs.");
@@ -154,7 +159,9 @@ void SearchDialog::refresh() {
       steps += tr("· %1").arg(toQt(step)) + QLatin1Char('\n');
   steps_->setText(steps.trimmed());
   steps_->setVisible(!steps.isEmpty());
-  setUsable(*begin_, is_running ? tr("It runs") : is_by_hand ? tr("A person sets the steps: set it, then press “It is set: test it”") : why_not);
+  setUsable(*begin_, is_running   ? tr("It runs")
+                     : is_by_hand ? tr("A person sets the steps: set it, then press “It is set: test it”")
+                                  : why_not);
   setUsable(*set_, is_running ? tr("It runs") : is_by_hand ? why_not : tr("The program sets the steps by itself"));
   setUsable(*stop_, is_running ? QString() : tr("Nothing runs"));
   begin_->setVisible(!is_by_hand);

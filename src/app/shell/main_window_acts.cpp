@@ -108,7 +108,8 @@ void MainWindow::askRound() {
 
 void MainWindow::askSecondPart() {
   if (!study_.hasStudy()) return;
-  if (const auto allowed = session::checkSecondPart(study_.session().open()); !allowed) return study_.tell(allowed.error());
+  if (const auto allowed = session::checkSecondPart(study_.session().open()); !allowed)
+    return study_.tell(allowed.error());
   if (const auto part = prompts_.secondPart(this, study_.study()))
     study_.act([&](session::Session& s) {
       return s.decisions().addSecondPart(part->cases, part->rounds, part->reason.toStdString());

@@ -29,7 +29,8 @@ core::Status checkPaper(const Paper& paper) {
 }
 
 bool isOverdue(const Paper& paper) {
-  return !paper.until.empty() && QDate::fromString(QString::fromStdString(paper.until), Qt::ISODate) < QDate::currentDate();
+  return !paper.until.empty() &&
+         QDate::fromString(QString::fromStdString(paper.until), Qt::ISODate) < QDate::currentDate();
 }
 
 std::string kindText(const std::string& kind) {

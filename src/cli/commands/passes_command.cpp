@@ -10,9 +10,9 @@
 #include "cli/commands/with_session.h"
 #include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
+#include "core/record/looks.h"
 #include "core/study/exclusion.h"
 #include "core/study/name_pattern.h"
-#include "core/record/looks.h"
 #include "core/values/shown_text.h"
 #include "session/study/log_import.h"
 #include "store/json/json_text.h"
@@ -120,7 +120,8 @@ core::Status passesCommand(const std::string& study_path, bool as_json, std::ost
 core::Status printedCommand(const std::string& study_path, std::int64_t pass_id, bool as_json, std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
     const auto& passes = session.recorded().passes;
-    const auto pass = std::find_if(passes.begin(), passes.end(), [&](const core::Pass& one) { return one.id == pass_id; });
+    const auto pass =
+        std::find_if(passes.begin(), passes.end(), [&](const core::Pass& one) { return one.id == pass_id; });
     const bool is_known = pass != passes.end() && pass->slot < session.open().schedule().size();
     const core::Record record = store::recordOf(session.recorded());
     if (is_known ? core::isSealed(session.study(), record, session.open().caseOf(pass->slot))

@@ -67,7 +67,8 @@ class Inventory {
     times();
     // A home tells a name that may stand without its path elsewhere.
     const auto named = session_.open().file().forEachText([this](const Text& text) {
-      if (text.table == "visit_picture" && text.column == "person" && !text.text.empty()) known_.people.insert(text.text);
+      if (text.table == "visit_picture" && text.column == "person" && !text.text.empty())
+        known_.people.insert(text.text);
       for (core::PersonalText& one : core::personalTexts(text.text, known_))
         if (one.kind == core::PersonalKind::Person && one.text != "root") known_.people.insert(std::move(one.text));
     });

@@ -24,8 +24,12 @@ core::Status reportCommand(const std::string& study_path, const std::string& out
                          "--out " + out_path, "Name it .html; the window saves a PDF of it"};
     const core::Record record = store::recordOf(session.recorded());
     const core::Judgement judgement = core::judgementOf(session.study(), record);
-    report::Source source{session.study(), record, judgement, IRON_LEVER_VERSION,
-                          QDate::currentDate().toString(Qt::ISODate).toStdString(), names_people};
+    report::Source source{session.study(),
+                          record,
+                          judgement,
+                          IRON_LEVER_VERSION,
+                          QDate::currentDate().toString(Qt::ISODate).toStdString(),
+                          names_people};
     if (has_pictures) {
       auto pictures = session::keptPictures(session.open());
       if (!pictures) return pictures.error();

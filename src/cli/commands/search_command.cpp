@@ -30,9 +30,8 @@ json searchJson(const core::Study& study, const core::Record& record, Ending end
   json tried = json::array();
   for (const core::StepTried& one : record.steps_tried)
     if (one.phase == core::StepPhase::Held || one.phase == core::StepPhase::Failed)
-      tried.push_back({{"step", study.nameOf(one.configuration)},
-                       {"held", one.phase == core::StepPhase::Held},
-                       {"how", one.text}});
+      tried.push_back(
+          {{"step", study.nameOf(one.configuration)}, {"held", one.phase == core::StepPhase::Held}, {"how", one.text}});
   return {{"over", search.isOver()},
           {"highest", nameOrNull(search.highest)},
           {"next", nameOrNull(search.next)},
@@ -81,7 +80,8 @@ core::Result<ExitCode> searchCommand(const SearchOptions& options, std::ostream&
   if (session.problem()) return *session.problem();
   if (const auto problems = core::searchProblems(session.study()); !problems.empty()) return problems.front();
   // What is to be read by a program holds nothing else.
-  if (auto approved = approveOrExplain(session, options.run, options.is_json ? std::cerr : out); !approved) return approved.error();
+  if (auto approved = approveOrExplain(session, options.run, options.is_json ? std::cerr : out); !approved)
+    return approved.error();
   session::StepSearchRun& search = session.search();
   const StopSignals stop_signals([&](int, bool) { search.stop(); });
   QObject life;
@@ -91,7 +91,8 @@ core::Result<ExitCode> searchCommand(const SearchOptions& options, std::ostream&
   if (auto started = search.start({options.is_set, options.is_attended}); !started) return started.error();
   QCoreApplication::exec();
   if (options.is_json)
-    out << store::jsonText(searchJson(session.study(), store::recordOf(session.recorded()), search.ending()), 1) << '\n';
+    out << store::jsonText(searchJson(session.study(), store::recordOf(session.recorded()), search.ending()), 1)
+        << '\n';
   else
     printStory(session, search.ending(), out);
   if (search.ending() == Ending::CannotGoOn) return *search.problem();

@@ -275,8 +275,9 @@ std::optional<SuiteFinding> suiteOf(const Findings& findings, const Study& study
   if (const auto& next = summary->next_case)
     suite.next_case = SuiteFinding::Next{{percentOfLn(next->lo), percentOfLn(next->hi)},
                                          100 * next->shareAbove(lnOfPercent(suite.threshold.gain_percent))};
-  static_cast<Claimed&>(suite) = claimedOf(summary->this_suite, suite.threshold,
-                                           {true, Scale::Ratio, 0, findings.done.is_first_done, summary->isFlipUnseen()});
+  static_cast<Claimed&>(suite) =
+      claimedOf(summary->this_suite, suite.threshold,
+                {true, Scale::Ratio, 0, findings.done.is_first_done, summary->isFlipUnseen()});
   return suite;
 }
 

@@ -140,9 +140,9 @@ struct Findings {
   int planned_passes = 0;
   int recorded_passes = 0;  ///< slots with a record, finished or failed
   int failed_passes = 0;
-  int excluded_passes = 0;  ///< left out by a person
-  int retired_passes = 0;   ///< finished, but of a visit that is not comparable with its level's
-  PartsDone done;  ///< the answer rests on the first part of the plan
+  int excluded_passes = 0;      ///< left out by a person
+  int retired_passes = 0;       ///< finished, but of a visit that is not comparable with its level's
+  PartsDone done;               ///< the answer rests on the first part of the plan
   std::string null_study_date;  ///< of the null study that stands in for flips that were not repeated; else empty
   std::string opened_early;     ///< why somebody looked before the plan was complete; empty where nobody did
   std::vector<CaseFinding> cases;

@@ -64,7 +64,8 @@ std::vector<ComparableMember> membersOf(const Study& study, std::span<const Comp
                                         const SheetLedger& ledger) {
   std::vector<std::vector<VisitValues>> visits_of_all;
   for (const ComparableCase& one : cases) visits_of_all.push_back(one.values().visits);
-  const std::vector<ConfigurationId> measured = measuredOf(study, std::span(visits_of_all).first(study.firstPartCases()));
+  const std::vector<ConfigurationId> measured =
+      measuredOf(study, std::span(visits_of_all).first(study.firstPartCases()));
   std::vector<ComparableMember> members;
   for (const ComparableCase& one : cases)
     if (auto visits = suiteVisitsOf(study, *one.caseIndex(), one.values().visits, measured,

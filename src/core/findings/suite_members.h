@@ -14,9 +14,9 @@ namespace core {
 using IsAwaited = std::function<bool(std::size_t case_index, ConfigurationId at)>;
 
 /// The visits of a case as a suite sums them up, in the metric's own unit; nothing where it is none of its members.
-/// Summed up are the cases of the first part that should respond, in percent, without a value of 0 or below that counts, and that have a
-/// result, or may still get one, at each of the configurations that are compared.
-/// Shapes  `compared`: those that any case was measured at
+/// Summed up are the cases of the first part that should respond, in percent, without a value of 0 or below that
+/// counts, and that have a result, or may still get one, at each of the configurations that are compared. Shapes
+/// `compared`: those that any case was measured at
 [[nodiscard]] std::optional<std::vector<VisitValues>> suiteVisitsOf(const Study& study, std::size_t case_index,
                                                                     std::span<const VisitValues> visits,
                                                                     std::span<const ConfigurationId> compared,

@@ -212,8 +212,8 @@ Claim claimOf(const Study& study, const Findings& findings, std::span<const Unre
   for (std::size_t i = 0; i < study.cases.size(); ++i)
     if (std::find(subjects.begin(), subjects.end(), Subject(i)) != subjects.end()) spoken_of.push_back(i);
   claim.metric = metricNames(study, spoken_of);
-  claim.cases = study.firstPartCases() == 1 ? study.cases.front().title()
-                                            : fmt::format("{} cases", study.firstPartCases());
+  claim.cases =
+      study.firstPartCases() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.firstPartCases());
   claim.outcome = notMeasured("", findings.done.is_first_done);
   const PairClaim pair(study, findings);
   std::vector<Told> told;

@@ -131,12 +131,11 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   CaseMemory* const cases = memory ? &memory->cases : nullptr;
   judgement.findings = findingsOf(study, record, retired, judgement.pair, cases);
   judgement.findings.opened_early = record.opened_early;
-  judgement.shape = shapeFindingsOf(study, record, judgement.findings.done, retired,
-                                    memory ? &memory->comparables : nullptr);
+  judgement.shape =
+      shapeFindingsOf(study, record, judgement.findings.done, retired, memory ? &memory->comparables : nullptr);
   if (study.shape != Shape::Pair) takeClaims(judgement.findings, judgement.shape, judgement.pair);
   judgement.further = furtherFindingsOf(study, record, retired, judgement.pair, judgement.findings.done);
-  judgement.companions =
-      companionFindingsOf(study, record, retired, judgement.pair, judgement.findings.done);
+  judgement.companions = companionFindingsOf(study, record, retired, judgement.pair, judgement.findings.done);
   judgement.possible = possibleOf(study, record, retired);
   judgement.value = valuesOf(study, judgement.shape);
   if (judgement.findings.excluded_passes > 0)

@@ -42,8 +42,8 @@ struct Judgement {
   std::map<std::string, std::string> pins;  ///< a case's title, and the remark with which it was pinned
   std::vector<Explanation> explanations;    ///< what people hold to be causes, with their grades
   PassNames pass_names;
-  std::optional<int> look;  ///< the planned look at which the study stands, by its round
-  bool is_sealed = false;   ///< nothing that tells of the effect is to be shown yet
+  std::optional<int> look;             ///< the planned look at which the study stands, by its round
+  bool is_sealed = false;              ///< nothing that tells of the effect is to be shown yet
   bool is_second_part_sealed = false;  ///< nor of what the cases do that were added later
 
   /// Is what it does not to be shown yet?

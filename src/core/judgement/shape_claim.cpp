@@ -21,7 +21,8 @@ class ShapeClaim {
   [[nodiscard]] std::optional<Told> told() const {
     Told told;
     told.metric = of_ ? study_.cases[*of_].metric.name : metricNames(study_, findings_.suite_cases);
-    told.cases = of_ ? study_.cases[*of_].title() : suiteCasesText(study_.firstPartCases(), findings_.suite_cases.size());
+    told.cases =
+        of_ ? study_.cases[*of_].title() : suiteCasesText(study_.firstPartCases(), findings_.suite_cases.size());
     const bool has_result = study_.shape == Shape::Ladder    ? ladder(told)
                             : study_.shape == Shape::Crossed ? crossed(told)
                                                              : chain(told);
@@ -201,8 +202,8 @@ Claim shapeClaimOf(const Study& study, const Findings& pair, const ShapeFindings
   claim.changed = study.nameOf(configurationAt(last));
   claim.steps = static_cast<int>(last);
   claim.metric = metricNames(study, findings.suite_cases.size() >= 2 ? findings.suite_cases : spoken_of);
-  claim.cases = study.firstPartCases() == 1 ? study.cases.front().title()
-                                            : fmt::format("{} cases", study.firstPartCases());
+  claim.cases =
+      study.firstPartCases() == 1 ? study.cases.front().title() : fmt::format("{} cases", study.firstPartCases());
   const bool has_passes = pair.recorded_passes > 0;
   const std::string only = onlyLevel(study, findings);
   claim.outcome = pair.done.is_first_done && !only.empty()

@@ -45,8 +45,8 @@ std::optional<ExtensionSize> extensionSize(const Effect& effect, double threshol
 }
 
 std::optional<Extension> extensionOf(const Study& study, const Findings& findings) {
-  if (!findings.done.is_first_done || study.plan.extension_rounds > 0 || study.plan.second_part_rounds > 0 || study.is_null || !study.plan.looks.empty() ||
-      study.plan.order != Order::BalancedShuffle)
+  if (!findings.done.is_first_done || study.plan.extension_rounds > 0 || study.plan.second_part_rounds > 0 ||
+      study.is_null || !study.plan.looks.empty() || study.plan.order != Order::BalancedShuffle)
     return std::nullopt;
   const auto sized = [&](const Contrast& contrast, const EstimatorChoice& design, double rounding,
                          double threshold_percent) -> std::optional<ExtensionSize> {

@@ -53,7 +53,8 @@ bool SheetLedger::awaits(std::size_t case_index, ConfigurationId configuration) 
 PartsDone SheetLedger::partsDone() const {
   PartsDone done{!pending_.empty(), !pending_.empty()};
   for (std::size_t slot = 0; slot < schedule_.size(); ++slot)
-    if (pending_[slot]) (plan_.isOfSecondPart(schedule_[slot].round) ? done.is_second_done : done.is_first_done) = false;
+    if (pending_[slot])
+      (plan_.isOfSecondPart(schedule_[slot].round) ? done.is_second_done : done.is_first_done) = false;
   return done;
 }
 

@@ -8,7 +8,7 @@ namespace core {
 
 StepSearch stepSearchOf(const Study& study, std::span<const StepTried> told) {
   const std::size_t steps = study.configurationCount();
-  std::size_t ceiling = steps;              // the lowest step that failed
+  std::size_t ceiling = steps;               // the lowest step that failed
   std::vector<bool> has_held(steps, false);  // on the way up, or, once a step has failed, since then
   for (const StepTried& one : told) {
     const std::size_t place = placeOf(one.configuration);

@@ -23,8 +23,8 @@ struct StepSearch {
 /// Shapes  `told`: everything that was tried, in order. A step that failed once is tried no more, nor is one above it.
 [[nodiscard]] StepSearch stepSearchOf(const Study& study, std::span<const StepTried> told);
 
-/// What keeps a study from being searched: it needs levels of one variable from weak to strong, and a command that tests
-/// them for errors. With place and remedy; empty where nothing does.
+/// What keeps a study from being searched: it needs levels of one variable from weak to strong, and a command that
+/// tests them for errors. With place and remedy; empty where nothing does.
 [[nodiscard]] std::vector<Error> searchProblems(const Study& study);
 
 /// The search told in order, a sentence each: "4800 MT/s held: no error", "6400 MT/s failed: 3 errors".

@@ -68,8 +68,8 @@ void checkSecondPart(Problems& problems, const Study& study) {
   const auto first = static_cast<std::ptrdiff_t>(study.firstPartCases());
   const bool has_cases = first < std::ssize(study.cases);
   if (!has_cases && plan.second_part_rounds == 0) return;
-  const bool are_last = std::all_of(study.cases.begin() + first, study.cases.end(),
-                                    [](const Case& one) { return one.is_second_part; });
+  const bool are_last =
+      std::all_of(study.cases.begin() + first, study.cases.end(), [](const Case& one) { return one.is_second_part; });
   problems.unless(has_cases && first > 0 && are_last, ErrorKind::OutOfRange, "cases",
                   "a second part needs cases of its own, behind those of the first", "List the added cases last");
   problems.unless(plan.order == Order::BalancedShuffle && plan.looks.empty(), ErrorKind::OutOfRange, "plan",

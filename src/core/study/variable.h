@@ -38,8 +38,8 @@ struct Level {
   Without without = {};                   ///< rights that this command does without
   std::vector<SettingWrite> writes = {};  ///< done at the start of each visit and taken back after it
   std::string menu_path = {};             ///< where a person finds it: "Advanced > Memory > Profile 1"
-  std::vector<std::string> checklist = {};  ///< of one's own, for bringing it about: tools, screws, cables; in order
-  std::optional<Price> price = {};        ///< of the part, or of whatever the level takes
+  std::vector<std::string> checklist = {};    ///< of one's own, for bringing it about: tools, screws, cables; in order
+  std::optional<Price> price = {};            ///< of the part, or of whatever the level takes
   std::optional<ExpectedReading> reads = {};  ///< what a capture must read at it; else its name lets expect something
 
   bool operator==(const Level&) const = default;

@@ -47,8 +47,7 @@ void BenchMemory::rememberLevels() {
   for (const core::Variable& variable : study.variables) {
     if (variable.kind.empty()) continue;
     for (const core::Level& level : variable.levels) {
-      if (!level.menu_path.empty())
-        (void)benches_.setMenuPath(study.bench, variable.kind, level.name, level.menu_path);
+      if (!level.menu_path.empty()) (void)benches_.setMenuPath(study.bench, variable.kind, level.name, level.menu_path);
       if (!level.checklist.empty())
         (void)benches_.setChecklist(study.bench, variable.kind, level.name, level.checklist);
     }

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include "bench/capture.h"
+#include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
 #include "core/proof/contradiction.h"
 #include "session/programs/pass_result.h"
@@ -48,8 +49,8 @@ core::Status StepSearchRun::start(How how) {
   machine_.takeDesign();
   if (const auto problems = core::searchProblems(study()); !problems.empty()) return problems.front();
   if (!open_.recorded().passes.empty())
-    return Error{ErrorKind::NotAllowed, "passes are recorded: what holds is searched for before the first", open_.path(),
-                 "Search in a new study of the same question"};
+    return Error{ErrorKind::NotAllowed, "passes are recorded: what holds is searched for before the first",
+                 open_.path(), "Search in a new study of the same question"};
   if (auto found = machine_.findPrograms(); !found) return found;
   if (auto approved = checkApproved(); !approved) return approved;
   auto bench = NameLock::acquire(bench_name_());
@@ -148,8 +149,8 @@ void StepSearchRun::test(core::ConfigurationId step) {
                    [=, this](const bench::CommandOutcome& outcome) {
                      if (outcome.ending == bench::Ending::Stopped) return end(Ending::Stopped);
                      const auto failure = failureOf(outcome, "the test for errors", limit_s);
-                     if (failure) return fail(step, failure->sentence());
-                     if (note(step, StepPhase::Held, fmt::format("no error in {:.0f} s", outcome.duration_s))) goOn();
+                     if (failure) return fail(step, failure->what);
+                     if (note(step, StepPhase::Held, "no error in " + core::durationText(outcome.duration_s))) goOn();
                    });
 }
 

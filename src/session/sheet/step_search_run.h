@@ -22,11 +22,11 @@ class StepSearchRun final : public QObject {
   Q_OBJECT
  public:
   enum class Ending {
-    Over,              ///< stepSearchOf says with what
-    Stopped,           ///< by a person
-    WaitsForPerson,    ///< who is to bring the bench to the next step
-    WaitsForRestart,   ///< the next step is set, and needs one
-    CannotGoOn         ///< problem() says why
+    Over,             ///< stepSearchOf says with what
+    Stopped,          ///< by a person
+    WaitsForPerson,   ///< who is to bring the bench to the next step
+    WaitsForRestart,  ///< the next step is set, and needs one
+    CannotGoOn        ///< problem() says why
   };
   struct How {
     bool is_set = false;       ///< a person has brought the bench to the next step
@@ -37,8 +37,8 @@ class StepSearchRun final : public QObject {
   StepSearchRun(OpenStudy& open, Machine& machine, std::string journal, std::function<std::string()> bench_name);
   ~StepSearchRun() override;
 
-  /// `finished` follows. Errors  those of searchProblems; Missing{program}; NotApproved; Busy; NotAllowed once a pass is
-  /// recorded, while it runs
+  /// `finished` follows. Errors  those of searchProblems; Missing{program}; NotApproved; Busy; NotAllowed once a pass
+  /// is recorded, while it runs
   core::Status start(How how);
   void stop();
   [[nodiscard]] bool isRunning() const { return lock_.has_value(); }

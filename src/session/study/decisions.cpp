@@ -247,8 +247,9 @@ core::Status Decisions::addSecondPart(std::vector<core::Case> cases, int rounds,
   if (rounds < 3 || rounds > 500)
     return Error{ErrorKind::OutOfRange, "rounds must be 3 to 500", "rounds",
                  "Three are the fewest for an interval over rounds"};
-  const std::string what = fmt::format("a second part: {} in {}", core::countText(static_cast<int>(cases.size()), "case", "cases"),
-                                       core::countText(rounds, "round", "rounds"));
+  const std::string what =
+      fmt::format("a second part: {} in {}", core::countText(static_cast<int>(cases.size()), "case", "cases"),
+                  core::countText(rounds, "round", "rounds"));
   const core::Study more = core::withSecondPart(study(), std::move(cases), rounds);
   if (const auto problems = core::problemsOf(more); !problems.empty()) return problems.front();
   return changePlan(more, what + ": " + reason);

@@ -51,9 +51,9 @@ class Decisions final : public QObject {
   core::Status stopAtLook();
   /// The one extension of a finished plan. Errors of the study file; NotAllowed where none is due
   core::Status extendPlan(const core::Extension& extension);
-  /// Cases that were thought of when the plan was complete: a second part with so many rounds of its own, once. What the
-  /// first part says stays what it was. Errors of the study file; those of problemsOf; OutOfRange without a reason or a
-  /// case; NotAllowed before the plan is complete, and for a plan that can have no second part
+  /// Cases that were thought of when the plan was complete: a second part with so many rounds of its own, once. What
+  /// the first part says stays what it was. Errors of the study file; those of problemsOf; OutOfRange without a reason
+  /// or a case; NotAllowed before the plan is complete, and for a plan that can have no second part
   core::Status addSecondPart(std::vector<core::Case> cases, int rounds, const std::string& reason);
   /// A level was tested elsewhere and made no error. Errors of the study file; OutOfRange for an empty text
   core::Status stateStable(core::ConfigurationId configuration, const std::string& how);

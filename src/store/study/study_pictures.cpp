@@ -53,12 +53,11 @@ Status StudyFile::addVisitPicture(const VisitPicture& picture, const std::string
 
 core::Result<std::vector<StudyFile::VisitPicture>> StudyFile::visitPictures() {
   std::vector<VisitPicture> all;
-  const auto read =
-      forEachRow(database_, "SELECT visit_id, digest, name, at_ms, person FROM visit_picture ORDER BY id",
-                 [&](const Statement& row) -> Status {
-                   all.push_back({row.integer(0), row.text(1), row.text(2), row.integer(3), row.text(4)});
-                   return core::Done{};
-                 });
+  const auto read = forEachRow(database_, "SELECT visit_id, digest, name, at_ms, person FROM visit_picture ORDER BY id",
+                               [&](const Statement& row) -> Status {
+                                 all.push_back({row.integer(0), row.text(1), row.text(2), row.integer(3), row.text(4)});
+                                 return core::Done{};
+                               });
   if (!read) return read.error();
   return all;
 }

@@ -1,4 +1,5 @@
-// What a person does beside the passes, in the real window: points ticked, a picture kept, cases added later, the search.
+// What a person does beside the passes, in the real window: points ticked, a picture kept, cases added later, the
+// search.
 #include <QCheckBox>
 #include <QTableWidget>
 #include <filesystem>

@@ -1,4 +1,5 @@
-// The search for the highest stable step, by the real programs: up, a test, down; a machine that hangs, a kill, a person.
+// The search for the highest stable step, by the real programs: up, a test, down; a machine that hangs, a kill, a
+// person.
 #include <gtest/gtest.h>
 
 #include <filesystem>
@@ -25,8 +26,7 @@ class Search : public support::ProgramsTest {
   void make(const char* test = kTest, const json& levels_also = json::object()) const {
     json levels = json::array();
     for (const int step : {4800, 5600, 6000, 6400}) {
-      json level{{"name", std::to_string(step) + " MT/s"},
-                 {"environment", {{"STEP", std::to_string(step)}}}};
+      json level{{"name", std::to_string(step) + " MT/s"}, {"environment", {{"STEP", std::to_string(step)}}}};
       level.update(levels_also);
       levels.push_back(level);
     }

@@ -61,10 +61,8 @@ TEST_F(AddedCases, AreASecondPartAndLeaveTheFirstAsItWas) {
   EXPECT_EQ(now["claim"], before["claim"]);
   EXPECT_EQ(now["cases"], before["cases"]);
   EXPECT_EQ(now["suite"], before["suite"]);
-  EXPECT_EQ(now["second_part"], (json{{"rounds", 3},
-                                      {"complete", false},
-                                      {"sealed", true},
-                                      {"cases", {"Star survey, 8K dome"}}}));
+  EXPECT_EQ(now["second_part"],
+            (json{{"rounds", 3}, {"complete", false}, {"sealed", true}, {"cases", {"Star survey, 8K dome"}}}));
   EXPECT_EQ(now["plan_complete"], false);
   EXPECT_EQ(cli({"add-cases", "s", "cases.json", "again", "--rounds", "3"}).code, 1) << "there is a second part";
   // The report of the first part can be made meanwhile.

@@ -52,8 +52,9 @@ TEST_F(Visits, HaveAChecklistThatIsTickedAndStaysOnRecord) {
   EXPECT_EQ(call({"tick", "s", "screwdriver 2"}).code, 0);
   EXPECT_TRUE(holds(call({"status", "s"}).out, "[x] screwdriver 2\n  [ ] photograph the seat"));
   EXPECT_EQ(call({"tick", "s", "screwdriver 2", "--undo"}).code, 0);
-  EXPECT_EQ(json::parse(call({"status", "s", "--json"}).out)["checklist"],
-            json::parse(R"([{"point": "screwdriver 2", "done": false}, {"point": "photograph the seat", "done": false}])"));
+  EXPECT_EQ(
+      json::parse(call({"status", "s", "--json"}).out)["checklist"],
+      json::parse(R"([{"point": "screwdriver 2", "done": false}, {"point": "photograph the seat", "done": false}])"));
   EXPECT_EQ(call({"tick", "s", "screwdriver 2"}).code, 0);
   EXPECT_EQ(call({"type", "s", "100"}).code, 0);
   const json findings = json::parse(call({"findings", "s", "--json"}).out);

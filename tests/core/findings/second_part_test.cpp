@@ -139,7 +139,8 @@ TEST_F(SecondPart, OfALadderIsSealedAndJudgedByItself) {
   recordSecond(10);
   const core::Judgement part = all_.judged();
   EXPECT_EQ(part.claim.sentence(), first_.claim.sentence());
-  for (const core::ContrastFinding& one : part.shape.contrasts) EXPECT_NE(one.case_index, std::optional<std::size_t>(2));
+  for (const core::ContrastFinding& one : part.shape.contrasts)
+    EXPECT_NE(one.case_index, std::optional<std::size_t>(2));
   EXPECT_FALSE(part.shape.valuesOf(2)->at[0].mean);
   recordAll();
   const core::Judgement all = all_.judged();
