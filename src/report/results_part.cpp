@@ -39,7 +39,7 @@ class Results {
               "th");
     for (const core::CaseFinding& finding : findings().cases) {
       if (!finding.effect) {
-        page_.row({finding.title, "", "", finding.why_no_effect, "", "", ""});
+        page_.row({core::listedTitle(study(), finding), "", "", finding.why_no_effect, "", "", ""});
         continue;
       }
       const core::Effect& effect = *finding.effect;
@@ -47,7 +47,7 @@ class Results {
       const std::string change = effect.is_log        ? core::percentText(finding.change.value)
                                  : finding.difference ? core::differenceText(finding.difference->value, unit)
                                                       : "";
-      page_.row({finding.title, core::valueText(effect.level_baseline, unit),
+      page_.row({core::listedTitle(study(), finding), core::valueText(effect.level_baseline, unit),
                  core::valueText(effect.level_changed, unit), change,
                  effect.is_log ? core::intervalText(finding.change) : core::unitIntervalText(*finding.difference),
                  finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
@@ -136,7 +136,7 @@ class Results {
     std::string table;
     for (const core::CaseFinding& finding : findings().cases) {
       if (finding.secondary.empty()) continue;
-      table += "<tr><td>" + escaped(finding.title) + "</td>";
+      table += "<tr><td>" + escaped(core::listedTitle(study(), finding)) + "</td>";
       for (const char* wanted : shown)
         for (const core::SecondaryMetric& metric : finding.secondary)
           if (metric.name.starts_with(wanted)) table += "<td class=\"number\">" + secondaryCell(metric) + "</td>";

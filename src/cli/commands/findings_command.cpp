@@ -14,14 +14,15 @@
 namespace cli {
 namespace {
 
-std::string caseLine(const core::CaseFinding& finding) {
+std::string caseLine(const core::Study& study, const core::CaseFinding& finding) {
+  const std::string title = core::listedTitle(study, finding);
   if (finding.difference)
-    return fmt::format("  {}: {} {}: {}\n", finding.title, finding.metric.name,
+    return fmt::format("  {}: {} {}: {}\n", title, finding.metric.name,
                        core::unitChangeText(*finding.difference, finding.metric.unit), core::verdictText(finding));
-  if (!finding.effect) return fmt::format("  {}: {}\n", finding.title, finding.why_no_effect);
+  if (!finding.effect) return fmt::format("  {}: {}\n", title, finding.why_no_effect);
   std::string line =
-      fmt::format("  {}: {} {}, improvement {}: {}", finding.title, finding.metric.name,
-                  core::changeText(finding.change), core::changeText(finding.improvement), core::verdictText(finding));
+      fmt::format("  {}: {} {}, improvement {}: {}", title, finding.metric.name, core::changeText(finding.change),
+                  core::changeText(finding.improvement), core::verdictText(finding));
   if (finding.frame_ms_change)
     line += fmt::format(" ({} per frame)", core::differenceText(*finding.frame_ms_change, "ms"));
   if (const std::string rounds = core::roundsLeftOutText(finding); !rounds.empty()) line += "\n    " + rounds;
@@ -137,7 +138,7 @@ void printForReading(const core::Study& study, const core::Record& record, const
     printShape(study, judged.shape, out);
   else if (!judged.is_sealed)
     for (const core::CaseFinding& finding : judged.findings.cases)
-      out << caseLine(finding) << furtherLines(study, judged, finding.case_index)
+      out << caseLine(study, finding) << furtherLines(study, judged, finding.case_index)
           << (is_short ? "" : besideText(finding, judged.pair_study));
   if (!judged.is_sealed && study.shape != core::Shape::Pair) printFurther(study, judged, out);
   if (is_short) return;
@@ -166,7 +167,7 @@ void printPair(const core::Study& study, const core::Judgement& judged, std::ost
     out << of_pair.sentence() << (is_asked ? "" : ", chosen afterwards") << ".\n\n";
   if (!judged.is_sealed)
     for (const core::CaseFinding& finding : judged.findings.cases)
-      out << caseLine(finding) << furtherLines(study, judged, finding.case_index);
+      out << caseLine(study, finding) << furtherLines(study, judged, finding.case_index);
   if (!is_asked) out << core::chosenAfterwardsText() << ".\n";
 }
 

@@ -382,6 +382,7 @@ ordered_json findingsJson(const core::Study& study, const core::Record& record, 
     if (!judgement.isSealed(study.cases[finding.case_index])) {
       ordered_json& one = out["cases"].emplace_back(caseJson(finding, findings));
       one["results"] = resultsJson(study, judgement, finding);
+      if (study.cases[finding.case_index].is_second_part) one["second_part"] = true;
     }
   for (const core::Doubt& doubt : judgement.doubts) out["doubts"].push_back(doubtJson(doubt));
   out["used"] = usedJson(study, core::usedOf(study, record, judgement));

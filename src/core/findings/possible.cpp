@@ -76,7 +76,7 @@ std::vector<PossibleAt> possibleOf(const Study& study, const Record& record,
 
 std::vector<std::string> notPossibleSentences(const Study& study, std::span<const PossibleAt> possible) {
   std::vector<std::string> sentences;
-  for (std::size_t i = 0; i < study.cases.size(); ++i) {
+  for (std::size_t i = 0; i < study.firstPartCases(); ++i) {
     std::vector<std::string> runs;
     std::vector<std::string> does_not;
     for (const PossibleAt& one : possible)

@@ -38,6 +38,10 @@ std::string gainsAndLossesText(int gains, int losses) {
   return gains == 0 ? lose : fmt::format("{} {}, {}", gains, gains == 1 ? "gains" : "gain", lose);
 }
 
+std::string listedTitle(const Study& study, const CaseFinding& finding) {
+  return finding.title + (study.cases[finding.case_index].is_second_part ? " (added later)" : "");
+}
+
 std::string changeOf(const CaseFinding& finding) {
   if (finding.difference) return unitChangeText(*finding.difference, finding.metric.unit);
   return finding.effect ? changeText(finding.change) : "";
@@ -75,6 +79,7 @@ ResultRow caseRow(const Study& study, const CaseFinding& finding, const std::map
   };
   if (a_case.metric.direction == Direction::LowerIsBetter) note("lower is better");
   if (!a_case.shouldRespond()) note("should not respond");
+  if (a_case.is_second_part) note("added later");
   row.case_index = finding.case_index;
   if (const auto pin = pins.find(finding.title); pin != pins.end()) row.remark = pin->second;
   row.verdict = verdictText(finding);

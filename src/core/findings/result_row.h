@@ -32,6 +32,9 @@ struct ResultRow {
 /// "2 gain, 1 loses"; empty where none of them loses: then the mean says it.
 [[nodiscard]] std::string gainsAndLossesText(int gains, int losses);
 
+/// A case's title in a list of all; one of a second part says so.
+[[nodiscard]] std::string listedTitle(const Study& study, const CaseFinding& finding);
+
 /// The change of a case's metric, in percent or in its unit; empty without one.
 [[nodiscard]] std::string changeOf(const CaseFinding& finding);
 /// "9 cases", or "12 of 15 cases" where some are not summed up.

@@ -118,7 +118,7 @@ class Safety {
   void addRows(std::size_t asked) {
     const std::string& at = findings_.asked[asked].at;
     const PairOf& pair = *findings_.asked[asked].pair;
-    for (std::size_t i = 0; i < study_.cases.size(); ++i)
+    for (std::size_t i = 0; i < study_.firstPartCases(); ++i)
       if (study_.cases[i].shouldRespond())
         rows_.push_back({study_.cases[i].title() + (at.empty() ? "" : " at " + at), findings_.find(asked, i),
                          &study_.cases[i].metric, !runs(i, pair.to) && runs(i, pair.from), !runs(i, pair.from)});
