@@ -30,6 +30,9 @@ struct Given {
   CaptureOptions capture_options;
   DiffOptions diff_options;
   BenchesOptions benches_options;
+  BesideOptions beside_options;
+  CabinetOptions cabinet_options;
+  std::vector<std::string> words;
   int rounds = 5;
   bool has_pictures = false;
   std::string what;
@@ -66,6 +69,7 @@ class Commands {
   void addPasses();
   void addActs();
   void addJudging();
+  void addBeside();
 
   CLI::App& app_;
   Given given_;

@@ -177,6 +177,32 @@ struct FindingsOptions {
 /// Records that sealed results are opened before the plan is complete.
 [[nodiscard]] core::Status openEarlyCommand(const std::string& study_path, const std::string& reason);
 
+struct CabinetOptions {
+  std::string words;    ///< that every study listed has; empty: all
+  std::string added;    ///< a folder to be watched from now on
+  std::string removed;  ///< one that is not any more
+  bool as_json = false;
+};
+/// Lists the studies in the folders that a person named, each with its sentence, after reading what is new.
+[[nodiscard]] core::Status cabinetCommand(const CabinetOptions& options, std::ostream& out);
+
+struct BesideOptions {
+  std::vector<std::string> studies;     ///< two or more; or one NAME.beside.json
+  std::string level;                    ///< one level of each against that of the first; empty: the same question
+  std::string rows;                     ///< of a table: a fact, or "bench"
+  std::string columns;                  ///< of a table: a fact, or "level"
+  std::string case_title;               ///< that a table shows
+  std::vector<std::string> matched;     ///< "title in one=title under which it stands"
+  std::vector<std::string> accepted;    ///< "held condition=why it may differ"
+  std::vector<std::string> references;  ///< "name; source; number; unit"
+  std::vector<std::string> remarks;
+  std::string out_path;  ///< where to keep it, NAME.beside.json
+  bool as_json = false;
+};
+/// Lays studies beside each other: what differs between their benches, and what the last says over the first.
+/// Errors  those of reading a study and of core::checkAside, levelsBetween and tableOf; Malformed for a document
+[[nodiscard]] core::Status besideCommand(const BesideOptions& options, std::ostream& out);
+
 /// One calculation of the core: JSON in, JSON out.
 [[nodiscard]] core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out);
 

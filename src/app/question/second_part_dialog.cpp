@@ -30,24 +30,11 @@ SecondPartDialog::SecondPartDialog(const core::Study& study, QWidget* parent)
          "stays what it was; the added cases are judged among themselves, and say in the report that they came later."),
       this);
   words->setWordWrap(true);
-  list_->setObjectName(QStringLiteral("addedCasesList"));
-  list_->setAccessibleName(tr("cases of the second part"));
-  list_->setMaximumHeight(90);
-  // A new one begins as the last of the study: most are another preset of what is measured already.
-  core::Case first = study.cases.back();
-  first.preset.clear();
-  editor_->load(first);
+  dress(study);
   auto* take = new QPushButton(tr("Put the case in"), this);
   take->setObjectName(QStringLiteral("takeCaseButton"));
   auto* out = new QPushButton(tr("Take the chosen case out"), this);
   out->setObjectName(QStringLiteral("dropCaseButton"));
-  rounds_->setObjectName(QStringLiteral("secondRoundsBox"));
-  rounds_->setRange(3, 500);
-  rounds_->setValue(study.plan.firstPartRounds());
-  rounds_->setSuffix(tr(" rounds"));
-  rounds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
-  reason_->setObjectName(QStringLiteral("secondReasonEdit"));
-  reason_->setPlaceholderText(tr("why they are asked now"));
   buttons_->addButton(tr("Add them to the plan"), QDialogButtonBox::AcceptRole);
   buttons_->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
   auto* row = new QHBoxLayout;
@@ -77,6 +64,23 @@ SecondPartDialog::SecondPartDialog(const core::Study& study, QWidget* parent)
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::reject);
   refresh();
   resize(sizeHint().expandedTo(QSize(720, 0)));
+}
+
+void SecondPartDialog::dress(const core::Study& study) {
+  list_->setObjectName(QStringLiteral("addedCasesList"));
+  list_->setAccessibleName(tr("cases of the second part"));
+  list_->setMaximumHeight(90);
+  // A new one begins as the last of the study: most are another preset of what is measured already.
+  core::Case first = study.cases.back();
+  first.preset.clear();
+  editor_->load(first);
+  rounds_->setObjectName(QStringLiteral("secondRoundsBox"));
+  rounds_->setRange(3, 500);
+  rounds_->setValue(study.plan.firstPartRounds());
+  rounds_->setSuffix(tr(" rounds"));
+  rounds_->setButtonSymbols(QAbstractSpinBox::NoButtons);
+  reason_->setObjectName(QStringLiteral("secondReasonEdit"));
+  reason_->setPlaceholderText(tr("why they are asked now"));
 }
 
 int SecondPartDialog::rounds() const { return rounds_->value(); }

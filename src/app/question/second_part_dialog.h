@@ -24,6 +24,7 @@ class SecondPartDialog final : public QDialog {
   [[nodiscard]] QString reason() const;
 
  private:
+  void dress(const core::Study& study);
   void add();
   void remove();
   void refresh();

@@ -320,6 +320,7 @@ const std::map<std::string, Group>& groups() {
       {"planning", planningGroup},
       {"run_to_run_spread", spreadGroup},
       {"shared_spread", sharedSpreadGroup},
+      {"study_difference", studyDifferenceGroup},
       {"suite_shared_visits", sharedSuiteGroup},
       {"suite_summary", separateSuiteGroup},
       {"verdicts", verdictsGroup},

@@ -8,6 +8,7 @@
 #include "cli/json/or_null.h"
 #include "core/estimate/claims.h"
 #include "core/estimate/effect.h"
+#include "core/estimate/study_difference.h"
 #include "core/values/percent.h"
 
 namespace cli {
@@ -80,6 +81,29 @@ Result<ordered_json> sharedSpreadGroup(const json& input) {
   out["complete_rounds"] = effect->shared ? effect->shared->residual.rounds : 0;
   out["own_se"] = orNull(effect->shared ? effect->shared->own.se : effect->contrast.se);
   out["residual_sd"] = effect->shared ? ordered_json(effect->shared->residual.sd) : ordered_json();
+  return out;
+}
+
+core::Result<ordered_json> studyDifferenceGroup(const json& input) {
+  const auto effect = [&](const char* name) {
+    const json& of = input.at(name);
+    return core::StudyEffect{of.at("d").get<double>(), of.at("se").get<double>(), of.at("df").get<double>()};
+  };
+  const auto difference = core::studyDifference(effect("first"), effect("second"), input.value("confidence", 0.95));
+  if (!difference) return difference.error();
+  ordered_json out{{"d", difference->difference},
+                   {"se", orNull(difference->se)},
+                   {"df", nullptr},
+                   {"p", nullptr},
+                   {"ratio_percent", core::percentOfLn(difference->difference)},
+                   {"ratio_lo_percent", nullptr},
+                   {"ratio_hi_percent", nullptr}};
+  if (const auto& inference = difference->inference) {
+    out["df"] = inference->df;
+    out["p"] = inference->p;
+    out["ratio_lo_percent"] = core::percentOfLn(inference->lo);
+    out["ratio_hi_percent"] = core::percentOfLn(inference->hi);
+  }
   return out;
 }
 

@@ -12,4 +12,7 @@ namespace cli {
 /// A contrast of rounds of several configurations that share their spread.
 [[nodiscard]] core::Result<nlohmann::ordered_json> sharedSpreadGroup(const nlohmann::json& input);
 
+/// What a second study says of a contrast over what a first says.
+[[nodiscard]] core::Result<nlohmann::ordered_json> studyDifferenceGroup(const nlohmann::json& input);
+
 }  // namespace cli

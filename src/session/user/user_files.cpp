@@ -34,17 +34,14 @@ core::Result<UserFiles> UserFiles::ofThisUser() {
   return UserFiles{*state + "/approved-commands.jsonl", *state + "/settings-to-put-back.jsonl",
                    *data + "/benches.sqlite",           *state + "/running-studies.txt",
                    *state + "/second-copies.json",      *data + "/studies",
-                   "/run/iron-lever/root-facts"};
+                   *data + "/cabinet.sqlite",           "/run/iron-lever/root-facts"};
 }
 
 UserFiles UserFiles::in(const std::string& folder) {
-  return {folder + "/approved-commands.jsonl",
-          folder + "/settings-to-put-back.jsonl",
-          folder + "/benches.sqlite",
-          folder + "/running-studies.txt",
-          folder + "/second-copies.json",
-          folder + "/studies",
-          folder + "/root-facts"};
+  return {folder + "/approved-commands.jsonl", folder + "/settings-to-put-back.jsonl",
+          folder + "/benches.sqlite",          folder + "/running-studies.txt",
+          folder + "/second-copies.json",      folder + "/studies",
+          folder + "/cabinet.sqlite",          folder + "/root-facts"};
 }
 
 core::Status checkOwnFile(const std::string& path) {

@@ -1,0 +1,200 @@
+#include "core/beside/same_question.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include <fmt/format.h>
+
+#include "core/beside/level_means.h"
+#include "core/estimate/study_difference.h"
+#include "core/findings/judged_claim.h"
+#include "core/findings/thresholds.h"
+
+namespace core {
+namespace {
+
+using Matched = std::map<std::string, std::string>;
+
+std::string titleIn(const Case& one, const Matched& matched) {
+  const auto known = matched.find(one.title());
+  return known == matched.end() ? one.title() : known->second;
+}
+
+std::optional<std::size_t> caseCalled(const Study& study, const std::string& title, const Matched& matched) {
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (titleIn(study.cases[i], matched) == title) return i;
+  return std::nullopt;
+}
+
+std::vector<std::string> titlesOf(std::span<const StudyAside> studies, const Matched& matched) {
+  std::vector<std::string> titles;
+  for (const StudyAside& one : studies)
+    for (const Case& a_case : one.study->cases)
+      if (const std::string title = titleIn(a_case, matched);
+          std::find(titles.begin(), titles.end(), title) == titles.end())
+        titles.push_back(title);
+  return titles;
+}
+
+// The contrast that each study is about; nothing of a case without one.
+const ContrastFinding* aboutHeadline(const StudyAside& one, std::optional<std::size_t> case_index) {
+  const ShapeFindings& shape = one.judgement->shape;
+  for (std::size_t asked = 0; asked < shape.asked.size(); ++asked)
+    if (shape.asked[asked].pair == headlinePair(*one.study))
+      if (const ContrastFinding* found = shape.find(asked, case_index)) return found;
+  return nullptr;
+}
+
+EffectAside effectOf(std::size_t study, const ContrastFinding* found) {
+  EffectAside effect{study, {}, {}};
+  if (!found || !found->is_log) return effect;
+  effect.improvement = found->improvement;
+  effect.contrast = found->contrast;
+  return effect;
+}
+
+// Why the metrics of two cases are not the same thing; empty where they are.
+std::string unlike(const Metric& first, const Metric& second) {
+  if (first.unit != second.unit) return fmt::format("one is in {}, the other in {}", first.unit, second.unit);
+  if (first.name != second.name) return fmt::format("one is the {}, the other the {}", first.name, second.name);
+  if (first.direction != second.direction) return "of one more is better, of the other less";
+  return {};
+}
+
+std::optional<StudyEffect> numbersOf(const EffectAside& effect) {
+  if (!effect.contrast || !effect.contrast->se || !effect.contrast->inference) return std::nullopt;
+  return StudyEffect{effect.contrast->difference, *effect.contrast->se, effect.contrast->inference->df};
+}
+
+/// Fills the rows' last over first, and judges them together.
+class Differences {
+ public:
+  Differences(std::span<const StudyAside> studies, double confidence) : studies_(studies), confidence_(confidence) {}
+
+  void fill(RowAside& row, bool is_member) {
+    if (!row.why_no_difference.empty()) return;
+    const auto first = numbersOf(row.effects.front());
+    const auto last = numbersOf(row.effects.back());
+    if (!first || !last) {
+      const StudyAside& who = studies_[first ? row.effects.back().study : row.effects.front().study];
+      row.why_no_difference = fmt::format("{} has no interval of it", who.name);
+      return;
+    }
+    const auto difference = studyDifference(*first, *last, confidence_);
+    if (!difference) {
+      row.why_no_difference = difference.error().sentence();
+      return;
+    }
+    DifferenceAside& told = row.difference.emplace();
+    const NoticeThreshold threshold = noticeThreshold(studies_.front().study->notice_threshold_percent);
+    const bool is_complete = std::all_of(studies_.begin(), studies_.end(), [](const StudyAside& one) {
+      return one.judgement->findings.done.is_first_done;
+    });
+    static_cast<Claimed&>(told) = claimedOf(*difference, threshold, {true, Scale::Ratio, 0, is_complete, false});
+    told.contrast = *difference;
+    told.percent = percentChangeOf(*difference);
+    if (is_member) members_.push_back(&row);
+  }
+  void adjust() const {
+    std::vector<Claimed*> family;
+    for (RowAside* one : members_) family.push_back(&*one->difference);
+    adjustFamily(family, confidence_, "cases");
+  }
+
+ private:
+  std::span<const StudyAside> studies_;
+  double confidence_;
+  std::vector<RowAside*> members_;
+};
+
+void judge(std::vector<RowAside>& rows, std::span<const StudyAside> studies) {
+  Differences differences(studies, studies.front().study->confidence);
+  for (RowAside& row : rows) differences.fill(row, row.title != kAllCases);
+  differences.adjust();
+}
+
+// A row's studies, each with its case; who lacks it, or measures another thing, says why there is no difference.
+std::vector<std::size_t> casesOf(RowAside& row, std::span<const StudyAside> studies, const Matched& matched) {
+  std::vector<std::size_t> cases;
+  for (std::size_t i = 0; i < studies.size(); ++i) {
+    const auto found = caseCalled(*studies[i].study, row.title, matched);
+    if (!found) {
+      row.why_no_difference = fmt::format("{} does not have it", studies[i].name);
+      continue;
+    }
+    row.effects.push_back({i, {}, {}});
+    cases.push_back(*found);
+  }
+  if (row.why_no_difference.empty())
+    row.why_no_difference =
+        unlike(studies.front().study->cases[cases.front()].metric, studies.back().study->cases[cases.back()].metric);
+  return cases;
+}
+
+}  // namespace
+
+Status checkAside(std::span<const StudyAside> studies) {
+  if (studies.size() < 2)
+    return Error{ErrorKind::TooFew, "one study has nothing beside it", "studies", "Name two studies or more"};
+  if (const auto shared = sharingPasses(studies))
+    return Error{
+        ErrorKind::NotAllowed,
+        fmt::format("these share passes: {} and {}", studies[shared->first].name, studies[shared->second].name),
+        studies[shared->second].name, "One is a copy of the other: leave one of them out"};
+  for (const StudyAside& one : studies)
+    if (one.judgement->is_sealed)
+      return Error{ErrorKind::NotAllowed, "its results are sealed until its plan is complete", one.name,
+                   "Wait for the end of its plan, or open its results early with a reason"};
+  return Done{};
+}
+
+std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies, const Matched& matched) {
+  std::vector<RowAside> rows;
+  const bool have_suites = std::all_of(studies.begin(), studies.end(),
+                                       [](const StudyAside& one) { return aboutHeadline(one, std::nullopt); });
+  if (have_suites) {
+    RowAside& all = rows.emplace_back();
+    all.title = kAllCases;
+    for (std::size_t i = 0; i < studies.size(); ++i)
+      all.effects.push_back(effectOf(i, aboutHeadline(studies[i], std::nullopt)));
+    std::vector<std::string> members;
+    for (const StudyAside& one : {studies.front(), studies.back()}) {
+      std::string names;
+      for (const std::size_t i : one.judgement->shape.suite_cases)
+        names += titleIn(one.study->cases[i], matched) + "\n";
+      members.push_back(std::move(names));
+    }
+    if (members.front() != members.back()) all.why_no_difference = "the suites are not made of the same cases";
+  }
+  for (const std::string& title : titlesOf(studies, matched)) {
+    RowAside& row = rows.emplace_back();
+    row.title = title;
+    const std::vector<std::size_t> cases = casesOf(row, studies, matched);
+    for (std::size_t i = 0; i < cases.size(); ++i)
+      row.effects[i] = effectOf(row.effects[i].study, aboutHeadline(studies[row.effects[i].study], cases[i]));
+  }
+  judge(rows, studies);
+  return rows;
+}
+
+Result<std::vector<RowAside>> levelsBetween(std::span<const StudyAside> studies, const std::string& level) {
+  for (const StudyAside& one : studies)
+    if (!findConfiguration(*one.study, level))
+      return Error{ErrorKind::Missing, fmt::format("it has no level '{}'", level), one.name,
+                   "Name a level that all of the studies have"};
+  std::vector<RowAside> rows;
+  for (const std::string& title : titlesOf(studies, {})) {
+    RowAside& row = rows.emplace_back();
+    row.title = title;
+    const std::vector<std::size_t> cases = casesOf(row, studies, {});
+    for (std::size_t i = 0; i < cases.size(); ++i) {
+      const StudyAside& one = studies[row.effects[i].study];
+      row.effects[i].contrast = levelMean(one, cases[i], *findConfiguration(*one.study, level));
+    }
+  }
+  judge(rows, studies);
+  return rows;
+}
+
+}  // namespace core

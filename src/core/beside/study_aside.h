@@ -1,0 +1,40 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/judgement/judgement.h"
+#include "core/record/record.h"
+#include "core/study/study.h"
+
+namespace core {
+
+/// A study that is laid beside others. What it looks into must outlive it.
+struct StudyAside {
+  std::string name;  ///< how it is called here: its path, or what a person calls it
+  const Study* study = nullptr;
+  const Record* record = nullptr;
+  const Judgement* judgement = nullptr;
+};
+
+/// Two of them that hold the same pass: one is a copy of the other, with more in it or not. Nothing where all are
+/// apart. By when a pass began, how long it took and what it yielded.
+[[nodiscard]] std::optional<std::pair<std::size_t, std::size_t>> sharingPasses(std::span<const StudyAside> studies);
+
+/// A fact of the benches that is not the same in all studies.
+struct FactAside {
+  std::string fact;                 ///< as the capture calls it
+  std::string title;                ///< in words
+  std::vector<std::string> values;  ///< by study; empty where it was not read
+};
+
+/// What differs between the benches of the studies at their baseline levels, in what people set, plug in or install;
+/// what is in motion by nature is left out. Empty where a study has no capture.
+[[nodiscard]] std::vector<FactAside> differencesBetween(std::span<const StudyAside> studies);
+
+/// The capture that stands for a study: the first at its baseline level, or else its first; null without one.
+[[nodiscard]] const Capture* captureOf(const StudyAside& one);
+
+}  // namespace core

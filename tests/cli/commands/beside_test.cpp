@@ -1,0 +1,214 @@
+// Studies beside each other and in the cabinet, by the real programs.
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <filesystem>
+
+#include <nlohmann/json.hpp>
+
+#include "support/programs.h"
+
+namespace {
+
+using nlohmann::json;
+using support::Outcome;
+
+class Beside : public support::ProgramsTest {
+ protected:
+  /// A study whose second level is so many percent faster; its bench says what processor it has, and how much memory.
+  void make(const std::string& name, int percent, const std::string& model = "Quarry 8",
+            const std::string& preset = "4K dome") const {
+    const std::string machine = "machine-" + name;
+    std::filesystem::create_directories(folder_ / (machine + "/proc/sys/kernel/random"));
+    folder_.write(machine + "/proc/cpuinfo", "processor\t: 0\nmodel name\t: " + model + "\n");
+    folder_.write(machine + "/proc/sys/kernel/random/boot_id", "boot-" + name + "\n");
+    const std::string script = R"sh(n=$(cat n-)sh" + name + R"sh( 2>/dev/null || echo 0); n=$((n+1)); echo $n > n-)sh" +
+                               name + R"sh(; echo "{\"score\": $((BASE + n % 5))}")sh";
+    const auto level = [](const std::string& called, int base) {
+      return json{{"name", called}, {"environment", {{"BASE", std::to_string(base)}}}};
+    };
+    const auto a_case = [&](const std::string& which) {
+      return json{{"workload", "Star survey"},
+                  {"preset", which},
+                  {"command", {"sh", "-c", script}},
+                  {"result", "json_field"},
+                  {"field", "score"},
+                  {"metric", {{"name", "score"}, {"unit", "points"}, {"direction", "higher"}}}};
+    };
+    const json design{{"bench", "Dome node 3"},
+                      {"machine", machine},
+                      {"variable", "factor"},
+                      {"levels", {level("one", 1000), level("two", 1000 + 10 * percent)}},
+                      {"cases", {a_case(preset), a_case("2K dome")}},
+                      {"plan", {{"order", "rounds"}, {"rounds", 4}, {"passes_per_visit", 2}, {"warm_ups", 0}}}};
+    folder_.write(name + ".json", design.dump());
+    const std::string file = name + ".ironlever";
+    const Outcome made = call({"new", file, "--design", name + ".json"});
+    ASSERT_EQ(made.code, 0) << made.err;
+    const Outcome ran = call({"run", file, "--approve", "--quiet"});
+    ASSERT_EQ(ran.code, 0) << ran.err;
+  }
+  [[nodiscard]] Outcome call(const std::vector<std::string>& words) const {
+    QStringList arguments;
+    for (const std::string& word : words) arguments << QString::fromStdString(word);
+    return cli(arguments);
+  }
+  [[nodiscard]] json answer(std::vector<std::string> words) const {
+    words.emplace_back("--json");
+    const Outcome out = call(words);
+    json parsed = json::parse(out.out, nullptr, false);
+    EXPECT_FALSE(parsed.is_discarded()) << out.out << out.err;
+    return parsed;
+  }
+};
+
+TEST_F(Beside, SaysWhatTheChangeDoesNowOverWhatItDidThen) {
+  make("then", 5);
+  make("now", 15, "Quarry 9");
+  const json found = answer({"beside", "then.ironlever", "now.ironlever"});
+  EXPECT_EQ(found["kind"], "same_question");
+  ASSERT_EQ(found["studies"].size(), 2U);
+  EXPECT_EQ(found["studies"][0]["sha256"].get<std::string>().size(), 64U);
+  ASSERT_EQ(found["rows"].size(), 3U) << "the suites first";
+  EXPECT_EQ(found["rows"][0]["case"], "all");
+  const json& row = found["rows"][1];
+  EXPECT_EQ(row["case"], "Star survey, 4K dome");
+  EXPECT_EQ(row["effects"][1]["study"], "now.ironlever");
+  EXPECT_NEAR(row["effects"][0]["improvement_percent"], 5, 0.5);
+  const json& difference = row["difference"];
+  EXPECT_NEAR(difference["percent"], 100 * (1.15 / 1.05 - 1), 0.6);
+  EXPECT_LT(difference["percent_lo"], difference["percent"]);
+  EXPECT_EQ(difference["verdict"], "gain");
+  EXPECT_TRUE(difference["p_holm"].is_number());
+  const bool names_processor = std::any_of(found["differs_between_benches"].begin(),
+                                           found["differs_between_benches"].end(), [](const json& one) {
+                                             return one["values"] == json::array({"Quarry 8", "Quarry 9"});
+                                           });
+  EXPECT_TRUE(names_processor) << found["differs_between_benches"];
+  const Outcome text = call({"beside", "then.ironlever", "now.ironlever"});
+  EXPECT_NE(text.out.find("Quarry 8, Quarry 9"), std::string::npos) << text.out;
+  EXPECT_NE(text.out.find("now.ironlever over then.ironlever: +9."), std::string::npos) << text.out;
+}
+
+TEST_F(Beside, RefusesAStudyAndItsOwnCopy) {
+  make("then", 5);
+  std::filesystem::copy(folder_ / "then.ironlever", folder_ / "copy.ironlever");
+  const Outcome refused = call({"beside", "then.ironlever", "copy.ironlever"});
+  EXPECT_EQ(refused.code, 1);
+  EXPECT_NE(refused.err.find("these share passes"), std::string::npos) << refused.err;
+  EXPECT_EQ(call({"beside", "then.ironlever"}).code, 1) << "alone";
+  EXPECT_EQ(call({"beside", "then.ironlever", "absent.ironlever"}).code, 1);
+}
+
+TEST_F(Beside, ComparesLevelsOfTwoBenchesAndMatchesCasesByHand) {
+  make("then", 5);
+  make("now", 15, "Quarry 9", "8K dome");
+  const json levels = answer({"beside", "then.ironlever", "now.ironlever", "--level", "two"});
+  EXPECT_EQ(levels["kind"], "levels_between_benches");
+  const auto row = [](const json& found, const std::string& title) {
+    for (const json& one : found["rows"])
+      if (one["case"] == title) return one;
+    return json();
+  };
+  EXPECT_NEAR(row(levels, "Star survey, 2K dome")["difference"]["percent"], 100 * (1.15 / 1.05 - 1), 0.6);
+  EXPECT_EQ(row(levels, "Star survey, 8K dome")["why_no_difference"], "then.ironlever does not have it");
+  EXPECT_EQ(call({"beside", "then.ironlever", "now.ironlever", "--level", "three"}).code, 1);
+  const json matched =
+      answer({"beside", "then.ironlever", "now.ironlever", "--match", "Star survey, 8K dome=Star survey, 4K dome"});
+  EXPECT_TRUE(row(matched, "Star survey, 4K dome")["difference"].is_object());
+  EXPECT_TRUE(row(matched, "Star survey, 8K dome").is_null());
+}
+
+TEST_F(Beside, KeepsADocumentThatNamesStudiesAndNumbersFromElsewhere) {
+  make("then", 5);
+  make("now", 15);
+  std::filesystem::create_directory(folder_ / "kept");
+  ASSERT_EQ(call({"beside", "then.ironlever", "now.ironlever", "--reference", "published; house magazine, May; 44; %",
+                  "--remark", "after the new driver", "--out", "kept/a.beside.json"})
+                .code,
+            0);
+  const json kept = json::parse(support::contents(folder_ / "kept/a.beside.json"));
+  EXPECT_EQ(kept["studies"][0]["path"], "../then.ironlever");
+  EXPECT_EQ(kept["remarks"], json::array({"after the new driver"}));
+  const json again = answer({"beside", "kept/a.beside.json"});
+  EXPECT_EQ(again["rows"][1]["difference"], kept["rows"][1]["difference"]);
+  EXPECT_EQ(again["references"][0]["inside"], false);
+  EXPECT_EQ(again["changed_since"], json::array());
+  const Outcome text = call({"beside", "kept/a.beside.json"});
+  EXPECT_NE(text.out.find("published, house magazine, May: 44 %, not inside our interval. It was not measured here."),
+            std::string::npos)
+      << text.out;
+  ASSERT_EQ(call({"note", "now.ironlever", "something new"}).code, 0);
+  EXPECT_EQ(answer({"beside", "kept/a.beside.json"})["changed_since"], json::array({"../now.ironlever"}));
+  folder_.write("broken.beside.json", R"({"kind": "table"})");
+  EXPECT_EQ(call({"beside", "broken.beside.json"}).code, 1);
+  EXPECT_EQ(call({"beside", "then.ironlever", "now.ironlever", "--reference", "44 %"}).code, 2);
+}
+
+TEST_F(Beside, MakesATableOfSeveralStudies) {
+  make("a", 5);
+  make("b", 10, "Quarry 9");
+  make("c", 15, "Quarry 10");
+  const json found = answer({"beside", "a.ironlever", "b.ironlever", "c.ironlever", "--rows", "cpu/model", "--columns",
+                             "level", "--case", "Star survey, 4K dome"});
+  EXPECT_EQ(found["kind"], "table");
+  const json& table = found["table"];
+  EXPECT_EQ(table["rows"], json::array({"Quarry 8", "Quarry 9", "Quarry 10"}));
+  EXPECT_EQ(table["columns"], json::array({"one", "two"}));
+  ASSERT_EQ(table["cells"].size(), 6U);
+  EXPECT_NEAR(table["cells"][0]["value"], 1002, 2);
+  EXPECT_TRUE(table["cells"][0]["relative_percent"].is_null()) << "the others are held against it";
+  EXPECT_NEAR(table["cells"][5]["relative_percent"], 15, 0.5);
+  EXPECT_LT(table["cells"][5]["relative_lo_percent"], 15.2);
+  EXPECT_EQ(call({"beside", "a.ironlever", "b.ironlever", "--rows", "bench", "--columns", "level"}).code, 1)
+      << "two studies in one cell";
+}
+
+TEST_F(Beside, CabinetListsEveryStudyWithItsSentence) {
+  std::filesystem::create_directories(folder_ / "studies/deep");
+  make("then", 5);
+  std::filesystem::rename(folder_ / "then.ironlever", folder_ / "studies/deep/then.ironlever");
+  ASSERT_EQ(call({"new", "studies/asked.ironlever", "--design", "then.json"}).code, 0);
+  folder_.write("studies/broken.ironlever", "no study");
+  EXPECT_NE(call({"cabinet"}).out.find("cabinet --add FOLDER"), std::string::npos);
+  EXPECT_EQ(call({"cabinet", "--add", "absent"}).code, 1);
+  const json all = answer({"cabinet", "--add", "studies"});
+  ASSERT_EQ(all["studies"].size(), 3U) << all;
+  ASSERT_EQ(all["folders"].size(), 1U);
+  const auto with = [&](const json& list, const std::string& state) {
+    for (const json& one : list["studies"])
+      if (one["state"] == state) return one;
+    return json();
+  };
+  EXPECT_NE(with(all, "complete")["sentence"].get<std::string>().find("changes score over"), std::string::npos);
+  EXPECT_EQ(with(all, "complete")["bench"], "Dome node 3");
+  EXPECT_TRUE(with(all, "complete")["doubts"]["caution"].is_number());
+  EXPECT_TRUE(with(all, "asked")["at"].is_null());
+  EXPECT_NE(with(all, "unreadable")["sentence"].get<std::string>().find("broken.ironlever"), std::string::npos);
+  // Found by the beginnings of words, whatever a person types.
+  EXPECT_EQ(answer({"cabinet", "star", "quar"})["studies"].size(), 1U) << "a workload, and what the bench is made of";
+  EXPECT_EQ(answer({"cabinet", "nebula"})["studies"].size(), 0U);
+  EXPECT_EQ(answer({"cabinet", "\"OR*", "NOT", "("})["studies"].size(), 0U);
+  EXPECT_EQ(call({"cabinet", "--add", "studies"}).code, 1) << "it is there already";
+  // One that is gone is forgotten; a folder that is away is said to be, and what was known of it stays.
+  std::filesystem::remove(folder_ / "studies/broken.ironlever");
+  EXPECT_EQ(answer({"cabinet"})["studies"].size(), 2U);
+  std::filesystem::rename(folder_ / "studies", folder_ / "away");
+  const json away = answer({"cabinet"});
+  EXPECT_EQ(away["studies"].size(), 2U);
+  EXPECT_EQ(away["away"].size(), 1U);
+  std::filesystem::rename(folder_ / "away", folder_ / "studies");
+  EXPECT_EQ(answer({"cabinet", "--remove", "studies"})["studies"].size(), 0U);
+}
+
+TEST_F(Beside, CabinetReadsAStudyWithoutTouchingIt) {
+  make("then", 5);
+  std::filesystem::create_directory(folder_ / "studies");
+  std::filesystem::rename(folder_ / "then.ironlever", folder_ / "studies/then.ironlever");
+  const std::string before = support::contents(folder_ / "studies/then.ironlever");
+  (void)answer({"cabinet", "--add", "studies"});
+  EXPECT_EQ(support::contents(folder_ / "studies/then.ironlever"), before);
+  EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder_ / "studies"), {}), 1) << "nothing beside it";
+}
+
+}  // namespace
