@@ -163,8 +163,8 @@ core::Status Cabinet::refresh() {
   std::set<std::string> there;
   std::vector<Entry> read;
   for (const std::string& folder : *folders) {
-    bool is_away = false;
-    for (const std::string& path : studiesBelow(folder, is_away)) {
+    bool is_folder_away = false;
+    for (const std::string& path : studiesBelow(folder, is_folder_away)) {
       Entry now;
       if (!there.insert(path).second || !stamp(path, now)) continue;
       const auto before = known->find(path);
@@ -174,14 +174,15 @@ core::Status Cabinet::refresh() {
       if (auto kept = index_.update(read, {}); !kept) return kept;
       read.clear();
     }
-    if (is_away) away_.push_back(folder);
+    if (is_folder_away) away_.push_back(folder);
   }
   std::vector<std::string> gone;
-  for (const auto& [path, entry] : *known) {
-    const bool is_away = std::any_of(away_.begin(), away_.end(),
-                                     [&](const std::string& folder) { return path.starts_with(folder + '/'); });
-    if (!is_away && !there.contains(path)) gone.push_back(path);
-  }
+  const auto is_away = [&](const std::string& path) {
+    return std::any_of(away_.begin(), away_.end(),
+                       [&](const std::string& folder) { return path.starts_with(folder + '/'); });
+  };
+  for (const auto& [path, entry] : *known)
+    if (!there.contains(path) && !is_away(path)) gone.push_back(path);
   return index_.update(read, gone);
 }
 

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <fstream>
+#include <stdexcept>
 
 #include "app/model/command_text.h"
 #include "app/model/evidence.h"
@@ -149,6 +150,21 @@ TEST_F(Models, AHeldSheetNamesPlaceAndRemedy) {
   EXPECT_TRUE(sheet_.hand().is_problem);
   EXPECT_TRUE(sheet_.hand().line.contains(QStringLiteral("no such profile")));
   EXPECT_TRUE(app::nextActionOf(model_, core::Place::RunSheet).text.startsWith(QStringLiteral("Try again")));
+}
+
+TEST_F(Models, CloseAStudyThatMakesSomethingThrow) {
+  ASSERT_TRUE(store::StudyFile::create(folder_ / "thrown.ironlever", support::timedStudyOf({"true"})).ok());
+  QStringList said;
+  QObject::connect(&model_, &app::StudyModel::failed, &model_, [&](const QString& sentence) { said << sentence; });
+  const auto thrower = QObject::connect(&model_, &app::StudyModel::studyTaken, &model_,
+                                        [] { throw std::runtime_error("a library gave up"); });
+  model_.openStudy(QString::fromStdString(folder_ / "thrown.ironlever"));
+  EXPECT_FALSE(model_.hasStudy()) << "half of a study is none";
+  ASSERT_EQ(said.size(), 1);
+  EXPECT_TRUE(said[0].contains(QStringLiteral("thrown.ironlever"))) << said[0].toStdString();
+  QObject::disconnect(thrower);
+  model_.openStudy(QString::fromStdString(folder_ / "thrown.ironlever"));
+  EXPECT_TRUE(model_.hasStudy()) << "the file is as it was";
 }
 
 }  // namespace
