@@ -270,14 +270,15 @@ void Commands::addPasses() {
   exclude->add_option("study", g.path, "The study file")->required();
   exclude->add_option("pass", g.pass_id, "Its id, as `passes` prints it")->required();
   exclude->add_option("cause", g.cause, "Its number; an unknown one lists them; 0 takes it back")->required();
-  CLI::App* type =
-      add("type", "Enter the result of the next pass that is run by hand", [](const Given& said, std::ostream& out) {
-        return ended(typeCommand(said.path, said.what, said.decimal, said.as_json, out));
-      });
-  type->add_option("study", g.path, "The study file")->required();
-  type->add_option("result", g.what, "57.3, or a range such as '50 to 60'")->required();
-  type->add_flag("--json", g.as_json, "Print JSON");
-  type->add_option("--decimal", g.decimal, "What parts the decimals of 4,780: comma or point")
+  CLI::App* type = add("type", "Enter the result of the next pass that is run by hand",
+                       [](const Given& said, std::ostream& out) { return ended(typeCommand(said.type_options, out)); });
+  TypeOptions& of_type = g.type_options;
+  type->add_option("study", of_type.study_path, "The study file")->required();
+  type->add_option("result", of_type.result, "57.3, or a range such as '50 to 60'; or why it does not run")->required();
+  type->add_flag("--does-not-run", of_type.does_not_run, "It does not run there: a result, with its reason");
+  type->add_option("--condition", of_type.conditions, "It runs, but: what it took, such as 'after a restart'");
+  type->add_flag("--json", of_type.as_json, "Print JSON");
+  type->add_option("--decimal", of_type.decimal, "What parts the decimals of 4,780: comma or point")
       ->check(CLI::IsMember({"comma", "point"}));
   CLI::App* import =
       add("import", "File logs from elsewhere as planned passes",

@@ -41,7 +41,7 @@ struct Given {
   RecordOptions record_options;
   std::int64_t pass_id = 0;
   int cause = -1;
-  std::string decimal;
+  TypeOptions type_options;
   ImportOptions import_options;
   double percent = 0;
   std::string grade;

@@ -84,8 +84,15 @@ struct RecordOptions {
 /// The result of the next pass that a person runs by hand. `decimal`: "comma" or "point" where the number alone does
 /// not tell; empty asks for it where it matters.
 /// Prints which pass got the number, and which one is next.
-[[nodiscard]] core::Status typeCommand(const std::string& study_path, const std::string& result,
-                                       const std::string& decimal, bool as_json, std::ostream& out);
+struct TypeOptions {
+  std::string study_path;
+  std::string result;  ///< the number; or why it does not run there
+  std::string decimal;
+  bool does_not_run = false;
+  std::vector<std::string> conditions;  ///< what it took: "after a restart"
+  bool as_json = false;
+};
+[[nodiscard]] core::Status typeCommand(const TypeOptions& options, std::ostream& out);
 
 struct ImportOptions {
   std::string study_path;

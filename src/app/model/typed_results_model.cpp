@@ -1,6 +1,7 @@
 #include "app/model/typed_results_model.h"
 
 #include <algorithm>
+#include <optional>
 #include <utility>
 
 #include <fmt/format.h>
@@ -10,6 +11,14 @@
 #include "core/study/schedule.h"
 
 namespace app {
+
+// "does not run: the picture stays black": what a person types where there is no number to be read. Empty without a
+// reason; nothing where it is something else.
+static std::optional<QString> doesNotRunReason(const QString& text) {
+  const QString words = TypedResultsModel::tr("does not run");
+  if (!text.startsWith(words, Qt::CaseInsensitive)) return std::nullopt;
+  return text.mid(words.size()).remove(QLatin1Char(':')).trimmed();
+}
 
 TypedResultsModel::TypedResultsModel(StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
   connect(&study_, &StudyModel::changed, this, &TypedResultsModel::refresh);
@@ -110,6 +119,7 @@ qint64 TypedResultsModel::passAt(int row) const {
 QString TypedResultsModel::remarkOf(std::size_t slot) const {
   if (begun_.contains(slot)) return tr("Filed once every cell of the row is given; - for one that nobody could read");
   const core::Pass* pass = passOf(slot);
+  if (pass && !pass->does_not_run.empty()) return toQt(pass->does_not_run);
   if (!pass || !pass->typed) return {};
   const std::string slip =
       core::typingSlip(study_.session().open().schedule(), study_.session().recorded().passes, *pass);
@@ -158,6 +168,7 @@ QVariant TypedResultsModel::data(const QModelIndex& index, int role) const {
       if (const auto begun = begun_.find(slot_index); begun != begun_.end()) return begun->second.result;
       const core::Pass* pass = passOf(slot_index);
       if (!pass) return QString();
+      if (!pass->does_not_run.empty()) return tr("does not run");
       QString typed = toQt(pass->typed ? pass->typed->text : fmt::format("{:.6g}", pass->value.value_or(0)));
       if (!a_case.further.empty()) typed = typed.section(QLatin1Char(';'), 0, 0);  // the others have their own cells
       return role == Qt::EditRole ? typed : typed + QLatin1Char(' ') + toQt(a_case.metric.unit);
@@ -174,6 +185,7 @@ bool TypedResultsModel::setData(const QModelIndex& index, const QVariant& value,
   if (text.isEmpty() || text == data(index, Qt::EditRole).toString()) return false;
   open_number_.reset();
   const std::size_t slot = slotOf(index);
+  if (name == nullptr && doesNotRunReason(text)) return file(slot, text);
   const bool is_left_out = name != nullptr && text == QLatin1String("-");
   const auto typed = core::parseTyped(is_left_out ? "0" : text.toStdString(), decimal_);
   if (!typed && typed.error().kind == core::ErrorKind::Ambiguous && name == nullptr) {
@@ -221,6 +233,8 @@ bool TypedResultsModel::fileWhenWhole(std::size_t slot) {
 
 bool TypedResultsModel::file(std::size_t slot, const QString& text) {
   begun_.erase(slot);
+  if (const auto reason = doesNotRunReason(text))
+    return study_.act([&](session::Session& s) { return s.outside().typeDoesNotRun(slot, reason->toStdString()); });
   const auto typed = core::parseTyped(text.toStdString(), decimal_);
   if (!typed) {
     Q_EMIT refused(toQt(typed.error().sentence()));

@@ -158,34 +158,50 @@ core::Status excludeCommand(const std::string& study_path, std::int64_t pass_id,
   });
 }
 
-core::Status typeCommand(const std::string& study_path, const std::string& result, const std::string& decimal,
-                         bool as_json, std::ostream& out) {
-  return withSession(study_path, [&](session::Session& session) -> core::Status {
+namespace {
+
+// Files what a person says, and gives it back as it is to be told.
+core::Result<std::string> typedInto(session::Session& session, std::size_t slot, const TypeOptions& options,
+                                    ordered_json& value) {
+  if (options.does_not_run) {
+    if (auto filed = session.outside().typeDoesNotRun(slot, options.result); !filed) return filed.error();
+    return std::string("that it does not run");
+  }
+  const core::DecimalSign sign = options.decimal == "comma"   ? core::DecimalSign::Comma
+                                 : options.decimal == "point" ? core::DecimalSign::Point
+                                                              : core::DecimalSign::Unknown;
+  const auto typed = core::parseTyped(options.result, sign);
+  if (!typed && typed.error().kind == ErrorKind::Ambiguous)
+    return Error{ErrorKind::Ambiguous, typed.error().what, "typed result",
+                 "Say which sign parts the decimals: --decimal comma, or --decimal point"};
+  if (!typed) return typed.error();
+  if (auto filed = session.outside().type(slot, *typed, options.conditions); !filed) return filed.error();
+  value = typed->value;
+  return core::valueText(typed->value, session.open().caseOf(slot).metric.unit);
+}
+
+}  // namespace
+
+core::Status typeCommand(const TypeOptions& options, std::ostream& out) {
+  return withSession(options.study_path, [&](session::Session& session) -> core::Status {
     const auto slot = session.nextSlot();
     if (!slot)
       return Error{ErrorKind::NotAllowed, "every planned pass has its result", session.open().path(),
                    "Correct one in the window"};
-    const core::DecimalSign sign = decimal == "comma"   ? core::DecimalSign::Comma
-                                   : decimal == "point" ? core::DecimalSign::Point
-                                                        : core::DecimalSign::Unknown;
-    auto typed = core::parseTyped(result, sign);
-    if (!typed && typed.error().kind == ErrorKind::Ambiguous)
-      return Error{ErrorKind::Ambiguous, typed.error().what, "typed result",
-                   "Say which sign parts the decimals: --decimal comma, or --decimal point"};
-    if (!typed) return typed.error();
-    if (auto filed = session.outside().type(*slot, *typed); !filed) return filed;
+    ordered_json value;
+    const auto told = typedInto(session, *slot, options, value);
+    if (!told) return told.error();
     const core::Study& study = session.study();
     const auto& schedule = session.open().schedule();
-    const std::string& unit = study.cases[schedule[*slot].case_index].metric.unit;
     const auto next = session.nextSlot();
-    if (as_json) {
+    if (options.as_json) {
       ordered_json filed = slotJson(study, schedule, slot);
-      filed["value"] = typed->value;
-      filed["unit"] = unit;
+      filed["value"] = value;
+      filed["unit"] = session.open().caseOf(*slot).metric.unit;
       out << store::jsonText(ordered_json{{"filed", filed}, {"next", slotJson(study, schedule, next)}}, 1) << '\n';
       return core::Done{};
     }
-    out << fmt::format("Filed {} as {}.\n", core::valueText(typed->value, unit), slotText(study, schedule[*slot]));
+    out << fmt::format("Filed {} as {}.\n", *told, slotText(study, schedule[*slot]));
     out << (next ? "Next: " + slotText(study, schedule[*next]) : "Every planned pass has its result") << ".\n";
     return core::Done{};
   });

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <map>
+#include <set>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -33,6 +34,12 @@ PossibleAt answerOf(std::size_t case_index, ConfigurationId configuration, const
   for (const Condition& condition : a_case.possible.conditions)
     if (const auto met = tried.conditions.find(condition.name); met != tried.conditions.end())
       one.conditions.push_back({condition.name, met->second, all});
+  for (const auto& [name, passes] : tried.conditions) {  // those that a person said in words of their own
+    const auto& designed = a_case.possible.conditions;
+    const bool is_designed = std::any_of(designed.begin(), designed.end(),
+                                         [&name = name](const Condition& condition) { return condition.name == name; });
+    if (!is_designed) one.conditions.push_back({name, passes, all});
+  }
   if (tried.runs == 0) {
     one.answer = PossibleAnswer::DoesNotRun;
     return one;
@@ -40,6 +47,17 @@ PossibleAt answerOf(std::size_t case_index, ConfigurationId configuration, const
   if (tried.does_not_run > 0) one.conditions.push_back({kDoesNotRun, tried.does_not_run, all});
   if (!one.conditions.empty()) one.answer = PossibleAnswer::RunsWithConditions;
   return one;
+}
+
+// By a pattern or an exit code that their design names; or a person who runs them said so.
+std::set<std::size_t> casesThatTell(const Study& study, std::span<const Slot> schedule, std::span<const Pass> passes) {
+  std::set<std::size_t> told;
+  for (std::size_t i = 0; i < study.cases.size(); ++i)
+    if (study.cases[i].possible.isAsked()) told.insert(i);
+  for (const Pass& pass : passes)
+    if (pass.slot < schedule.size() && (!pass.does_not_run.empty() || !pass.conditions.empty()))
+      told.insert(schedule[pass.slot].case_index);
+  return told;
 }
 
 }  // namespace
@@ -55,10 +73,9 @@ const char* possibleName(PossibleAnswer answer) {
 
 std::vector<PossibleAt> possibleOf(const Study& study, const Record& record,
                                    std::span<const std::int64_t> retired_visits) {
-  const bool is_asked =
-      std::any_of(study.cases.begin(), study.cases.end(), [](const Case& one) { return one.possible.isAsked(); });
-  if (!is_asked) return {};
   const std::vector<Slot> schedule = scheduleOf(study);
+  const std::set<std::size_t> told = casesThatTell(study, schedule, record.passes);
+  if (told.empty()) return {};
   std::map<std::pair<std::size_t, ConfigurationId>, Tried> tried;
   for (const Pass& pass : record.passes) {
     const bool tells = pass.status == PassStatus::Finished && (pass.value || !pass.does_not_run.empty()) &&
@@ -67,7 +84,7 @@ std::vector<PossibleAt> possibleOf(const Study& study, const Record& record,
         std::find(retired_visits.begin(), retired_visits.end(), pass.visit_id) != retired_visits.end();
     if (!tells || is_retired || schedule[pass.slot].is_warm_up) continue;
     const Slot& slot = schedule[pass.slot];
-    if (study.cases[slot.case_index].possible.isAsked()) tried[{slot.case_index, slot.configuration}].take(pass);
+    if (told.contains(slot.case_index)) tried[{slot.case_index, slot.configuration}].take(pass);
   }
   std::vector<PossibleAt> all;
   for (const auto& [at, passes] : tried) all.push_back(answerOf(at.first, at.second, passes, study.cases[at.first]));

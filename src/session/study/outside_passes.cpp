@@ -29,13 +29,32 @@ std::vector<core::FurtherValue> furtherOf(const core::Case& a_case, const core::
 
 }  // namespace
 
-core::Status OutsidePasses::type(std::size_t slot, core::TypedValue typed) {
+core::Status OutsidePasses::checkTyped(std::size_t slot) const {
   if (slot >= open_.schedule().size() || open_.schedule()[slot].is_warm_up)
     return Error{ErrorKind::Missing, "the plan has no such pass", open_.path(), "Choose one from the list"};
   if (open_.caseOf(slot).source != core::ResultSource::ByHand)
     return Error{ErrorKind::NotAllowed, "the result of this pass is measured, not typed", open_.caseOf(slot).title(),
                  "Run it; or ask for 'a number that a person types' in the question"};
+  return core::Done{};
+}
+
+core::Status OutsidePasses::typeDoesNotRun(std::size_t slot, const std::string& reason) {
+  if (auto fits = checkTyped(slot); !fits) return fits;
+  if (reason.find_first_not_of(" \t\n") == std::string::npos)
+    return Error{ErrorKind::OutOfRange, "that it does not run is said with a reason only", "reason",
+                 "Say what was seen: \"the picture stays black\""};
   MeasuredPass measured;
+  measured.pass.does_not_run = "seen at the bench: " + reason;
+  for (std::size_t i = 0; i < open_.caseOf(slot).further.size(); ++i)
+    measured.pass.further.push_back({{}, "It does not run there."});
+  measured.pass.started_ms = open_.now();
+  return file(slot, std::move(measured));
+}
+
+core::Status OutsidePasses::type(std::size_t slot, core::TypedValue typed, std::vector<std::string> conditions) {
+  if (auto fits = checkTyped(slot); !fits) return fits;
+  MeasuredPass measured;
+  measured.pass.conditions = std::move(conditions);
   typed.person = open_.person();
   measured.pass.value = typed.value / open_.caseOf(slot).divide_by;
   measured.pass.further = furtherOf(open_.caseOf(slot), typed);

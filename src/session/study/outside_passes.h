@@ -29,7 +29,11 @@ class OutsidePasses final : public QObject {
   /// Files what a person typed as the result of a planned pass. Where one stands there already it is left out, and the
   /// new one counts. Errors of the study file; Missing{no such pass}; NotAllowed where results are measured, or others
   /// run
-  core::Status type(std::size_t slot, core::TypedValue typed);
+  /// `conditions`: what it took, or what was shown meanwhile, in a person's words: "after a restart".
+  core::Status type(std::size_t slot, core::TypedValue typed, std::vector<std::string> conditions = {});
+  /// Files a person's word that a case does not run at the level of a planned pass: a result, with its reason. Errors
+  /// as type; OutOfRange without a reason
+  core::Status typeDoesNotRun(std::size_t slot, const std::string& reason);
   /// Keeps a picture as proof of a pass's result. Errors of the study file; those of readPicture
   core::Status keepProof(std::int64_t pass_id, const std::string& picture_path);
   /// Files frames as a planned pass. Errors as type; those of core::summarizeFrames
@@ -43,6 +47,7 @@ class OutsidePasses final : public QObject {
   [[nodiscard]] core::Status refuseSecondTime(double value, const std::vector<double>& frame_ms);
   [[nodiscard]] core::Result<core::Visit> visitFor(const core::Slot& slot, std::int64_t started_ms);
   [[nodiscard]] bool isAwaited(const core::Slot& slot) const;
+  [[nodiscard]] core::Status checkTyped(std::size_t slot) const;
   core::Status skipWarmUpsOf(const core::Slot& slot);
   core::Status file(std::size_t slot, MeasuredPass measured);
 

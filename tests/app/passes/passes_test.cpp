@@ -109,6 +109,22 @@ TEST_F(Passes, AreTypedWithTheKeyboardAloneAndPastedFromASpreadsheet) {
   EXPECT_EQ(study_->session().open().file().attachments(study_->session().recorded().passes[0].id)->size(), 1U);
 }
 
+TEST_F(Passes, AreTypedAsNotPossibleWhereThereIsNoNumberToBeRead) {
+  core::Study study = support::timedStudyOf({}, 1);
+  study.cases[0].source = core::ResultSource::ByHand;
+  openStudy(study);
+  trigger("passesAction");
+  auto* model = find<QTableView>("typedResults")->model();
+  const auto cell = model->index(0, app::TypedResultsModel::ResultColumn);
+  EXPECT_FALSE(model->setData(cell, QStringLiteral("does not run"), Qt::EditRole)) << "without a reason";
+  EXPECT_TRUE(model->setData(cell, QStringLiteral("Does not run: the picture stays black"), Qt::EditRole));
+  EXPECT_EQ(cell.data().toString(), QStringLiteral("does not run"));
+  const core::Pass& pass = study_->session().recorded().passes.front();
+  EXPECT_EQ(pass.status, core::PassStatus::Finished);
+  EXPECT_EQ(pass.does_not_run, "seen at the bench: the picture stays black");
+  EXPECT_EQ(study_->judgement().possible.front().answer, core::PossibleAnswer::DoesNotRun);
+}
+
 TEST_F(Passes, HaveACellForEachResultAndAreFiledAsAWhole) {
   core::Study study = byHand();
   for (const char* name : {"sky", "load time"}) {

@@ -94,6 +94,24 @@ TEST_F(Visits, KeepPicturesOnceAndShowThemWhereSomebodyChoosesSo) {
   EXPECT_TRUE(holds(support::contents(folder_ / "shown.html"), "Visit 2, at fast: again.png"));
 }
 
+TEST_F(Visits, AreToldToBePossibleOrNotByAPerson) {
+  EXPECT_EQ(call({"type", "s", " ", "--does-not-run"}).code, 1) << "without a reason";
+  const Outcome filed = call({"type", "s", "the picture stays black", "--does-not-run"});
+  EXPECT_TRUE(holds(filed.out, "Filed that it does not run as visit 1")) << filed.out << filed.err;
+  for (const char* result : {"110", "111"})
+    ASSERT_EQ(call({"type", "s", result, "--condition", "after a restart"}).code, 0);
+  ASSERT_EQ(call({"type", "s", "no signal", "--does-not-run"}).code, 0);
+  const json findings = json::parse(call({"findings", "s", "--json"}).out);
+  ASSERT_EQ(findings["possible"].size(), 2U) << findings["possible"];
+  EXPECT_EQ(findings["possible"][0]["answer"], "does_not_run");
+  EXPECT_TRUE(holds(findings["possible"][0]["reason"], "the picture stays black"));
+  EXPECT_EQ(findings["possible"][1]["answer"], "runs_with_conditions");
+  ASSERT_EQ(findings["possible"][1]["conditions"].size(), 1U);
+  EXPECT_EQ(findings["possible"][1]["conditions"][0]["name"], "after a restart");
+  EXPECT_EQ(findings["failed_passes"], 0);
+  EXPECT_TRUE(findings["claim"].get<std::string>().starts_with("Ring pass runs at fast only.")) << findings["claim"];
+}
+
 TEST_F(Visits, ArePrintedForABenchWithoutAScreen) {
   ASSERT_EQ(call({"print-sheet", "s", "--out", "sheet.html"}).code, 0);
   const std::string page = support::contents(folder_ / "sheet.html");
