@@ -37,12 +37,40 @@ std::vector<std::string> titlesOf(std::span<const StudyAside> studies, const Mat
   return titles;
 }
 
-// The contrast that each study is about; nothing of a case without one.
-const ContrastFinding* aboutHeadline(const StudyAside& one, std::optional<std::size_t> case_index) {
+// What the first study is about, by the names of its two configurations: another may ask it among others.
+struct Asked {
+  std::string from;
+  std::string to;
+};
+Asked askedBy(const StudyAside& first) {
+  const PairOf pair = headlinePair(*first.study);
+  return {first.study->nameOf(pair.from), first.study->nameOf(pair.to)};
+}
+
+// Why a study does not ask the same as the first; empty where it does.
+std::string asksOtherwise(const StudyAside& first, const StudyAside& other, const Asked& asked) {
+  const Variable& ours = first.study->variable();
+  const Variable& theirs = other.study->variable();
+  const bool is_same_kind =
+      ours.kind.empty() || theirs.kind.empty() ? ours.name == theirs.name : ours.kind == theirs.kind;
+  if (!is_same_kind) return fmt::format("{} moves the {}, {} the {}", first.name, ours.name, other.name, theirs.name);
+  const auto& all = other.judgement->shape.asked;
+  const bool is_asked = std::any_of(all.begin(), all.end(), [&](const AskedContrast& one) {
+    return one.pair && other.study->nameOf(one.pair->from) == asked.from &&
+           other.study->nameOf(one.pair->to) == asked.to;
+  });
+  return is_asked ? std::string()
+                  : fmt::format("{} does not ask what {} brings over {}", other.name, asked.to, asked.from);
+}
+
+// That contrast of a case, or of the suite; nothing of a case without one.
+const ContrastFinding* aboutTheSame(const StudyAside& one, const Asked& asked, std::optional<std::size_t> case_index) {
   const ShapeFindings& shape = one.judgement->shape;
-  for (std::size_t asked = 0; asked < shape.asked.size(); ++asked)
-    if (shape.asked[asked].pair == headlinePair(*one.study))
-      if (const ContrastFinding* found = shape.find(asked, case_index)) return found;
+  for (std::size_t i = 0; i < shape.asked.size(); ++i) {
+    const auto& pair = shape.asked[i].pair;
+    if (!pair || one.study->nameOf(pair->from) != asked.from || one.study->nameOf(pair->to) != asked.to) continue;
+    if (const ContrastFinding* found = shape.find(i, case_index)) return found;
+  }
   return nullptr;
 }
 
@@ -151,13 +179,15 @@ Status checkAside(std::span<const StudyAside> studies) {
 
 std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies, const Matched& matched) {
   std::vector<RowAside> rows;
-  const bool have_suites = std::all_of(studies.begin(), studies.end(),
-                                       [](const StudyAside& one) { return aboutHeadline(one, std::nullopt); });
+  const Asked asked = askedBy(studies.front());
+  const bool have_suites = std::all_of(studies.begin(), studies.end(), [&](const StudyAside& one) {
+    return aboutTheSame(one, asked, std::nullopt) != nullptr;
+  });
   if (have_suites) {
     RowAside& all = rows.emplace_back();
     all.title = kAllCases;
     for (std::size_t i = 0; i < studies.size(); ++i)
-      all.effects.push_back(effectOf(i, aboutHeadline(studies[i], std::nullopt)));
+      all.effects.push_back(effectOf(i, aboutTheSame(studies[i], asked, std::nullopt)));
     std::vector<std::string> members;
     for (const StudyAside& one : {studies.front(), studies.back()}) {
       std::string names;
@@ -172,8 +202,10 @@ std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies, const Ma
     row.title = title;
     const std::vector<std::size_t> cases = casesOf(row, studies, matched);
     for (std::size_t i = 0; i < cases.size(); ++i)
-      row.effects[i] = effectOf(row.effects[i].study, aboutHeadline(studies[row.effects[i].study], cases[i]));
+      row.effects[i] = effectOf(row.effects[i].study, aboutTheSame(studies[row.effects[i].study], asked, cases[i]));
   }
+  if (const std::string otherwise = asksOtherwise(studies.front(), studies.back(), asked); !otherwise.empty())
+    for (RowAside& row : rows) row.why_no_difference = otherwise;
   judge(rows, studies);
   return rows;
 }

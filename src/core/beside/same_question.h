@@ -40,7 +40,8 @@ struct RowAside {
 /// The same question asked in several studies: what the change does in each, and in the last over the first. Suites
 /// first, then the cases of all studies in order of their first appearance. `matched`: the title under which a case of
 /// another title stands.
-/// Source  studyDifference of each case's contrast of the headline pair; Holm 1979 over the cases; thresholds of the
+/// The question is that of the first study, by the names of its two configurations: a ladder may ask it among others.
+/// Source  studyDifference of each case's contrast of those two; Holm 1979 over the cases; thresholds of the
 /// first study
 [[nodiscard]] std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies,
                                                  const std::map<std::string, std::string>& matched = {});

@@ -90,6 +90,29 @@ TEST_F(Beside, SaysWhatTheChangeDoesNowOverWhatItDidThen) {
   EXPECT_NE(text.out.find("now.ironlever over then.ironlever: +9."), std::string::npos) << text.out;
 }
 
+TEST_F(Beside, TellsNoDifferenceOfTwoQuestions) {
+  make("then", 5);
+  make("now", 15);
+  json other = json::parse(support::contents(folder_ / "now.json"));
+  other["variable"] = "governor";
+  folder_.write("other.json", other.dump());
+  ASSERT_EQ(call({"new", "other.ironlever", "--design", "other.json"}).code, 0);
+  ASSERT_EQ(call({"run", "other.ironlever", "--approve", "--quiet"}).code, 0);
+  json found = answer({"beside", "then.ironlever", "other.ironlever"});
+  for (const json& row : found["rows"]) {
+    EXPECT_TRUE(row["difference"].is_null());
+    EXPECT_EQ(row["why_no_difference"], "then.ironlever moves the factor, other.ironlever the governor");
+  }
+  // Another pair of levels of the same variable.
+  other["variable"] = "factor";
+  other["levels"][1]["name"] = "three";
+  folder_.write("other.json", other.dump());
+  ASSERT_EQ(call({"new", "third.ironlever", "--design", "other.json"}).code, 0);
+  ASSERT_EQ(call({"run", "third.ironlever", "--approve", "--quiet"}).code, 0);
+  found = answer({"beside", "then.ironlever", "third.ironlever"});
+  EXPECT_EQ(found["rows"][0]["why_no_difference"], "third.ironlever does not ask what two brings over one");
+}
+
 TEST_F(Beside, RefusesAStudyAndItsOwnCopy) {
   make("then", 5);
   std::filesystem::copy(folder_ / "then.ironlever", folder_ / "copy.ironlever");
