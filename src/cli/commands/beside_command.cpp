@@ -150,10 +150,11 @@ void printRows(const Answer& answer, const Studies& studies, std::ostream& out) 
     out << row.title << '\n';
     for (const core::EffectAside& effect : row.effects)
       if (effect.improvement)
-        out << fmt::format("  {}: {}\n", studies.aside()[effect.study].name, core::changeText(*effect.improvement));
+        out << fmt::format("  {}: improvement {}\n", studies.aside()[effect.study].name,
+                           core::changeText(*effect.improvement));
     if (row.difference)
-      out << fmt::format("  {} over {}: {}: {}\n", studies.aside().back().name, studies.aside().front().name,
-                         core::changeText(row.difference->percent),
+      out << fmt::format("  {} over {}: improvement {}: {}\n", studies.aside().back().name,
+                         studies.aside().front().name, core::changeText(row.difference->percent),
                          core::verdictText(row.difference->verdict, threshold, row.difference->marks));
     else
       out << "  no difference is told: " << row.why_no_difference << '\n';

@@ -11,16 +11,19 @@ using core::Error;
 using core::ErrorKind;
 using core::Status;
 
+// What is written down about a level stands under its bench, its kind and its name.
+static Statement& bindLevel(Statement& statement, const std::string& bench, const std::string& kind,
+                            const std::string& level) {
+  return statement.bind(1, std::string_view(bench)).bind(2, std::string_view(kind)).bind(3, std::string_view(level));
+}
+
 core::Result<std::string> BenchRegister::menuPath(const std::string& bench, const std::string& kind,
                                                   const std::string& level) const {
   auto database = open();
   if (!database) return database.error();
   auto statement = database->prepare("SELECT path FROM menu_path WHERE bench = ?1 AND kind = ?2 AND level = ?3");
   if (!statement) return statement.error();
-  const auto row = statement->bind(1, std::string_view(bench))
-                       .bind(2, std::string_view(kind))
-                       .bind(3, std::string_view(level))
-                       .step();
+  const auto row = bindLevel(*statement, bench, kind, level).step();
   if (!row) return row.error();
   return *row ? statement->text(0) : std::string();
 }
@@ -34,8 +37,7 @@ Status BenchRegister::setMenuPath(const std::string& bench, const std::string& k
         "INSERT INTO menu_path (bench, kind, level, path) VALUES (?1, ?2, ?3, ?4) "
         "ON CONFLICT (bench, kind, level) DO UPDATE SET path = ?4");
     if (!statement) return statement.error();
-    statement->bind(1, std::string_view(bench)).bind(2, std::string_view(kind));
-    return stepOnce(statement->bind(3, std::string_view(level)).bind(4, std::string_view(menu_path)));
+    return stepOnce(bindLevel(*statement, bench, kind, level).bind(4, std::string_view(menu_path)));
   });
 }
 
@@ -45,10 +47,7 @@ core::Result<std::vector<std::string>> BenchRegister::checklist(const std::strin
   if (!database) return database.error();
   auto statement = database->prepare("SELECT points FROM checklist WHERE bench = ?1 AND kind = ?2 AND level = ?3");
   if (!statement) return statement.error();
-  const auto row = statement->bind(1, std::string_view(bench))
-                       .bind(2, std::string_view(kind))
-                       .bind(3, std::string_view(level))
-                       .step();
+  const auto row = bindLevel(*statement, bench, kind, level).step();
   if (!row) return row.error();
   std::vector<std::string> points;
   if (!*row) return points;
@@ -68,8 +67,7 @@ Status BenchRegister::setChecklist(const std::string& bench, const std::string& 
         "ON CONFLICT (bench, kind, level) DO UPDATE SET points = ?4");
     if (!statement) return statement.error();
     const std::string list = nlohmann::json(points).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
-    statement->bind(1, std::string_view(bench)).bind(2, std::string_view(kind));
-    return stepOnce(statement->bind(3, std::string_view(level)).bind(4, std::string_view(list)));
+    return stepOnce(bindLevel(*statement, bench, kind, level).bind(4, std::string_view(list)));
   });
 }
 

@@ -87,7 +87,7 @@ TEST_F(Beside, SaysWhatTheChangeDoesNowOverWhatItDidThen) {
   EXPECT_TRUE(names_processor) << found["differs_between_benches"];
   const Outcome text = call({"beside", "then.ironlever", "now.ironlever"});
   EXPECT_NE(text.out.find("Quarry 8, Quarry 9"), std::string::npos) << text.out;
-  EXPECT_NE(text.out.find("now.ironlever over then.ironlever: +9."), std::string::npos) << text.out;
+  EXPECT_NE(text.out.find("now.ironlever over then.ironlever: improvement +9."), std::string::npos) << text.out;
 }
 
 TEST_F(Beside, TellsNoDifferenceOfTwoQuestions) {
