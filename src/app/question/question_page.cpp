@@ -290,12 +290,11 @@ void QuestionPage::recallLevels(core::Study& study) const {
       const bool is_renamed =
           level.name != was.levels[i].name || variable.kind != was.kind || study.bench != before.bench;
       if (!is_renamed || variable.kind.empty()) continue;
-      if (const auto known = study_.benches().menuPath(study.bench, variable.kind, level.name);
-          known && level.menu_path.empty())
-        level.menu_path = *known;
-      if (const auto known = study_.benches().checklist(study.bench, variable.kind, level.name);
-          known && level.checklist.empty())
-        level.checklist = *known;
+      const store::BenchRegister& benches = study_.benches();
+      if (level.menu_path.empty())
+        if (const auto known = benches.menuPath(study.bench, variable.kind, level.name)) level.menu_path = *known;
+      if (level.checklist.empty())
+        if (const auto known = benches.checklist(study.bench, variable.kind, level.name)) level.checklist = *known;
     }
   }
 }

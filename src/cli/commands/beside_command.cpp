@@ -171,13 +171,17 @@ void printTable(const core::TableAside& table, std::ostream& out) {
     if (!cell.refused.empty())
       out << "; not held against the first cell: " << cell.refused;
     else if (cell.relative)
-      out << "; " << core::changeText(*cell.relative) << " over the first cell";
+      out << "; improvement " << core::changeText(*cell.relative) << " over the first cell";
     out << '\n';
   }
 }
 
 void printForReading(const BesideDocument& document, const Answer& answer, const Studies& studies, std::ostream& out) {
   printDiffers(answer, studies, out);
+  for (const core::StudyAside& one : studies.aside())
+    if (one.judgement->claim.is_stopped)
+      out << fmt::format("{} has a stop that nobody has accepted: {}.\n", one.name,
+                         one.judgement->doubts.front().sentence);
   for (const std::string& path : studies.changed())
     out << fmt::format("{} is not what it was when this was written.\n", path);
   if (document.kind == kLevels) out << "Between studies: no change was made, two benches are compared.\n";

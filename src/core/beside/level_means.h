@@ -11,7 +11,7 @@ inline constexpr const char* kAllCases = "all";
 
 /// The mean of a case at a level by itself, ln on the improvement scale, with its spread over the visits: what flips
 /// add is in it. Without an interval from fewer than two visits; nothing without a counted pass, for a metric of
-/// differences, or where a value is 0 or below.
+/// differences, where a value is 0 or below, or while what the case does is sealed.
 [[nodiscard]] std::optional<Contrast> levelMean(const StudyAside& one, std::size_t case_index, ConfigurationId at);
 
 }  // namespace core

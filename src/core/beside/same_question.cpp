@@ -51,9 +51,9 @@ Asked askedBy(const StudyAside& first) {
 std::string asksOtherwise(const StudyAside& first, const StudyAside& other, const Asked& asked) {
   const Variable& ours = first.study->variable();
   const Variable& theirs = other.study->variable();
-  const bool is_same_kind =
-      ours.kind.empty() || theirs.kind.empty() ? ours.name == theirs.name : ours.kind == theirs.kind;
-  if (!is_same_kind) return fmt::format("{} moves the {}, {} the {}", first.name, ours.name, other.name, theirs.name);
+  const bool is_telling = !ours.kind.empty() && ours.kind != "other";  // else the name alone says what moves
+  const bool is_same = ours.name == theirs.name || (is_telling && ours.kind == theirs.kind);
+  if (!is_same) return fmt::format("{} moves the {}, {} the {}", first.name, ours.name, other.name, theirs.name);
   const auto& all = other.judgement->shape.asked;
   const bool is_asked = std::any_of(all.begin(), all.end(), [&](const AskedContrast& one) {
     return one.pair && other.study->nameOf(one.pair->from) == asked.from &&
@@ -75,10 +75,11 @@ const ContrastFinding* aboutTheSame(const StudyAside& one, const Asked& asked, s
 }
 
 EffectAside effectOf(std::size_t study, const ContrastFinding* found) {
-  EffectAside effect{study, {}, {}};
+  EffectAside effect{study, {}, {}, false};
   if (!found || !found->is_log) return effect;
   effect.improvement = found->improvement;
   effect.contrast = found->contrast;
+  effect.is_flip_unseen = found->marks.holds_if_flips_add_nothing;
   return effect;
 }
 
@@ -119,7 +120,9 @@ class Differences {
     const bool is_complete = std::all_of(studies_.begin(), studies_.end(), [](const StudyAside& one) {
       return one.judgement->findings.done.is_first_done;
     });
-    static_cast<Claimed&>(told) = claimedOf(*difference, threshold, {true, Scale::Ratio, 0, is_complete, false});
+    const bool is_flip_unseen = row.effects.front().is_flip_unseen || row.effects.back().is_flip_unseen;
+    static_cast<Claimed&>(told) =
+        claimedOf(*difference, threshold, {true, Scale::Ratio, 0, is_complete, is_flip_unseen});
     told.contrast = *difference;
     told.percent = percentChangeOf(*difference);
     if (is_member) members_.push_back(&row);
@@ -147,11 +150,12 @@ std::vector<std::size_t> casesOf(RowAside& row, std::span<const StudyAside> stud
   std::vector<std::size_t> cases;
   for (std::size_t i = 0; i < studies.size(); ++i) {
     const auto found = caseCalled(*studies[i].study, row.title, matched);
-    if (!found) {
-      row.why_no_difference = fmt::format("{} does not have it", studies[i].name);
+    if (!found) {  // who stands between the two that are held against each other may lack it
+      if (i == 0 || i + 1 == studies.size())
+        row.why_no_difference = fmt::format("{} does not have it", studies[i].name);
       continue;
     }
-    row.effects.push_back({i, {}, {}});
+    row.effects.push_back({i, {}, {}, false});
     cases.push_back(*found);
   }
   if (row.why_no_difference.empty())

@@ -17,6 +17,7 @@ struct EffectAside {
   std::size_t study = 0;  ///< which of them
   std::optional<PercentChange> improvement;
   std::optional<Contrast> contrast;  ///< ln, improvement scale; nothing where the metric is a difference
+  bool is_flip_unseen = false;       ///< it holds if flips add nothing: then so does a difference
 };
 
 /// What the last of the studies says, over what the first says.

@@ -15,9 +15,11 @@ std::vector<ChecklistPoint> dueChecklist(const OpenStudy& open) {
   std::optional<core::Visit> from;
   for (const core::Visit& visit : open.recorded().visits)
     if (visit.planned != slot.visit) from = visit;
+  const std::vector<std::string> checklist = core::flipGuide(open.study(), slot.configuration, from).checklist;
+  if (checklist.empty()) return points;  // most have none, and the card is drawn often
   const auto ticked = store::recordOf(open.recorded()).ticked;
   const auto done = ticked.find(slot.visit);
-  for (const std::string& point : core::flipGuide(open.study(), slot.configuration, from).checklist)
+  for (const std::string& point : checklist)
     points.push_back({point, done != ticked.end() && done->second.contains(point)});
   return points;
 }

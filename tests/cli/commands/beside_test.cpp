@@ -113,6 +113,21 @@ TEST_F(Beside, TellsNoDifferenceOfTwoQuestions) {
   EXPECT_EQ(found["rows"][0]["why_no_difference"], "third.ironlever does not ask what two brings over one");
 }
 
+TEST_F(Beside, ADifferenceHoldsIfFlipsAddNothingWhereAStudyDoes) {
+  make("then", 5);
+  json once = json::parse(support::contents(folder_ / "then.json"));
+  once["plan"] = {{"order", "blocked"}, {"passes_per_level", 4}, {"warm_ups", 0}};
+  folder_.write("once.json", once.dump());
+  ASSERT_EQ(call({"new", "once.ironlever", "--design", "once.json"}).code, 0);
+  ASSERT_EQ(call({"run", "once.ironlever", "--approve", "--quiet"}).code, 0);
+  const json found = answer({"beside", "then.ironlever", "once.ironlever"});
+  const json& marks = found["rows"][1]["difference"]["marks"];
+  EXPECT_NE(std::find(marks.begin(), marks.end(), "if flipping adds nothing"), marks.end()) << found["rows"][1];
+  // And one visit at a level says nothing of how sure its mean is.
+  const json levels = answer({"beside", "then.ironlever", "once.ironlever", "--level", "two"});
+  EXPECT_EQ(levels["rows"][0]["why_no_difference"], "once.ironlever has no interval of it");
+}
+
 TEST_F(Beside, RefusesAStudyAndItsOwnCopy) {
   make("then", 5);
   std::filesystem::copy(folder_ / "then.ironlever", folder_ / "copy.ironlever");

@@ -1,6 +1,7 @@
 // Cases that were added when a plan was complete: a second part, which leaves the first as it was.
 #include <gtest/gtest.h>
 
+#include "core/beside/level_means.h"
 #include "core/planning/extension.h"
 #include "core/study/schedule.h"
 #include "support/recorded_study.h"
@@ -136,6 +137,22 @@ TEST_F(SecondPart, IsSealedUntilItIsCompleteWhereThePlanIs) {
   recordAll();
   EXPECT_FALSE(all_.judged().isSealed(all_.study.cases[2]));
   EXPECT_TRUE(all_.judged().findings.cases[2].effect);
+}
+
+TEST_F(SecondPart, TellsNothingBesideAnotherStudyWhileItIsSealed) {
+  core::Study study = support::roundsOf(5, 2);
+  study.plan.is_sealed = true;
+  complete(std::move(study));
+  add();
+  const auto meanOfAdded = [&] {
+    const core::Record record = all_.recorded();
+    const core::Judgement judged = core::judgementOf(all_.study, record);
+    return core::levelMean({"a", &all_.study, &record, &judged}, 2, core::ConfigurationId::Baseline);
+  };
+  recordSecond(15);
+  EXPECT_FALSE(meanOfAdded());
+  recordAll();
+  EXPECT_TRUE(meanOfAdded());
 }
 
 TEST_F(SecondPart, OfALadderIsSealedAndJudgedByItself) {
