@@ -14,11 +14,11 @@
 
 #include <fmt/format.h>
 
-#include "cli/json/findings_json.h"
 #include "core/estimate/verdict.h"
 #include "core/judgement/judgement.h"
 #include "core/study/schedule.h"
 #include "fuzz/bytes.h"
+#include "report/json/findings_json.h"
 #include "report/report.h"
 #include "store/study/row_sum.h"
 #include "store/study/study_file.h"
@@ -170,7 +170,7 @@ void demandThePlan(const core::Study& study, const store::Recorded& recorded) {
 
 // JSON and report say what the judgement says.
 void demandOneVerdict(const core::Study& study, const core::Record& record, const core::Judgement& judgement) {
-  const auto json = cli::findingsJson(study, record, judgement);
+  const auto json = report::findingsJson(study, record, judgement);
   const std::string claim = judgement.claim.sentence();
   demand(!claim.empty() && json.at("claim") == claim);
   for (std::size_t i = 0; i < json.at("cases").size(); ++i)

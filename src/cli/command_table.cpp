@@ -385,8 +385,9 @@ void Commands::addBeside() {
   beside->add_option("--columns", o.columns, "A table: another fact, or level");
   beside->add_option("--case", o.case_title, "The case that a table shows; else the first that all have");
   beside->add_option("--match", o.matched, "A case of another title is the same: THEIRS=OURS");
-  beside->add_option("--accept", o.accepted, "A condition may differ in a table: CONDITION=WHY");
-  beside->add_option("--reference", o.references, "A number from elsewhere: 'NAME; SOURCE; NUMBER; UNIT'");
+  beside->add_option("--meant", o.meant, "What differs between the benches on purpose: a fact, * for any text");
+  beside->add_option("--accept", o.accepted, "A fact or a held condition may differ as well: FACT=WHY");
+  beside->add_option("--reference", o.references, "A number from elsewhere: 'NAME; SOURCE; NUMBER; UNIT; DAY'");
   beside->add_option("--remark", o.remarks, "Something to be kept with it");
   beside->add_option("--out", o.out_path, "Keep it as NAME.beside.json");
   beside->add_flag("--json", o.as_json, "Print JSON");

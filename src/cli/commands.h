@@ -200,8 +200,9 @@ struct BesideOptions {
   std::string columns;                  ///< of a table: a fact, or "level"
   std::string case_title;               ///< that a table shows
   std::vector<std::string> matched;     ///< "title in one=title under which it stands"
-  std::vector<std::string> accepted;    ///< "held condition=why it may differ"
-  std::vector<std::string> references;  ///< "name; source; number; unit"
+  std::vector<std::string> meant;       ///< facts whose difference is what is asked about; * stands for any text
+  std::vector<std::string> accepted;    ///< "fact or held condition=why it may differ"
+  std::vector<std::string> references;  ///< "name; source; number; unit; day"
   std::vector<std::string> remarks;
   std::string out_path;  ///< where to keep it, NAME.beside.json
   bool as_json = false;

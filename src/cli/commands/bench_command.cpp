@@ -5,7 +5,7 @@
 #include "bench/capture.h"
 #include "bench/local_bench.h"
 #include "cli/commands.h"
-#include "cli/json/bench_json.h"
+#include "cli/commands/bench_json.h"
 #include "core/machine/device_path.h"
 #include "core/machine/difference_sentences.h"
 #include "core/machine/memory_layout.h"

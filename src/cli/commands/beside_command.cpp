@@ -1,18 +1,16 @@
-#include <QDateTime>
 #include <algorithm>
-#include <deque>
 #include <filesystem>
 
 #include <fmt/format.h>
 
 #include "cli/commands.h"
-#include "cli/commands/beside_document.h"
-#include "cli/json/beside_json.h"
+#include "core/beside/beside.h"
 #include "core/estimate/wording.h"
-#include "core/findings/result_row.h"
 #include "core/values/shown_text.h"
-#include "session/study/read_study.h"
+#include "report/json/beside_json.h"
+#include "session/cabinet/studies_read.h"
 #include "session/user/output_file.h"
+#include "store/cabinet/beside_document.h"
 #include "store/files/regular_file.h"
 #include "store/json/json_text.h"
 
@@ -23,138 +21,45 @@ using core::Error;
 using core::ErrorKind;
 using nlohmann::ordered_json;
 
-constexpr const char* kEnding = ".beside.json";
-constexpr const char* kSameQuestion = "same_question";
-constexpr const char* kLevels = "levels_between_benches";
-constexpr const char* kTable = "table";
+using Asides = std::span<const core::StudyAside>;
 
-/// The studies that are laid beside each other, read and judged.
-class Studies {
- public:
-  /// `folder`: from which relative paths are seen.
-  core::Status read(const BesideDocument& document, const std::filesystem::path& folder) {
-    for (const std::string& path : document.studies) {
-      auto study = session::readStudy((folder / path).string());
-      if (!study) return study.error();
-      Read& one = read_.emplace_back();
-      one.study = *std::move(study);
-      one.study.path = path;
-      one.record = store::recordOf(one.study.recorded);
-      one.judgement = core::judgementOf(one.study.study, one.record);
-      aside_.push_back({path, &one.study.study, &one.record, &one.judgement});
-      const auto known = document.digests.find(path);
-      if (known != document.digests.end() && !known->second.empty() && known->second != one.study.sha256)
-        changed_.push_back(path);
-    }
-    return core::checkAside(aside_);
-  }
-  [[nodiscard]] std::span<const core::StudyAside> aside() const { return aside_; }
-  /// Those that are not what they were when the document was written.
-  [[nodiscard]] const std::vector<std::string>& changed() const { return changed_; }
-  [[nodiscard]] ordered_json listed() const {
-    ordered_json all = ordered_json::array();
-    for (const Read& one : read_) {
-      std::int64_t at_ms = 0;
-      for (const core::Pass& pass : one.study.recorded.passes) at_ms = std::max(at_ms, pass.started_ms);
-      all.push_back(
-          {{"path", one.study.path},
-           {"sha256", one.study.sha256},
-           {"bench", one.study.study.bench},
-           {"at", at_ms > 0
-                      ? ordered_json(QDateTime::fromMSecsSinceEpoch(at_ms, Qt::UTC).toString(Qt::ISODate).toStdString())
-                      : ordered_json()}});
-    }
-    return all;
-  }
-
- private:
-  struct Read {
-    session::ReadStudy study;
-    core::Record record;
-    core::Judgement judgement;
-  };
-  std::deque<Read> read_;  ///< in their places: records look into them
-  std::vector<core::StudyAside> aside_;
-  std::vector<std::string> changed_;
-};
-
-// A number from elsewhere is held against the last study's first row, where both are percentages, and judged by nobody.
-std::optional<bool> isInside(const Reference& reference, const std::vector<core::RowAside>& rows) {
-  if (reference.unit != "%" || rows.empty() || rows.front().effects.empty()) return std::nullopt;
-  const auto& own = rows.front().effects.back().improvement;
-  if (!own || !own->interval) return std::nullopt;
-  return reference.value >= own->interval->lo && reference.value <= own->interval->hi;
-}
-
-ordered_json referencesJson(const std::vector<Reference>& references, const std::vector<core::RowAside>& rows) {
-  ordered_json all = ordered_json::array();
-  for (const Reference& one : references) {
-    const auto inside = isInside(one, rows);
-    all.push_back({{"name", one.name},
-                   {"source", one.source},
-                   {"value", one.value},
-                   {"unit", one.unit},
-                   {"inside", inside ? ordered_json(*inside) : ordered_json()}});
-  }
-  return all;
-}
-
-/// All that is said of the studies.
-struct Answer {
-  std::vector<core::FactAside> differs;
-  std::vector<core::RowAside> rows;
-  std::optional<core::TableAside> table;
-};
-
-core::Result<Answer> answerOf(const BesideDocument& document, const Studies& studies) {
-  Answer answer;
-  answer.differs = core::differencesBetween(studies.aside());
-  if (document.kind == kTable) {
-    auto table = core::tableOf(studies.aside(),
-                               {document.rows, document.columns, document.level, document.title, document.accepted});
-    if (!table) return table.error();
-    answer.table = *std::move(table);
-  } else if (document.kind == kLevels) {
-    auto rows = core::levelsBetween(studies.aside(), document.level);
-    if (!rows) return rows.error();
-    answer.rows = *std::move(rows);
-  } else {
-    answer.rows = core::sameQuestion(studies.aside(), document.matched);
-  }
-  return answer;
-}
-
-void printDiffers(const Answer& answer, const Studies& studies, std::ostream& out) {
+void printDiffers(const core::Beside& beside, Asides studies, std::ostream& out) {
   constexpr std::size_t kMost = 20;
-  if (answer.differs.empty()) {
+  if (beside.differs.empty()) {
     out << "Nothing that could be read differs between the benches, or there is no capture of them.\n";
     return;
   }
-  out << "Between the benches these differ:\n";
-  for (std::size_t i = 0; i < std::min(answer.differs.size(), kMost); ++i) {
-    const core::FactAside& one = answer.differs[i];
-    out << "  " << one.title << ":";
-    for (std::size_t study = 0; study < studies.aside().size(); ++study)
-      out << (study == 0 ? " " : ", ")
-          << (one.values[study].empty() ? std::string("not read") : core::shownLine(one.values[study]));
-    out << '\n';
+  for (const auto& [why, title] : {std::pair{core::WhyAside::Meant, "Meant to differ between the benches:"},
+                                   {core::WhyAside::CameAlong, "Came along, and nobody meant it:"},
+                                   {core::WhyAside::Accepted, "Accepted:"},
+                                   {core::WhyAside::NotTold, "Could not be told:"}}) {
+    std::vector<const core::DiffersAside*> named;
+    for (const core::DiffersAside& one : beside.differs)
+      if (one.why == why) named.push_back(&one);
+    if (named.empty()) continue;
+    out << title << '\n';
+    for (std::size_t i = 0; i < std::min(named.size(), kMost); ++i) {
+      out << "  " << named[i]->fact.title << ":";
+      for (std::size_t study = 0; study < studies.size(); ++study) {
+        const std::string& value = named[i]->fact.values[study];
+        out << (study == 0 ? " " : ", ") << (value.empty() ? std::string("not read") : core::shownLine(value));
+      }
+      out << (named[i]->reason.empty() ? "" : "; accepted: " + core::shownLine(named[i]->reason)) << '\n';
+    }
+    if (named.size() > kMost) out << fmt::format("  and {} more; --json lists them\n", named.size() - kMost);
   }
-  if (answer.differs.size() > kMost)
-    out << fmt::format("  and {} more; --json lists them\n", answer.differs.size() - kMost);
 }
 
-void printRows(const Answer& answer, const Studies& studies, std::ostream& out) {
-  const core::NoticeThreshold threshold =
-      core::noticeThreshold(studies.aside().front().study->notice_threshold_percent);
-  for (const core::RowAside& row : answer.rows) {
+void printRows(const core::Beside& beside, Asides studies, std::ostream& out) {
+  const core::NoticeThreshold threshold = core::noticeThreshold(studies.front().study->notice_threshold_percent);
+  for (const core::RowAside& row : beside.rows) {
     out << row.title << '\n';
     for (const core::EffectAside& effect : row.effects)
       if (effect.improvement)
-        out << fmt::format("  {}: improvement {}\n", studies.aside()[effect.study].name,
-                           core::changeText(*effect.improvement));
+        out << fmt::format("  {}: improvement {}\n", studies[effect.study].name, core::changeText(*effect.improvement));
     if (row.difference)
-      out << fmt::format("  {} over {}: improvement {}: {}\n", studies.aside().back().name,
-                         studies.aside().front().name, core::changeText(row.difference->percent),
+      out << fmt::format("  {} over {}: improvement {}: {}\n", studies.back().name, studies.front().name,
+                         core::changeText(row.difference->percent),
                          core::verdictText(row.difference->verdict, threshold, row.difference->marks));
     else
       out << "  no difference is told: " << row.why_no_difference << '\n';
@@ -176,36 +81,51 @@ void printTable(const core::TableAside& table, std::ostream& out) {
   }
 }
 
-void printForReading(const BesideDocument& document, const Answer& answer, const Studies& studies, std::ostream& out) {
-  printDiffers(answer, studies, out);
-  for (const core::StudyAside& one : studies.aside())
-    if (one.judgement->claim.is_stopped)
-      out << fmt::format("{} has a stop that nobody has accepted: {}.\n", one.name,
-                         one.judgement->doubts.front().sentence);
-  for (const std::string& path : studies.changed())
-    out << fmt::format("{} is not what it was when this was written.\n", path);
-  if (document.kind == kLevels) out << "Between studies: no change was made, two benches are compared.\n";
-  if (answer.table)
-    printTable(*answer.table, out);
+void printEffects(const core::TableEffects& effects, std::ostream& out) {
+  const auto print = [&](const core::TableStep& step, const std::string& of_what) {
+    out << fmt::format("  {}: improvement {}: {}\n", of_what, core::changeText(step.percent),
+                       core::verdictText(step.verdict, step.marks));
+  };
+  for (const core::TableStep& step : effects.rows)
+    print(step, fmt::format("{} over {}, all columns alike", step.to, step.from));
+  for (const core::TableStep& step : effects.columns)
+    print(step, fmt::format("{} over {}, all rows alike", step.to, step.from));
+  for (const core::TableStep& step : effects.interactions)
+    print(step, fmt::format("{} over {} at {}, beyond what it is at {}", step.to, step.from, step.at_to, step.at_from));
+  for (const std::string& sentence : effects.turned) out << "  " << sentence << ".\n";
+}
+
+void printForReading(const core::BesideOrder& order, const core::Beside& beside, Asides studies, std::ostream& out) {
+  out << beside.claim << '\n';
+  printDiffers(beside, studies, out);
+  for (const std::string& sentence : beside.stopped) out << sentence << ".\n";
+  for (const core::StudyAside& one : studies)
+    if (one.has_changed) out << fmt::format("{} is not what it was when this was written.\n", one.path);
+  if (order.kind == core::BesideKind::LevelsBetweenBenches)
+    out << "Between studies: no change was made, two benches are compared.\n";
+  if (beside.table)
+    printTable(*beside.table, out);
   else
-    printRows(answer, studies, out);
-  for (const Reference& one : document.references) {
-    const auto inside = isInside(one, answer.rows);
-    out << fmt::format("{}, {}: {:g} {}{}. It was not measured here.\n", core::shownLine(one.name),
-                       core::shownLine(one.source), one.value, one.unit,
+    printRows(beside, studies, out);
+  if (beside.effects) printEffects(*beside.effects, out);
+  for (const core::Reference& one : order.references) {
+    const auto inside = core::isInside(one, beside.rows);
+    out << fmt::format("{}, {}{}: {:g} {}{}. It was not measured here.\n", core::shownLine(one.name),
+                       core::shownLine(one.source), one.at.empty() ? "" : ", " + core::shownLine(one.at), one.value,
+                       one.unit,
                        !inside   ? ""
                        : *inside ? ", inside our interval"
                                  : ", not inside our interval");
   }
 }
 
-core::Result<BesideDocument> documentOf(const BesideOptions& options, std::filesystem::path& folder) {
-  BesideDocument document;
-  if (options.studies.size() == 1 && options.studies.front().ends_with(kEnding)) {
+core::Result<core::BesideOrder> orderOf(const BesideOptions& options, std::filesystem::path& folder) {
+  core::BesideOrder document;
+  if (options.studies.size() == 1 && options.studies.front().ends_with(store::kBesideEnding)) {
     constexpr std::uintmax_t kLargest = 16 << 20;
     const auto text = store::contentsOf(options.studies.front(), kLargest);
     if (!text) return text.error();
-    auto read = besideDocumentFrom(*text, options.studies.front());
+    auto read = store::besideDocumentFrom(*text, options.studies.front());
     if (!read) return read.error();
     document = *std::move(read);
     folder = std::filesystem::path(options.studies.front()).parent_path();
@@ -225,55 +145,57 @@ core::Result<BesideDocument> documentOf(const BesideOptions& options, std::files
       (*into)[one.substr(0, equals)] = one.substr(equals + 1);
     }
   for (const std::string& one : options.references) {
-    auto reference = referenceFrom(one);
+    auto reference = store::referenceFrom(one);
     if (!reference) return reference.error();
     document.references.push_back(*std::move(reference));
   }
+  document.meant.insert(document.meant.end(), options.meant.begin(), options.meant.end());
   document.remarks.insert(document.remarks.end(), options.remarks.begin(), options.remarks.end());
   if (!document.rows.empty() || !document.columns.empty()) {
-    document.kind = kTable;
-    if (document.rows.empty()) document.rows = "bench";
-    if (document.columns.empty()) document.columns = "level";
+    document.kind = core::BesideKind::Table;
+    if (document.rows.empty()) document.rows = core::BesideOrder::kBench;
+    if (document.columns.empty()) document.columns = core::BesideOrder::kLevel;
   } else {
-    document.kind = document.level.empty() ? kSameQuestion : kLevels;
+    document.kind = document.level.empty() ? core::BesideKind::SameQuestion : core::BesideKind::LevelsBetweenBenches;
   }
   return document;
+}
+
+// Where it lies decides how its studies are found again.
+std::string besideDocument(const core::Beside& beside, Asides studies, const core::BesideOrder& order,
+                           const std::filesystem::path& folder, const std::string& path) {
+  ordered_json document = report::besideJson(beside, studies, order);
+  const std::filesystem::path home = std::filesystem::absolute(path).parent_path();
+  for (ordered_json& one : document["studies"]) {
+    const std::filesystem::path study = std::filesystem::absolute(folder / one["path"].get<std::string>());
+    const std::filesystem::path seen = study.lexically_relative(home);
+    one["path"] = (seen.empty() ? study : seen).string();
+  }
+  store::addOrder(document, order);
+  return store::jsonText(document, 1) + '\n';
 }
 
 }  // namespace
 
 core::Status besideCommand(const BesideOptions& options, std::ostream& out) {
   std::filesystem::path folder;
-  const auto document = documentOf(options, folder);
-  if (!document) return document.error();
-  if (!options.out_path.empty() && !options.out_path.ends_with(kEnding))
-    return Error{ErrorKind::OutOfRange, "what is laid beside each other is written as " + std::string(kEnding),
-                 "--out " + options.out_path, std::string("Name it NAME") + kEnding};
-  Studies studies;
-  if (auto read = studies.read(*document, folder); !read) return read;
-  const auto answer = answerOf(*document, studies);
-  if (!answer) return answer.error();
-  ordered_json json{{"kind", document->kind},
-                    {"studies", studies.listed()},
-                    {"differs_between_benches", factsAsideJson(answer->differs)},
-                    {"rows", rowsAsideJson(answer->rows, studies.aside())},
-                    {"table", answer->table ? tableAsideJson(*answer->table) : ordered_json()},
-                    {"references", referencesJson(document->references, answer->rows)},
-                    {"changed_since", studies.changed()}};
+  const auto order = orderOf(options, folder);
+  if (!order) return order.error();
+  if (!options.out_path.empty() && !options.out_path.ends_with(store::kBesideEnding))
+    return Error{ErrorKind::OutOfRange,
+                 std::string("what is laid beside each other is written as ") + store::kBesideEnding,
+                 "--out " + options.out_path, std::string("Name it NAME") + store::kBesideEnding};
+  const auto studies = session::StudiesRead::read(*order, folder);
+  if (!studies) return studies.error();
+  const auto beside = core::layBeside(studies->aside(), *order);
+  if (!beside) return beside.error();
   if (options.as_json)
-    out << store::jsonText(json, 1) << '\n';
+    out << store::jsonText(report::besideJson(*beside, studies->aside(), *order), 1) << '\n';
   else
-    printForReading(*document, *answer, studies, out);
+    printForReading(*order, *beside, studies->aside(), out);
   if (options.out_path.empty()) return core::Done{};
-  // Where it lies decides how its studies are found again.
-  const std::filesystem::path home = std::filesystem::absolute(options.out_path).parent_path();
-  for (ordered_json& one : json["studies"]) {
-    const std::filesystem::path path = std::filesystem::absolute(folder / one["path"].get<std::string>());
-    const std::filesystem::path seen = path.lexically_relative(home);
-    one["path"] = (seen.empty() ? path : seen).string();
-  }
-  addOrder(json, *document);
-  return session::writeOutput(options.out_path, store::jsonText(json, 1) + '\n');
+  return session::writeOutput(options.out_path,
+                              besideDocument(*beside, studies->aside(), *order, folder, options.out_path));
 }
 
 }  // namespace cli

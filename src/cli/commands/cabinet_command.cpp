@@ -7,7 +7,7 @@
 #include "core/estimate/wording.h"
 #include "core/machine/fact_title.h"
 #include "core/values/shown_text.h"
-#include "session/study/cabinet.h"
+#include "session/cabinet/cabinet.h"
 #include "session/user/user_files.h"
 #include "store/json/json_text.h"
 

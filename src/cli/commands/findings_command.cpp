@@ -2,12 +2,12 @@
 
 #include "cli/commands.h"
 #include "cli/commands/named_level.h"
-#include "cli/json/findings_json.h"
 #include "core/estimate/wording.h"
 #include "core/findings/contrast_rows.h"
 #include "core/findings/result_row.h"
 #include "core/findings/rounds_left_out.h"
 #include "core/judgement/judgement.h"
+#include "report/json/findings_json.h"
 #include "store/json/json_text.h"
 #include "store/study/study_file.h"
 
@@ -195,7 +195,7 @@ core::Status findingsCommand(const FindingsOptions& options, std::ostream& out) 
   }
   const core::Judgement judged = core::judgementOf(study, record, core::proveSteps(study, record), pair);
   if (options.as_json)
-    out << store::jsonText(findingsJson(study, record, judged), 2) << '\n';
+    out << store::jsonText(report::findingsJson(study, record, judged), 2) << '\n';
   else if (pair)
     printPair(study, judged, out);
   else

@@ -8,12 +8,12 @@
 #include "cli/commands.h"
 #include "cli/commands/named_level.h"
 #include "cli/commands/with_session.h"
-#include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
 #include "core/record/looks.h"
 #include "core/study/exclusion.h"
 #include "core/study/name_pattern.h"
 #include "core/values/shown_text.h"
+#include "report/json/slot_json.h"
 #include "session/study/log_import.h"
 #include "store/json/json_text.h"
 
@@ -195,14 +195,15 @@ core::Status typeCommand(const TypeOptions& options, std::ostream& out) {
     const auto& schedule = session.open().schedule();
     const auto next = session.nextSlot();
     if (options.as_json) {
-      ordered_json filed = slotJson(study, schedule, slot);
+      ordered_json filed = report::slotJson(study, schedule, slot);
       filed["value"] = value;
       filed["unit"] = session.open().caseOf(*slot).metric.unit;
-      out << store::jsonText(ordered_json{{"filed", filed}, {"next", slotJson(study, schedule, next)}}, 1) << '\n';
+      out << store::jsonText(ordered_json{{"filed", filed}, {"next", report::slotJson(study, schedule, next)}}, 1)
+          << '\n';
       return core::Done{};
     }
-    out << fmt::format("Filed {} as {}.\n", *told, slotText(study, schedule[*slot]));
-    out << (next ? "Next: " + slotText(study, schedule[*next]) : "Every planned pass has its result") << ".\n";
+    out << fmt::format("Filed {} as {}.\n", *told, report::slotText(study, schedule[*slot]));
+    out << (next ? "Next: " + report::slotText(study, schedule[*next]) : "Every planned pass has its result") << ".\n";
     return core::Done{};
   });
 }

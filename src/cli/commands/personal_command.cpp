@@ -10,10 +10,10 @@
 
 #include "cli/commands.h"
 #include "cli/commands/with_session.h"
-#include "cli/json/or_null.h"
 #include "core/estimate/wording.h"
 #include "core/values/personal_text.h"
 #include "core/values/shown_text.h"
+#include "report/json/or_null.h"
 #include "report/report.h"
 #include "store/json/json_text.h"
 
@@ -164,7 +164,8 @@ void printForReading(const std::vector<Item>& items, bool has_report, std::ostre
 }
 
 json itemJson(const Item& item) {
-  return {{"kind", item.kind}, {"text", item.text}, {"places", item.places}, {"in_report", orNull(item.in_report)}};
+  return {
+      {"kind", item.kind}, {"text", item.text}, {"places", item.places}, {"in_report", report::orNull(item.in_report)}};
 }
 
 }  // namespace

@@ -5,11 +5,11 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
-#include "cli/json/slot_json.h"
 #include "core/estimate/wording.h"
 #include "core/study/look_confidences.h"
 #include "core/values/percent.h"
 #include "core/values/shown_text.h"
+#include "report/json/slot_json.h"
 #include "session/sheet/session.h"
 #include "session/sheet/whose_turn.h"
 #include "session/study/checklist.h"
@@ -117,7 +117,7 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
                 {"attempts", session.recorded().passes.size()},
                 {"visits", session.recorded().visits.size()},
                 {"is_complete", !next.has_value()},
-                {"next", slotJson(session.study(), schedule, next)},
+                {"next", report::slotJson(session.study(), schedule, next)},
                 {"waits_for_a_person", waits},
                 {"seconds_left", nullptr}};
     if (left >= 0) object["seconds_left"] = left;
@@ -130,7 +130,8 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
   out << fmt::format("{} of {} passes are on record.\n", recorded.size(), schedule.size());
   if (!next) out << "The sheet is done.\n";
   if (next)
-    out << "Next: " << slotText(session.study(), schedule[*next]) << (waits ? "; it waits for you" : "") << ".\n";
+    out << "Next: " << report::slotText(session.study(), schedule[*next]) << (waits ? "; it waits for you" : "")
+        << ".\n";
   for (const session::ChecklistPoint& point : session::dueChecklist(session.open()))
     out << fmt::format("  [{}] {}\n", point.is_done ? 'x' : ' ', core::shownLine(point.text));
   if (left >= 0) out << "About " << core::durationText(left) << " left.\n";

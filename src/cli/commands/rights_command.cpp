@@ -6,8 +6,8 @@
 #include "cli/commands.h"
 #include "cli/commands/stop_signals.h"
 #include "cli/commands/with_session.h"
-#include "cli/json/or_null.h"
 #include "core/estimate/wording.h"
+#include "report/json/or_null.h"
 #include "session/sheet/rights_trial.h"
 #include "session/user/file_lock.h"
 #include "store/json/json_text.h"
@@ -54,7 +54,7 @@ json foundJson(const core::Case& a_case, const session::RightsTrial& trial) {
   json tried = json::array();
   for (const Tried& one : trial.tried())
     tried.push_back({{"without", withoutJson(one.without)},
-                     {"value", orNull(one.value)},
+                     {"value", report::orNull(one.value)},
                      {"failure", one.value ? json() : json(one.failure)}});
   const auto proposed = trial.proposed();
   return {{"case", a_case.title()},

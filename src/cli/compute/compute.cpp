@@ -1,6 +1,6 @@
 #include "cli/compute/compute.h"
 
-#include "cli/json/or_null.h"
+#include "report/json/or_null.h"
 
 #include <algorithm>
 #include <fstream>
@@ -13,7 +13,6 @@
 #include "cli/compute/compute_planning.h"
 #include "cli/compute/compute_quality.h"
 #include "cli/compute/compute_suite.h"
-#include "cli/compute/effect_json.h"
 #include "cli/compute/vector_input.h"
 #include "core/estimate/claims.h"
 #include "core/estimate/half_width.h"
@@ -27,6 +26,7 @@
 #include "core/frames/frame_metrics.h"
 #include "core/values/number_text.h"
 #include "core/values/percent.h"
+#include "report/json/effect_json.h"
 #include "store/logs/frame_log.h"
 
 namespace cli {
@@ -118,7 +118,7 @@ Result<ordered_json> effectGroup(const json& input, std::vector<core::VisitValue
   if (!effect) return effect.error();
   std::string flip_date;
   if (effect->flip) flip_date = input.at("flip").value("date", "");
-  return effectJson(*effect, directionOf(input), input.value("unit", ""), flip_date);
+  return report::effectJson(*effect, directionOf(input), input.value("unit", ""), flip_date);
 }
 
 Result<ordered_json> estimatorChoiceGroup(const json& input) {
@@ -149,7 +149,9 @@ Result<ordered_json> flipTippingGroup(const json& input) {
   const double delta_percent = input.at("delta_percent");
   const auto improvement = core::improvementPercent(*effect, directionOf(input));
   const core::Verdict verdict = core::verdictOf(improvement.interval, core::noticeThreshold(delta_percent));
-  const auto percent = [](std::optional<double> sd) { return orNull(sd ? std::optional(100 * *sd) : std::nullopt); };
+  const auto percent = [](std::optional<double> sd) {
+    return report::orNull(sd ? std::optional(100 * *sd) : std::nullopt);
+  };
   const bool has_threshold = verdict == core::Verdict::Gain || verdict == core::Verdict::Loss;
   return ordered_json{
       {"d", effect->contrast.difference},
@@ -206,7 +208,7 @@ Result<ordered_json> holmGroup(const json& input) {
                    {"p_holm", ordered_json::array()},
                    {"claimed", ordered_json::array()}};
   for (const auto& one : adjusted) {
-    out["p_holm"].push_back(orNull(one));
+    out["p_holm"].push_back(report::orNull(one));
     out["claimed"].push_back(one ? ordered_json(*one < alpha) : ordered_json());
   }
   return out;
@@ -228,7 +230,7 @@ Result<ordered_json> nullStudyGroup(const json& input) {
   return ordered_json{{"visits", found->visits},
                       {"visit_sd", found->visit_sd},
                       {"visit_df", found->visitDf()},
-                      {"pass_sd", orNull(found->pass_sd)},
+                      {"pass_sd", report::orNull(found->pass_sd)},
                       {"pass_df", found->pass_df},
                       {"passes_per_visit_harmonic", found->passes_per_visit},
                       {"flip_sd", found->flip_sd},
@@ -244,8 +246,8 @@ Result<ordered_json> passesWithNullGroup(const json& input) {
   const auto flip = core::flipSdFrom(*null_study, visits);
   const auto effect = core::effectOf(visits, input.value("confidence", 0.95), flip);
   if (!effect) return effect.error();
-  ordered_json out =
-      effectJson(*effect, directionOf(input), input.value("unit", ""), input.at("null_study").value("date", ""));
+  ordered_json out = report::effectJson(*effect, directionOf(input), input.value("unit", ""),
+                                        input.at("null_study").value("date", ""));
   const bool is_used = effect->flip.has_value();
   out["rule"] = !is_used ? "none" : effect->flip->is_visit_means ? "visit means" : "moments";
   return out;

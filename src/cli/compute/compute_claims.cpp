@@ -4,12 +4,12 @@
 #include <string>
 #include <vector>
 
-#include "cli/json/claim_json.h"
-#include "cli/json/or_null.h"
 #include "core/estimate/claims.h"
 #include "core/estimate/effect.h"
 #include "core/estimate/study_difference.h"
 #include "core/values/percent.h"
+#include "report/json/claim_json.h"
+#include "report/json/or_null.h"
 
 namespace cli {
 
@@ -38,7 +38,7 @@ Result<ordered_json> claimsGroup(const json& input) {
   ordered_json out{{"cases", ordered_json::array()}};
   for (const core::Claimed& one : claims) {
     ordered_json said{{"verdict", core::verdictName(one.verdict)}};
-    addClaimPs(said, one);
+    report::addClaimPs(said, one);
     const auto holds = one.p_holm ? core::doesHold(one.verdict, *one.p_holm, 1 - confidence) : std::nullopt;
     said["holds_after_adjustment"] = holds ? ordered_json(*holds) : ordered_json();
     out["cases"].push_back(said);
@@ -70,7 +70,7 @@ Result<ordered_json> sharedSpreadGroup(const json& input) {
       core::weightedEffectOf(visits, weights, input.value("confidence", 0.95), {}, core::Scale::Ratio, visits);
   if (!effect) return effect.error();
   const core::Contrast& contrast = effect->contrast;
-  ordered_json out{{"d", contrast.difference}, {"se", orNull(contrast.se)}};
+  ordered_json out{{"d", contrast.difference}, {"se", report::orNull(contrast.se)}};
   if (const auto& inference = contrast.inference)
     out.update({{"df", inference->df},
                 {"t", inference->t},
@@ -79,7 +79,7 @@ Result<ordered_json> sharedSpreadGroup(const json& input) {
                 {"d_hi", inference->hi}});
   out["rounds_used"] = effect->design.complete_rounds;
   out["complete_rounds"] = effect->shared ? effect->shared->residual.rounds : 0;
-  out["own_se"] = orNull(effect->shared ? effect->shared->own.se : effect->contrast.se);
+  out["own_se"] = report::orNull(effect->shared ? effect->shared->own.se : effect->contrast.se);
   out["residual_sd"] = effect->shared ? ordered_json(effect->shared->residual.sd) : ordered_json();
   return out;
 }
@@ -92,7 +92,7 @@ core::Result<ordered_json> studyDifferenceGroup(const json& input) {
   const auto difference = core::studyDifference(effect("first"), effect("second"), input.value("confidence", 0.95));
   if (!difference) return difference.error();
   ordered_json out{{"d", difference->difference},
-                   {"se", orNull(difference->se)},
+                   {"se", report::orNull(difference->se)},
                    {"df", nullptr},
                    {"p", nullptr},
                    {"ratio_percent", core::percentOfLn(difference->difference)},

@@ -1,7 +1,7 @@
 #include "cli/compute/compute_levels.h"
-#include "cli/json/shape_json.h"
+#include "report/json/shape_json.h"
 
-#include "cli/json/or_null.h"
+#include "report/json/or_null.h"
 
 #include <cmath>
 #include <map>
@@ -308,7 +308,7 @@ Result<ordered_json> transferGroup(const json& input) {
   }
   const auto model = core::transferModel(levels, confidenceOf(input));
   if (!model) return model.error();
-  out.update(transferJson(*model));
+  out.update(report::transferJson(*model));
   if (!input.contains("predict_gb_per_s")) return out;
   const double rate = input.at("predict_gb_per_s");
   out["predicted_ms"] = model->predictedMs(rate);

@@ -1,6 +1,6 @@
 #include "cli/compute/compute_planning.h"
 
-#include "cli/json/or_null.h"
+#include "report/json/or_null.h"
 
 #include "core/planning/planner.h"
 #include "core/values/percent.h"
@@ -60,7 +60,7 @@ void addValue(ordered_json& out, const Asked& asked, int size) {
   if (!value.is_flip_unseen) return;
   out["assumed_flip_sd"] = value.assumed_flip_sd;
   out["interval_right"] = value.interval_right;
-  out["rounds_instead"] = orNull(roundsInstead(asked, value.assumed_flip_sd));
+  out["rounds_instead"] = report::orNull(roundsInstead(asked, value.assumed_flip_sd));
 }
 
 ordered_json size(const json& input) {
@@ -68,8 +68,10 @@ ordered_json size(const json& input) {
   const auto found = core::smallestSize(asked.design, asked.passes_per_visit, asked.noise, asked.aim);
   if (!found) {
     const auto rounds = roundsInstead(asked, asked.noise.flip_sd);
-    ordered_json out{
-        {"possible", false}, {"sufficient", false}, {"rounds_instead", orNull(rounds)}, {"m", asked.passes_per_visit}};
+    ordered_json out{{"possible", false},
+                     {"sufficient", false},
+                     {"rounds_instead", report::orNull(rounds)},
+                     {"m", asked.passes_per_visit}};
     if (rounds)
       out["rounds_power"] =
           core::planValue(PlanDesign::Rounds, *rounds, asked.passes_per_visit, asked.noise, asked.aim).power;

@@ -1,6 +1,6 @@
 #include "cli/compute/compute_quality.h"
 
-#include "cli/json/or_null.h"
+#include "report/json/or_null.h"
 
 #include <map>
 
@@ -38,7 +38,7 @@ core::Result<ordered_json> oddPassGroup(const json& input) {
   out["mean_ad"] = odd.mean_ad;
   out["cut"] = odd.cut;
   out["modified_z"] = odd.modified_z;
-  out["odd_visit"] = orNull(odd.odd_visit);
+  out["odd_visit"] = report::orNull(odd.odd_visit);
   return out;
 }
 
@@ -78,9 +78,9 @@ core::Result<ordered_json> warmUpGroup(const json& input) {
   const auto percent = [](std::optional<double> ln) {
     return ln ? ordered_json(core::percentOfLn(*ln)) : ordered_json();
   };
-  ordered_json out{{"visits_used", warm_up.visits_used}, {"d", orNull(warm_up.difference)}};
+  ordered_json out{{"visits_used", warm_up.visits_used}, {"d", report::orNull(warm_up.difference)}};
   out["percent"] = percent(warm_up.difference);
-  out["se"] = orNull(warm_up.se);
+  out["se"] = report::orNull(warm_up.se);
   const auto& inference = warm_up.inference;
   out["df"] = inference ? ordered_json(inference->df) : ordered_json();
   out["p"] = inference ? ordered_json(inference->p) : ordered_json();
@@ -96,8 +96,8 @@ core::Result<ordered_json> extensionJson(const json& input, const core::Effect& 
                        "At least two units are needed at each level"};
   return ordered_json{{"goal_half_width", size->goal},
                       {"half_width_now", size->now},
-                      {"further", orNull(size->further)},
-                      {"half_width_then", orNull(size->then)}};
+                      {"further", report::orNull(size->further)},
+                      {"half_width_then", report::orNull(size->then)}};
 }
 
 }  // namespace cli

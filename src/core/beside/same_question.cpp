@@ -91,11 +91,6 @@ std::string unlike(const Metric& first, const Metric& second) {
   return {};
 }
 
-std::optional<StudyEffect> numbersOf(const EffectAside& effect) {
-  if (!effect.contrast || !effect.contrast->se || !effect.contrast->inference) return std::nullopt;
-  return StudyEffect{effect.contrast->difference, *effect.contrast->se, effect.contrast->inference->df};
-}
-
 /// Fills the rows' last over first, and judges them together.
 class Differences {
  public:
@@ -103,8 +98,8 @@ class Differences {
 
   void fill(RowAside& row, bool is_member) {
     if (!row.why_no_difference.empty()) return;
-    const auto first = numbersOf(row.effects.front());
-    const auto last = numbersOf(row.effects.back());
+    const auto first = numbersOf(row.effects.front().contrast);
+    const auto last = numbersOf(row.effects.back().contrast);
     if (!first || !last) {
       const StudyAside& who = studies_[first ? row.effects.back().study : row.effects.front().study];
       row.why_no_difference = fmt::format("{} has no interval of it", who.name);
@@ -214,19 +209,23 @@ std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies, const Ma
   return rows;
 }
 
-Result<std::vector<RowAside>> levelsBetween(std::span<const StudyAside> studies, const std::string& level) {
+Result<std::vector<RowAside>> levelsBetween(std::span<const StudyAside> studies, const std::string& level,
+                                            const Matched& matched) {
   for (const StudyAside& one : studies)
     if (!findConfiguration(*one.study, level))
       return Error{ErrorKind::Missing, fmt::format("it has no level '{}'", level), one.name,
                    "Name a level that all of the studies have"};
+  std::vector<LevelMeans> means;
+  means.reserve(studies.size());
+  for (const StudyAside& one : studies) means.emplace_back(one);
   std::vector<RowAside> rows;
-  for (const std::string& title : titlesOf(studies, {})) {
+  for (const std::string& title : titlesOf(studies, matched)) {
     RowAside& row = rows.emplace_back();
     row.title = title;
-    const std::vector<std::size_t> cases = casesOf(row, studies, {});
+    const std::vector<std::size_t> cases = casesOf(row, studies, matched);
     for (std::size_t i = 0; i < cases.size(); ++i) {
-      const StudyAside& one = studies[row.effects[i].study];
-      row.effects[i].contrast = levelMean(one, cases[i], *findConfiguration(*one.study, level));
+      const std::size_t study = row.effects[i].study;
+      row.effects[i].contrast = means[study].at(cases[i], *findConfiguration(*studies[study].study, level));
     }
   }
   judge(rows, studies);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <map>
 #include <optional>
 #include <span>
 #include <string>
@@ -51,7 +52,7 @@ struct RowAside {
 /// Flips of both are in it, for each visit counts once.
 /// Errors  Missing for a level that a study does not have
 /// Source  means of the visits on the ln scale, their spread over the visits; studyDifference
-[[nodiscard]] Result<std::vector<RowAside>> levelsBetween(std::span<const StudyAside> studies,
-                                                          const std::string& level);
+[[nodiscard]] Result<std::vector<RowAside>> levelsBetween(std::span<const StudyAside> studies, const std::string& level,
+                                                          const std::map<std::string, std::string>& matched = {});
 
 }  // namespace core

@@ -25,6 +25,12 @@ bool isTold(const Fact& fact) { return fact.kind == FactKind::Configuration && f
 
 }  // namespace
 
+std::int64_t StudyAside::lastPassAt() const {
+  std::int64_t at = 0;
+  for (const Pass& pass : record->passes) at = std::max(at, pass.started_ms);
+  return at;
+}
+
 std::optional<std::pair<std::size_t, std::size_t>> sharingPasses(std::span<const StudyAside> studies) {
   std::map<PassSign, std::size_t> seen;
   for (std::size_t i = 0; i < studies.size(); ++i)

@@ -13,10 +13,16 @@ namespace core {
 
 /// A study that is laid beside others. What it looks into must outlive it.
 struct StudyAside {
-  std::string name;  ///< how it is called here: its path, or what a person calls it
+  std::string name;  ///< how it is called in sentences: its path, or what is short and yet its own
   const Study* study = nullptr;
   const Record* record = nullptr;
   const Judgement* judgement = nullptr;
+  std::string path = {};
+  std::string sha256 = {};   ///< of its file, in hexadecimal digits
+  bool has_changed = false;  ///< it is not what it was when it was laid beside others
+
+  /// When its last pass began, milliseconds since 1970; 0 without one.
+  [[nodiscard]] std::int64_t lastPassAt() const;
 };
 
 /// Two of them that hold the same pass: one is a copy of the other, with more in it or not. Nothing where all are

@@ -7,7 +7,6 @@
 #include <fmt/format.h>
 
 #include "core/beside/level_means.h"
-#include "core/estimate/study_difference.h"
 #include "core/machine/device_path.h"
 #include "core/machine/fact_title.h"
 #include "core/machine/held_conditions.h"
@@ -16,18 +15,18 @@
 namespace core {
 namespace {
 
-constexpr const char* kBench = "bench";
-constexpr const char* kLevel = "level";
-
 /// A table in work.
 class Table {
  public:
-  Table(std::span<const StudyAside> studies, const TableOrder& order) : studies_(studies), order_(order) {}
+  Table(std::span<const StudyAside> studies, const BesideOrder& order) : studies_(studies), order_(order) {
+    for (const StudyAside& one : studies) means_.emplace_back(one);
+  }
 
   [[nodiscard]] Result<TableAside> made() {
     if (auto found = findCase(); !found) return found.error();
     for (std::size_t i = 0; i < studies_.size(); ++i) {
-      if (auto filled = order_.columns == kLevel ? fillLevels(i) : fillOne(i); !filled) return filled.error();
+      if (auto filled = order_.columns == BesideOrder::kLevel ? fillLevels(i) : fillOne(i); !filled)
+        return filled.error();
     }
     holdAgainstFirst();
     return table_;
@@ -58,7 +57,7 @@ class Table {
   }
 
   [[nodiscard]] Result<std::string> nameAlong(const StudyAside& one, const std::string& axis) const {
-    if (axis == kBench) return one.study->bench;
+    if (axis == BesideOrder::kBench) return one.study->bench;
     const Capture* capture = captureOf(one);
     const std::string text = capture ? capture->text(axis) : std::string();
     if (text.empty())
@@ -101,8 +100,8 @@ class Table {
     note(table_.rows, cell.row);
     note(table_.columns, cell.column);
     const std::size_t case_index = *placeOfCase(one, table_.title);
-    const auto mean = levelMean(one, case_index, at);
-    means_.push_back(mean);
+    cell.mean = means_[study].at(case_index, at);
+    const auto& mean = cell.mean;
     if (!mean) return Done{};
     const double sign = one.study->cases[case_index].metric.direction == Direction::LowerIsBetter ? -1 : 1;
     cell.value = std::exp(sign * mean->difference);
@@ -117,21 +116,18 @@ class Table {
   }
 
   void holdAgainstFirst() {
+    const CellAside& first = table_.cells.front();
     for (std::size_t i = 1; i < table_.cells.size(); ++i) {
       CellAside& cell = table_.cells[i];
       cell.refused = refusal(studies_[cell.study]);
-      if (!cell.refused.empty() || !means_.front() || !means_[i]) continue;
-      cell.relative = PercentChange{percentOfLn(means_[i]->difference - means_.front()->difference), {}};
-      const auto first = numbers(*means_.front());
-      const auto own = numbers(*means_[i]);
-      if (!first || !own) continue;
-      if (const auto difference = studyDifference(*first, *own, studies_.front().study->confidence))
+      if (!cell.refused.empty() || !first.mean || !cell.mean) continue;
+      cell.relative = PercentChange{percentOfLn(cell.mean->difference - first.mean->difference), {}};
+      const auto then = numbersOf(first.mean);
+      const auto own = numbersOf(cell.mean);
+      if (!then || !own) continue;
+      if (const auto difference = studyDifference(*then, *own, studies_.front().study->confidence))
         cell.relative = percentChangeOf(*difference);
     }
-  }
-  static std::optional<StudyEffect> numbers(const Contrast& mean) {
-    if (!mean.se || !mean.inference) return std::nullopt;
-    return StudyEffect{mean.difference, *mean.se, mean.inference->df};
   }
 
   // What is kept equal while a whole is exchanged, but for what rows and columns are about.
@@ -158,14 +154,14 @@ class Table {
   }
 
   std::span<const StudyAside> studies_;
-  const TableOrder& order_;
+  const BesideOrder& order_;
   TableAside table_;
-  std::vector<std::optional<Contrast>> means_;  ///< of the cells
+  std::vector<LevelMeans> means_;  ///< of the studies
 };
 
 }  // namespace
 
-Result<TableAside> tableOf(std::span<const StudyAside> studies, const TableOrder& order) {
+Result<TableAside> tableOf(std::span<const StudyAside> studies, const BesideOrder& order) {
   return Table(studies, order).made();
 }
 

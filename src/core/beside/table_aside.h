@@ -1,24 +1,15 @@
 #pragma once
 
-#include <map>
 #include <optional>
 #include <span>
 #include <string>
 #include <vector>
 
+#include "core/beside/beside_order.h"
 #include "core/beside/study_aside.h"
 #include "core/estimate/effect.h"
 
 namespace core {
-
-/// What a table of several studies is made of.
-struct TableOrder {
-  std::string rows;     ///< a fact that differs between the benches, or "bench"
-  std::string columns;  ///< another one, or "level": each study fills a row
-  std::string level;    ///< whose values are shown, where columns are no levels; empty: the last of each study
-  std::string title;    ///< of the case; empty: the first that all have
-  std::map<std::string, std::string> accepted = {};  ///< held conditions that may differ after all, and why
-};
 
 /// One study at one level.
 struct CellAside {
@@ -28,6 +19,7 @@ struct CellAside {
   std::optional<double> value;  ///< geometric mean of the visits, in the metric's unit
   std::optional<double> lo;
   std::optional<double> hi;
+  std::optional<Contrast> mean;           ///< the same, ln on the improvement scale
   std::optional<PercentChange> relative;  ///< improvement over the first cell; nothing of that cell itself
   std::string refused;                    ///< why it is not held against the first cell; empty where it is
 };
@@ -46,6 +38,6 @@ struct TableAside {
 /// Errors  Missing for a case, a level or a fact that a study does not have; OutOfRange where two studies fall into one
 /// cell
 /// Source  levelMean, studyDifference
-[[nodiscard]] Result<TableAside> tableOf(std::span<const StudyAside> studies, const TableOrder& order);
+[[nodiscard]] Result<TableAside> tableOf(std::span<const StudyAside> studies, const BesideOrder& order);
 
 }  // namespace core

@@ -1,5 +1,7 @@
 #pragma once
 
+#include <span>
+
 #include "core/estimate/contrast.h"
 
 namespace core {
@@ -11,11 +13,21 @@ struct StudyEffect {
   double df = 1;
 };
 
-/// What the change does now, over what it did then: second minus first. The two were not interleaved: whatever differs
-/// between the benches is in it.
+/// So much of an independent estimate.
+struct WeightedEstimate {
+  double weight = 1;
+  StudyEffect estimate;
+};
+
+/// A sum of independent estimates, each with its weight.
 /// Errors  OutOfRange for a standard error below 0, degrees of freedom that are not above 0, numbers that are none, a
 /// confidence outside (0, 1)
-/// Source  difference of independent estimates, df by Satterthwaite 1946; held by known-answer vectors
+/// Source  variances add; df by Satterthwaite 1946
+[[nodiscard]] Result<Contrast> independentSum(std::span<const WeightedEstimate> parts, double confidence);
+
+/// What the change does now, over what it did then: second minus first. The two were not interleaved: whatever differs
+/// between the benches is in it.
+/// Errors, source  as independentSum; held by known-answer vectors
 [[nodiscard]] Result<Contrast> studyDifference(const StudyEffect& first, const StudyEffect& second, double confidence);
 
 }  // namespace core

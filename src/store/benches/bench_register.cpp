@@ -130,9 +130,21 @@ core::Result<std::vector<BenchRegister::Bench>> BenchRegister::benches() const {
 }
 
 core::Result<std::vector<BenchRegister::Entry>> BenchRegister::entries(const std::string& bench) const {
+  return captures(bench, "ORDER BY id");
+}
+
+core::Result<std::optional<BenchRegister::Entry>> BenchRegister::latest(const std::string& bench) const {
+  auto found = captures(bench, "ORDER BY id DESC LIMIT 1");
+  if (!found) return found.error();
+  return found->empty() ? std::optional<Entry>() : std::optional(std::move(found->front()));
+}
+
+core::Result<std::vector<BenchRegister::Entry>> BenchRegister::captures(const std::string& bench,
+                                                                        const char* which) const {
   auto database = open();
   if (!database) return database.error();
-  auto statement = database->prepare("SELECT facts, until_ms FROM bench_capture WHERE bench = ?1 ORDER BY id");
+  auto statement =
+      database->prepare(std::string("SELECT facts, until_ms FROM bench_capture WHERE bench = ?1 ") + which);
   if (!statement) return statement.error();
   statement->bind(1, std::string_view(bench));
   std::vector<Entry> entries;
@@ -148,11 +160,11 @@ core::Result<std::vector<BenchRegister::Entry>> BenchRegister::entries(const std
 }
 
 Status BenchRegister::add(const std::string& bench, const core::Capture& capture) {
-  const auto known = entries(bench);
+  const auto known = latest(bench);
   if (!known) return known.error();
   auto database = open();
   if (!database) return database.error();
-  const bool is_new = known->empty() || isUnlike(known->back().capture, capture);
+  const bool is_new = !*known || isUnlike((*known)->capture, capture);
   return database->inTransaction([&]() -> Status {
     auto statement =
         database->prepare(is_new ? "INSERT INTO bench_capture (bench, from_ms, until_ms, facts) VALUES (?1, ?2, ?2, ?3)"

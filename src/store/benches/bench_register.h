@@ -40,6 +40,9 @@ class BenchRegister {
   /// Oldest first.
   [[nodiscard]] core::Result<std::vector<Entry>> entries(const std::string& bench) const;
 
+  /// The last of them; nothing of a bench that was never seen.
+  [[nodiscard]] core::Result<std::optional<Entry>> latest(const std::string& bench) const;
+
   /// Remembers a capture. One whose configuration is that of the last entry only prolongs it.
   core::Status add(const std::string& bench, const core::Capture& capture);
 
@@ -94,6 +97,7 @@ class BenchRegister {
 
  private:
   [[nodiscard]] core::Result<Database> open() const;
+  [[nodiscard]] core::Result<std::vector<Entry>> captures(const std::string& bench, const char* which) const;
   std::string path_;
 };
 

@@ -9,9 +9,9 @@
 
 #include <fmt/format.h>
 
-#include "cli/json/findings_json.h"
 #include "core/judgement/judgement.h"
 #include "core/study/schedule.h"
+#include "report/json/findings_json.h"
 #include "store/json/study_json.h"
 #include "store/study/frame_codec.h"
 #include "store/study/row_sum.h"
@@ -96,7 +96,7 @@ class StrangersFiles : public testing::Test {
       return std::nullopt;
     }
     const core::Record record = store::recordOf(*recorded);
-    return cli::findingsJson(file->study(), record, core::judgementOf(file->study(), record)).dump(1);
+    return report::findingsJson(file->study(), record, core::judgementOf(file->study(), record)).dump(1);
   }
   /// Changes the file as somebody would who knows its sums too.
   void tamper(const std::string& sql, const char* table = nullptr) {

@@ -147,7 +147,7 @@ TEST_F(SecondPart, TellsNothingBesideAnotherStudyWhileItIsSealed) {
   const auto meanOfAdded = [&] {
     const core::Record record = all_.recorded();
     const core::Judgement judged = core::judgementOf(all_.study, record);
-    return core::levelMean({"a", &all_.study, &record, &judged}, 2, core::ConfigurationId::Baseline);
+    return core::LevelMeans({"a", &all_.study, &record, &judged}).at(2, core::ConfigurationId::Baseline);
   };
   recordSecond(15);
   EXPECT_FALSE(meanOfAdded());

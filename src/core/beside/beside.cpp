@@ -1,0 +1,146 @@
+#include "core/beside/beside.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+#include "core/beside/level_means.h"
+#include "core/estimate/wording.h"
+#include "core/findings/headline.h"
+#include "core/findings/thresholds.h"
+
+namespace core {
+namespace {
+
+bool isNamed(const std::vector<std::string>& patterns, const std::string& fact) {
+  return std::any_of(patterns.begin(), patterns.end(),
+                     [&](const std::string& pattern) { return matchesPattern(pattern, fact); });
+}
+
+DiffersAside differsAs(FactAside fact, const BesideOrder& order) {
+  DiffersAside one{std::move(fact), WhyAside::CameAlong, {}};
+  if (isNamed(order.meant, one.fact.fact)) {
+    one.why = WhyAside::Meant;
+    return one;
+  }
+  for (const auto& [pattern, reason] : order.accepted)
+    if (matchesPattern(pattern, one.fact.fact)) {
+      one.why = WhyAside::Accepted;
+      one.reason = reason;
+      return one;
+    }
+  const auto& values = one.fact.values;
+  if (std::any_of(values.begin(), values.end(), [](const std::string& value) { return value.empty(); }))
+    one.why = WhyAside::NotTold;
+  return one;
+}
+
+std::string aboutRow(const RowAside& row) { return row.title == kAllCases ? "over all cases" : "on " + row.title; }
+
+std::string differenceSentence(const RowAside& row, std::span<const StudyAside> studies) {
+  if (!row.difference) return fmt::format("no difference is told, since {}", row.why_no_difference);
+  const NoticeThreshold threshold = noticeThreshold(studies.front().study->notice_threshold_percent);
+  return fmt::format("{} over {} is {}: {}", studies.back().name, studies.front().name,
+                     changeText(row.difference->percent),
+                     verdictText(row.difference->verdict, threshold, row.difference->marks));
+}
+
+std::string sameQuestionClaim(const Beside& beside, std::span<const StudyAside> studies) {
+  const Study& first = *studies.front().study;
+  const PairOf pair = headlinePair(first);
+  const RowAside& row = beside.rows.front();
+  std::string each;
+  for (const EffectAside& effect : row.effects)
+    each += fmt::format("{}{} in {}", each.empty() ? "" : ", ",
+                        effect.improvement ? changeText(*effect.improvement) : "no result", studies[effect.study].name);
+  return fmt::format("Of the {}, {} over {} {}: {}; {}", first.variable().name, first.nameOf(pair.to),
+                     first.nameOf(pair.from), aboutRow(row), each, differenceSentence(row, studies));
+}
+
+std::string tableClaim(const TableAside& table) {
+  const CellAside* best = nullptr;
+  for (const CellAside& cell : table.cells)
+    if (cell.mean && cell.refused.empty() && (!best || cell.mean->difference > best->mean->difference)) best = &cell;
+  if (!best) return fmt::format("Of {}, no cell has a result", table.title);
+  const CellAside& first = table.cells.front();
+  std::string sentence = fmt::format("Of {}, {}, {} has the best mean, {}", table.title, best->row, best->column,
+                                     valueText(*best->value, table.unit));
+  if (best == &first) return sentence;
+  if (!best->relative) return sentence;
+  return sentence + fmt::format(": {} over {}, {}", changeText(*best->relative), first.row, first.column);
+}
+
+std::string claimOf(const Beside& beside, std::span<const StudyAside> studies, const BesideOrder& order) {
+  std::string claim;
+  if (order.kind == BesideKind::Table)
+    claim = tableClaim(*beside.table);
+  else if (beside.rows.empty())
+    claim = "The studies have no case in common";
+  else if (order.kind == BesideKind::LevelsBetweenBenches)
+    claim = fmt::format("At {}, {}, between studies: {}", order.level, aboutRow(beside.rows.front()),
+                        differenceSentence(beside.rows.front(), studies));
+  else
+    claim = sameQuestionClaim(beside, studies);
+  if (beside.isOtherwise()) claim += "; not yet the same bench: look at what came along";
+  return claim;
+}
+
+}  // namespace
+
+std::string_view besideKindName(BesideKind kind) {
+  switch (kind) {
+    case BesideKind::SameQuestion: return "same_question";
+    case BesideKind::LevelsBetweenBenches: return "levels_between_benches";
+    case BesideKind::Table: return "table";
+  }
+  return "";
+}
+
+std::string_view whyAsideName(WhyAside why) {
+  switch (why) {
+    case WhyAside::Meant: return "meant";
+    case WhyAside::CameAlong: return "came_along";
+    case WhyAside::Accepted: return "accepted";
+    case WhyAside::NotTold: return "not_told";
+  }
+  return "";
+}
+
+bool Beside::isOtherwise() const {
+  return std::any_of(differs.begin(), differs.end(),
+                     [](const DiffersAside& one) { return one.why == WhyAside::CameAlong; });
+}
+
+Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order) {
+  if (auto fine = checkAside(studies); !fine) return fine.error();
+  Beside beside;
+  for (FactAside& fact : differencesBetween(studies)) beside.differs.push_back(differsAs(std::move(fact), order));
+  for (const StudyAside& one : studies)
+    if (one.judgement->claim.is_stopped)
+      beside.stopped.push_back(
+          fmt::format("{} has a stop that nobody has accepted: {}", one.name, one.judgement->doubts.front().sentence));
+  if (order.kind == BesideKind::Table) {
+    auto table = tableOf(studies, order);
+    if (!table) return table.error();
+    const Study& first = *studies.front().study;
+    beside.effects = tableEffects(*table, first.confidence, first.notice_threshold_percent);
+    beside.table = *std::move(table);
+  } else if (order.kind == BesideKind::LevelsBetweenBenches) {
+    auto rows = levelsBetween(studies, order.level, order.matched);
+    if (!rows) return rows.error();
+    beside.rows = *std::move(rows);
+  } else {
+    beside.rows = sameQuestion(studies, order.matched);
+  }
+  beside.claim = claimOf(beside, studies, order) + ".";
+  return beside;
+}
+
+std::optional<bool> isInside(const Reference& reference, const std::vector<RowAside>& rows) {
+  if (reference.unit != "%" || rows.empty() || rows.front().effects.empty()) return std::nullopt;
+  const auto& own = rows.front().effects.back().improvement;
+  if (!own || !own->interval) return std::nullopt;
+  return reference.value >= own->interval->lo && reference.value <= own->interval->hi;
+}
+
+}  // namespace core

@@ -1,0 +1,50 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "core/beside/beside_order.h"
+#include "core/beside/same_question.h"
+#include "core/beside/study_aside.h"
+#include "core/beside/table_aside.h"
+#include "core/beside/table_effects.h"
+
+namespace core {
+
+/// Why a fact differs between the benches, as far as a person said so.
+enum class WhyAside { Meant, CameAlong, Accepted, NotTold };
+/// "meant", "came_along", "accepted", "not_told".
+[[nodiscard]] std::string_view whyAsideName(WhyAside why);
+
+/// A fact that differs, and whose doing that is.
+struct DiffersAside {
+  FactAside fact;
+  WhyAside why = WhyAside::CameAlong;
+  std::string reason;  ///< of an accepted one
+};
+
+/// Everything that is said of several studies.
+struct Beside {
+  std::string claim;  ///< one sentence
+  std::vector<DiffersAside> differs;
+  std::vector<RowAside> rows;       ///< of the same question, and of levels
+  std::optional<TableAside> table;  ///< of a table
+  std::optional<TableEffects> effects;
+  std::vector<std::string> stopped;  ///< studies with a stop that nobody has accepted, each with its sentence
+
+  /// Does something differ that nobody meant and nobody accepted?
+  [[nodiscard]] bool isOtherwise() const;
+};
+
+/// Lays studies beside each other as asked.
+/// Shapes  `studies`: in the order of `order.studies`
+/// Errors  those of checkAside, levelsBetween and tableOf
+[[nodiscard]] Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order);
+
+/// Is a number from elsewhere within what the last study says in the first row? Nothing where either is no percentage
+/// with an interval. Nothing is judged by it.
+[[nodiscard]] std::optional<bool> isInside(const Reference& reference, const std::vector<RowAside>& rows);
+
+}  // namespace core
