@@ -1,5 +1,6 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QDialog>
 #include <QIcon>
 #include <QSettings>
 #include <QStandardPaths>
@@ -32,7 +33,8 @@ Options parse(const QCoreApplication& application) {
   parser.setApplicationDescription(QStringLiteral("What one platform variable changes, in percent, and how sure."));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(QStringLiteral("study"), QStringLiteral("The study file to open."),
+  parser.addPositionalArgument(QStringLiteral("study"),
+                               QStringLiteral("The study file, or the NAME.beside.json, to open."),
                                QStringLiteral("[study]"));
   const QCommandLineOption theme(QStringLiteral("theme"), QStringLiteral("paper or night."), QStringLiteral("name"));
   const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo, made in this folder."),
@@ -88,13 +90,22 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("report")) window.goTo(core::Place::Report);
 }
 
+// What stands in front: a window of its own where one was asked for.
+QWidget* inFront(app::MainWindow& window) {
+  for (auto* dialog : window.findChildren<QDialog*>())
+    if (dialog->isVisible()) return dialog;
+  return &window;
+}
+
 // Waits until a study that was opened to be run has run, then lets the window settle.
 void saveWhenStill(app::MainWindow& window, const app::StudyModel& study, const QString& path) {
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, &study, path, timer] {
     if (study.hasStudy() && study.session().isRunning()) return;
     timer->stop();
-    QTimer::singleShot(200, &window, [&window, path] { QApplication::exit(window.grab().save(path) ? 0 : 1); });
+    constexpr int kSettles_ms = 600;  // studies that are not open are read beside the window
+    QTimer::singleShot(kSettles_ms, &window,
+                       [&window, path] { QApplication::exit(inFront(window)->grab().save(path) ? 0 : 1); });
   });
   timer->start(100);
 }
@@ -139,7 +150,9 @@ int main(int argc, char** argv) {
   if (options.screenshot.isEmpty()) window.restorePlace();  // a picture has the size that it always has
   window.show();
   study.putBackLeftOvers();
-  if (!options.study.isEmpty())
+  if (options.study.endsWith(QLatin1String(".beside.json")))
+    window.openBeside(options.study);
+  else if (!options.study.isEmpty())
     study.openStudy(options.study);
   else if (!options.demo_folder.isEmpty())
     window.openDemo();

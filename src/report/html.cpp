@@ -45,4 +45,19 @@ void Html::sentences(const std::string& title, const std::vector<std::string>& s
   list(said);
 }
 
+std::string pageHead(const std::string& title, const Palette& palette) {
+  return fmt::format(
+      "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{0}</title><style>"
+      "body{{background:{1};color:{2};font-family:B612,sans-serif;font-size:14px;max-width:960px;margin:24px "
+      "auto;padding:0 16px}}"
+      "h1{{font-size:24px;font-weight:bold}}h2{{font-size:17px;margin-top:28px}}"
+      "table{{border-collapse:collapse;width:100%}}th,td{{text-align:left;padding:4px 8px;border-bottom:1px solid "
+      "{3}}}"
+      "td.number,th.number{{text-align:right}}.soft{{color:{4}}}.strong{{font-weight:bold}}svg{{max-width:100%;"
+      "height:"
+      "auto}}"
+      "</style></head><body>\n",
+      escaped(title), palette.paper, palette.ink, palette.line, palette.soft_ink);
+}
+
 }  // namespace report

@@ -6,6 +6,11 @@
 
 namespace report {
 
+struct Palette;
+
+/// How a page begins: its title, and its looks in one table of colours.
+[[nodiscard]] std::string pageHead(const std::string& title, const Palette& palette);
+
 /// A page as it grows: every text is escaped on its way in.
 class Html {
  public:

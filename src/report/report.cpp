@@ -34,7 +34,7 @@ class Page {
       : source_(source), palette_(palette), schedule_(core::scheduleOf(source.study)) {}
 
   std::string made(const Charts& charts) {
-    begin();
+    page_.raw(pageHead(study().bench + ", " + study().variable().name, palette_));
     claim();
     writeShape(page_, source_, palette_, charts.shape);
     page_.raw(charts.lever.empty() ? leverChartSvg(study(), findings(), source_.judgement.pins, palette_)
@@ -63,22 +63,6 @@ class Page {
   /// The two configurations that `findings` is about, as a study: of a pair the study itself.
   [[nodiscard]] const core::Study& pair() const { return source_.judgement.pair_study; }
   [[nodiscard]] const core::Findings& findings() const { return source_.judgement.findings; }
-
-  void begin() {
-    page_.raw(fmt::format(
-        "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{0}</title><style>"
-        "body{{background:{1};color:{2};font-family:B612,sans-serif;font-size:14px;max-width:960px;margin:24px "
-        "auto;padding:0 16px}}"
-        "h1{{font-size:24px;font-weight:bold}}h2{{font-size:17px;margin-top:28px}}"
-        "table{{border-collapse:collapse;width:100%}}th,td{{text-align:left;padding:4px 8px;border-bottom:1px solid "
-        "{3}}}"
-        "td.number,th.number{{text-align:right}}.soft{{color:{4}}}.strong{{font-weight:bold}}svg{{max-width:100%;"
-        "height:"
-        "auto}}"
-        "</style></head><body>\n",
-        escaped(study().bench + ", " + study().variable().name), palette_.paper, palette_.ink, palette_.line,
-        palette_.soft_ink));
-  }
 
   void claim() {
     page_.raw("<h1>" + Html::sentence(source_.judgement.claim.sentence()) + "</h1>\n");

@@ -82,6 +82,11 @@ class ScriptedPrompts final : public app::Prompts {
     asked << QString::fromStdString(a_case.title());
     return nature ? std::optional(nature(a_case)) : std::nullopt;
   }
+  [[nodiscard]] std::optional<std::pair<QString, QString>> match(QWidget*, const QStringList&,
+                                                                 const QStringList&) override {
+    return match_answer;
+  }
+  std::optional<std::pair<QString, QString>> match_answer;
   [[nodiscard]] std::optional<QString> folder(QWidget*, const QString&) override { return path; }
   [[nodiscard]] std::optional<QString> savePath(QWidget*, const QString& name) override {
     asked << name;

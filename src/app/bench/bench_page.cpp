@@ -44,7 +44,7 @@ QHBoxLayout* BenchPage::buildChoice() {
   choice->addStretch(1);
   auto* stated = new QPushButton(tr("What only you know …"), content_);
   stated->setObjectName(QStringLiteral("statedFactsButton"));
-  stated->setToolTip(tr("Room temperature, cooler, cable, power supply, who lent a part (Ctrl+K)"));
+  stated->setToolTip(tr("Room temperature, cooler, cable, power supply, who lent a part (Ctrl+Shift+K)"));
   choice->addWidget(stated);
   connect(stated, &QPushButton::clicked, this, &BenchPage::statedFactsRequested);
   return choice;

@@ -5,14 +5,23 @@
 #include <QListWidget>
 #include <QScrollArea>
 #include <QSignalBlocker>
+#include <QVBoxLayout>
 
+#include "app/findings/svg_picture.h"
 #include "app/model/bench_history.h"
 #include "app/shell/theme.h"
+#include "report/noise_svg.h"
 
 namespace app {
 
+static constexpr int kNoiseHeight = 190;
+
 BenchesWindow::BenchesWindow(const StudyModel& study, QWidget* parent)
-    : QDialog(parent), study_(study), benches_(new QListWidget(this)), history_(new QLabel(this)) {
+    : QDialog(parent),
+      study_(study),
+      benches_(new QListWidget(this)),
+      history_(new QLabel(this)),
+      noise_(new SvgPicture(this)) {
   setObjectName(QStringLiteral("benchesWindow"));
   setWindowTitle(tr("Benches"));
   resize(860, 520);
@@ -30,8 +39,14 @@ BenchesWindow::BenchesWindow(const StudyModel& study, QWidget* parent)
   scroll->setWidgetResizable(true);
   auto* layout = new QHBoxLayout(this);
   layout->addWidget(benches_);
-  layout->addWidget(scroll, 1);
-  connect(benches_, &QListWidget::currentRowChanged, this, &BenchesWindow::showBench);
+  noise_->setObjectName(QStringLiteral("benchNoisePicture"));
+  noise_->setAccessibleName(tr("noise of this bench over time"));
+  noise_->setFixedHeight(kNoiseHeight);
+  auto* right = new QVBoxLayout;
+  right->addWidget(noise_);
+  right->addWidget(scroll, 1);
+  layout->addLayout(right, 1);
+  connect(benches_, &QListWidget::currentRowChanged, this, &BenchesWindow::showChosen);
   connect(&study, &StudyModel::studyOpened, this, &BenchesWindow::refresh);
   refresh();
 }
@@ -48,14 +63,39 @@ void BenchesWindow::refresh() {
     benches_->setCurrentItem(same.isEmpty() ? benches_->item(0) : same.front());
   }
   if (!benches) return history_->setText(toQt(benches.error().sentence()).toHtmlEscaped());
-  showBench();
+  showChosen();
 }
 
-void BenchesWindow::showBench() {
+void BenchesWindow::showBench(const QString& name) {
+  const auto same = benches_->findItems(name, Qt::MatchExactly);
+  if (!same.isEmpty()) benches_->setCurrentItem(same.front());
+}
+
+// By whatever measured it: null studies and pilots.
+void BenchesWindow::showNoise(const std::string& bench) {
+  std::vector<report::NoiseSeen> seen;
+  if (const auto all = study_.benches().noiseHistory(bench))
+    for (const store::BenchRegister::Noise& one : *all) {
+      const core::NullStudy& noise = one.measured.noise;
+      seen.push_back(
+          {one.at_ms, noise.pass_sd, noise.visits >= 2 ? std::optional(noise.flip_sd) : std::optional<double>()});
+    }
+  std::vector<std::int64_t> changed;
+  if (const auto entries = study_.benches().entries(bench))
+    for (std::size_t i = 1; i < entries->size(); ++i) changed.push_back((*entries)[i].capture.taken_ms);
+  noise_->setVisible(!seen.empty());
+  noise_->setMaker([seen, changed](const QSize& size) {
+    return report::noiseSvg(seen, changed, currentPalette(), size.width(), size.height());
+  });
+}
+
+void BenchesWindow::showChosen() {
+  noise_->hide();
   if (!benches_->currentItem())
     return history_->setText(tr(
         "No bench is known yet. Each visit of a study captures its bench; from then on this shows what the bench was "
         "when, and what changed since."));
+  showNoise(benches_->currentItem()->text().toStdString());
   const auto history = benchHistory(study_.benches(), benches_->currentItem()->text().toStdString());
   if (!history) return history_->setText(toQt(history.error().sentence()).toHtmlEscaped());
   QString html;

@@ -76,7 +76,7 @@ void MainWindow::buildLayout() {
   track_ = new Track(this);
   tray_ = new DoubtsTray(doubts_, this);
   pages_ = new QStackedWidget(this);
-  welcome_ = new Welcome(this);
+  buildCabinet();
   question_ = new QuestionPage(study_, this);
   bench_page_ = new BenchPage(bench_, this);
   run_sheet_ = new RunSheetPage(study_, sheet_, passes_, this);

@@ -3,6 +3,7 @@
 #include <QMainWindow>
 
 #include "app/model/bench_view_model.h"
+#include "app/model/cabinet_model.h"
 #include "app/model/doubts_model.h"
 #include "app/model/lever_model.h"
 #include "app/model/logbook_model.h"
@@ -21,6 +22,9 @@ class QStackedWidget;
 namespace app {
 
 class BenchPage;
+class BesideWindow;
+class CabinetView;
+class CabinetWindow;
 class ClaimLine;
 class DoubtsTray;
 class BenchesWindow;
@@ -50,6 +54,10 @@ class MainWindow final : public QMainWindow {
   void showFrames();
   /// What the levels used, on the findings page.
   void showUsed();
+  /// The studies on the disks.
+  void openCabinet();
+  /// Several studies, side by side: of a NAME.beside.json.
+  void openBeside(const QString& path);
   /// Opens one of the question's steps, 1 to 5.
   void showStep(int number);
   [[nodiscard]] core::Place place() const { return place_; }
@@ -81,6 +89,11 @@ class MainWindow final : public QMainWindow {
   void newNullStudy();
   void keepElsewhere();
   void openStudy();
+  void buildCabinet();
+  void connectCabinet(CabinetView& view);
+  void repeatStudy(const QString& path);
+  [[nodiscard]] BesideWindow& newBesideWindow();
+  void layBeside(const QStringList& paths);
   void followDemo();
   void fillRecentStudies();
   void keepPlace() const;
@@ -125,7 +138,7 @@ class MainWindow final : public QMainWindow {
   KeepAwake keep_awake_;
   session::GlobalKey players_key_;
   QString demo_folder_;
-  bool shows_demo_ = false;  ///< a demo runs that a person opened to see it
+  QString shown_demo_;  ///< the one that runs because a person opened it to see it; empty without
   DoubtsModel doubts_;
   LeverModel levers_;
   RunSheetViewModel sheet_;
@@ -134,6 +147,7 @@ class MainWindow final : public QMainWindow {
   TypedResultsModel typed_results_;
   BenchViewModel bench_;
   LogbookModel logbook_;
+  CabinetModel* cabinet_ = nullptr;
   QMenu* recent_ = nullptr;
   bool keeps_place_ = false;
   bool was_running_ = false;  ///< when the window last looked
@@ -151,6 +165,7 @@ class MainWindow final : public QMainWindow {
   ReportPage* report_page_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
   BenchesWindow* benches_window_ = nullptr;  ///< the same
+  CabinetWindow* cabinet_window_ = nullptr;  ///< the same
   HelpWindow* help_window_ = nullptr;
 };
 

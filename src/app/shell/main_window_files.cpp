@@ -15,9 +15,17 @@
 #include "app/shell/welcome.h"
 #include "report/report.h"
 #include "report/shape_svg.h"
+#include "session/sheet/demo_study.h"
 #include "session/user/output_file.h"
 
 namespace app {
+
+// Others are measured only to be laid side by side.
+static bool isToWatch(const QString& id) {
+  const auto all = session::demoStudies();
+  return std::any_of(all.begin(), all.end(),
+                     [&](const session::DemoStudy& one) { return id == QLatin1String(one.id); });
+}
 
 // Of charts that are sent, pixels at the usual fineness.
 static constexpr int kChartWidth = 960;
@@ -54,16 +62,25 @@ void MainWindow::printReport() {
 
 // The sheet while it runs, and the findings once it is done: what somebody comes to see.
 void MainWindow::openDemo(const QString& id) {
+  shown_demo_.clear();
   study_.openDemo(demo_folder_, id);
   if (!study_.hasStudy()) return;
-  shows_demo_ = study_.session().isRunning();
-  goTo(shows_demo_ ? core::Place::RunSheet : core::Place::Findings);
+  cabinet_->addFolder(demo_folder_);
+  shown_demo_ = id;
+  goTo(study_.session().isRunning() ? core::Place::RunSheet : core::Place::Findings);
+  followDemo();
 }
 
+// Where several are to be laid side by side the next one runs; after the last the cabinet holds them.
 void MainWindow::followDemo() {
-  if (!shows_demo_ || (study_.hasStudy() && study_.session().isRunning())) return;
-  shows_demo_ = false;
-  if (study_.hasStudy() && place_ == core::Place::RunSheet && !study_.session().nextSlot()) goTo(core::Place::Findings);
+  if (shown_demo_.isEmpty() || (study_.hasStudy() && study_.session().isRunning())) return;
+  const QString shown = std::exchange(shown_demo_, QString());
+  if (!study_.hasStudy() || study_.session().nextSlot()) return;
+  const std::string next = session::nextDemo(shown.toStdString());
+  const bool is_of_several = !next.empty() || !isToWatch(shown);
+  if (!next.empty()) return openDemo(toQt(next));
+  if (place_ == core::Place::RunSheet) goTo(core::Place::Findings);
+  if (is_of_several) openCabinet();
 }
 
 static QString placeKey() { return QStringLiteral("window_place"); }
@@ -87,6 +104,7 @@ void MainWindow::dropEvent(QDropEvent* event) {
   for (const QUrl& url : event->mimeData()->urls()) {
     if (!url.isLocalFile()) continue;
     if (url.path().endsWith(QStringLiteral(".ironlever"))) return study_.openStudy(url.toLocalFile());
+    if (url.path().endsWith(QStringLiteral(".beside.json"))) return openBeside(url.toLocalFile());
     logs << url.toLocalFile();
   }
   if (!logs.isEmpty()) importLogs(logs);

@@ -45,7 +45,7 @@ std::optional<QString> DialogPrompts::keptPath(QWidget* parent) {
 
 std::optional<QString> DialogPrompts::reason(QWidget* parent, const QString& what) {
   return unlessEmpty(QInputDialog::getMultiLineText(
-      parent, tr("With a reason"), tr("%1\n\nWhy? The reason stands in the study and its report.").arg(what)));
+      parent, tr("With a reason"), tr("%1\n\nWhy? The reason is kept, and stands in the report.").arg(what)));
 }
 
 std::optional<QString> DialogPrompts::note(QWidget* parent) {
@@ -141,6 +141,18 @@ std::optional<Prompts::SecondPart> DialogPrompts::secondPart(QWidget* parent, co
 std::optional<core::Case> DialogPrompts::caseNature(QWidget* parent, const core::Case& a_case) {
   CaseDialog dialog(a_case, parent);
   return dialog.exec() == QDialog::Accepted ? std::optional(dialog.edited()) : std::nullopt;
+}
+
+std::optional<std::pair<QString, QString>> DialogPrompts::match(QWidget* parent, const QStringList& theirs,
+                                                                const QStringList& ours) {
+  bool is_chosen = false;
+  const QString title = tr("Match two cases");
+  const QString their =
+      QInputDialog::getItem(parent, title, tr("Which case of the last study?"), theirs, 0, false, &is_chosen);
+  if (!is_chosen) return std::nullopt;
+  const QString our = QInputDialog::getItem(
+      parent, title, tr("Which case of the first study is the same as %1?").arg(their), ours, 0, false, &is_chosen);
+  return is_chosen ? std::optional(std::pair(their, our)) : std::nullopt;
 }
 
 std::optional<QString> DialogPrompts::folder(QWidget* parent, const QString& current) {

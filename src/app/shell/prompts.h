@@ -63,6 +63,9 @@ class Prompts {
     QString reason;
   };
   [[nodiscard]] virtual std::optional<SecondPart> secondPart(QWidget* parent, const core::Study& study) = 0;
+  /// A case of the last study, and the case of the first that it stands for.
+  [[nodiscard]] virtual std::optional<std::pair<QString, QString>> match(QWidget* parent, const QStringList& theirs,
+                                                                         const QStringList& ours) = 0;
   /// Empty when the person thinks better of it.
   [[nodiscard]] virtual std::optional<QString> folder(QWidget* parent, const QString& current) = 0;
   /// Where something is to be saved; empty when the person thinks better of it.
@@ -107,6 +110,8 @@ class DialogPrompts final : public Prompts {
   [[nodiscard]] std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) override;
   [[nodiscard]] std::optional<core::Study> heldEqual(QWidget* parent, const core::Study& study) override;
   [[nodiscard]] std::optional<SecondPart> secondPart(QWidget* parent, const core::Study& study) override;
+  [[nodiscard]] std::optional<std::pair<QString, QString>> match(QWidget* parent, const QStringList& theirs,
+                                                                 const QStringList& ours) override;
   [[nodiscard]] std::optional<QString> folder(QWidget* parent, const QString& current) override;
   [[nodiscard]] std::optional<QString> savePath(QWidget* parent, const QString& suggested_name) override;
   [[nodiscard]] QStringList logPaths(QWidget* parent) override;

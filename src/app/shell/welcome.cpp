@@ -2,17 +2,65 @@
 
 #include <QGridLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
+#include <QStackedLayout>
 #include <QVBoxLayout>
 
+#include "app/cabinet/cabinet_view.h"
 #include "app/shell/recent_studies.h"
 #include "app/shell/theme.h"
 #include "session/sheet/demo_study.h"
 
 namespace app {
 
-Welcome::Welcome(QWidget* parent) : QWidget(parent) {
-  auto* layout = new QVBoxLayout(this);
+Welcome::Welcome(CabinetModel& studies, QWidget* parent)
+    : QWidget(parent), studies_(studies), cabinet_(new CabinetView(studies, this)) {
+  auto* pages = new QStackedLayout(this);
+  pages->addWidget(firstTime());
+  pages->addWidget(withStudies());
+  const auto choose = [this, pages] { pages->setCurrentIndex(studies_.studies() > 0 ? 1 : 0); };
+  connect(&studies, &CabinetModel::statusChanged, this, choose);
+  choose();
+}
+
+void Welcome::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  studies_.refresh();
+}
+
+QWidget* Welcome::withStudies() {
+  auto* page = new QWidget(this);
+  auto* layout = new QVBoxLayout(page);
+  layout->setContentsMargins(28, 20, 28, 20);
+  layout->setSpacing(10);
+  auto* title = new QLabel(tr("Your studies"), page);
+  title->setFont(textFont(TextSize::Huge, true));
+  auto* line = new QHBoxLayout;
+  line->addWidget(title, 1);
+  auto* fresh = new QPushButton(tr("New study"), page);
+  fresh->setObjectName(QStringLiteral("cabinetNewButton"));
+  auto* open = new QPushButton(tr("Open a study …"), page);
+  open->setObjectName(QStringLiteral("cabinetOpenFileButton"));
+  auto* demo = new QPushButton(tr("Watch a demo"), page);
+  demo->setObjectName(QStringLiteral("cabinetDemoButton"));
+  auto* demos = new QMenu(demo);
+  for (const session::DemoStudy& one : session::demoStudies()) {
+    const QString id = QString::fromUtf8(one.id);
+    demos->addAction(tr(one.title), this, [this, id] { Q_EMIT demoRequested(id); });
+  }
+  demo->setMenu(demos);
+  for (QPushButton* button : {fresh, open, demo}) line->addWidget(button);
+  layout->addLayout(line);
+  layout->addWidget(cabinet_, 1);
+  connect(fresh, &QPushButton::clicked, this, &Welcome::newRequested);
+  connect(open, &QPushButton::clicked, this, &Welcome::openRequested);
+  return page;
+}
+
+QWidget* Welcome::firstTime() {
+  auto* page = new QWidget(this);
+  auto* layout = new QVBoxLayout(page);
   layout->setContentsMargins(60, 60, 60, 60);
   layout->setSpacing(14);
   auto* title = new QLabel(tr("One variable at a time, in percent, and how sure"), this);
@@ -49,6 +97,7 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   recent_->setSpacing(2);
   layout->addLayout(recent_);
   layout->addStretch(1);
+  return page;
 }
 
 void Welcome::addDemos(QVBoxLayout* layout) {

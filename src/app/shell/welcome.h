@@ -7,11 +7,15 @@ class QVBoxLayout;
 
 namespace app {
 
-/// What the window shows before a study is open: what to do first.
+class CabinetModel;
+class CabinetView;
+
+/// What the window shows before a study is open: what to do first; once there are studies, the cabinet of them.
 class Welcome final : public QWidget {
   Q_OBJECT
  public:
-  explicit Welcome(QWidget* parent = nullptr);
+  explicit Welcome(CabinetModel& studies, QWidget* parent = nullptr);
+  [[nodiscard]] CabinetView* cabinet() const { return cabinet_; }
   /// Studies to go on with, the newest first.
   void showRecent(const QStringList& paths);
 
@@ -22,8 +26,15 @@ class Welcome final : public QWidget {
   void demoRequested(const QString& id);
   void studyRequested(const QString& path);
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+
  private:
+  [[nodiscard]] QWidget* firstTime();
+  [[nodiscard]] QWidget* withStudies();
   void addDemos(QVBoxLayout* layout);
+  CabinetModel& studies_;
+  CabinetView* cabinet_;
   QVBoxLayout* recent_ = nullptr;
 };
 

@@ -9,9 +9,8 @@
 #include "core/values/shown_text.h"
 #include "report/json/beside_json.h"
 #include "session/cabinet/studies_read.h"
-#include "session/user/output_file.h"
+#include "session/pages/written_beside.h"
 #include "store/cabinet/beside_document.h"
-#include "store/files/regular_file.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -81,20 +80,6 @@ void printTable(const core::TableAside& table, std::ostream& out) {
   }
 }
 
-void printEffects(const core::TableEffects& effects, std::ostream& out) {
-  const auto print = [&](const core::TableStep& step, const std::string& of_what) {
-    out << fmt::format("  {}: improvement {}: {}\n", of_what, core::changeText(step.percent),
-                       core::verdictText(step.verdict, step.marks));
-  };
-  for (const core::TableStep& step : effects.rows)
-    print(step, fmt::format("{} over {}, all columns alike", step.to, step.from));
-  for (const core::TableStep& step : effects.columns)
-    print(step, fmt::format("{} over {}, all rows alike", step.to, step.from));
-  for (const core::TableStep& step : effects.interactions)
-    print(step, fmt::format("{} over {} at {}, beyond what it is at {}", step.to, step.from, step.at_to, step.at_from));
-  for (const std::string& sentence : effects.turned) out << "  " << sentence << ".\n";
-}
-
 void printForReading(const core::BesideOrder& order, const core::Beside& beside, Asides studies, std::ostream& out) {
   out << beside.claim << '\n';
   printDiffers(beside, studies, out);
@@ -107,25 +92,15 @@ void printForReading(const core::BesideOrder& order, const core::Beside& beside,
     printTable(*beside.table, out);
   else
     printRows(beside, studies, out);
-  if (beside.effects) printEffects(*beside.effects, out);
-  for (const core::Reference& one : order.references) {
-    const auto inside = core::isInside(one, beside.rows);
-    out << fmt::format("{}, {}{}: {:g} {}{}. It was not measured here.\n", core::shownLine(one.name),
-                       core::shownLine(one.source), one.at.empty() ? "" : ", " + core::shownLine(one.at), one.value,
-                       one.unit,
-                       !inside   ? ""
-                       : *inside ? ", inside our interval"
-                                 : ", not inside our interval");
-  }
+  if (beside.effects)
+    for (const std::string& sentence : core::tableSentences(*beside.effects)) out << "  " << sentence << '\n';
+  for (const core::Reference& one : order.references) out << core::referenceText(one, beside.rows) << '\n';
 }
 
 core::Result<core::BesideOrder> orderOf(const BesideOptions& options, std::filesystem::path& folder) {
   core::BesideOrder document;
   if (options.studies.size() == 1 && options.studies.front().ends_with(store::kBesideEnding)) {
-    constexpr std::uintmax_t kLargest = 16 << 20;
-    const auto text = store::contentsOf(options.studies.front(), kLargest);
-    if (!text) return text.error();
-    auto read = store::besideDocumentFrom(*text, options.studies.front());
+    auto read = session::readBesideOrder(options.studies.front());
     if (!read) return read.error();
     document = *std::move(read);
     folder = std::filesystem::path(options.studies.front()).parent_path();
@@ -161,30 +136,14 @@ core::Result<core::BesideOrder> orderOf(const BesideOptions& options, std::files
   return document;
 }
 
-// Where it lies decides how its studies are found again.
-std::string besideDocument(const core::Beside& beside, Asides studies, const core::BesideOrder& order,
-                           const std::filesystem::path& folder, const std::string& path) {
-  ordered_json document = report::besideJson(beside, studies, order);
-  const std::filesystem::path home = std::filesystem::absolute(path).parent_path();
-  for (ordered_json& one : document["studies"]) {
-    const std::filesystem::path study = std::filesystem::absolute(folder / one["path"].get<std::string>());
-    const std::filesystem::path seen = study.lexically_relative(home);
-    one["path"] = (seen.empty() ? study : seen).string();
-  }
-  store::addOrder(document, order);
-  return store::jsonText(document, 1) + '\n';
-}
-
 }  // namespace
 
 core::Status besideCommand(const BesideOptions& options, std::ostream& out) {
   std::filesystem::path folder;
   const auto order = orderOf(options, folder);
   if (!order) return order.error();
-  if (!options.out_path.empty() && !options.out_path.ends_with(store::kBesideEnding))
-    return Error{ErrorKind::OutOfRange,
-                 std::string("what is laid beside each other is written as ") + store::kBesideEnding,
-                 "--out " + options.out_path, std::string("Name it NAME") + store::kBesideEnding};
+  if (!options.out_path.empty())
+    if (auto fine = session::checkBesidePath(options.out_path); !fine) return fine;
   const auto studies = session::StudiesRead::read(*order, folder);
   if (!studies) return studies.error();
   const auto beside = core::layBeside(studies->aside(), *order);
@@ -194,8 +153,7 @@ core::Status besideCommand(const BesideOptions& options, std::ostream& out) {
   else
     printForReading(*order, *beside, studies->aside(), out);
   if (options.out_path.empty()) return core::Done{};
-  return session::writeOutput(options.out_path,
-                              besideDocument(*beside, studies->aside(), *order, folder, options.out_path));
+  return session::writeBeside(options.out_path, *beside, studies->aside(), *order, folder);
 }
 
 }  // namespace cli

@@ -7,6 +7,7 @@
 #include "core/estimate/wording.h"
 #include "core/machine/fact_title.h"
 #include "core/values/shown_text.h"
+#include "core/values/utc_text.h"
 #include "session/cabinet/cabinet.h"
 #include "session/user/user_files.h"
 #include "store/json/json_text.h"
@@ -18,8 +19,7 @@ using nlohmann::ordered_json;
 using Entry = store::CabinetIndex::Entry;
 
 ordered_json atJson(const Entry& one) {
-  if (one.at_ms == 0) return {};
-  return QDateTime::fromMSecsSinceEpoch(one.at_ms, Qt::UTC).toString(Qt::ISODate).toStdString();
+  return one.at_ms == 0 ? ordered_json() : ordered_json(core::utcText(one.at_ms));
 }
 
 ordered_json entryJson(const Entry& one) {
@@ -54,7 +54,7 @@ void printEntry(const Entry& one, std::ostream& out) {
 core::Status cabinetCommand(const CabinetOptions& options, std::ostream& out) {
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
-  session::Cabinet cabinet{store::CabinetIndex(files->cabinet), store::BenchRegister(files->benches)};
+  session::Cabinet cabinet(*files);
   if (!options.added.empty())
     if (auto added = cabinet.add(options.added); !added) return added;
   if (!options.removed.empty())

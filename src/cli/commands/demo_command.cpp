@@ -5,7 +5,9 @@
 
 namespace cli {
 
-core::Status demoCommand(const std::string& folder, const std::string& id, std::ostream& out) {
+namespace {
+
+core::Status runDemo(const std::string& folder, const std::string& id, std::ostream& out) {
   bench::LocalBench bench;
   auto session = session::openDemo(folder, bench, id);
   if (!session) return session.error();
@@ -15,6 +17,14 @@ core::Status demoCommand(const std::string& folder, const std::string& id, std::
     if (!ended) return ended.error();
   }
   out << "Demo study: " << (*session)->open().path() << '\n';
+  return core::Done{};
+}
+
+}  // namespace
+
+core::Status demoCommand(const std::string& folder, const std::string& id, std::ostream& out) {
+  for (std::string next = id; !next.empty(); next = session::nextDemo(next))
+    if (auto ran = runDemo(folder, next, out); !ran) return ran;
   return core::Done{};
 }
 

@@ -8,6 +8,7 @@
 #include "core/estimate/wording.h"
 #include "core/findings/headline.h"
 #include "core/findings/thresholds.h"
+#include "core/values/shown_text.h"
 
 namespace core {
 namespace {
@@ -19,7 +20,9 @@ bool isNamed(const std::vector<std::string>& patterns, const std::string& fact) 
 
 DiffersAside differsAs(FactAside fact, const BesideOrder& order) {
   DiffersAside one{std::move(fact), WhyAside::CameAlong, {}};
-  if (isNamed(order.meant, one.fact.fact)) {
+  const bool is_axis =
+      order.kind == BesideKind::Table && (one.fact.fact == order.rows || one.fact.fact == order.columns);
+  if (is_axis || isNamed(order.meant, one.fact.fact)) {
     one.why = WhyAside::Meant;
     return one;
   }
@@ -57,23 +60,27 @@ std::string sameQuestionClaim(const Beside& beside, std::span<const StudyAside> 
                      first.nameOf(pair.from), aboutRow(row), each, differenceSentence(row, studies));
 }
 
-std::string tableClaim(const TableAside& table) {
+std::string tableClaim(const TableAside& table, const BesideOrder& order) {
   const CellAside* best = nullptr;
   for (const CellAside& cell : table.cells)
     if (cell.mean && cell.refused.empty() && (!best || cell.mean->difference > best->mean->difference)) best = &cell;
   if (!best) return fmt::format("Of {}, no cell has a result", table.title);
   const CellAside& first = table.cells.front();
-  std::string sentence = fmt::format("Of {}, {}, {} has the best mean, {}", table.title, best->row, best->column,
-                                     valueText(*best->value, table.unit));
-  if (best == &first) return sentence;
-  if (!best->relative) return sentence;
-  return sentence + fmt::format(": {} over {}, {}", changeText(*best->relative), first.row, first.column);
+  const char* with = order.columns == BesideOrder::kLevel ? "at" : "with";
+  const auto place = [&](const CellAside& cell) { return fmt::format("{} {} {}", cell.row, with, cell.column); };
+  std::string sentence =
+      fmt::format("Of {}{}, the best mean is {}, of {}", table.title,
+                  order.columns == BesideOrder::kLevel || order.level.empty() ? "" : " at " + order.level,
+                  valueText(*best->value, table.unit), place(*best));
+  if (best != &first && best->relative)
+    sentence += fmt::format(": {} over {}", changeText(*best->relative), place(first));
+  return sentence;
 }
 
 std::string claimOf(const Beside& beside, std::span<const StudyAside> studies, const BesideOrder& order) {
   std::string claim;
   if (order.kind == BesideKind::Table)
-    claim = tableClaim(*beside.table);
+    claim = tableClaim(*beside.table, order);
   else if (beside.rows.empty())
     claim = "The studies have no case in common";
   else if (order.kind == BesideKind::LevelsBetweenBenches)
@@ -111,6 +118,16 @@ bool Beside::isOtherwise() const {
                      [](const DiffersAside& one) { return one.why == WhyAside::CameAlong; });
 }
 
+std::vector<std::string> Beside::refusedFor() const {
+  std::vector<std::string> conditions;
+  if (!table) return conditions;
+  for (const CellAside& cell : table->cells)
+    if (!cell.refused_for.empty() &&
+        std::find(conditions.begin(), conditions.end(), cell.refused_for) == conditions.end())
+      conditions.push_back(cell.refused_for);
+  return conditions;
+}
+
 Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order) {
   if (auto fine = checkAside(studies); !fine) return fine.error();
   Beside beside;
@@ -141,6 +158,16 @@ std::optional<bool> isInside(const Reference& reference, const std::vector<RowAs
   const auto& own = rows.front().effects.back().improvement;
   if (!own || !own->interval) return std::nullopt;
   return reference.value >= own->interval->lo && reference.value <= own->interval->hi;
+}
+
+std::string referenceText(const Reference& reference, const std::vector<RowAside>& rows) {
+  const auto inside = isInside(reference, rows);
+  return fmt::format("{}, {}{}: {:g} {}{}. It was not measured here.", shownLine(reference.name),
+                     shownLine(reference.source), reference.at.empty() ? "" : ", " + shownLine(reference.at),
+                     reference.value, reference.unit,
+                     !inside   ? ""
+                     : *inside ? ", inside our interval"
+                               : ", not inside our interval");
 }
 
 }  // namespace core

@@ -36,6 +36,8 @@ struct Beside {
 
   /// Does something differ that nobody meant and nobody accepted?
   [[nodiscard]] bool isOtherwise() const;
+  /// The held conditions for which cells of the table are refused, each once.
+  [[nodiscard]] std::vector<std::string> refusedFor() const;
 };
 
 /// Lays studies beside each other as asked.
@@ -46,5 +48,7 @@ struct Beside {
 /// Is a number from elsewhere within what the last study says in the first row? Nothing where either is no percentage
 /// with an interval. Nothing is judged by it.
 [[nodiscard]] std::optional<bool> isInside(const Reference& reference, const std::vector<RowAside>& rows);
+/// "published, house magazine, May 2026: 44 %, not inside our interval. It was not measured here."
+[[nodiscard]] std::string referenceText(const Reference& reference, const std::vector<RowAside>& rows);
 
 }  // namespace core

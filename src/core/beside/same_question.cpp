@@ -74,11 +74,14 @@ const ContrastFinding* aboutTheSame(const StudyAside& one, const Asked& asked, s
   return nullptr;
 }
 
-EffectAside effectOf(std::size_t study, const ContrastFinding* found) {
+// A suite is on the scale of improvements; a case is on that of its metric.
+EffectAside effectOf(std::size_t study, const StudyAside& one, const ContrastFinding* found) {
   EffectAside effect{study, {}, {}, false};
   if (!found || !found->is_log) return effect;
+  const Direction direction =
+      found->case_index ? one.study->cases[*found->case_index].metric.direction : Direction::HigherIsBetter;
   effect.improvement = found->improvement;
-  effect.contrast = found->contrast;
+  effect.contrast = *onImprovementScale(found->contrast, direction);
   effect.is_flip_unseen = found->marks.holds_if_flips_add_nothing;
   return effect;
 }
@@ -186,7 +189,7 @@ std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies, const Ma
     RowAside& all = rows.emplace_back();
     all.title = kAllCases;
     for (std::size_t i = 0; i < studies.size(); ++i)
-      all.effects.push_back(effectOf(i, aboutTheSame(studies[i], asked, std::nullopt)));
+      all.effects.push_back(effectOf(i, studies[i], aboutTheSame(studies[i], asked, std::nullopt)));
     std::vector<std::string> members;
     for (const StudyAside& one : {studies.front(), studies.back()}) {
       std::string names;
@@ -200,8 +203,10 @@ std::vector<RowAside> sameQuestion(std::span<const StudyAside> studies, const Ma
     RowAside& row = rows.emplace_back();
     row.title = title;
     const std::vector<std::size_t> cases = casesOf(row, studies, matched);
-    for (std::size_t i = 0; i < cases.size(); ++i)
-      row.effects[i] = effectOf(row.effects[i].study, aboutTheSame(studies[row.effects[i].study], asked, cases[i]));
+    for (std::size_t i = 0; i < cases.size(); ++i) {
+      const std::size_t study = row.effects[i].study;
+      row.effects[i] = effectOf(study, studies[study], aboutTheSame(studies[study], asked, cases[i]));
+    }
   }
   if (const std::string otherwise = asksOtherwise(studies.front(), studies.back(), asked); !otherwise.empty())
     for (RowAside& row : rows) row.why_no_difference = otherwise;

@@ -119,7 +119,7 @@ class Table {
     const CellAside& first = table_.cells.front();
     for (std::size_t i = 1; i < table_.cells.size(); ++i) {
       CellAside& cell = table_.cells[i];
-      cell.refused = refusal(studies_[cell.study]);
+      refuse(cell);
       if (!cell.refused.empty() || !first.mean || !cell.mean) continue;
       cell.relative = PercentChange{percentOfLn(cell.mean->difference - first.mean->difference), {}};
       const auto then = numbersOf(first.mean);
@@ -131,19 +131,20 @@ class Table {
   }
 
   // What is kept equal while a whole is exchanged, but for what rows and columns are about.
-  [[nodiscard]] std::string refusal(const StudyAside& one) const {
+  void refuse(CellAside& cell) const {
     const Capture* first = captureOf(studies_.front());
-    const Capture* own = captureOf(one);
-    if (!first || !own || first == own) return {};
+    const Capture* own = captureOf(studies_[cell.study]);
+    if (!first || !own || first == own) return;
     for (const HeldCondition& condition : heldConditions()) {
       const std::string id(condition.id);
       if (order_.accepted.contains(id) || isAnAxis(condition, *first)) continue;
       const Fact then = heldFact(condition, *first, likelyGraphicsDevice(*first));
       const Fact now = heldFact(condition, *own, likelyGraphicsDevice(*own));
       if (!then.isRead() || !now.isRead() || then.value == now.value) continue;
-      return fmt::format("{} is {}, and {} in the first cell", factTitle(id), now.value, then.value);
+      cell.refused_for = id;
+      cell.refused = fmt::format("{} is {}, and {} in the first cell", factTitle(id), now.value, then.value);
+      return;
     }
-    return {};
   }
   [[nodiscard]] bool isAnAxis(const HeldCondition& condition, const Capture& capture) const {
     const std::string device = likelyGraphicsDevice(capture);

@@ -22,6 +22,7 @@ struct CellAside {
   std::optional<Contrast> mean;           ///< the same, ln on the improvement scale
   std::optional<PercentChange> relative;  ///< improvement over the first cell; nothing of that cell itself
   std::string refused;                    ///< why it is not held against the first cell; empty where it is
+  std::string refused_for;                ///< the held condition behind that, by its id
 };
 
 struct TableAside {

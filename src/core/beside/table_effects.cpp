@@ -7,6 +7,7 @@
 
 #include "core/beside/level_means.h"
 #include "core/estimate/notice_threshold.h"
+#include "core/estimate/wording.h"
 #include "core/findings/judged_claim.h"
 #include "core/findings/thresholds.h"
 
@@ -132,6 +133,20 @@ std::optional<TableEffects> tableEffects(const TableAside& table, double confide
     for (TableStep& step : *group) family.push_back(&step);
   adjustFamily(family, confidence, "steps of the table");
   return effects;
+}
+
+std::vector<std::string> tableSentences(const TableEffects& effects) {
+  std::vector<std::string> sentences;
+  const auto add = [&](const TableStep& step, const std::string& where) {
+    sentences.push_back(fmt::format("{} over {}{}: {}: {}.", step.to, step.from, where, changeText(step.percent),
+                                    verdictText(step.verdict, step.marks)));
+  };
+  for (const TableStep& step : effects.rows) add(step, ", all columns alike");
+  for (const TableStep& step : effects.columns) add(step, ", all rows alike");
+  for (const TableStep& step : effects.interactions)
+    add(step, fmt::format(" at {}, beyond what it is at {}", step.at_to, step.at_from));
+  for (const std::string& turned : effects.turned) sentences.push_back(turned + ".");
+  return sentences;
 }
 
 }  // namespace core

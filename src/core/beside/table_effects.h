@@ -35,4 +35,7 @@ struct TableEffects {
 [[nodiscard]] std::optional<TableEffects> tableEffects(const TableAside& table, double confidence,
                                                        double notice_percent);
 
+/// All of it in sentences: rows, columns, what is larger elsewhere, where an order turns round.
+[[nodiscard]] std::vector<std::string> tableSentences(const TableEffects& effects);
+
 }  // namespace core

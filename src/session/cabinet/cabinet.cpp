@@ -152,19 +152,29 @@ core::Status Cabinet::add(const std::string& folder) {
 
 core::Status Cabinet::remove(const std::string& folder) { return index_.removeFolder(absolute(folder)); }
 
-core::Status Cabinet::refresh() {
+core::Result<std::vector<std::string>> Cabinet::folders() const {
+  auto named = index_.folders();
+  std::error_code code;
+  const std::string own = absolute(own_);
+  if (named && fs::is_directory(own, code) && std::find(named->begin(), named->end(), own) == named->end())
+    named->insert(named->begin(), own);
+  return named;
+}
+
+core::Status Cabinet::refresh(const std::stop_token& end) {
   constexpr std::size_t kAtOnce = 200;  // what was read is kept, also where the rest takes long
-  const auto folders = index_.folders();
+  const auto named = folders();
   const auto known = index_.known();
-  if (!folders) return folders.error();
+  if (!named) return named.error();
   if (!known) return known.error();
   const Benches benches = benchesNow(benches_);
   away_.clear();
   std::set<std::string> there;
   std::vector<Entry> read;
-  for (const std::string& folder : *folders) {
+  for (const std::string& folder : *named) {
     bool is_folder_away = false;
     for (const std::string& path : studiesBelow(folder, is_folder_away)) {
+      if (end.stop_requested()) return index_.update(read, {});
       Entry now;
       if (!there.insert(path).second || !stamp(path, now)) continue;
       const auto before = known->find(path);

@@ -1,8 +1,10 @@
 #pragma once
 
+#include <stop_token>
 #include <string>
 #include <vector>
 
+#include "session/user/user_files.h"
 #include "store/benches/bench_register.h"
 #include "store/cabinet/cabinet_index.h"
 
@@ -13,18 +15,19 @@ namespace session {
 /// with the reason.
 class Cabinet {
  public:
-  Cabinet(store::CabinetIndex index, store::BenchRegister benches)
-      : index_(std::move(index)), benches_(std::move(benches)) {}
+  explicit Cabinet(const UserFiles& files) : index_(files.cabinet), benches_(files.benches), own_(files.studies) {}
 
   /// Errors  Missing for what is no folder; those of the index
   core::Status add(const std::string& folder);
   core::Status remove(const std::string& folder);
 
   /// Looks through the folders, and reads what is new or changed. Folders that are away keep what was known of them.
-  /// Errors of the index
-  core::Status refresh();
+  /// Asked for an end it stops after the study in hand; what was read stays. Errors of the index
+  core::Status refresh(const std::stop_token& end = {});
 
-  [[nodiscard]] core::Result<std::vector<std::string>> folders() const { return index_.folders(); }
+  /// Those that a person named; before them that of studies which nobody keeps elsewhere, once there is one.
+  [[nodiscard]] core::Result<std::vector<std::string>> folders() const;
+  [[nodiscard]] const store::BenchRegister& benches() const { return benches_; }
   /// Of the folders those that cannot be looked into now.
   [[nodiscard]] const std::vector<std::string>& away() const { return away_; }
   [[nodiscard]] core::Result<std::vector<store::CabinetIndex::Entry>> find(const std::string& words) const {
@@ -34,6 +37,7 @@ class Cabinet {
  private:
   store::CabinetIndex index_;
   store::BenchRegister benches_;
+  std::string own_;
   std::vector<std::string> away_;
 };
 

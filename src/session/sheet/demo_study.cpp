@@ -4,13 +4,12 @@
 #include <QDateTime>
 #include <QDir>
 #include <QFile>
-#include <QJsonDocument>
-#include <QJsonObject>
 #include <QProcess>
 #include <algorithm>
 #include <array>
 
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 
 #include "core/study/judging.h"
 #include "store/json/study_json.h"
@@ -23,6 +22,20 @@ namespace {
 
 using core::Error;
 using core::ErrorKind;
+
+// One of three boards with one of two processors: the same question on each.
+constexpr DemoStudy trialNode(const char* id, const char* next, const char* otherwise, double slower, int days_ago) {
+  return {id,
+          "one board with one processor",
+          "",
+          "trial_node.json",
+          "dome_node_3.json",
+          false,
+          next,
+          otherwise,
+          slower,
+          days_ago};
+}
 
 constexpr std::array kStudies{
     DemoStudy{"memory-speed", "two levels of memory speed", "What faster memory brings, in seven cases.",
@@ -38,7 +51,23 @@ constexpr std::array kStudies{
               "box_chain.json", "dome_node_3_links.json"},
     DemoStudy{"memory-amount", "two amounts of memory",
               "What more memory makes possible, and what it does beside a recording.", "memory_amount.json",
-              "dome_node_3_memory.json"}};
+              "dome_node_3_memory.json"},
+    DemoStudy{"side-by-side", "studies side by side",
+              "The same question last year, and a table of three boards with two processors: the cabinet.",
+              "memory_speed.json", "dome_node_3.json", false, "board-2-q4",
+              R"({"variables": {"memory_speed": {"levels": {"6000": {"memory": 0.87, "processor": 1.012}}}},
+                  "machine": {"driver_version": "2E77B0", "kernel": "6.9.12-corvane"}})",
+              1, 372},
+    trialNode("board-2-q4", "board-2-q6", R"({"machine": {"board": "Corvane D2"}})", 1, 41),
+    trialNode("board-2-q6", "board-3-q4",
+              R"({"machine": {"board": "Corvane D2", "processor": "Ostrel Q6 6-Core Processor"}})", 0.93, 40),
+    trialNode("board-3-q4", "board-3-q6", R"({"machine": {"board": "Corvane D3"}})", 0.985, 34),
+    trialNode("board-3-q6", "board-4-q4",
+              R"({"machine": {"board": "Corvane D3", "processor": "Ostrel Q6 6-Core Processor"}})", 0.89, 33),
+    trialNode("board-4-q4", "board-4-q6", R"({"machine": {"board": "Corvane D4"}})", 1.04, 27),
+    trialNode("board-4-q6", "", R"({"machine": {"board": "Corvane D4", "processor": "Ostrel Q6 6-Core Processor"}})",
+              0.91, 26)};
+constexpr std::size_t kToWatch = 7;
 
 std::string resourceText(const std::string& name) {
   QFile file(QStringLiteral(":/demo/") + QString::fromStdString(name));
@@ -55,16 +84,20 @@ core::Status writeFile(const QString& path, const std::string& text) {
 }
 
 std::string truthOf(const DemoStudy& demo) {
-  const std::string whole = resourceText(demo.truth);
-  if (demo.has_accidents) return whole;
-  QJsonObject truth = QJsonDocument::fromJson(QByteArray::fromStdString(whole)).object();
-  truth.remove(QStringLiteral("accidents"));
-  return QJsonDocument(truth).toJson().toStdString();
+  auto truth = nlohmann::ordered_json::parse(resourceText(demo.truth));
+  if (!demo.has_accidents) truth.erase("accidents");
+  if (*demo.otherwise) truth.merge_patch(nlohmann::ordered_json::parse(demo.otherwise));
+  if (demo.slower != 1)
+    for (auto& [title, one] : truth["cases"].items())
+      for (const char* part : {"processor_ms", "graphics_ms", "memory_ms", "link_ms"})
+        if (one.contains(part)) one[part] = one[part].get<double>() * demo.slower;
+  return truth.dump(1);
 }
 
 // The benches' clocks: each demo was measured on an afternoon of its own, the first one yesterday.
-std::int64_t clockAheadMs(std::size_t number) {
-  const QDateTime begins(QDate::currentDate().addDays(-1 - static_cast<qint64>(number)), QTime(13, 0));
+std::int64_t clockAheadMs(const DemoStudy& demo, std::size_t number) {
+  const qint64 days = demo.days_ago > 0 ? demo.days_ago : 1 + static_cast<qint64>(number);
+  const QDateTime begins(QDate::currentDate().addDays(-days), QTime(13, 0));
   return QDateTime::currentDateTime().msecsTo(begins);
 }
 
@@ -107,7 +140,13 @@ std::string demoMark() {
       .toStdString();
 }
 
-std::span<const DemoStudy> demoStudies() { return kStudies; }
+std::span<const DemoStudy> demoStudies() { return std::span(kStudies).first(kToWatch); }
+
+std::string nextDemo(const std::string& id) {
+  for (const DemoStudy& one : kStudies)
+    if (one.id == id) return one.next;
+  return {};
+}
 
 std::string demoStudyPath(const std::string& folder) { return folder + "/" + kStudies.front().id + ".ironlever"; }
 
@@ -124,7 +163,7 @@ core::Result<std::unique_ptr<Session>> openDemo(const std::string& folder, bench
     return Error{ErrorKind::Io, "the demo's folder cannot be made", folder, "Choose a folder that you may write to"};
   const std::string path = place.path().toStdString() + "/" + asked->id + ".ironlever";
   if (!place.exists(QStringLiteral("bench/state.json")))
-    if (auto made = makeBench(place, *asked, bench, clockAheadMs(number)); !made) return made.error();
+    if (auto made = makeBench(place, *asked, bench, clockAheadMs(*asked, number)); !made) return made.error();
   const auto design = store::newStudyFromJson(resourceText(asked->design), "demo design");
   if (!design) return design.error();
   if (!QFile::exists(QString::fromStdString(path)))

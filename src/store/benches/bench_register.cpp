@@ -178,12 +178,23 @@ Status BenchRegister::add(const std::string& bench, const core::Capture& capture
 }
 
 core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noise(const std::string& bench) const {
+  return noiseWhere(bench,
+                    "id IN (SELECT max(id) FROM noise WHERE bench = ?1 "
+                    "GROUP BY case_title, visits >= 2, measured_key, flip_key) ORDER BY case_title, id");
+}
+
+core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noiseHistory(const std::string& bench) const {
+  return noiseWhere(bench, "bench = ?1 ORDER BY at_ms, id");
+}
+
+core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noiseWhere(const std::string& bench,
+                                                                          const char* which) const {
   auto database = open();
   if (!database) return database.error();
   auto statement = database->prepare(
-      "SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, flip_sd, flip_df, "
-      "visit_values, measured_key, flip_key FROM noise WHERE id IN (SELECT max(id) FROM noise WHERE bench = ?1 "
-      "GROUP BY case_title, visits >= 2, measured_key, flip_key) ORDER BY case_title, id");
+      std::string("SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, "
+                  "flip_sd, flip_df, visit_values, measured_key, flip_key FROM noise WHERE ") +
+      which);
   if (!statement) return statement.error();
   statement->bind(1, std::string_view(bench));
   std::vector<Noise> all;

@@ -53,6 +53,8 @@ class BenchRegister {
   };
   /// The latest of each case and way of the flip, by title: that of a null study, and that of a pilot.
   [[nodiscard]] core::Result<std::vector<Noise>> noise(const std::string& bench) const;
+  /// All that was ever measured of it, the oldest first.
+  [[nodiscard]] core::Result<std::vector<Noise>> noiseHistory(const std::string& bench) const;
   core::Status addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured, std::int64_t at_ms);
 
   /// How repeatable the cases of each study were on a bench: an entry for each study and case.
@@ -98,6 +100,7 @@ class BenchRegister {
  private:
   [[nodiscard]] core::Result<Database> open() const;
   [[nodiscard]] core::Result<std::vector<Entry>> captures(const std::string& bench, const char* which) const;
+  [[nodiscard]] core::Result<std::vector<Noise>> noiseWhere(const std::string& bench, const char* which) const;
   std::string path_;
 };
 

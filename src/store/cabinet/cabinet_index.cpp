@@ -128,12 +128,15 @@ core::Result<Database> CabinetIndex::open() const {
     if (auto migrated = migrate(*database, kCabinetSteps); !migrated) return migrated.error();
     return database;
   };
+  const auto is_useless = [](const core::Result<Database>& opened) {
+    if (opened) return false;
+    const ErrorKind kind = opened.error().kind;
+    return kind == ErrorKind::DamagedFile || kind == ErrorKind::NewerFile || kind == ErrorKind::ForeignFile;
+  };
   auto database = attempt();
-  if (database) return database;
-  const ErrorKind kind = database.error().kind;
-  const bool is_useless =
-      kind == ErrorKind::DamagedFile || kind == ErrorKind::NewerFile || kind == ErrorKind::ForeignFile;
-  if (!is_useless) return database;
+  if (!is_useless(database)) return database;
+  database = attempt();  // what another program writes at this moment may look like damage for as long
+  if (!is_useless(database)) return database;
   std::filesystem::remove(path_, code);  // it is made again from the studies
   return attempt();
 }

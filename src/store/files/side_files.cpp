@@ -33,12 +33,16 @@ core::Status checkJournal(const std::string& path) {
   if (!file) return file.error();
   if (file->size() == 0) return core::Done{};
   std::array<char, kJournalMagic.size()> bytes{};
+  bool is_whole = file->size() >= bytes.size();
   const auto at = [&](std::uintmax_t from) {
     bytes.fill(1);
-    (void)file->read(bytes.data(), bytes.size(), static_cast<std::size_t>(from));
+    const auto read = file->read(bytes.data(), bytes.size(), static_cast<std::size_t>(from));
+    is_whole = is_whole && read == static_cast<std::ptrdiff_t>(bytes.size());
     return std::string_view(bytes.data(), bytes.size());
   };
   const std::string_view begin = at(0);
+  // One that has become shorter while it is looked at is that of a transaction that has just ended.
+  if (file->size() >= bytes.size() && !is_whole) return core::Done{};
   const bool is_zero = std::all_of(begin.begin(), begin.end(), [](char byte) { return byte == 0; });
   if (begin != kJournalMagic && !is_zero) return foreign(path, "what lies beside the study as its journal is none");
   if (file->size() > bytes.size() && at(file->size() - bytes.size()) == kJournalMagic)

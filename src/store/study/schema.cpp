@@ -178,11 +178,17 @@ core::Result<int> versionOf(Database& database) {
   return static_cast<int>(statement->integer(0));
 }
 
+// Somebody else may take the same step meanwhile: where the file stands is asked again once nobody else can write.
 core::Status runSteps(Database& database, std::span<const char* const> steps, int from, int to) {
   for (int version = from; version < to; ++version) {
     const std::string step =
         fmt::format("{}; PRAGMA user_version = {}", steps[static_cast<std::size_t>(version)], version + 1);
-    if (auto done = database.inTransaction([&] { return database.execute(step); }); !done) return done;
+    const auto take = [&]() -> core::Status {
+      const auto now = versionOf(database);
+      if (!now) return now.error();
+      return *now > version ? core::Status(core::Done{}) : database.execute(step);
+    };
+    if (auto done = database.inTransaction(take); !done) return done;
   }
   return core::Done{};
 }

@@ -74,7 +74,7 @@ TEST_F(Help, LeadsNowhereThatIsNotThere) {
   open();
   static const QRegularExpression kLink(QStringLiteral("\\]\\(([^)]+)\\)"));
   for (const char* page :
-       {"question", "bench", "run-sheet", "passes", "findings", "report", "doubts", "verdicts", "words"}) {
+       {"question", "bench", "run-sheet", "passes", "findings", "report", "doubts", "verdicts", "words", "cabinet"}) {
     app::HelpBrowser shown;
     const QUrl url(QStringLiteral("qrc:/docs/help/%1.md").arg(QLatin1String(page)));
     shown.setSource(url);

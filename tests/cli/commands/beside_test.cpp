@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <filesystem>
+#include <sstream>
 
 #include <nlohmann/json.hpp>
 
@@ -88,6 +89,27 @@ TEST_F(Beside, SaysWhatTheChangeDoesNowOverWhatItDidThen) {
   const Outcome text = call({"beside", "then.ironlever", "now.ironlever"});
   EXPECT_NE(text.out.find("Quarry 8, Quarry 9"), std::string::npos) << text.out;
   EXPECT_NE(text.out.find("now.ironlever over then.ironlever: improvement +9."), std::string::npos) << text.out;
+}
+
+// Planted: what takes longer came out as a gain, since the contrast of a time is not on the scale of improvements.
+TEST_F(Beside, SaysThatATimeHasBecomeBetterWhereItHas) {
+  make("then", 5);
+  make("now", 15);
+  for (const char* name : {"then", "now"}) {
+    json design = json::parse(support::contents(folder_ / (std::string(name) + ".json")));
+    for (json& one : design["cases"]) one["metric"] = {{"name", "time"}, {"unit", "s"}, {"direction", "lower"}};
+    folder_.write(std::string(name) + "-time.json", design.dump());
+    const std::string file = std::string(name) + "-time.ironlever";
+    ASSERT_EQ(call({"new", file, "--design", std::string(name) + "-time.json"}).code, 0);
+    ASSERT_EQ(call({"run", file, "--approve", "--quiet"}).code, 0);
+  }
+  const json found = answer({"beside", "then-time.ironlever", "now-time.ironlever"});
+  for (const json& row : found["rows"]) {
+    EXPECT_NEAR(row["effects"][0]["improvement_percent"], 100 * (1 / 1.05 - 1), 0.5);
+    EXPECT_NEAR(row["difference"]["percent"], 100 * (1.05 / 1.15 - 1), 0.6) << row;
+    EXPECT_EQ(row["difference"]["verdict"], "loss") << row;
+    EXPECT_LT(row["effects"][0]["d"], 0) << "on the scale of improvements";
+  }
 }
 
 TEST_F(Beside, TellsWhatIsMeantFromWhatCameAlong) {
@@ -182,6 +204,53 @@ TEST_F(Beside, ADifferenceHoldsIfFlipsAddNothingWhereAStudyDoes) {
   // And one visit at a level says nothing of how sure its mean is.
   const json levels = answer({"beside", "then.ironlever", "once.ironlever", "--level", "two"});
   EXPECT_EQ(levels["rows"][0]["why_no_difference"], "once.ironlever has no interval of it");
+}
+
+// A line of RFC 4180 without quotes in it.
+std::vector<std::string> cellsOf(const std::string& line) {
+  std::vector<std::string> cells(1);
+  bool is_quoted = false;
+  for (const char c : line) {
+    if (c == '"')
+      is_quoted = !is_quoted;
+    else if (c == ',' && !is_quoted)
+      cells.emplace_back();
+    else if (c != '\r')
+      cells.back() += c;
+  }
+  return cells;
+}
+
+TEST_F(Beside, IsWrittenAsAPageAPictureAndATableOfTheSameNumbers) {
+  make("then", 5);
+  make("now", 15, "Quarry 9");
+  for (const char* name : {"b.html", "b.svg", "b.csv", "b.json"})
+    ASSERT_EQ(
+        call({"beside", "then.ironlever", "now.ironlever", "--reference", "promise; the <maker>; 12; %", "--out", name})
+            .code,
+        0);
+  EXPECT_EQ(call({"beside", "then.ironlever", "now.ironlever", "--out", "b.txt"}).code, 1);
+  const json found = json::parse(support::contents(folder_ / "b.json"));
+  std::vector<std::vector<std::string>> rows;
+  std::istringstream lines(support::contents(folder_ / "b.csv"));
+  for (std::string line; std::getline(lines, line);) rows.push_back(cellsOf(line));
+  ASSERT_EQ(rows.size(), 1 + 2 * found["rows"].size());
+  const auto column = [&](const std::string& name) {
+    return static_cast<std::size_t>(std::find(rows[0].begin(), rows[0].end(), name) - rows[0].begin());
+  };
+  for (std::size_t i = 0; i < found["rows"].size(); ++i) {
+    const json& row = found["rows"][i];
+    const auto& last = rows[2 + 2 * i];
+    EXPECT_EQ(last[column("case")], row["case"]);
+    EXPECT_EQ(std::stod(last[column("improvement_percent")]), row["effects"][1]["improvement_percent"].get<double>());
+    EXPECT_EQ(std::stod(last[column("difference_percent")]), row["difference"]["percent"].get<double>());
+    EXPECT_EQ(last[column("verdict")], row["difference"]["verdict"]);
+  }
+  const std::string page = support::contents(folder_ / "b.html");
+  EXPECT_NE(page.find("the &lt;maker&gt;: 12"), std::string::npos);
+  EXPECT_NE(page.find("What came along, and nobody meant:"), std::string::npos);
+  EXPECT_NE(page.find(found["studies"][0]["sha256"].get<std::string>()), std::string::npos);
+  EXPECT_NE(support::contents(folder_ / "b.svg").find("all cases together"), std::string::npos);
 }
 
 TEST_F(Beside, RefusesAStudyAndItsOwnCopy) {

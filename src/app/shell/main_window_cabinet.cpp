@@ -1,0 +1,74 @@
+// What the window does with studies that are not open: lists them, asks them again, lays them side by side.
+#include "app/cabinet/beside_window.h"
+#include "app/cabinet/cabinet_view.h"
+#include "app/cabinet/cabinet_window.h"
+#include "app/model/next_studies.h"
+#include "app/shell/benches_window.h"
+#include "app/shell/main_window.h"
+#include "app/shell/welcome.h"
+
+namespace app {
+
+void MainWindow::buildCabinet() {
+  cabinet_ = new CabinetModel(session::Cabinet(study_.files()), this);
+  connect(cabinet_, &CabinetModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
+  welcome_ = new Welcome(*cabinet_, this);
+  connectCabinet(*static_cast<Welcome*>(welcome_)->cabinet());
+}
+
+void MainWindow::connectCabinet(CabinetView& view) {
+  connect(&view, &CabinetView::openRequested, this, [this](const QString& path) {
+    study_.openStudy(path);
+    if (cabinet_window_) cabinet_window_->hide();
+  });
+  connect(&view, &CabinetView::repeatRequested, this, &MainWindow::repeatStudy);
+  connect(&view, &CabinetView::besideRequested, this, &MainWindow::layBeside);
+  connect(&view, &CabinetView::benchRequested, this, [this](const QString& bench) {
+    openBenches();
+    benches_window_->showBench(bench);
+  });
+  connect(&view, &CabinetView::folderRequested, this, [this] {
+    if (const auto folder = prompts_.folder(this, QString())) cabinet_->addFolder(*folder);
+  });
+}
+
+void MainWindow::openCabinet() {
+  if (!cabinet_window_) {
+    auto* view = new CabinetView(*cabinet_, this);
+    connectCabinet(*view);
+    cabinet_window_ = new CabinetWindow(view, this);
+    connect(cabinet_window_, &QDialog::finished, view, [view] { view->focusSearch(); });
+  }
+  cabinet_->refresh();
+  cabinet_window_->show();
+  cabinet_window_->raise();
+}
+
+// The same question, with passes of its own.
+void MainWindow::repeatStudy(const QString& path) {
+  const auto read = session::readStudy(path.toStdString());
+  if (!read) return study_.tell(read.error());
+  if (cabinet_window_) cabinet_window_->hide();
+  study_.create(newStudyPath(study_), read->study);
+  if (study_.hasStudy()) goTo(core::Place::Question);
+}
+
+BesideWindow& MainWindow::newBesideWindow() {
+  auto* window = new BesideWindow(prompts_, this);
+  window->setAttribute(Qt::WA_DeleteOnClose);
+  connect(window, &BesideWindow::repeatRequested, this, &MainWindow::repeatStudy);
+  window->show();
+  return *window;
+}
+
+void MainWindow::layBeside(const QStringList& paths) {
+  core::BesideOrder order;
+  for (const QString& path : paths) order.studies.push_back(path.toStdString());
+  newBesideWindow().model().lay(order);
+}
+
+void MainWindow::openBeside(const QString& path) {
+  if (auto read = newBesideWindow().model().open(path); !read) study_.tell(read.error());
+}
+
+}  // namespace app
