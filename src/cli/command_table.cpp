@@ -8,11 +8,6 @@
 namespace cli {
 namespace {
 
-core::Result<ExitCode> ended(const core::Status& done) {
-  if (!done) return done.error();
-  return ExitCode::Done;
-}
-
 std::vector<std::string> demoIds() {
   std::vector<std::string> ids;
   for (const session::DemoStudy& one : session::demoStudies()) ids.emplace_back(one.id);
@@ -27,6 +22,11 @@ RunOptions runOptionsOf(const Given& said) {
 }
 
 }  // namespace
+
+core::Result<ExitCode> ended(const core::Status& done) {
+  if (!done) return done.error();
+  return ExitCode::Done;
+}
 
 Commands::Commands(CLI::App& app) : app_(app) {
   app.require_subcommand(1);
@@ -362,35 +362,6 @@ void Commands::addJudging() {
   judge->add_option("--yardstick", g.judge_options.yardstick, "interval, fixed_band or two_run_to_run_sds");
   judge->add_option("--band", g.judge_options.band_percent, "Of the fixed band, percent")
       ->check(numberWithin(0.01, 99.99, "%"));
-}
-
-void Commands::addBeside() {
-  CLI::App* cabinet = add("cabinet", "List the studies on your disks, each with its sentence, found by words",
-                          [](const Given& said, std::ostream& out) {
-                            CabinetOptions options = said.cabinet_options;
-                            for (const std::string& word : said.words) options.words += word + ' ';
-                            return ended(cabinetCommand(options, out));
-                          });
-  cabinet->add_option("words", given_.words, "Every one of them, as a word's beginning");
-  cabinet->add_option("--add", given_.cabinet_options.added, "A folder whose studies are listed from now on");
-  cabinet->add_option("--remove", given_.cabinet_options.removed, "A folder whose studies are not");
-  cabinet->add_flag("--json", given_.cabinet_options.as_json, "Print JSON");
-  BesideOptions& o = given_.beside_options;
-  CLI::App* beside =
-      add("beside", "Lay studies beside each other: the same question then and now, levels, a table",
-          [](const Given& said, std::ostream& out) { return ended(besideCommand(said.beside_options, out)); });
-  beside->add_option("studies", o.studies, "Two study files or more, or a NAME.beside.json")->required();
-  beside->add_option("--level", o.level, "This level of each against that of the first; of a table the level shown");
-  beside->add_option("--rows", o.rows, "A table: a fact that differs between the benches, or bench");
-  beside->add_option("--columns", o.columns, "A table: another fact, or level");
-  beside->add_option("--case", o.case_title, "The case that a table shows; else the first that all have");
-  beside->add_option("--match", o.matched, "A case of another title is the same: THEIRS=OURS");
-  beside->add_option("--meant", o.meant, "What differs between the benches on purpose: a fact, * for any text");
-  beside->add_option("--accept", o.accepted, "A fact or a held condition may differ as well: FACT=WHY");
-  beside->add_option("--reference", o.references, "A number from elsewhere: 'NAME; SOURCE; NUMBER; UNIT; DAY'");
-  beside->add_option("--remark", o.remarks, "Something to be kept with it");
-  beside->add_option("--out", o.out_path, "Keep it as NAME.beside.json, or write it as .html, .svg, .csv or .json");
-  beside->add_flag("--json", o.as_json, "Print JSON");
 }
 
 }  // namespace cli

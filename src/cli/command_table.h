@@ -31,6 +31,7 @@ struct Given {
   DiffOptions diff_options;
   BenchesOptions benches_options;
   BesideOptions beside_options;
+  DeskOptions desk_options;
   CabinetOptions cabinet_options;
   std::vector<std::string> words;
   int rounds = 5;
@@ -48,6 +49,9 @@ struct Given {
   JudgeOptions judge_options;
   std::string demo_id;
 };
+
+/// The code of a command that has no other than done.
+[[nodiscard]] core::Result<ExitCode> ended(const core::Status& done);
 
 /// The commands of the terminal: each with its words, its options, and what it does.
 class Commands {

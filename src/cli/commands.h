@@ -211,6 +211,14 @@ struct BesideOptions {
 /// Errors  those of reading a study and of core::checkAside, levelsBetween and tableOf; Malformed for a document
 [[nodiscard]] core::Status besideCommand(const BesideOptions& options, std::ostream& out);
 
+struct DeskOptions {
+  std::string ask;                   ///< id of a core::DeskAsk; empty: they are listed
+  std::vector<std::string> numbers;  ///< "generation=4", several with commas
+  bool as_json = false;
+};
+/// A sum that people do while they plan. Errors  those of core::deskAnswer; Malformed for what is no number
+[[nodiscard]] core::Status deskCommand(const DeskOptions& options, std::ostream& out);
+
 /// One calculation of the core: JSON in, JSON out.
 [[nodiscard]] core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out);
 

@@ -13,6 +13,7 @@
 
 #include "app/cabinet/reference_dialog.h"
 #include "app/findings/svg_picture.h"
+#include "app/model/qt_text.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 #include "core/beside/level_means.h"

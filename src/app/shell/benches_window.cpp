@@ -9,6 +9,7 @@
 
 #include "app/findings/svg_picture.h"
 #include "app/model/bench_history.h"
+#include "app/model/qt_text.h"
 #include "app/shell/theme.h"
 #include "report/noise_svg.h"
 

@@ -6,6 +6,7 @@
 #include "app/shell/benches_window.h"
 #include "app/shell/main_window.h"
 #include "app/shell/welcome.h"
+#include "session/cabinet/read_study.h"
 
 namespace app {
 

@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "cli/compute/compute_claims.h"
+#include "cli/compute/compute_desk.h"
 #include "cli/compute/compute_input.h"
 #include "cli/compute/compute_levels.h"
 #include "cli/compute/compute_planning.h"
@@ -298,6 +299,7 @@ Result<ordered_json> yardsticksGroup(const json& input) {
 using Group = Result<ordered_json> (*)(const json&);
 const std::map<std::string, Group>& groups() {
   static const std::map<std::string, Group> table{
+      {"desk", deskGroup},
       {"drift", driftGroup},
       {"enough_point", enoughPointGroup},
       {"contrast", contrastGroup},

@@ -379,4 +379,39 @@ TEST_F(Beside, CabinetReadsAStudyWithoutTouchingIt) {
   EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder_ / "studies"), {}), 1) << "nothing beside it";
 }
 
+TEST_F(Beside, DeskAnswersInNumbersWithUnitsAndSaysWhatItCannotDo) {
+  const json link = answer({"desk", "link_rate", "generation=4", "lanes=8"});
+  EXPECT_NEAR(link["one_direction_GBps"], 15.753846, 1e-6);
+  EXPECT_TRUE(link["formula"].is_string());
+  const json steps = answer({"desk", "step_gain", "mb_per_frame=20.02", "t0_ms=7.1", "GBps=7.88,15.75"});
+  EXPECT_EQ(steps["fps"].size(), 2U);
+  EXPECT_TRUE(
+      answer({"desk", "value", "base_price=420", "extra_price=0", "gain_percent=4"})["gain_percent_per_100"].is_null());
+  const Outcome text = call({"desk", "transfer_time", "megabytes=47.1", "GBps=7.88", "fps=60"});
+  EXPECT_NE(text.out.find("5.97716 ms  that it takes"), std::string::npos) << text.out;
+  EXPECT_NE(text.out.find("Mind: "), std::string::npos);
+  EXPECT_EQ(answer({"desk"})["asks"].size(), 13U);
+  for (const std::vector<std::string>& bad : {std::vector<std::string>{"desk", "nothing"},
+                                              {"desk", "percent", "from=0", "to=4"},
+                                              {"desk", "link_rate", "generation=6", "lanes=8"},
+                                              {"desk", "link_rate", "generation=4.5", "lanes=8"},
+                                              {"desk", "link_rate", "generation=4"},
+                                              {"desk", "link_rate", "generation=4", "lanes=8", "fps=60"},
+                                              {"desk", "frame_rate", "ms=4", "fps=250"},
+                                              {"desk", "energy", "watts=200"},
+                                              {"desk", "margin_from_passes", "values=4"},
+                                              {"desk", "link_rate", "generation=4,5", "lanes=8"},
+                                              {"desk", "percent", "from=four", "to=4"},
+                                              {"desk", "percent", "from", "to=4"},
+                                              {"desk", "percent", "from=1", "from=2", "to=4"},
+                                              {"desk", "percent", "from=", "to=4"},
+                                              {"desk", "percent", "from=nan", "to=4"},
+                                              {"desk", "percent", "from=1e999", "to=4"}}) {
+    const Outcome refused = call(bad);
+    EXPECT_NE(refused.code, 0) << bad.back();
+    EXPECT_NE(refused.err, "") << bad.back();
+    EXPECT_EQ(refused.out, "") << bad.back();
+  }
+}
+
 }  // namespace
