@@ -302,7 +302,9 @@ Status checkNumber(const DeskInput& input, double number) {
 }
 
 Status checkNumbers(const DeskAsk& ask, const DeskNumbers& numbers) {
-  for (const auto& [key, values] : numbers) {
+  for (const auto& said : numbers) {
+    const auto& key = said.first;
+    const auto& values = said.second;
     const auto input =
         std::find_if(ask.inputs.begin(), ask.inputs.end(), [&](const DeskInput& one) { return one.key == key; });
     if (input == ask.inputs.end())
