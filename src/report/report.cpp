@@ -21,6 +21,7 @@
 #include "report/pictures_part.h"
 #include "report/results_part.h"
 #include "report/shape_part.h"
+#include "report/shape_svg.h"
 #include "report/used_part.h"
 
 namespace report {
@@ -331,6 +332,12 @@ class Page {
 };
 
 }  // namespace
+
+std::string chartSvg(const core::Study& study, const core::Judgement& judgement, const Palette& palette, int width) {
+  const std::string shape = shapeSvg(study, judgement.shape, judgement.shape.headlineCase(), palette, width,
+                                     shapeHeight(study, kShapeHeight));
+  return shape.empty() ? leverChartSvg(study, judgement.findings, judgement.pins, palette, width) : shape;
+}
 
 std::string escaped(std::string_view text) {
   std::string safe;

@@ -70,6 +70,11 @@ using Pins = std::map<std::string, std::string>;
 [[nodiscard]] std::string leverChartSvg(const core::Study& study, const core::Findings& findings, const Pins& pins,
                                         const Palette& palette, int width = 960, Rows part = {});
 
+/// The one picture of a study, `width` units wide: of a ladder, a crossing or a chain that of its shape, of a pair the
+/// lever chart.
+[[nodiscard]] std::string chartSvg(const core::Study& study, const core::Judgement& judgement, const Palette& palette,
+                                   int width = 960);
+
 /// Text for a page: &, <, > and quotes as entities, and home folders as ~.
 [[nodiscard]] std::string escaped(std::string_view text);
 

@@ -14,7 +14,6 @@
 #include "app/shell/usable.h"
 #include "app/shell/welcome.h"
 #include "report/report.h"
-#include "report/shape_svg.h"
 #include "session/sheet/demo_study.h"
 #include "session/user/output_file.h"
 
@@ -118,15 +117,8 @@ bool MainWindow::hasChart() const {
   return study_.hasStudy() && !study_.judgement().is_sealed && study_.judgement().findings.recorded_passes > 0;
 }
 
-// Of a ladder, a crossing or a chain the picture of its shape; of a pair the levers.
 std::string MainWindow::chartSvg() const {
-  const int high = report::shapeHeight(study_.study(), report::kShapeHeight);
-  const core::Judgement& judged = study_.judgement();
-  const std::string shape =
-      report::shapeSvg(study_.study(), judged.shape, judged.shape.headlineCase(), report::kPaper, kChartWidth, high);
-  return shape.empty() ? report::leverChartSvg(study_.study(), study_.judgement().findings, judged.pins, report::kPaper,
-                                               kChartWidth)
-                       : shape;
+  return report::chartSvg(study_.study(), study_.judgement(), report::kPaper, kChartWidth);
 }
 
 void MainWindow::copyChart() {

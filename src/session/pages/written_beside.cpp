@@ -7,6 +7,7 @@
 
 #include "report/beside_page.h"
 #include "report/json/beside_json.h"
+#include "session/pages/ending.h"
 #include "session/user/output_file.h"
 #include "store/cabinet/beside_document.h"
 #include "store/files/regular_file.h"
@@ -20,8 +21,6 @@ using core::ErrorKind;
 using nlohmann::ordered_json;
 
 constexpr std::array<std::string_view, 4> kEndings{".html", ".svg", ".csv", ".json"};
-
-std::string endingOf(const std::string& path) { return std::filesystem::path(path).extension().string(); }
 
 // Where it lies decides how its studies are found again.
 std::string documentOf(ordered_json answer, const core::BesideOrder& order, const std::filesystem::path& folder,

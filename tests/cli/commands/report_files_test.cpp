@@ -1,0 +1,128 @@
+// What a study says, in every form that it leaves the bench in: the same numbers, read back by another program.
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <cstdio>
+#include <filesystem>
+#include <map>
+
+#include <nlohmann/json.hpp>
+
+#include "support/programs.h"
+
+namespace {
+
+using nlohmann::json;
+using support::Outcome;
+
+// Reads tables as anybody's script would.
+constexpr const char* kReader = R"py(
+import csv, json, sys
+print(json.dumps([list(csv.DictReader(open(name, newline='', encoding='utf-8'))) for name in sys.argv[1:]]))
+)py";
+
+class ReportFiles : public support::ProgramsTest {
+ protected:
+  /// A pair on two cases, one of them with a further result, its second level 10 % faster.
+  void measure() const {
+    const std::string script =
+        R"sh(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n; echo "{\"score\": $((BASE + n % 7)), \"sky\": $((BASE / 10))}")sh";
+    const auto a_case = [&](const std::string& title) {
+      return json{{"workload", title},
+                  {"preset", "4K dome, \"wide\""},
+                  {"command", {"sh", "-c", script}},
+                  {"results",
+                   {{{"name", "score"},
+                     {"from", "json_field"},
+                     {"field", "score"},
+                     {"headline", true},
+                     {"metric", {{"unit", "points"}, {"direction", "higher"}}}},
+                    {{"name", "sky score"},
+                     {"from", "json_field"},
+                     {"field", "sky"},
+                     {"metric", {{"unit", "points"}, {"direction", "higher"}}}}}}};
+    };
+    const auto level = [](const char* name, const char* base) {
+      return json{{"name", name}, {"environment", {{"BASE", base}}}};
+    };
+    const json design{{"bench", "Dome node 3"},
+                      {"variable", "factor"},
+                      {"levels", {level("one", "1000"), level("two", "1100")}},
+                      {"cases", {a_case("Star survey"), a_case("Ring pass")}},
+                      {"plan", {{"order", "rounds"}, {"rounds", 4}, {"passes_per_visit", 2}, {"warm_ups", 1}}}};
+    folder_.write("d.json", design.dump());
+    runExample(QStringLiteral("d.json"), QStringLiteral("s.ironlever"));
+  }
+  [[nodiscard]] int report(const char* path) const {
+    return cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"), QLatin1String(path)})
+        .code;
+  }
+  [[nodiscard]] json readTables(const QStringList& names) const {
+    QProcess python;
+    python.setWorkingDirectory(QString::fromStdString(folder_.path()));
+    python.start(QStringLiteral("python3"), QStringList{QStringLiteral("-c"), QLatin1String(kReader)} + names);
+    EXPECT_TRUE(python.waitForFinished()) << "python3";
+    return json::parse(python.readAllStandardOutput().toStdString(), nullptr, false);
+  }
+};
+
+TEST_F(ReportFiles, GiveEveryPercentOfThePageFromThePasses) {
+  measure();
+  for (const char* path : {"r.html", "r.csv", "r.json", "r.svg"}) ASSERT_EQ(report(path), 0) << path;
+  const json tables = readTables({QStringLiteral("r-passes.csv"), QStringLiteral("r-findings.csv")});
+  ASSERT_EQ(tables.size(), 2U) << tables;
+  const json findings = json::parse(support::contents(folder_ / "r.json"));
+  const std::string page = support::contents(folder_ / "r.html");
+  ASSERT_EQ(tables[0].size(), 2U * 4U * 2U * 3U) << "warm-ups too";
+  for (const json& one : findings["cases"]) {
+    std::map<std::string, std::vector<double>> logs;
+    for (const json& pass : tables[0]) {
+      EXPECT_EQ(pass["study"], "s");
+      EXPECT_EQ(pass["unit"], "points");
+      EXPECT_TRUE(pass.contains("sky score, points")) << pass;
+      if (pass["case"] != one["case"] || pass["counted"] != "true") continue;
+      logs[pass["configuration"]].push_back(std::log(std::stod(pass["value"].get<std::string>())));
+    }
+    const auto mean = [](const std::vector<double>& values) {
+      double sum = 0;
+      for (const double value : values) sum += value;
+      return sum / static_cast<double>(values.size());
+    };
+    ASSERT_EQ(logs["one"].size(), 8U);
+    const double percent = 100 * std::expm1(mean(logs["two"]) - mean(logs["one"]));
+    EXPECT_NEAR(percent, one["effect"]["improvement_percent"], 1e-6);
+    char printed[32];
+    std::snprintf(printed, sizeof printed, "+%.1f", percent);
+    EXPECT_NE(page.find(printed), std::string::npos) << printed;
+  }
+  std::size_t cases = 0;
+  for (const json& row : tables[1]) {
+    if (row["finding"] != "case") continue;
+    const json& one = findings["cases"][cases++];
+    EXPECT_EQ(row["case"], one["case"]) << "commas and quotes in a title";
+    EXPECT_EQ(row["verdict"], one["verdict"]);
+    EXPECT_NEAR(std::stod(row["effect.improvement_percent"].get<std::string>()), one["effect"]["improvement_percent"],
+                1e-9);
+  }
+  EXPECT_EQ(cases, 2U);
+  EXPECT_NE(support::contents(folder_ / "r.svg").find("<svg"), std::string::npos);
+  EXPECT_NE(report("r.doc"), 0);
+}
+
+TEST_F(ReportFiles, TellNothingBeforeThePlanIsComplete) {
+  measure();
+  const Outcome made =
+      cli({QStringLiteral("new"), QStringLiteral("t.ironlever"), QStringLiteral("--design"), QStringLiteral("d.json")});
+  ASSERT_EQ(made.code, 0);
+  for (const char* path : {"t.csv", "t.json", "t.svg", "t.html"}) {
+    EXPECT_NE(
+        cli({QStringLiteral("report"), QStringLiteral("t.ironlever"), QStringLiteral("--out"), QLatin1String(path)})
+            .code,
+        0)
+        << path;
+    EXPECT_FALSE(std::filesystem::exists(folder_ / path));
+  }
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "t-passes.csv"));
+}
+
+}  // namespace
