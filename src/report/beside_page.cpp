@@ -45,10 +45,8 @@ class BesidePage {
       std::vector<std::string> items;
       for (const core::DiffersAside& one : source_.beside.differs) {
         if (one.why != why) continue;
-        std::string item = one.fact.title + ": ";
-        for (std::size_t i = 0; i < one.fact.values.size(); ++i)
-          item += (i == 0 ? "" : ", ") + (one.fact.values[i].empty() ? std::string("not read") : one.fact.values[i]);
-        items.push_back(item + (one.reason.empty() ? "" : ". Accepted: " + one.reason));
+        items.push_back(one.fact.title + ": " + core::valuesText(one.fact) +
+                        (one.reason.empty() ? "" : ". Accepted: " + one.reason));
       }
       page_.sentences(title, items);
     }
@@ -56,8 +54,6 @@ class BesidePage {
   void rows() {
     const bool is_levels = source_.order.kind == core::BesideKind::LevelsBetweenBenches;
     if (is_levels) page_.paragraph("Between studies: no change was made, two benches are compared.", "strong");
-    const core::NoticeThreshold threshold =
-        core::noticeThreshold(source_.studies.front().study->notice_threshold_percent);
     page_.raw("<table>");
     std::vector<std::string> head{"case"};
     if (!is_levels)
@@ -66,12 +62,11 @@ class BesidePage {
     head.emplace_back("verdict");
     page_.row(head, "th");
     for (const core::RowAside& row : source_.beside.rows) {
-      std::vector<std::string> cells{row.title == core::kAllCases ? "all cases together" : row.title};
+      std::vector<std::string> cells{core::rowTitle(row)};
       if (!is_levels)
         for (std::size_t i = 0; i < source_.studies.size(); ++i) cells.push_back(effectText(row, i));
       cells.push_back(row.difference ? core::changeText(row.difference->percent) : "");
-      cells.push_back(row.difference ? core::verdictText(row.difference->verdict, threshold, row.difference->marks)
-                                     : "not told: " + row.why_no_difference);
+      cells.push_back(core::verdictAside(row, source_.studies));
       page_.row(cells);
     }
     page_.raw("</table>\n");

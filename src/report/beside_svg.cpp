@@ -101,8 +101,8 @@ class BeamsPicture {
     drawing.box(x(zone.loss_percent), top, x(zone.gain_percent) - x(zone.loss_percent), height, palette_.soft_ink,
                 0.16);
     const bool is_all = one.title == core::kAllCases;
-    drawing.text(8, top + height / 2 + 4, cutToRoom(is_all ? "all cases together" : one.title, kNames - 20),
-                 palette_.ink, kNormalText, "start", is_all);
+    drawing.text(8, top + height / 2 + 4, cutToRoom(core::rowTitle(one), kNames - 20), palette_.ink, kNormalText,
+                 "start", is_all);
     for (std::size_t i = 0; i < beams_[row].size(); ++i)
       drawBeam(drawing, beams_[row][i], top + kAir / 2 + kBeamHeight * (static_cast<double>(i) + 0.5));
     drawing.line(8, top + height, width_ - 8, top + height, palette_.line);
@@ -125,8 +125,7 @@ class BeamsPicture {
       return;
     }
     drawing.text(left, middle - 2, core::changeText(row.difference->percent), palette_.ink, kNormalText, "start", true);
-    drawing.text(left, middle + 13,
-                 cutToRoom(core::verdictText(row.difference->verdict, threshold(), row.difference->marks), kWords - 20),
+    drawing.text(left, middle + 13, cutToRoom(core::verdictAside(row, source_.studies), kWords - 20),
                  palette_.soft_ink);
   }
   // Hollow: it was not measured here.

@@ -4,11 +4,14 @@
 
 #include <fmt/format.h>
 
+#include "core/values/personal_text.h"
+
 namespace report {
 namespace {
 
 // In quotes where a reader would take a part of it for structure; spaces at an end are kept by quotes, too.
-std::string cellText(const std::string& cell) {
+std::string cellText(const std::string& whole) {
+  const std::string cell = core::withoutHomes(whole);
   const bool is_plain =
       cell.find_first_of(",\"\r\n") == std::string::npos && !cell.starts_with(' ') && !cell.ends_with(' ');
   if (is_plain) return cell;

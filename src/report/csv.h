@@ -6,7 +6,8 @@
 
 namespace report {
 
-/// A table for other programs: RFC 4180 in UTF-8, points in numbers, no thousands signs, every digit that a number has.
+/// A table for other programs: RFC 4180 in UTF-8, points in numbers, no thousands signs, every digit that a
+/// number has. Home folders are "~", as on a page.
 class Csv {
  public:
   /// Its first row.

@@ -119,15 +119,8 @@ class Page {
     page_.heading("Why, as far as anybody knows");
     std::vector<std::string> items;
     for (const core::Explanation& one : source_.judgement.explanations)
-      items.push_back(fmt::format("{}. {}.", one.case_title, one.sentence(shownPerson(one.person))));
+      items.push_back(fmt::format("{}. {}.", one.case_title, one.sentence(one.person)));
     page_.list(items);
-  }
-
-  // Whoever sends a page on sends no names that nobody chose to put there.
-  [[nodiscard]] std::string shownPerson(const std::string& person) {
-    if (source_.names_people) return person;
-    const auto known = people_.emplace(person, people_.size() + 1).first;
-    return fmt::format("Person {}", known->second);
   }
 
   [[nodiscard]] std::string passName(std::int64_t id) const { return source_.judgement.pass_names.of(id); }
@@ -301,7 +294,7 @@ class Page {
                                   notCounted(finding)));
     }
     for (const core::Prediction& one : source_.judgement.predictions)
-      items.push_back(fmt::format("{} expected {}.", shownPerson(one.person), core::percentText(one.percent)));
+      items.push_back(fmt::format("{} expected {}.", one.person, core::percentText(one.percent)));
     for (const core::Case& a_case : study().cases) {
       for (const core::DeclaredFact& fact : core::kDeclaredFacts)
         if (const std::string said = a_case.declaredFact(fact.key); !said.empty())
@@ -327,7 +320,6 @@ class Page {
   const Source& source_;
   const Palette& palette_;
   const std::vector<core::Slot> schedule_;
-  std::map<std::string, std::size_t> people_;
   Html page_;
 };
 
@@ -353,14 +345,32 @@ std::string escaped(std::string_view text) {
   return safe;
 }
 
-core::Result<std::string> htmlPage(const Source& source, const Palette& palette, const Charts& charts) {
+core::Status checkReport(const core::Judgement& judgement) {
   // A level that cannot be reached is the result of a study that has no other, and keeps its plan from its end.
   // One that compares anything yet prints a percentage, which nobody is to see before the others are in.
-  const bool is_unreachable_alone = !source.judgement.unreachable.empty() && source.judgement.shape.contrasts.empty();
-  if (!is_unreachable_alone && (source.judgement.is_sealed || !source.judgement.findings.done.is_first_done))
-    return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
-                       "report", "Finish the plan, or stop at an interim look"};
-  return Page(source, palette).made(charts);
+  const bool is_unreachable_alone = !judgement.unreachable.empty() && judgement.shape.contrasts.empty();
+  if (is_unreachable_alone || (!judgement.is_sealed && judgement.findings.done.is_first_done)) return core::Done{};
+  return core::Error{core::ErrorKind::NotAllowed, "the plan is not complete: a provisional verdict enters no report",
+                     "report", "Finish the plan, or stop at an interim look"};
+}
+
+core::Judgement withoutNames(core::Judgement judgement) {
+  std::map<std::string, std::size_t> people;
+  const auto number = [&](std::string& person) {
+    person = fmt::format("Person {}", people.emplace(person, people.size() + 1).first->second);
+  };
+  for (core::Explanation& one : judgement.explanations) number(one.person);
+  for (core::Prediction& one : judgement.predictions) number(one.person);
+  return judgement;
+}
+
+core::Result<std::string> htmlPage(const Source& source, const Palette& palette, const Charts& charts) {
+  if (auto fine = checkReport(source.judgement); !fine) return fine.error();
+  if (source.names_people) return Page(source, palette).made(charts);
+  const core::Judgement nameless = withoutNames(source.judgement);
+  const Source unnamed{source.study,   source.record, nameless,       source.program_version,
+                       source.made_on, true,          source.pictures};
+  return Page(unnamed, palette).made(charts);
 }
 
 }  // namespace report

@@ -42,6 +42,13 @@ struct Source {
   std::vector<ShownPicture> pictures = {};  ///< of its visits, where somebody chose to show them
 };
 
+/// May anything of a study be sent? Errors  NotAllowed while results are sealed or the plan is not complete: a verdict
+/// so far enters no report
+[[nodiscard]] core::Status checkReport(const core::Judgement& judgement);
+
+/// A judgement in which people are called by number: whoever sends it on sends no names that nobody chose to send.
+[[nodiscard]] core::Judgement withoutNames(core::Judgement judgement);
+
 /// Markup that stands for pictures; empty: they are drawn into the page.
 struct Charts {
   std::string lever;
@@ -51,8 +58,8 @@ struct Charts {
 /// The answer of a study as one self-contained page: the claim, the lever chart, the table, how it was measured, the
 /// bench at both levels, doubts with the reasons for which they were accepted, what went in, and what it is not.
 /// `charts` are put in place of the drawn ones where a page cannot show them. Shapes  HTML with everything in it: no
-/// file, font or script besides. The same study gives the same page, byte for byte Errors  NotAllowed while results are
-/// sealed or the plan is not complete: a verdict so far enters no report
+/// file, font or script besides. The same study gives the same page, byte for byte Errors  those of
+/// checkReport
 [[nodiscard]] core::Result<std::string> htmlPage(const Source& source, const Palette& palette = kPaper,
                                                  const Charts& charts = {});
 

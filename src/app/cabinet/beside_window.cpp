@@ -16,9 +16,7 @@
 #include "app/model/qt_text.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
-#include "core/beside/level_means.h"
 #include "core/estimate/wording.h"
-#include "core/findings/thresholds.h"
 #include "report/beside_page.h"
 
 namespace app {
@@ -46,6 +44,9 @@ QTreeWidget* tree(QWidget* parent, const char* name, const QString& accessible) 
   return made;
 }
 
+/// As it is, not as it is shown.
+QString idOf(const std::string& text) { return QString::fromStdString(text); }
+
 /// Shows these, by id and title, with one of them chosen.
 void fillBox(QComboBox& box, const std::vector<std::pair<QString, QString>>& choices, const QString& chosen) {
   box.clear();
@@ -55,7 +56,7 @@ void fillBox(QComboBox& box, const std::vector<std::pair<QString, QString>>& cho
 
 std::vector<std::pair<QString, QString>> asChoices(const QStringList& names) {
   std::vector<std::pair<QString, QString>> choices;
-  for (const QString& name : names) choices.emplace_back(name, name);
+  for (const QString& name : names) choices.emplace_back(name, toQt(name.toStdString()));
   return choices;
 }
 
@@ -91,8 +92,7 @@ BesideWindow::BesideWindow(Prompts& prompts, QWidget* parent)
   connect(accept_, &QPushButton::clicked, this, &BesideWindow::acceptRest);
   connect(match_, &QPushButton::clicked, this, &BesideWindow::matchCases);
   connect(save_, &QPushButton::clicked, this, &BesideWindow::save);
-  connect(repeat_, &QPushButton::clicked, this,
-          [this] { Q_EMIT repeatRequested(toQt(model_.order().studies.front())); });
+  connect(repeat_, &QPushButton::clicked, this, [this] { Q_EMIT repeatRequested(model_.firstPath()); });
   refresh();
 }
 
@@ -207,7 +207,7 @@ void BesideWindow::refresh() {
   why_not_->setVisible(!model_.whyNot().isEmpty());
   const QString not_yet = beside ? QString() : tr("Nothing is said yet");
   for (QWidget* one : std::initializer_list<QWidget*>{accept_, match_, save_}) setUsable(*one, not_yet);
-  setUsable(*repeat_, model_.order().studies.empty() ? tr("Nothing is said yet") : QString());
+  setUsable(*repeat_, model_.firstPath().isEmpty() ? tr("Nothing is said yet") : QString());
   fillChoices();
   numbers_->clear();
   differs_->clear();
@@ -232,12 +232,14 @@ void BesideWindow::fillChoices() {
   const core::BesideOrder& order = model_.order();
   const bool is_table = order.kind == core::BesideKind::Table;
   kind_->setCurrentIndex(static_cast<int>(order.kind));
-  fillBox(*level_, asChoices(model_.levels()), toQt(order.level));
-  fillBox(*rows_, model_.axes(), toQt(order.rows));
-  auto columns = model_.axes();
+  const QStringList levels = model_.levels();  // of a table the last is shown where none is named
+  fillBox(*level_, asChoices(levels), order.level.empty() ? levels.value(levels.size() - 1) : idOf(order.level));
+  const auto axes = model_.axes();
+  fillBox(*rows_, axes, idOf(order.rows));
+  auto columns = axes;
   columns.insert(columns.begin(), {QLatin1String(core::BesideOrder::kLevel), tr("level")});
-  fillBox(*columns_, columns, toQt(order.columns));
-  fillBox(*case_, asChoices(model_.cases()), toQt(order.title));
+  fillBox(*columns_, columns, idOf(order.columns));
+  fillBox(*case_, asChoices(model_.cases()), idOf(order.title));
   const bool names_level =
       order.kind == core::BesideKind::LevelsBetweenBenches || (is_table && order.columns != core::BesideOrder::kLevel);
   for (const auto& [box, label] : labels_) {
@@ -258,18 +260,15 @@ void BesideWindow::fillRows() {
   head << tr("%1 over %2").arg(toQt(studies.back().name), toQt(studies.front().name)) << tr("verdict");
   numbers_->setColumnCount(static_cast<int>(head.size()));
   numbers_->setHeaderLabels(head);
-  const core::NoticeThreshold threshold = core::noticeThreshold(studies.front().study->notice_threshold_percent);
   for (const core::RowAside& row : model_.beside()->rows) {
     auto* item = new QTreeWidgetItem(numbers_);
-    item->setText(0, row.title == core::kAllCases ? tr("all cases together") : toQt(row.title));
+    item->setText(0, toQt(core::rowTitle(row)));
     for (const core::EffectAside& effect : row.effects)
       item->setText(static_cast<int>(effect.study) + 1,
                     effect.improvement ? toQt(core::changeText(*effect.improvement)) : tr("no result"));
     const auto last = static_cast<int>(head.size());
     item->setText(last - 2, row.difference ? toQt(core::changeText(row.difference->percent)) : QString());
-    item->setText(last - 1, row.difference
-                                ? toQt(core::verdictText(row.difference->verdict, threshold, row.difference->marks))
-                                : tr("not told: %1").arg(toQt(row.why_no_difference)));
+    item->setText(last - 1, toQt(core::verdictAside(row, studies)));
     item->setToolTip(last - 1, item->text(last - 1));
   }
   for (int column = 0; column < numbers_->columnCount() - 1; ++column) numbers_->resizeColumnToContents(column);
@@ -322,19 +321,18 @@ void BesideWindow::fillDiffers() {
       along += why == core::WhyAside::CameAlong ? 1 : 0;
       auto* item = new QTreeWidgetItem(differs_);
       item->setText(0, toQt(one.fact.title));
-      QStringList values;
-      for (const std::string& value : one.fact.values) values << (value.empty() ? tr("not read") : toQt(value));
-      item->setText(1, values.join(QStringLiteral(" | ")));
+      item->setText(1, toQt(core::valuesText(one.fact)));
       if (!one.reason.empty()) item->setText(1, tr("%1; accepted: %2").arg(item->text(1), toQt(one.reason)));
-      item->setData(0, kFactRole, toQt(one.fact.fact));
+      item->setData(0, kFactRole, idOf(one.fact.fact));
       item->setCheckState(0, why == core::WhyAside::Meant ? Qt::Checked : Qt::Unchecked);
       for (const int column : {0, 1}) item->setToolTip(column, tr("%1: %2").arg(item->text(0), item->text(1)));
     }
   differs_->resizeColumnToContents(0);
   if (differs_->columnWidth(0) > 160) differs_->setColumnWidth(0, 160);
-  came_along_->setText(differs.empty() ? tr("Nothing that could be read, or there is no capture of them.")
-                       : along == 0    ? tr("Nothing came along that is not accepted.")
-                                       : tr("Tick what is meant to differ. %1 came along.").arg(along));
+  came_along_->setText(model_.beside()->is_bench_unknown ? tr("Not known: a study has no capture of its bench.")
+                       : differs.empty()                 ? tr("Nothing that could be read.")
+                       : along == 0                      ? tr("Nothing came along that is not accepted.")
+                                    : tr("Tick what is meant to differ. %1 came along.").arg(along));
   setUsable(*accept_, along == 0 ? tr("Nothing came along that is not accepted") : QString());
 }
 
@@ -381,7 +379,7 @@ void BesideWindow::matchCases() {
   if (studies.empty()) return;
   const auto titles = [](const core::StudyAside& one) {
     QStringList all;
-    for (const core::Case& a_case : one.study->cases) all << toQt(a_case.title());
+    for (const core::Case& a_case : one.study->cases) all << idOf(a_case.title());
     return all;
   };
   if (const auto match = prompts_.match(this, titles(studies.back()), titles(studies.front())))

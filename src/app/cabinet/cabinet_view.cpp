@@ -12,6 +12,7 @@
 #include <QPushButton>
 #include <QScrollBar>
 #include <QTextDocument>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include "app/model/qt_text.h"
@@ -173,6 +174,9 @@ void CabinetView::connectParts() {
   connect(list_, &QListView::activated, this, &CabinetView::activate);
   connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, &CabinetView::refresh);
   connect(&model_, &CabinetModel::statusChanged, this, &CabinetView::refresh);
+  connect(&model_, &CabinetModel::foldersChanged, this, [this] {
+    if (isVisible()) model_.refresh();
+  });
   // What is found anew while somebody reads leaves them where they are.
   connect(&model_, &QAbstractItemModel::modelAboutToBeReset, this, [this] {
     before_ = currentPath();
@@ -187,6 +191,14 @@ void CabinetView::connectParts() {
   connect(open_, &QPushButton::clicked, this, [this] { Q_EMIT openRequested(currentPath()); });
   connect(repeat_, &QPushButton::clicked, this, [this] { Q_EMIT repeatRequested(currentPath()); });
   connect(beside_, &QPushButton::clicked, this, [this] { Q_EMIT besideRequested(model_.chosen()); });
+}
+
+// Later, since the window that is about to open a study stands on the first page for a moment.
+void CabinetView::showEvent(QShowEvent* event) {
+  QWidget::showEvent(event);
+  QTimer::singleShot(0, this, [this] {
+    if (isVisible()) model_.refresh();
+  });
 }
 
 void CabinetView::focusSearch() { find_->setFocus(); }

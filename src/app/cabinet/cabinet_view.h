@@ -46,6 +46,7 @@ class CabinetView final : public QWidget {
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
+  void showEvent(QShowEvent* event) override;
 
  private:
   void setUpParts();

@@ -21,7 +21,7 @@ QStringList inAll(std::span<const core::StudyAside> studies, const NamesOf& name
       const std::vector<std::string> names = names_of(one);
       return std::find(names.begin(), names.end(), name) != names.end();
     });
-    if (is_everywhere) common << toQt(name);
+    if (is_everywhere) common << QString::fromStdString(name);  // as it is: it is asked for by it
   }
   return common;
 }
@@ -66,6 +66,10 @@ std::span<const core::StudyAside> BesideModel::studies() const {
   return read_ && *read_ ? (*read_)->aside() : std::span<const core::StudyAside>();
 }
 
+QString BesideModel::firstPath() const {
+  return order_.studies.empty() ? QString() : QString::fromStdString((folder_ / order_.studies.front()).string());
+}
+
 QStringList BesideModel::levels() const {
   return inAll(studies(), [](const core::StudyAside& one) {
     std::vector<std::string> names;
@@ -94,7 +98,7 @@ std::vector<std::pair<QString, QString>> BesideModel::axes() const {
     for (const core::FactAside& one : differing) {
       const bool is_read =
           std::none_of(one.values.begin(), one.values.end(), [](const std::string& value) { return value.empty(); });
-      if (is_read && is_a_name(one) == of_names) axes.emplace_back(toQt(one.fact), toQt(one.title));
+      if (is_read && is_a_name(one) == of_names) axes.emplace_back(QString::fromStdString(one.fact), toQt(one.title));
     }
   return axes;
 }

@@ -30,6 +30,8 @@ class BesideModel final : public QObject {
   [[nodiscard]] const std::optional<core::Beside>& beside() const { return beside_; }
   [[nodiscard]] std::span<const core::StudyAside> studies() const;
   [[nodiscard]] const core::BesideOrder& order() const { return order_; }
+  /// Where the first study lies; empty without one.
+  [[nodiscard]] QString firstPath() const;
 
   /// What can be asked of these studies.
   [[nodiscard]] QStringList levels() const;  ///< that all of them have

@@ -48,7 +48,7 @@ QString stateText(const Entry& one) {
 
 CabinetRow rowOf(const Entry& one, bool names_bench) {
   CabinetRow row;
-  row.path = toQt(one.path);
+  row.path = QString::fromStdString(one.path);  // as it is: it is opened by it
   row.bench = toQt(one.bench);
   row.text = toQt(one.sentence);
   row.answer = toQt(one.answer);
@@ -60,7 +60,7 @@ CabinetRow rowOf(const Entry& one, bool names_bench) {
   if (names_bench && !row.bench.isEmpty()) soft << row.bench;
   for (const QString& part : {doubtsOf(one), sinceThen(one)})
     if (!part.isEmpty()) soft << part;
-  soft << QDir::toNativeSeparators(row.path.section(QLatin1Char('/'), -1));
+  soft << toQt(one.path.substr(one.path.rfind('/') + 1));
   row.soft = soft.join(QStringLiteral(" · "));
   return row;
 }
@@ -136,11 +136,13 @@ CabinetModel::CabinetModel(session::Cabinet cabinet, QObject* parent)
   soon_.setSingleShot(true);
   soon_.setInterval(kSettles_ms);
   during_.setInterval(kShowsEach_ms);
-  connect(&soon_, &QTimer::timeout, this, &CabinetModel::refresh);
+  connect(&soon_, &QTimer::timeout, this, &CabinetModel::foldersChanged);
   connect(&during_, &QTimer::timeout, this, &CabinetModel::find);
   connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { soon_.start(); });
   find();
 }
+
+CabinetModel::~CabinetModel() { stop_.request_stop(); }
 
 int CabinetModel::rowCount(const QModelIndex& parent) const {
   return parent.isValid() ? 0 : static_cast<int>(found_->rows.size());
@@ -177,7 +179,7 @@ QString CabinetModel::status() const {
 QStringList CabinetModel::folders() const {
   QStringList all;
   if (const auto folders = cabinet_.folders())
-    for (const std::string& one : *folders) all << toQt(one);
+    for (const std::string& one : *folders) all << QString::fromStdString(one);
   return all;
 }
 
@@ -219,9 +221,10 @@ void CabinetModel::removeFolder(const QString& folder) {
 }
 
 void CabinetModel::refresh() {
-  is_due_ = is_refreshing_;  // what came since is not among what is read now
-  if (is_refreshing_) return;
+  is_due_ = is_refreshing_ || is_quiet_;  // what came since is not among what is read now
+  if (is_due_) return;
   is_refreshing_ = true;
+  stop_ = std::stop_source();
   during_.start();
   Q_EMIT statusChanged();
   struct Refreshed {
@@ -229,7 +232,7 @@ void CabinetModel::refresh() {
     core::Status status;
   };
   reading_.run<Refreshed>(
-      [cabinet = cabinet_, end = reading_.end()]() mutable {
+      [cabinet = cabinet_, end = stop_.get_token()]() mutable {
         core::Status status = cabinet.refresh(end);
         return Refreshed{cabinet, status};
       },
@@ -242,6 +245,16 @@ void CabinetModel::refresh() {
         find();
         if (is_due_) refresh();
       });
+}
+
+void CabinetModel::setQuiet(bool is_quiet) {
+  if (std::exchange(is_quiet_, is_quiet) == is_quiet) return;
+  if (is_quiet) {
+    is_due_ = is_due_ || is_refreshing_;
+    stop_.request_stop();
+  } else if (is_due_) {
+    refresh();
+  }
 }
 
 // What lies deeper is seen when the cabinet is opened again.

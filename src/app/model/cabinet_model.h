@@ -7,6 +7,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <stop_token>
 #include <vector>
 
 #include "session/cabinet/cabinet.h"
@@ -32,6 +33,7 @@ class CabinetModel final : public QAbstractListModel {
  public:
   enum class Grouping { ByBench, ByVariable };
   explicit CabinetModel(session::Cabinet cabinet, QObject* parent = nullptr);
+  ~CabinetModel() override;
 
   [[nodiscard]] int rowCount(const QModelIndex& parent = {}) const override;
   [[nodiscard]] QVariant data(const QModelIndex& index, int role) const override;
@@ -54,11 +56,16 @@ class CabinetModel final : public QAbstractListModel {
   /// One that is there already stays as it is.
   void addFolder(const QString& folder);
   void removeFolder(const QString& folder);
-  /// Looks through the folders; where that goes on already once more after it.
+  /// Looks through the folders; where that goes on already, or all is to be quiet, once more after it.
   void refresh();
+  [[nodiscard]] bool isRefreshing() const { return is_refreshing_; }
+  /// While a sheet runs nothing is read beside it: this may be the machine under test.
+  void setQuiet(bool is_quiet);
 
  Q_SIGNALS:
   void statusChanged();
+  /// Something was written into a folder. Whoever shows the studies looks through them anew.
+  void foldersChanged();
   void failed(const QString& sentence);
 
  private:
@@ -84,6 +91,8 @@ class CabinetModel final : public QAbstractListModel {
   int asked_ = 0;  ///< searches so far: an older one's answer is not shown
   bool is_refreshing_ = false;
   bool is_due_ = false;  ///< somebody asked for another look meanwhile
+  bool is_quiet_ = false;
+  std::stop_source stop_;  ///< of the look that goes on
   QFileSystemWatcher watcher_;
   QTimer soon_;    ///< after something was written into a folder
   QTimer during_;  ///< shows what a long look through the folders has found so far

@@ -15,7 +15,7 @@
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 #include "report/report.h"
-#include "session/study/visit_pictures.h"
+#include "session/pages/written_report.h"
 #include "session/user/output_file.h"
 
 namespace app {
@@ -88,12 +88,8 @@ core::Result<std::string> ReportPage::page(const report::Palette& palette, const
                         IRON_LEVER_VERSION,
                         QDate::currentDate().toString(Qt::ISODate).toStdString(),
                         names_people_->isChecked()};
-  if (has_pictures_->isChecked()) {
-    auto kept = session::keptPictures(study_.session().open());
-    if (!kept) return kept.error();
-    for (session::KeptPicture& one : *kept)
-      source.pictures.push_back({std::move(one.caption), std::move(one.media_type), std::move(one.base64)});
-  }
+  if (has_pictures_->isChecked())
+    if (auto added = session::addPictures(source, study_.session().open()); !added) return added.error();
   return report::htmlPage(source, palette, charts);
 }
 

@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 
 #include "app/bench/bench_page.h"
+#include "app/cabinet/beside_window.h"
 #include "app/findings/findings_page.h"
 #include "app/model/next_studies.h"
 #include "app/model/person_acts.h"
@@ -328,6 +329,7 @@ void MainWindow::toggleNight() {
   passes_page_->restyle();
   bench_page_->restyle();
   question_->restyle();
+  for (auto* window : findChildren<BesideWindow*>()) window->restyle();
 }
 
 void MainWindow::showDoubt(core::Place place, int case_index, const QString& doubt_id) {

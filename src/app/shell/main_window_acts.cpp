@@ -167,6 +167,7 @@ void MainWindow::callWhereNeeded() {
   const bool waits_for_player =
       session.state() == session::State::AwaitingPlayer || session.state() == session::State::AwaitingResult;
   keep_awake_.set(session.isRunning(), tr("a benchmark is running"));
+  cabinet_->setQuiet(session.isRunning());
   const bool is_running = session.isRunning() && !waits_for_player;
   if (std::exchange(was_running_, is_running) && !is_running)
     prompts_.call(this, tr("%1: %2").arg(sheet_.hand().title, nextActionOf(study_, place_).text));

@@ -38,11 +38,10 @@ void MainWindow::openCabinet() {
     auto* view = new CabinetView(*cabinet_, this);
     connectCabinet(*view);
     cabinet_window_ = new CabinetWindow(view, this);
-    connect(cabinet_window_, &QDialog::finished, view, [view] { view->focusSearch(); });
   }
-  cabinet_->refresh();
   cabinet_window_->show();
   cabinet_window_->raise();
+  cabinet_window_->findChild<CabinetView*>()->focusSearch();
 }
 
 // The same question, with passes of its own.
@@ -69,7 +68,11 @@ void MainWindow::layBeside(const QStringList& paths) {
 }
 
 void MainWindow::openBeside(const QString& path) {
-  if (auto read = newBesideWindow().model().open(path); !read) study_.tell(read.error());
+  BesideWindow& window = newBesideWindow();
+  if (auto read = window.model().open(path); !read) {
+    window.close();
+    study_.tell(read.error());
+  }
 }
 
 }  // namespace app

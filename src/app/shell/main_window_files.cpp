@@ -70,14 +70,17 @@ void MainWindow::openDemo(const QString& id) {
   followDemo();
 }
 
-// Where several are to be laid side by side the next one runs; after the last the cabinet holds them.
+// Where several are to be laid side by side the next one runs; after the last the cabinet holds them. Later: it takes
+// the place of the study that is telling that it has ended.
 void MainWindow::followDemo() {
   if (shown_demo_.isEmpty() || (study_.hasStudy() && study_.session().isRunning())) return;
   const QString shown = std::exchange(shown_demo_, QString());
   if (!study_.hasStudy() || study_.session().nextSlot()) return;
   const std::string next = session::nextDemo(shown.toStdString());
   const bool is_of_several = !next.empty() || !isToWatch(shown);
-  if (!next.empty()) return openDemo(toQt(next));
+  if (!next.empty())
+    return void(QMetaObject::invokeMethod(
+        this, [this, next] { openDemo(toQt(next)); }, Qt::QueuedConnection));
   if (place_ == core::Place::RunSheet) goTo(core::Place::Findings);
   if (is_of_several) openCabinet();
 }

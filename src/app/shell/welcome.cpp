@@ -5,6 +5,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QStackedLayout>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include "app/cabinet/cabinet_view.h"
@@ -22,11 +23,17 @@ Welcome::Welcome(CabinetModel& studies, QWidget* parent)
   const auto choose = [this, pages] { pages->setCurrentIndex(studies_.studies() > 0 ? 1 : 0); };
   connect(&studies, &CabinetModel::statusChanged, this, choose);
   choose();
+  // Until there are studies the list is not on show, and does not ask for them.
+  connect(&studies, &CabinetModel::foldersChanged, this, &Welcome::lookForStudies);
 }
 
 void Welcome::showEvent(QShowEvent* event) {
   QWidget::showEvent(event);
-  studies_.refresh();
+  QTimer::singleShot(0, this, &Welcome::lookForStudies);  // a study may be about to be opened
+}
+
+void Welcome::lookForStudies() {
+  if (isVisible() && !cabinet_->isVisible()) studies_.refresh();
 }
 
 QWidget* Welcome::withStudies() {

@@ -30,6 +30,7 @@ class Welcome final : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
+  void lookForStudies();
   [[nodiscard]] QWidget* firstTime();
   [[nodiscard]] QWidget* withStudies();
   void addDemos(QVBoxLayout* layout);

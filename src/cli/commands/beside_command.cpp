@@ -22,7 +22,7 @@ using nlohmann::ordered_json;
 
 using Asides = std::span<const core::StudyAside>;
 
-void printDiffers(const core::Beside& beside, Asides studies, std::ostream& out) {
+void printDiffers(const core::Beside& beside, std::ostream& out) {
   constexpr std::size_t kMost = 20;
   if (beside.differs.empty()) {
     out << "Nothing that could be read differs between the benches, or there is no capture of them.\n";
@@ -38,11 +38,7 @@ void printDiffers(const core::Beside& beside, Asides studies, std::ostream& out)
     if (named.empty()) continue;
     out << title << '\n';
     for (std::size_t i = 0; i < std::min(named.size(), kMost); ++i) {
-      out << "  " << named[i]->fact.title << ":";
-      for (std::size_t study = 0; study < studies.size(); ++study) {
-        const std::string& value = named[i]->fact.values[study];
-        out << (study == 0 ? " " : ", ") << (value.empty() ? std::string("not read") : core::shownLine(value));
-      }
+      out << "  " << named[i]->fact.title << ": " << core::valuesText(named[i]->fact);
       out << (named[i]->reason.empty() ? "" : "; accepted: " + core::shownLine(named[i]->reason)) << '\n';
     }
     if (named.size() > kMost) out << fmt::format("  and {} more; --json lists them\n", named.size() - kMost);
@@ -50,7 +46,6 @@ void printDiffers(const core::Beside& beside, Asides studies, std::ostream& out)
 }
 
 void printRows(const core::Beside& beside, Asides studies, std::ostream& out) {
-  const core::NoticeThreshold threshold = core::noticeThreshold(studies.front().study->notice_threshold_percent);
   for (const core::RowAside& row : beside.rows) {
     out << row.title << '\n';
     for (const core::EffectAside& effect : row.effects)
@@ -58,8 +53,7 @@ void printRows(const core::Beside& beside, Asides studies, std::ostream& out) {
         out << fmt::format("  {}: improvement {}\n", studies[effect.study].name, core::changeText(*effect.improvement));
     if (row.difference)
       out << fmt::format("  {} over {}: improvement {}: {}\n", studies.back().name, studies.front().name,
-                         core::changeText(row.difference->percent),
-                         core::verdictText(row.difference->verdict, threshold, row.difference->marks));
+                         core::changeText(row.difference->percent), core::verdictAside(row, studies));
     else
       out << "  no difference is told: " << row.why_no_difference << '\n';
   }
@@ -82,7 +76,7 @@ void printTable(const core::TableAside& table, std::ostream& out) {
 
 void printForReading(const core::BesideOrder& order, const core::Beside& beside, Asides studies, std::ostream& out) {
   out << beside.claim << '\n';
-  printDiffers(beside, studies, out);
+  printDiffers(beside, out);
   for (const std::string& sentence : beside.stopped) out << sentence << ".\n";
   for (const core::StudyAside& one : studies)
     if (one.has_changed) out << fmt::format("{} is not what it was when this was written.\n", one.path);

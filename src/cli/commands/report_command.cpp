@@ -4,7 +4,6 @@
 #include "cli/commands.h"
 #include "cli/commands/with_session.h"
 #include "session/pages/written_report.h"
-#include "session/study/visit_pictures.h"
 #include "session/user/output_file.h"
 
 namespace cli {
@@ -25,12 +24,8 @@ core::Status reportCommand(const std::string& study_path, const std::string& out
                           IRON_LEVER_VERSION,
                           QDate::currentDate().toString(Qt::ISODate).toStdString(),
                           names_people};
-    if (has_pictures) {
-      auto pictures = session::keptPictures(session.open());
-      if (!pictures) return pictures.error();
-      for (session::KeptPicture& one : *pictures)
-        source.pictures.push_back({std::move(one.caption), std::move(one.media_type), std::move(one.base64)});
-    }
+    if (has_pictures)
+      if (auto added = session::addPictures(source, session.open()); !added) return added;
     return session::writeReport(out_path, source, std::filesystem::path(study_path).stem().string());
   });
 }

@@ -42,10 +42,8 @@ std::string aboutRow(const RowAside& row) { return row.title == kAllCases ? "ove
 
 std::string differenceSentence(const RowAside& row, std::span<const StudyAside> studies) {
   if (!row.difference) return fmt::format("no difference is told, since {}", row.why_no_difference);
-  const NoticeThreshold threshold = noticeThreshold(studies.front().study->notice_threshold_percent);
   return fmt::format("{} over {} is {}: {}", studies.back().name, studies.front().name,
-                     changeText(row.difference->percent),
-                     verdictText(row.difference->verdict, threshold, row.difference->marks));
+                     changeText(row.difference->percent), verdictAside(row, studies));
 }
 
 std::string sameQuestionClaim(const Beside& beside, std::span<const StudyAside> studies) {
@@ -88,6 +86,7 @@ std::string claimOf(const Beside& beside, std::span<const StudyAside> studies, c
                         differenceSentence(beside.rows.front(), studies));
   else
     claim = sameQuestionClaim(beside, studies);
+  if (beside.is_bench_unknown) claim += "; what differs between their benches is not known: one has no capture";
   if (beside.isOtherwise()) claim += "; not yet the same bench: look at what came along";
   return claim;
 }
@@ -131,6 +130,8 @@ std::vector<std::string> Beside::refusedFor() const {
 Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order) {
   if (auto fine = checkAside(studies); !fine) return fine.error();
   Beside beside;
+  beside.is_bench_unknown =
+      std::any_of(studies.begin(), studies.end(), [](const StudyAside& one) { return captureOf(one) == nullptr; });
   for (FactAside& fact : differencesBetween(studies)) beside.differs.push_back(differsAs(std::move(fact), order));
   for (const StudyAside& one : studies)
     if (one.judgement->claim.is_stopped)
@@ -151,6 +152,21 @@ Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder&
   }
   beside.claim = claimOf(beside, studies, order) + ".";
   return beside;
+}
+
+std::string rowTitle(const RowAside& row) { return row.title == kAllCases ? "all cases together" : row.title; }
+
+std::string verdictAside(const RowAside& row, std::span<const StudyAside> studies) {
+  if (!row.difference) return "not told: " + row.why_no_difference;
+  const NoticeThreshold threshold = noticeThreshold(studies.front().study->notice_threshold_percent);
+  return verdictText(row.difference->verdict, threshold, row.difference->marks);
+}
+
+std::string valuesText(const FactAside& fact) {
+  std::string text;
+  for (const std::string& value : fact.values)
+    text += (text.empty() ? "" : ", ") + (value.empty() ? std::string("not read") : shownLine(value));
+  return text;
 }
 
 std::optional<bool> isInside(const Reference& reference, const std::vector<RowAside>& rows) {

@@ -29,6 +29,7 @@ struct DiffersAside {
 struct Beside {
   std::string claim;  ///< one sentence
   std::vector<DiffersAside> differs;
+  bool is_bench_unknown = false;    ///< a study has no capture: what differs nobody knows
   std::vector<RowAside> rows;       ///< of the same question, and of levels
   std::optional<TableAside> table;  ///< of a table
   std::optional<TableEffects> effects;
@@ -44,6 +45,13 @@ struct Beside {
 /// Shapes  `studies`: in the order of `order.studies`
 /// Errors  those of checkAside, levelsBetween and tableOf
 [[nodiscard]] Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order);
+
+/// How a row is called: its case, or that it is of all of them.
+[[nodiscard]] std::string rowTitle(const RowAside& row);
+/// "gain, provisional"; where no difference is told "not told: " and why.
+[[nodiscard]] std::string verdictAside(const RowAside& row, std::span<const StudyAside> studies);
+/// The values of a fact, a study each: "6.9.12, not read".
+[[nodiscard]] std::string valuesText(const FactAside& fact);
 
 /// Is a number from elsewhere within what the last study says in the first row? Nothing where either is no percentage
 /// with an interval. Nothing is judged by it.

@@ -106,9 +106,12 @@ int orderOf(const FullTable& full, const std::string& one, const std::string& ot
   return contrast->inference->lo > 0 ? 1 : contrast->inference->hi < 0 ? -1 : 0;
 }
 
-std::vector<std::string> turnedRanks(const FullTable& full, double confidence) {
+// Every two rows are compared in every column: each at a confidence at which all of them hold together (Bonferroni).
+std::vector<std::string> turnedRanks(const FullTable& full, double all_together) {
   std::vector<std::string> turned;
   const auto& rows = full.table().rows;
+  const auto comparisons = rows.size() * (rows.size() - 1) / 2 * full.table().columns.size();
+  const double confidence = 1 - (1 - all_together) / static_cast<double>(comparisons);
   for (std::size_t i = 0; i < rows.size(); ++i)
     for (std::size_t j = i + 1; j < rows.size(); ++j) {
       std::map<int, std::string> first_with;  // a column for each order that there is

@@ -166,6 +166,12 @@ Answer marginFromPasses(const Given& given) {
            has_margin ? One(percentOfLn(mean->inference->t_quantile * *mean->se)) : One()}};
 }
 
+constexpr DeskRange kFromZero{0, true, 1e15, false};
+constexpr DeskRange kAny{-1e15, true, 1e15, false};
+constexpr DeskRange wholeUpTo(double most) { return {0, false, most, true}; }
+constexpr double kMostBytes = 65'536;
+constexpr double kMostSure = 0.999999;
+
 struct Entry {
   DeskAsk ask;
   Answer (*answer)(const Given&);
@@ -173,104 +179,106 @@ struct Entry {
 
 // NOLINTNEXTLINE(readability-function-size): a table
 std::vector<Entry> entries() {
-  const DeskInput generation{"generation", "", "generation, 1 to 5"};
-  const DeskInput lanes{"lanes", "", "lanes, 1 to 16"};
-  return {
-      {{"link_rate",
-        "What a link carries",
-        {generation,
-         lanes,
-         {"payload_bytes", "bytes", "payload of a packet", 256},
-         {"overhead_bytes", "bytes", "its own bytes", 24}},
-        "GT/s x lanes x e / 8; e = 0.8 (Gen 1, 2), 128/130 (Gen 3 to 5); usable x P/(P + H)",
-        "A measured copy lands at 0.8 to 0.9 of the usable rate, over a cable lower still."},
-       linkRate},
-      {{"equal_links",
-        "Links that carry as much",
-        {generation, lanes},
-        "every other generation and width whose rate is within 2 %",
-        "Equal rates are not equal waits: a narrower, faster link answers as soon, a longer path later."},
-       equalLinks},
-      {{"frame_traffic",
-        "What finished frames take of a link",
-        {{"width", "", "width in pixels"},
-         {"height", "", "height in pixels"},
-         {"bytes_per_pixel", "bytes", "a pixel", 4},
-         {"fps", "FPS", "frames a second"},
-         {"link_GBps", "GB/s", "what the link carries one way", {}, false}},
-        "width x height x bytes x FPS / 10^9",
-        "Only where finished frames cross that link: another device shows or stores them."},
-       frameTraffic},
-      {{"transfer_time",
-        "How long a transfer takes",
-        {{"megabytes", "MB", "to be moved"},
-         {"GBps", "GB/s", "what the link carries one way"},
-         {"fps", "FPS", "frames a second", {}, false}},
-        "MB / (GB/s) = ms; its share of 1000 / FPS",
-        "Whether anything waits for it: a transfer beside other work costs less, or nothing."},
-       transferTime},
-      {{"mean_wait",
-        "How long an input waits to be asked for",
-        {{"first_hz", "Hz", "first rate"}, {"second_hz", "Hz", "second rate"}},
-        "500 / f ms in the mean, 1000 / f at worst",
-        "Nothing about the rest of the way, from the device to the picture."},
-       meanWait},
-      {{"percent",
-        "Percent and back",
-        {{"from", "", "from"}, {"to", "", "to"}},
-        "100 (to / from - 1), and 100 (from / to - 1) the other way",
-        "How sure it is: one number against another has no interval."},
-       percentOf},
-      {{"frame_rate",
-        "Milliseconds and frame rate",
-        {{"ms", "ms", "a frame", {}, false}, {"fps", "FPS", "frames a second", {}, false}},
-        "1000 / ms = FPS",
-        "Nothing about single frames: a mean rate hides the slow ones."},
-       frameRate},
-      {{"memory_rate",
-        "What memory carries",
-        {{"mts", "MT/s", "transfers a second"},
-         {"bits", "bits", "width of all channels"},
-         {"cl", "", "CAS latency in cycles", {}, false}},
-        "MT/s x bits / 8000 GB/s; MT/s = 2 x MHz; 2000 CL / (MT/s) ns",
-        "A measured read lands at 0.7 to 0.9 of it; the first word is not the whole wait."},
-       memoryRate},
-      {{"step_gain",
-        "What a faster link can save",
-        {{"mb_per_frame", "MB", "moved for each frame"},
-         {"t0_ms", "ms", "a frame without any transfer"},
-         {"GBps", "GB/s", "rates, the slowest first", {}, true, true}},
-        "D (1/b1 - 1/b2) ms; each doubling saves half as much; at most 1000 / t0",
-        "It takes for granted that every transfer is waited for: real gains are at most as large."},
-       stepGain},
-      {{"carve_out",
-        "Memory given to graphics",
-        {{"installed_gib", "GiB", "installed"},
-         {"carve_out_gib", "GiB", "given away"},
-         {"system_gib", "GiB", "that the system takes", 0}},
-        "installed - given away - system",
-        "Whether a workload needs it: look at what it used."},
-       carveOut},
-      {{"value",
-        "What a gain is worth",
-        {{"base_price", "", "price of the whole"}, {"extra_price", "", "extra price"}, {"gain_percent", "%", "gain"}},
-        "100 gain / extra; base x gain / 100 where performance for money is equal",
-        "How sure the gain is, and whether anybody notices it."},
-       value},
-      {{"energy",
-        "Energy a frame or a task",
-        {{"watts", "W", "mean power"},
-         {"fps", "FPS", "frames a second", {}, false},
-         {"seconds", "s", "for the task", {}, false}},
-        "W / FPS = J a frame; W x s = J a task",
-        "Whose power it is: a part's sensor does not see the whole machine, nor the loss of its supply."},
-       energy},
-      {{"margin_from_passes",
-        "How far single passes lie apart",
-        {{"values", "", "passes in one unit, two or more", {}, true, true}, {"confidence", "", "confidence", 0.95}},
-        "geometric mean; 100 sqrt(exp(s^2) - 1); 100 (exp(t s / sqrt(n)) - 1)",
-        "What flipping adds: passes of one visit do not show it."},
-       marginFromPasses}};
+  const DeskInput generation{"generation", "", "generation, 1 to 5", {}, true, false, wholeUpTo(kLaneRates.size())};
+  const DeskInput lanes{"lanes", "", "lanes, 1 to 16", {}, true, false, wholeUpTo(kWidths.back())};
+  return {{{"link_rate",
+            "What a link carries",
+            {generation,
+             lanes,
+             {"payload_bytes", "bytes", "payload of a packet", 256, true, false, wholeUpTo(kMostBytes)},
+             {"overhead_bytes", "bytes", "what is no payload of it", 24, true, false, {0, true, kMostBytes, true}}},
+            "GT/s x lanes x e / 8; e = 0.8 (Gen 1, 2), 128/130 (Gen 3 to 5); usable x P/(P + H)",
+            "A measured copy lands at 0.8 to 0.9 of the usable rate, over a cable lower still."},
+           linkRate},
+          {{"equal_links",
+            "Links that carry as much",
+            {generation, lanes},
+            "every other generation and width whose rate is within 2 %",
+            "Equal rates are not equal waits: a narrower, faster link answers as soon, a longer path later."},
+           equalLinks},
+          {{"frame_traffic",
+            "What finished frames take of a link",
+            {{"width", "", "width in pixels"},
+             {"height", "", "height in pixels"},
+             {"bytes_per_pixel", "bytes", "a pixel", 4},
+             {"fps", "FPS", "frames a second"},
+             {"link_GBps", "GB/s", "what the link carries one way", {}, false}},
+            "width x height x bytes x FPS / 10^9",
+            "Only where finished frames cross that link: another device shows or stores them."},
+           frameTraffic},
+          {{"transfer_time",
+            "How long a transfer takes",
+            {{"megabytes", "MB", "to be moved"},
+             {"GBps", "GB/s", "what the link carries one way"},
+             {"fps", "FPS", "frames a second", {}, false}},
+            "MB / (GB/s) = ms; its share of 1000 / FPS",
+            "Whether anything waits for it: a transfer beside other work costs less, or nothing."},
+           transferTime},
+          {{"mean_wait",
+            "How long an input waits to be asked for",
+            {{"first_hz", "Hz", "first rate"}, {"second_hz", "Hz", "second rate"}},
+            "500 / f ms in the mean, 1000 / f at worst",
+            "Nothing about the rest of the way, from the device to the picture."},
+           meanWait},
+          {{"percent",
+            "Percent and back",
+            {{"from", "", "from"}, {"to", "", "to"}},
+            "100 (to / from - 1), and 100 (from / to - 1) the other way",
+            "How sure it is: one number against another has no interval."},
+           percentOf},
+          {{"frame_rate",
+            "Milliseconds and frame rate",
+            {{"ms", "ms", "a frame", {}, false}, {"fps", "FPS", "frames a second", {}, false}},
+            "1000 / ms = FPS",
+            "Nothing about single frames: a mean rate hides the slow ones."},
+           frameRate},
+          {{"memory_rate",
+            "What memory carries",
+            {{"mts", "MT/s", "transfers a second"},
+             {"bits", "bits", "width of all channels", {}, true, false, wholeUpTo(kMostBytes)},
+             {"cl", "", "CAS latency in cycles", {}, false}},
+            "MT/s x bits / 8000 GB/s; MT/s = 2 x MHz; 2000 CL / (MT/s) ns",
+            "A measured read lands at 0.7 to 0.9 of it; the first word is not the whole wait."},
+           memoryRate},
+          {{"step_gain",
+            "What a faster link can save",
+            {{"mb_per_frame", "MB", "moved for each frame"},
+             {"t0_ms", "ms", "a frame without any transfer"},
+             {"GBps", "GB/s", "rates, the slowest first", {}, true, true}},
+            "D (1/b1 - 1/b2) ms; each doubling saves half as much; at most 1000 / t0",
+            "It takes for granted that every transfer is waited for: real gains are at most as large."},
+           stepGain},
+          {{"carve_out",
+            "Memory given to graphics",
+            {{"installed_gib", "GiB", "installed"},
+             {"carve_out_gib", "GiB", "given away", {}, true, false, kFromZero},
+             {"system_gib", "GiB", "that the system takes", 0, true, false, kFromZero}},
+            "installed - given away - system",
+            "Whether a workload needs it: look at what it used."},
+           carveOut},
+          {{"value",
+            "What a gain is worth",
+            {{"base_price", "", "price of the whole"},
+             {"extra_price", "", "extra price", {}, true, false, kFromZero},
+             {"gain_percent", "%", "gain", {}, true, false, kAny}},
+            "100 gain / extra; base x gain / 100 where performance for money is equal",
+            "How sure the gain is, and whether anybody notices it."},
+           value},
+          {{"energy",
+            "Energy a frame or a task",
+            {{"watts", "W", "mean power"},
+             {"fps", "FPS", "frames a second", {}, false},
+             {"seconds", "s", "for the task", {}, false}},
+            "W / FPS = J a frame; W x s = J a task",
+            "Whose power it is: a part's sensor does not see the whole machine, nor the loss of its supply."},
+           energy},
+          {{"margin_from_passes",
+            "How far single passes lie apart",
+            {{"values", "", "passes in one unit, two or more", {}, true, true},
+             {"confidence", "", "confidence", 0.95, true, false, {0, false, kMostSure, false}}},
+            "geometric mean; 100 sqrt(exp(s^2) - 1); 100 (exp(t s / sqrt(n)) - 1)",
+            "What flipping adds: passes of one visit do not show it."},
+           marginFromPasses}};
 }
 
 const std::vector<Entry>& table() {
@@ -278,26 +286,21 @@ const std::vector<Entry>& table() {
   return all;
 }
 
-Error outOfRange(const DeskInput& input, const char* what, const char* remedy) {
+Error outOfRange(const DeskInput& input, const std::string& what, const std::string& remedy) {
   return {ErrorKind::OutOfRange, fmt::format("{}: {}", input.title, what), std::string(input.key), remedy};
 }
 
-// Everything that is divided by, or whose logarithm is taken, lies above 0; so does everything else that is asked for,
-// but prices, percentages and what is taken off.
 Status checkNumber(const DeskInput& input, double number) {
-  if (!std::isfinite(number)) return outOfRange(input, "it is no number", "Write one");
-  const bool may_be_zero = input.key == "extra_price" || input.key == "carve_out_gib" || input.key == "system_gib" ||
-                           input.key == "overhead_bytes";
-  const bool may_be_negative = input.key == "gain_percent";
-  if (!may_be_negative && (number < 0 || (number == 0 && !may_be_zero)))
-    return outOfRange(input, "it lies above 0", "Write a number above 0");
-  const bool is_whole = input.key == "generation" || input.key == "lanes";
-  if (is_whole && number != std::floor(number))
+  const DeskRange& range = input.range;
+  const bool is_within =
+      (number > range.least || (range.may_be_least && number == range.least)) && number <= range.most;
+  if (!is_within)  // what is no number at all is within nothing
+    return outOfRange(input,
+                      fmt::format("{:g} does not lie {} {:g}, up to {:g}", number,
+                                  range.may_be_least ? "at or above" : "above", range.least, range.most),
+                      "Write a number that does");
+  if (range.is_whole && number != std::floor(number))
     return outOfRange(input, "it is a whole number", "Write a whole number");
-  if (input.key == "generation" && number > static_cast<double>(kLaneRates.size()))
-    return outOfRange(input, "there are 1 to 5", "Write 1 to 5");
-  if (input.key == "lanes" && number > kWidths.back()) return outOfRange(input, "a link has 1 to 16", "Write 1 to 16");
-  if (input.key == "confidence" && number >= 1) return outOfRange(input, "it lies below 1", "Write it as 0.95");
   return Done{};
 }
 
@@ -336,6 +339,13 @@ Status checkWays(std::string_view ask, const DeskNumbers& numbers) {
   return Done{};
 }
 
+// What no number holds is no answer.
+bool isBeyondNumbers(const DeskValue& one) {
+  if (const auto* number = std::get_if<One>(&one.value)) return *number && !std::isfinite(**number);
+  const auto* list = std::get_if<std::vector<double>>(&one.value);
+  return list && std::any_of(list->begin(), list->end(), [](double number) { return !std::isfinite(number); });
+}
+
 }  // namespace
 
 std::span<const DeskAsk> deskAsks() {
@@ -358,7 +368,11 @@ Result<std::vector<DeskValue>> deskAnswer(std::string_view ask, const DeskNumber
     if (one.ask.id != ask) continue;
     if (auto fine = checkNumbers(one.ask, numbers); !fine) return fine.error();
     if (auto fine = checkWays(ask, numbers); !fine) return fine.error();
-    return one.answer(Given(one.ask, numbers));
+    std::vector<DeskValue> answer = one.answer(Given(one.ask, numbers));
+    if (std::any_of(answer.begin(), answer.end(), isBeyondNumbers))
+      return Error{ErrorKind::OutOfRange, "the answer is beyond what numbers hold", std::string(ask),
+                   "Ask with smaller or larger numbers"};
+    return answer;
   }
   return Error{ErrorKind::Missing, fmt::format("the desk has no answer to '{}'", ask), "desk",
                "List what it has with: iron-lever-cli desk"};

@@ -14,6 +14,14 @@ namespace core {
 
 /// Sums that people do in their heads while they plan.
 
+/// What a number may be.
+struct DeskRange {
+  double least = 0;
+  bool may_be_least = false;  ///< else it lies above
+  double most = 1e15;
+  bool is_whole = false;
+};
+
 /// A number that an ask takes.
 struct DeskInput {
   std::string_view key;   ///< as scripts and vectors have it: "generation", "GBps"
@@ -22,6 +30,7 @@ struct DeskInput {
   std::optional<double> usually = {};  ///< taken where nothing is said
   bool is_needed = true;
   bool is_list = false;
+  DeskRange range = {};
 };
 
 /// What can be asked of the desk.
@@ -57,7 +66,7 @@ struct DeskValue {
 
 /// The answer to an ask.
 /// Errors  Missing for an ask that is not known, and for a number that it needs; Malformed for one that it does not
-/// take; OutOfRange for numbers that cannot be, such as a rate of 0
+/// take; OutOfRange for numbers that cannot be, such as a rate of 0, and where the answer is beyond numbers
 /// Source  each ask's formula; PCI Express base specification for links. Held by known-answer vectors
 [[nodiscard]] Result<std::vector<DeskValue>> deskAnswer(std::string_view ask, const DeskNumbers& numbers);
 

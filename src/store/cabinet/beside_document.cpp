@@ -1,5 +1,7 @@
 #include "store/cabinet/beside_document.h"
 
+#include <optional>
+
 #include "core/values/number_text.h"
 
 namespace store {
@@ -19,15 +21,15 @@ core::Reference referenceOf(const nlohmann::json& one) {
           one.at("unit").get<std::string>(), one.value("at", "")};
 }
 
-core::BesideKind kindCalled(const std::string& name) {
-  for (const core::BesideKind kind : {core::BesideKind::LevelsBetweenBenches, core::BesideKind::Table})
+std::optional<core::BesideKind> kindCalled(const std::string& name) {
+  for (const core::BesideKind kind :
+       {core::BesideKind::SameQuestion, core::BesideKind::LevelsBetweenBenches, core::BesideKind::Table})
     if (name == core::besideKindName(kind)) return kind;
-  return core::BesideKind::SameQuestion;
+  return std::nullopt;
 }
 
 core::BesideOrder orderOf(const nlohmann::json& object) {
   core::BesideOrder document;
-  document.kind = kindCalled(object.at("kind").get<std::string>());
   for (const nlohmann::json& one : object.at("studies")) {
     document.studies.push_back(one.at("path").get<std::string>());
     document.digests[document.studies.back()] = one.value("sha256", "");
@@ -50,7 +52,14 @@ core::BesideOrder orderOf(const nlohmann::json& object) {
 
 core::Result<core::BesideOrder> besideDocumentFrom(const std::string& text, const std::string& source_name) {
   try {
-    return orderOf(nlohmann::json::parse(text));
+    const nlohmann::json object = nlohmann::json::parse(text);
+    const auto kind = kindCalled(object.at("kind").get<std::string>());
+    if (!kind)
+      return Error{ErrorKind::Malformed, "its kind is none that is known", source_name,
+                   "It is same_question, levels_between_benches or table"};
+    core::BesideOrder order = orderOf(object);
+    order.kind = *kind;
+    return order;
   } catch (const nlohmann::json::exception& e) {
     return Error{ErrorKind::Malformed, std::string("this is no list of studies beside each other: ") + e.what(),
                  source_name, "Write one with: iron-lever-cli beside A B --out NAME.beside.json"};

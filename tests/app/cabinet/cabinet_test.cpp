@@ -38,8 +38,12 @@ class Cabinet : public support::WindowTest {
     for (int i = 0; i < list().model()->rowCount(); ++i) all << list().model()->index(i, 0).data().toString();
     return all;
   }
+  // Until so many stand there and nothing is looked for any more.
   [[nodiscard]] bool waitForStudies(int rows) const {
-    return support::waitUntil([&] { return list().model()->rowCount() == rows; });
+    const auto* status = view().findChild<QLabel*>(QStringLiteral("cabinetStatus"));
+    return support::waitUntil([&] {
+      return list().model()->rowCount() == rows && !status->text().contains(QStringLiteral("looking through"));
+    });
   }
   [[nodiscard]] app::BesideWindow* besideWindow() const { return window_->findChild<app::BesideWindow*>(); }
 };
@@ -250,6 +254,59 @@ TEST_F(Cabinet, HoldsTheDemoHoweverOftenItIsOpened) {
   trigger("cabinetAction");
   auto* listed = window_->findChild<QDialog*>(QStringLiteral("cabinetWindow"))->findChild<QListView*>();
   ASSERT_TRUE(support::waitUntil([&] { return listed->model()->rowCount() >= 2; }));
+  EXPECT_EQ(prompts_.told, QStringList());
+}
+
+// Planted: its studies are named as seen from the document, and were looked for from where the program was started.
+TEST_F(Cabinet, AsksTheFirstStudyOfADocumentAgain) {
+  core::BesideOrder order;
+  order.studies = {file("then", 1.05), file("now", 1.10, "Dome node 3", kOctober2025)};
+  open();
+  app::BesideModel model;
+  model.lay(order);
+  ASSERT_TRUE(support::waitUntil([&] { return model.beside().has_value(); }));
+  const QString kept = QString::fromStdString(folder_ / "kept.beside.json");
+  ASSERT_TRUE(model.save(kept).ok());
+  window_->openBeside(kept);
+  ASSERT_NE(besideWindow(), nullptr);
+  ASSERT_TRUE(support::waitUntil([&] { return besideWindow()->model().beside().has_value(); }));
+  besideWindow()->findChild<QPushButton*>(QStringLiteral("besideRepeatButton"))->click();
+  EXPECT_EQ(prompts_.told, QStringList());
+  ASSERT_TRUE(study_->hasStudy());
+  EXPECT_TRUE(study_->session().recorded().passes.empty());
+  // The theme is that of the window, also of one that was open before.
+  const QImage before = besideWindow()->findChild<QWidget*>(QStringLiteral("besidePicture"))->grab().toImage();
+  window_->toggleNight();
+  EXPECT_NE(besideWindow()->findChild<QWidget*>(QStringLiteral("besidePicture"))->grab().toImage(), before);
+  window_->toggleNight();
+}
+
+// Planted: a watched folder had the running study read again after each of its passes, on the machine under test.
+TEST_F(Cabinet, ReadsNothingWhileASheetRuns) {
+  file("then", 1.05);
+  open();
+  ASSERT_TRUE(waitForStudies(2));
+  app::CabinetModel model{session::Cabinet(study_->files())};
+  ASSERT_TRUE(support::waitUntil([&] { return model.rowCount() == 2; }));
+  model.setQuiet(true);
+  model.refresh();
+  EXPECT_FALSE(model.isRefreshing());
+  file("now", 1.10, "Dome node 3", kOctober2025);
+  model.setQuiet(false);
+  EXPECT_TRUE(model.isRefreshing()) << "what was asked for meanwhile is done then";
+  ASSERT_TRUE(support::waitUntil([&] { return model.rowCount() == 3; }));
+}
+
+// Planted: the next study of the demo took the place of the one that was telling that it had ended.
+TEST_F(Cabinet, FollowsADemoOfSeveralStudiesToTheEnd) {
+  open();
+  window_->openDemo(QStringLiteral("board-4-q4"));
+  ASSERT_TRUE(support::waitUntil([&] {
+    auto* cabinet = window_->findChild<QDialog*>(QStringLiteral("cabinetWindow"));
+    return cabinet && cabinet->isVisible();
+  }));
+  EXPECT_TRUE(study_->session().open().path().ends_with("board-4-q6.ironlever"));
+  EXPECT_FALSE(study_->session().nextSlot());
   EXPECT_EQ(prompts_.told, QStringList());
 }
 

@@ -308,6 +308,10 @@ TEST_F(Beside, KeepsADocumentThatNamesStudiesAndNumbersFromElsewhere) {
       << text.out;
   ASSERT_EQ(call({"note", "now.ironlever", "something new"}).code, 0);
   EXPECT_EQ(answer({"beside", "kept/a.beside.json"})["changed_since"], json::array({"../now.ironlever"}));
+  json other_kind = kept;
+  other_kind["kind"] = "guess";
+  folder_.write("kept/other.beside.json", other_kind.dump());
+  EXPECT_EQ(call({"beside", "kept/other.beside.json"}).code, 1) << "asked for something that there is not";
   folder_.write("broken.beside.json", R"({"kind": "table"})");
   EXPECT_EQ(call({"beside", "broken.beside.json"}).code, 1);
   EXPECT_EQ(call({"beside", "then.ironlever", "now.ironlever", "--reference", "44 %"}).code, 2);
@@ -405,6 +409,10 @@ TEST_F(Beside, DeskAnswersInNumbersWithUnitsAndSaysWhatItCannotDo) {
                                               {"desk", "percent", "from", "to=4"},
                                               {"desk", "percent", "from=1", "from=2", "to=4"},
                                               {"desk", "percent", "from=", "to=4"},
+                                              {"desk", "memory_rate", "mts=6000", "bits=1e300"},
+                                              {"desk", "memory_rate", "mts=6000", "bits=64.5"},
+                                              {"desk", "link_rate", "generation=4", "lanes=8", "payload_bytes=0.5"},
+                                              {"desk", "percent", "from=1e-300", "to=1e300"},
                                               {"desk", "percent", "from=nan", "to=4"},
                                               {"desk", "percent", "from=1e999", "to=4"}}) {
     const Outcome refused = call(bad);

@@ -109,6 +109,28 @@ TEST_F(ReportFiles, GiveEveryPercentOfThePageFromThePasses) {
   EXPECT_NE(report("r.doc"), 0);
 }
 
+// Planted: the page calls people by number, and home folders ~; its numbers for scripts named both.
+TEST_F(ReportFiles, NameNobodyWhomNobodyChoseToName) {
+  measure();
+  ASSERT_EQ(
+      cli({QStringLiteral("explain"), QStringLiteral("s.ironlever"), QStringLiteral("Star survey, 4K dome, \"wide\""),
+           QStringLiteral("conjecture"), QStringLiteral("see /home/osei/notes.txt")})
+          .code,
+      0);
+  const auto text = [&](const QStringList& more) {
+    const Outcome out = cli(QStringList{QStringLiteral("report"), QStringLiteral("s.ironlever"),
+                                        QStringLiteral("--out"), QStringLiteral("n.json")} +
+                            more);
+    EXPECT_EQ(out.code, 0) << out.err;
+    return json::parse(support::contents(folder_ / "n.json"));
+  };
+  const json alone = text({});
+  ASSERT_EQ(alone["explanations"].size(), 1U);
+  EXPECT_EQ(alone["explanations"][0]["person"], "Person 1");
+  EXPECT_EQ(alone.dump().find("/home/osei"), std::string::npos);
+  EXPECT_NE(text({QStringLiteral("--names")})["explanations"][0]["person"], "Person 1");
+}
+
 TEST_F(ReportFiles, TellNothingBeforeThePlanIsComplete) {
   measure();
   const Outcome made =
