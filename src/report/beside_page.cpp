@@ -18,7 +18,8 @@ class BesidePage {
   std::string made(const std::string& picture) {
     page_.raw(pageHead("Studies beside each other", palette_));
     page_.raw("<h1>" + Html::sentence(source_.beside.claim) + "</h1>\n");
-    for (const std::string& sentence : source_.beside.stopped) page_.paragraph(sentence + ".", "strong");
+    for (const std::string& sentence : core::noticesAside(source_.beside, source_.studies))
+      page_.paragraph(sentence + ".", "strong");
     differs();
     page_.heading(source_.beside.table ? source_.beside.table->title : "What each says");
     page_.raw(picture.empty() ? besideSvg(source_, palette_) : picture);
@@ -129,8 +130,6 @@ class BesidePage {
       items.push_back(fmt::format("{}: {}, {}{}. SHA-256 {}.", one.name, one.path, one.study->bench,
                                   one.lastPassAt() > 0 ? ", last pass on " + core::utcDayText(one.lastPassAt()) : "",
                                   one.sha256));
-    for (const core::StudyAside& one : source_.studies)
-      if (one.has_changed) items.push_back(one.name + " is not what it was when it was laid beside the others.");
     items.push_back(fmt::format("Iron Lever {}, page made on {}.", source_.program_version, source_.made_on));
     page_.list(items);
   }

@@ -66,7 +66,7 @@ BesideWindow::BesideWindow(Prompts& prompts, QWidget* parent)
     : QDialog(parent),
       prompts_(prompts),
       claim_(new QLabel(this)),
-      why_not_(new QLabel(this)),
+      told_(new QLabel(this)),
       kind_(choiceBox(this, "besideKind", tr("what is asked"))),
       level_(choiceBox(this, "besideLevel", tr("level"))),
       rows_(choiceBox(this, "besideRows", tr("rows"))),
@@ -101,9 +101,9 @@ void BesideWindow::buildLayout() {
   claim_->setFont(textFont(TextSize::Large));
   claim_->setWordWrap(true);
   claim_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-  why_not_->setObjectName(QStringLiteral("besideWhyNot"));
-  why_not_->setWordWrap(true);
-  why_not_->setAlignment(Qt::AlignTop);
+  told_->setObjectName(QStringLiteral("besideTold"));
+  told_->setWordWrap(true);
+  told_->setAlignment(Qt::AlignTop);
   picture_->setObjectName(QStringLiteral("besidePicture"));
   picture_area_->setWidget(picture_);
   picture_area_->setFrameShape(QFrame::NoFrame);
@@ -134,7 +134,7 @@ void BesideWindow::buildLayout() {
   column->setContentsMargins(16, 12, 16, 12);
   column->addWidget(claim_);
   column->addWidget(buildAsked());
-  column->addWidget(why_not_, 1);
+  column->addWidget(told_, 1);
   column->addLayout(body, 1);
   column->addLayout(bottom);
 }
@@ -203,8 +203,9 @@ void BesideWindow::refresh() {
   claim_->setText(beside               ? boundPercents(toQt(beside->claim))
                   : model_.isReading() ? tr("Reading the studies …")
                                        : tr("Nothing can be said of these studies."));
-  why_not_->setText(model_.whyNot());
-  why_not_->setVisible(!model_.whyNot().isEmpty());
+  told_->setText(model_.told());
+  told_->setVisible(!model_.told().isEmpty());
+  told_->setSizePolicy(QSizePolicy::Preferred, beside ? QSizePolicy::Maximum : QSizePolicy::Expanding);
   const QString not_yet = beside ? QString() : tr("Nothing is said yet");
   for (QWidget* one : std::initializer_list<QWidget*>{accept_, match_, save_}) setUsable(*one, not_yet);
   setUsable(*repeat_, model_.firstPath().isEmpty() ? tr("Nothing is said yet") : QString());

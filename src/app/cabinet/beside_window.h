@@ -51,7 +51,7 @@ class BesideWindow final : public QDialog {
   BesideModel model_;
   bool is_filling_ = false;  ///< what a person ticks is told from what is shown
   QLabel* claim_;
-  QLabel* why_not_;
+  QLabel* told_;
   QComboBox* kind_;
   QComboBox* level_;
   QComboBox* rows_;

@@ -26,6 +26,12 @@ QStringList inAll(std::span<const core::StudyAside> studies, const NamesOf& name
   return common;
 }
 
+QString noticesOf(const core::Beside& beside, std::span<const core::StudyAside> studies) {
+  QStringList lines;
+  for (const std::string& sentence : core::noticesAside(beside, studies)) lines << toQt(sentence) + QLatin1Char('.');
+  return lines.join(QLatin1Char('\n'));
+}
+
 }  // namespace
 
 void BesideModel::lay(const core::BesideOrder& order, const std::filesystem::path& folder) {
@@ -33,7 +39,7 @@ void BesideModel::lay(const core::BesideOrder& order, const std::filesystem::pat
   folder_ = folder;
   is_reading_ = true;
   beside_.reset();
-  why_not_.clear();
+  told_.clear();
   Q_EMIT changed();
   reading_.run<Read>(
       [order, folder] {
@@ -50,14 +56,16 @@ void BesideModel::lay(const core::BesideOrder& order, const std::filesystem::pat
 void BesideModel::ask(const core::BesideOrder& order) {
   order_ = order;
   beside_.reset();
-  why_not_.clear();
-  if (read_ && !*read_) why_not_ = toQt(read_->error().sentence());
+  told_.clear();
+  if (read_ && !*read_) told_ = toQt(read_->error().sentence());
   if (read_ && *read_) {
     auto laid = core::layBeside(studies(), order_);
-    if (laid)
+    if (laid) {
       beside_ = *std::move(laid);
-    else
-      why_not_ = toQt(laid.error().sentence());
+      told_ = noticesOf(*beside_, studies());
+    } else {
+      told_ = toQt(laid.error().sentence());
+    }
   }
   Q_EMIT changed();
 }

@@ -24,8 +24,8 @@ class BesideModel final : public QObject {
   void ask(const core::BesideOrder& order);
 
   [[nodiscard]] bool isReading() const { return is_reading_; }
-  /// Why nothing can be said; empty where something is.
-  [[nodiscard]] const QString& whyNot() const { return why_not_; }
+  /// Why nothing can be said, or what is to be known before it is believed; empty where there is nothing of it.
+  [[nodiscard]] const QString& told() const { return told_; }
   /// Nothing while they are read, or where nothing can be said.
   [[nodiscard]] const std::optional<core::Beside>& beside() const { return beside_; }
   [[nodiscard]] std::span<const core::StudyAside> studies() const;
@@ -54,7 +54,7 @@ class BesideModel final : public QObject {
   std::filesystem::path folder_;
   Read read_;
   std::optional<core::Beside> beside_;
-  QString why_not_;
+  QString told_;
   bool is_reading_ = false;
   session::Background reading_;
 };

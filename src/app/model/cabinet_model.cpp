@@ -58,7 +58,8 @@ CabinetRow rowOf(const Entry& one, bool names_bench) {
   if (one.at_ms > 0) soft << toQt(core::utcDayText(one.at_ms));
   soft << stateText(one);
   if (names_bench && !row.bench.isEmpty()) soft << row.bench;
-  for (const QString& part : {doubtsOf(one), sinceThen(one)})
+  const QString copy = one.copy_of.empty() ? QString() : tr("a copy of %1").arg(toQt(one.copy_of));
+  for (const QString& part : {copy, doubtsOf(one), sinceThen(one)})
     if (!part.isEmpty()) soft << part;
   soft << toQt(one.path.substr(one.path.rfind('/') + 1));
   row.soft = soft.join(QStringLiteral(" · "));

@@ -77,9 +77,7 @@ void printTable(const core::TableAside& table, std::ostream& out) {
 void printForReading(const core::BesideOrder& order, const core::Beside& beside, Asides studies, std::ostream& out) {
   out << beside.claim << '\n';
   printDiffers(beside, out);
-  for (const std::string& sentence : beside.stopped) out << sentence << ".\n";
-  for (const core::StudyAside& one : studies)
-    if (one.has_changed) out << fmt::format("{} is not what it was when this was written.\n", one.path);
+  for (const std::string& sentence : core::noticesAside(beside, studies)) out << sentence << ".\n";
   if (order.kind == core::BesideKind::LevelsBetweenBenches)
     out << "Between studies: no change was made, two benches are compared.\n";
   if (beside.table)

@@ -32,7 +32,9 @@ ordered_json entryJson(const Entry& one) {
           {"at", atJson(one)},
           {"state", one.state},
           {"doubts", {{"stop", one.stops}, {"caution", one.cautions}, {"note", one.notes}}},
-          {"retired_by", one.retired_by}};
+          {"retired_by", one.retired_by},
+          {"identity", one.identity},
+          {"copy_of", one.copy_of.empty() ? ordered_json() : ordered_json(one.copy_of)}};
 }
 
 void printEntry(const Entry& one, std::ostream& out) {
@@ -43,6 +45,7 @@ void printEntry(const Entry& one, std::ostream& out) {
        {std::tuple{one.stops, "stop", "stops"}, {one.cautions, "caution", "cautions"}})
     if (count > 0) out << " · " << core::countText(count, one_word, more);
   out << '\n';
+  if (!one.copy_of.empty()) out << "  a copy of " << core::shownLine(one.copy_of) << '\n';
   if (one.retired_by.empty()) return;
   out << "  since then on this bench: " << core::factTitle(one.retired_by.front());
   if (one.retired_by.size() > 1) out << fmt::format(" and {} more", one.retired_by.size() - 1);

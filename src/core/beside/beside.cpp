@@ -154,6 +154,13 @@ Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder&
   return beside;
 }
 
+std::vector<std::string> noticesAside(const Beside& beside, std::span<const StudyAside> studies) {
+  std::vector<std::string> sentences = beside.stopped;
+  for (const StudyAside& one : studies)
+    for (const std::string& sentence : sinceLaid(one)) sentences.push_back(sentence);
+  return sentences;
+}
+
 std::string rowTitle(const RowAside& row) { return row.title == kAllCases ? "all cases together" : row.title; }
 
 std::string verdictAside(const RowAside& row, std::span<const StudyAside> studies) {

@@ -46,6 +46,10 @@ struct Beside {
 /// Errors  those of checkAside, levelsBetween and tableOf
 [[nodiscard]] Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order);
 
+/// What is to be known before it is believed, a sentence each: stops that nobody accepted, studies that moved or are
+/// not what they were.
+[[nodiscard]] std::vector<std::string> noticesAside(const Beside& beside, std::span<const StudyAside> studies);
+
 /// How a row is called: its case, or that it is of all of them.
 [[nodiscard]] std::string rowTitle(const RowAside& row);
 /// "gain, provisional"; where no difference is told "not told: " and why.

@@ -35,7 +35,8 @@ struct BesideOrder {
   std::map<std::string, std::string> accepted = {};  ///< facts and held conditions that may differ as well, and why
   std::vector<Reference> references = {};
   std::vector<std::string> remarks = {};
-  std::map<std::string, std::string> digests = {};  ///< of the studies as they were when it was written, by path
+  std::map<std::string, std::string> digests = {};     ///< of the studies as they were when it was written, by path
+  std::map<std::string, std::string> identities = {};  ///< which studies they are, by path
 
   static constexpr const char* kBench = "bench";
   static constexpr const char* kLevel = "level";

@@ -5,7 +5,10 @@
 #include <set>
 #include <tuple>
 
+#include <fmt/format.h>
+
 #include "core/machine/fact_title.h"
+#include "core/values/shown_text.h"
 
 namespace core {
 namespace {
@@ -29,6 +32,15 @@ std::int64_t StudyAside::lastPassAt() const {
   std::int64_t at = 0;
   for (const Pass& pass : record->passes) at = std::max(at, pass.started_ms);
   return at;
+}
+
+std::vector<std::string> sinceLaid(const StudyAside& one) {
+  std::vector<std::string> sentences;
+  if (!one.moved_from.empty())
+    sentences.push_back(fmt::format("{} no longer lies at {}: it was found by what it is, at {}", one.name,
+                                    shownLine(one.moved_from), shownLine(one.path)));
+  if (one.has_changed) sentences.push_back(one.name + " is not what it was when it was laid beside the others");
+  return sentences;
 }
 
 std::optional<std::pair<std::size_t, std::size_t>> sharingPasses(std::span<const StudyAside> studies) {

@@ -18,8 +18,10 @@ struct StudyAside {
   const Record* record = nullptr;
   const Judgement* judgement = nullptr;
   std::string path = {};
-  std::string sha256 = {};   ///< of its file, in hexadecimal digits
-  bool has_changed = false;  ///< it is not what it was when it was laid beside others
+  std::string sha256 = {};      ///< of its file, in hexadecimal digits
+  bool has_changed = false;     ///< it is not what it was when it was laid beside others
+  std::string identity = {};    ///< of the study, the same in each of its copies
+  std::string moved_from = {};  ///< the path under which it was laid beside others, where it is found elsewhere
 
   /// When its last pass began, milliseconds since 1970; 0 without one.
   [[nodiscard]] std::int64_t lastPassAt() const;
@@ -28,6 +30,9 @@ struct StudyAside {
 /// Two of them that hold the same pass: one is a copy of the other, with more in it or not. Nothing where all are
 /// apart. By when a pass began, how long it took and what it yielded.
 [[nodiscard]] std::optional<std::pair<std::size_t, std::size_t>> sharingPasses(std::span<const StudyAside> studies);
+
+/// What has become of a study since it was laid beside others, a sentence each.
+[[nodiscard]] std::vector<std::string> sinceLaid(const StudyAside& one);
 
 /// A fact of the benches that is not the same in all studies.
 struct FactAside {

@@ -45,6 +45,7 @@ ordered_json studiesJson(std::span<const core::StudyAside> studies) {
     const std::int64_t at = one.lastPassAt();
     all.push_back({{"path", one.path},
                    {"sha256", one.sha256},
+                   {"identity", one.identity},
                    {"bench", one.study->bench},
                    {"at", at > 0 ? ordered_json(core::utcText(at)) : ordered_json()}});
   }
@@ -141,8 +142,11 @@ ordered_json referencesJson(const std::vector<core::Reference>& references, cons
 ordered_json besideJson(const core::Beside& beside, std::span<const core::StudyAside> studies,
                         const core::BesideOrder& order) {
   ordered_json changed = ordered_json::array();
-  for (const core::StudyAside& one : studies)
+  ordered_json moved = ordered_json::array();
+  for (const core::StudyAside& one : studies) {
     if (one.has_changed) changed.push_back(one.path);
+    if (!one.moved_from.empty()) moved.push_back({{"from", one.moved_from}, {"to", one.path}});
+  }
   return {{"kind", core::besideKindName(order.kind)},
           {"claim", beside.claim},
           {"studies", studiesJson(studies)},
@@ -151,7 +155,8 @@ ordered_json besideJson(const core::Beside& beside, std::span<const core::StudyA
           {"table", beside.table ? tableAsideJson(*beside.table, beside.effects) : ordered_json()},
           {"references", referencesJson(order.references, beside.rows)},
           {"stopped", beside.stopped},
-          {"changed_since", changed}};
+          {"changed_since", changed},
+          {"moved", moved}};
 }
 
 }  // namespace report

@@ -108,6 +108,9 @@ void fill(Entry& entry, const ReadStudy& read, const Benches& benches) {
   entry.variable = read.study.variable().name;
   entry.shape = core::shapeName(read.study.shape);
   entry.state = stateOf(read, judgement);
+  entry.identity = read.identity;
+  entry.begun_ms = read.recorded.visits.empty() ? 0 : read.recorded.visits.front().started_ms;
+  entry.passes = static_cast<std::int64_t>(read.recorded.passes.size());
   for (const core::Pass& pass : read.recorded.passes) entry.at_ms = std::max(entry.at_ms, pass.started_ms);
   for (const core::Doubt& doubt : judgement.doubts) {
     if (doubt.accepted_because) continue;

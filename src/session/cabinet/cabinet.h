@@ -33,6 +33,11 @@ class Cabinet {
   [[nodiscard]] core::Result<std::vector<store::CabinetIndex::Entry>> find(const std::string& words) const {
     return index_.find(words);
   }
+  /// Where a study was seen last; empty where it was not.
+  [[nodiscard]] std::string pathOf(const std::string& identity) const {
+    const auto path = index_.pathOf(identity);
+    return path ? *path : std::string();
+  }
 
  private:
   store::CabinetIndex index_;

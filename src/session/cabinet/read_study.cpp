@@ -39,7 +39,7 @@ core::Result<ReadStudy> readStudy(const std::string& path) {
     error.where = path;
     return error;
   }
-  return ReadStudy{path, hash.result().toHex().toStdString(), file->study(), *std::move(recorded)};
+  return ReadStudy{path, hash.result().toHex().toStdString(), file->identity(), file->study(), *std::move(recorded)};
 }
 
 }  // namespace session

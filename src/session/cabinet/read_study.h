@@ -9,8 +9,9 @@ namespace session {
 
 /// A study as its file has it at this moment.
 struct ReadStudy {
-  std::string path;    ///< as it was asked for
-  std::string sha256;  ///< of the file's bytes, in hexadecimal digits
+  std::string path;      ///< as it was asked for
+  std::string sha256;    ///< of the file's bytes, in hexadecimal digits
+  std::string identity;  ///< the same in each of its copies
   core::Study study;
   store::Recorded recorded;
 };

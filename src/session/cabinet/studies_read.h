@@ -19,7 +19,9 @@ class StudiesRead {
     Paths,  ///< as they were asked for
     Short   ///< by the day of their last pass, and what tells them apart besides
   };
-  /// `folder`: from which relative paths of the order are seen. Errors of readStudy
+  /// `folder`: from which relative paths of the order are seen. One that does not lie there any more is looked for by
+  /// its identity in the cabinet of this user.
+  /// Errors  of readStudy; NotAllowed where another study lies in its place and it is nowhere to be found
   [[nodiscard]] static core::Result<StudiesRead> read(const core::BesideOrder& order,
                                                       const std::filesystem::path& folder, Names names = Names::Paths);
 

@@ -36,9 +36,7 @@ void SecondCopy::makeNow() {
   const std::string snapshot = near_by->filePath(QStringLiteral("copy.ironlever")).toStdString();
   if (const auto made = open_.file().snapshotTo(snapshot); !made) return tell(made);
   background_.run<core::Status>(
-      [near_by, snapshot, target = copyPath(open_.path(), second)] {
-        return store::StudyFile::placeCopy(snapshot, target);
-      },
+      [near_by, snapshot, target = copyPath(open_.path(), second)] { return store::placeCopy(snapshot, target); },
       [this](const core::Status& copied) { tell(copied); });
 }
 

@@ -33,6 +33,7 @@ core::BesideOrder orderOf(const nlohmann::json& object) {
   for (const nlohmann::json& one : object.at("studies")) {
     document.studies.push_back(one.at("path").get<std::string>());
     document.digests[document.studies.back()] = one.value("sha256", "");
+    document.identities[document.studies.back()] = one.value("identity", "");
   }
   const nlohmann::json order = object.value("order", nlohmann::json::object());
   document.level = order.value("level", "");

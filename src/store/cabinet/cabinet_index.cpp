@@ -37,11 +37,26 @@ constexpr const char* kCabinetSteps[] = {
       );
       CREATE VIRTUAL TABLE words USING fts5 (text, tokenize = 'unicode61');
     )sql",
+    // What is new of each is read anew: the folders stay.
+    R"sql(
+      DELETE FROM words;
+      DELETE FROM entry;
+      ALTER TABLE entry ADD COLUMN identity TEXT NOT NULL DEFAULT '';
+      ALTER TABLE entry ADD COLUMN begun_ms INTEGER NOT NULL DEFAULT 0;
+      ALTER TABLE entry ADD COLUMN passes INTEGER NOT NULL DEFAULT 0;
+      CREATE INDEX copies ON entry (identity, begun_ms);
+    )sql",
 };
+
+// Of copies the one with the most passes is the study.
+constexpr const char* kCopyOf =
+    "(SELECT path FROM entry AS other WHERE other.identity = entry.identity AND other.identity <> '' AND "
+    "other.begun_ms = entry.begun_ms AND (other.passes > entry.passes OR (other.passes = entry.passes AND "
+    "other.path < entry.path)) ORDER BY other.passes DESC, other.path LIMIT 1)";
 
 constexpr const char* kColumns =
     "path, size, changed_ns, bench_state, sentence, answer, bench, variable, shape, at_ms, state, stops, cautions, "
-    "notes, retired_by";
+    "notes, retired_by, identity, begun_ms, passes";
 
 CabinetIndex::Entry entryOf(const Statement& row) {
   CabinetIndex::Entry entry;
@@ -62,6 +77,9 @@ CabinetIndex::Entry entryOf(const Statement& row) {
   const auto retired = nlohmann::json::parse(row.text(14), nullptr, false);
   for (const auto& one : retired.is_array() ? retired : nlohmann::json::array())
     if (one.is_string()) entry.retired_by.push_back(one.get<std::string>());
+  entry.identity = row.text(15);
+  entry.begun_ms = row.integer(16);
+  entry.passes = row.integer(17);
   return entry;
 }
 
@@ -99,7 +117,8 @@ Status remove(Database& database, const std::string& where, const std::string& v
 Status insert(Database& database, const CabinetIndex::Entry& entry) {
   if (auto removed = remove(database, "path = ?1", entry.path); !removed) return removed;
   auto statement = database.prepare(fmt::format(
-      "INSERT INTO entry ({}) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15)", kColumns));
+      "INSERT INTO entry ({}) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16, ?17, ?18)",
+      kColumns));
   if (!statement) return statement.error();
   const std::string retired =
       nlohmann::json(entry.retired_by).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
@@ -109,7 +128,8 @@ Status insert(Database& database, const CabinetIndex::Entry& entry) {
   statement->bind(8, std::string_view(entry.variable)).bind(9, std::string_view(entry.shape)).bind(10, entry.at_ms);
   statement->bind(11, std::string_view(entry.state)).bind(12, std::int64_t{entry.stops});
   statement->bind(13, std::int64_t{entry.cautions}).bind(14, std::int64_t{entry.notes});
-  if (auto done = stepOnce(statement->bind(15, std::string_view(retired))); !done) return done;
+  statement->bind(15, std::string_view(retired)).bind(16, std::string_view(entry.identity));
+  if (auto done = stepOnce(statement->bind(17, entry.begun_ms).bind(18, entry.passes)); !done) return done;
   const std::int64_t id = database.lastInsertId();
   auto words = database.prepare("INSERT INTO words (rowid, text) VALUES (?1, ?2)");
   if (!words) return words.error();
@@ -213,8 +233,8 @@ core::Result<std::vector<CabinetIndex::Entry>> CabinetIndex::find(const std::str
   if (!database) return database.error();
   const std::string query = queryOf(words);
   const std::string among = query.empty() ? "" : "WHERE id IN (SELECT rowid FROM words WHERE words MATCH ?1)";
-  auto statement = database->prepare(
-      fmt::format("SELECT {} FROM entry {} ORDER BY state <> 'running', at_ms DESC, path", kColumns, among));
+  auto statement = database->prepare(fmt::format(
+      "SELECT {}, {} FROM entry {} ORDER BY state <> 'running', at_ms DESC, path", kColumns, kCopyOf, among));
   if (!statement) return statement.error();
   if (!query.empty()) statement->bind(1, std::string_view(query));
   std::vector<Entry> found;
@@ -222,7 +242,19 @@ core::Result<std::vector<CabinetIndex::Entry>> CabinetIndex::find(const std::str
     if (!row) return row.error();
     if (!*row) return found;
     found.push_back(entryOf(*statement));
+    found.back().copy_of = statement->text(18);
   }
+}
+
+core::Result<std::string> CabinetIndex::pathOf(const std::string& identity) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto statement =
+      database->prepare("SELECT path FROM entry WHERE identity = ?1 AND ?1 <> '' ORDER BY passes DESC, path LIMIT 1");
+  if (!statement) return statement.error();
+  const auto row = statement->bind(1, std::string_view(identity)).step();
+  if (!row) return row.error();
+  return *row ? statement->text(0) : std::string();
 }
 
 }  // namespace store

@@ -35,6 +35,11 @@ class CabinetIndex {
     int notes = 0;
     std::vector<std::string> retired_by;  ///< facts of its bench that are not what they were
     std::string words;                    ///< what it is found by
+    std::string identity;                 ///< of the study, the same in each of its copies
+    std::int64_t begun_ms = 0;            ///< when its first visit began; 0 without one
+    std::int64_t passes = 0;
+    std::string
+        copy_of;  ///< as find() tells: the path of the same study with more passes in it; empty: it is the study
   };
 
   /// Folders that a person named, in order.
@@ -51,6 +56,9 @@ class CabinetIndex {
 
   /// All studies, or those in which every word occurs, as a word's beginning: what runs first, then the latest.
   [[nodiscard]] core::Result<std::vector<Entry>> find(const std::string& words) const;
+
+  /// Where a study was seen last, that with the most passes first; empty where none of that identity was seen.
+  [[nodiscard]] core::Result<std::string> pathOf(const std::string& identity) const;
 
  private:
   [[nodiscard]] core::Result<Database> open() const;

@@ -53,7 +53,7 @@ void rowSum(sqlite3_context* context, int count, sqlite3_value** values) {
 
 // In step with the schema: a step that adds a column seals the rows anew.
 constexpr std::array<std::pair<std::string_view, const char*>, 13> kSummed{{
-    {"study", "id, design"},
+    {"study", "id, design, identity"},
     {"visit", "id, planned, round, configuration, boot_id, started_ms"},
     {"pass",
      "id, visit_id, slot, attempt, status, failure, started_ms, duration_s, value, frames, output, error_output, "

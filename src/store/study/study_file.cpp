@@ -117,18 +117,19 @@ Status StudyFile::load() {
 
 Status StudyFile::readDesign() {
   bool is_read = false;
-  if (auto rows =
-          forEachRow(database_, fmt::format("SELECT design, sum IS row_sum({}) FROM study", summedColumns("study")),
-                     [&](const Statement& row) -> Status {
-                       if (row.integer(1) != 1) return damagedRow(path(), "its design is not what was written");
-                       auto study = studyFromJson(row.text(0), path());
-                       if (!study) return study.error();
-                       if (const auto problems = core::numbersOutOfRange(*study); !problems.empty())
-                         return damagedRow(path(), problems.front().what);
-                       study_ = *std::move(study);
-                       is_read = true;
-                       return core::Done{};
-                     });
+  if (auto rows = forEachRow(
+          database_, fmt::format("SELECT design, sum IS row_sum({}), identity FROM study", summedColumns("study")),
+          [&](const Statement& row) -> Status {
+            if (row.integer(1) != 1) return damagedRow(path(), "its design is not what was written");
+            auto study = studyFromJson(row.text(0), path());
+            if (!study) return study.error();
+            if (const auto problems = core::numbersOutOfRange(*study); !problems.empty())
+              return damagedRow(path(), problems.front().what);
+            study_ = *std::move(study);
+            identity_ = row.text(2);
+            is_read = true;
+            return core::Done{};
+          });
       !rows)
     return rows;
   return is_read ? Status(core::Done{}) : Status(damagedFile());
@@ -154,14 +155,14 @@ Status StudyFile::replaceStudy(const core::Study& study) {
                    "Make a new study from this one to ask it"};
     return core::Done{};
   };
-  Status written = database_.inTransaction(write);
-  if (written) study_ = study;
-  return written;
+  if (Status written = database_.inTransaction(write); !written) return written;
+  return readDesign();
 }
 
 Status StudyFile::writeDesign(const core::Study& study) {
-  auto statement =
-      database_.prepare("INSERT INTO study (id, design) VALUES (1, ?1) ON CONFLICT (id) DO UPDATE SET design = ?1");
+  auto statement = database_.prepare(
+      "INSERT INTO study (id, design, identity) VALUES (1, ?1, lower(hex(randomblob(16)))) "
+      "ON CONFLICT (id) DO UPDATE SET design = ?1");
   if (!statement) return statement.error();
   if (auto written = stepOnce(statement->bind(1, std::string_view(studyToJson(study)))); !written) return written;
   return sealRow(database_, "study", 1);
@@ -267,7 +268,7 @@ static core::Result<std::optional<std::int64_t>> firstVisitOf(const std::string&
 }
 
 // A copy that holds something is replaced only by the study that it is of: the first visit began at the same moment.
-Status StudyFile::checkIsCopy(const std::string& ours, const std::string& path) {
+static Status checkIsCopy(const std::string& ours, const std::string& path) {
   if (auto checked = checkHeader(path); !checked) return checked;
   const auto of_copy = firstVisitOf(path);
   if (!of_copy) return of_copy.error();
@@ -298,7 +299,7 @@ Status StudyFile::snapshotTo(const std::string& path) {
   return notCopied(copied.error().kind, copied.error().what, path);
 }
 
-Status StudyFile::placeCopy(const std::string& snapshot, const std::string& path) {
+Status placeCopy(const std::string& snapshot, const std::string& path) {
   std::error_code code;
   if (std::filesystem::exists(path, code))
     if (auto checked = checkIsCopy(snapshot, path); !checked) return checked;

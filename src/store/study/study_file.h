@@ -45,6 +45,8 @@ class StudyFile {
 
   [[nodiscard]] const std::string& path() const { return database_.path(); }
   [[nodiscard]] const core::Study& study() const { return study_; }
+  /// Which study this is, the same in each of its copies.
+  [[nodiscard]] const std::string& identity() const { return identity_; }
 
   /// Replaces question and plan. Errors besides: NotAllowed once a pass is recorded, or where something else on record
   /// would have no place in it
@@ -99,9 +101,8 @@ class StudyFile {
   /// it is)
   core::Status copyTo(const std::string& path);
   /// The same in two steps, where the second may take long: everything as it is now into a file near by, whatever was
-  /// there; and that file to where the copy belongs, which any thread may do.
+  /// there; and that file to where the copy belongs, see placeCopy.
   core::Status snapshotTo(const std::string& path);
-  static core::Status placeCopy(const std::string& snapshot, const std::string& path);
 
   /// Everything recorded; study() is as the file has it from then on.
   [[nodiscard]] core::Result<Recorded> recorded();
@@ -131,7 +132,6 @@ class StudyFile {
   [[nodiscard]] core::Error damagedFile() const;
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
-  static core::Status checkIsCopy(const std::string& ours, const std::string& path);
   /// Errors  NotAllowed where the file's last visit is not the one that we know: it is another study's, or another
   /// program went on with it
   core::Status checkLastVisit();
@@ -144,10 +144,14 @@ class StudyFile {
 
   Database database_;
   core::Study study_;
+  std::string identity_;
   using VisitBegin = std::pair<std::int64_t, std::int64_t>;  ///< number and moment
   [[nodiscard]] core::Result<std::optional<VisitBegin>> lastVisit();
   std::optional<VisitBegin> last_visit_;
 };
+
+/// Puts a snapshot of a study to where its copy belongs, which any thread may do. Errors as StudyFile::copyTo
+core::Status placeCopy(const std::string& snapshot, const std::string& path);
 
 /// Enters an event into what is recorded; one that leaves a pass out, or takes it back, is about one that is there.
 void enter(Event event, Recorded& recorded);

@@ -91,7 +91,7 @@ TEST_F(Cabinet, AnswersWhetherItHasBecomeBetterInThreePresses) {
   beside->click();
   ASSERT_NE(besideWindow(), nullptr);
   ASSERT_TRUE(support::waitUntil([&] { return besideWindow()->model().beside().has_value(); }))
-      << besideWindow()->model().whyNot().toStdString();
+      << besideWindow()->model().told().toStdString();
   const QString claim = asRead(besideWindow()->findChild<QLabel*>(QStringLiteral("besideClaim"))->text());
   // The older one is the first, in whatever order they were ticked.
   EXPECT_TRUE(claim.contains(QStringLiteral("2025-10-09 over 2025-06-15 is +4."))) << claim.toStdString();
@@ -175,7 +175,7 @@ TEST_F(Cabinet, ToldWhatIsMeantAClaimSaysNoMoreThatTheBenchDiffers) {
   EXPECT_TRUE(claim->text().contains(QStringLiteral("between studies"))) << claim->text().toStdString();
   kind->setCurrentIndex(2);
   Q_EMIT kind->activated(2);
-  ASSERT_TRUE(window.model().beside()) << window.model().whyNot().toStdString();
+  ASSERT_TRUE(window.model().beside()) << window.model().told().toStdString();
   EXPECT_TRUE(window.model().beside()->table.has_value());
 }
 
@@ -190,7 +190,7 @@ TEST_F(Cabinet, SaysWhyNothingCanBeSaid) {
   window.model().lay(order);
   ASSERT_TRUE(support::waitUntil([&] { return !window.model().isReading(); }));
   EXPECT_TRUE(
-      window.findChild<QLabel*>(QStringLiteral("besideWhyNot"))->text().contains(QStringLiteral("these share passes")));
+      window.findChild<QLabel*>(QStringLiteral("besideTold"))->text().contains(QStringLiteral("these share passes")));
   EXPECT_FALSE(window.findChild<QPushButton*>(QStringLiteral("besideSaveButton"))->isEnabled());
 }
 

@@ -373,6 +373,42 @@ TEST_F(Beside, CabinetListsEveryStudyWithItsSentence) {
   EXPECT_EQ(answer({"cabinet", "--remove", "studies"})["studies"].size(), 0U);
 }
 
+// A study is what it is wherever it lies, and however often: it is counted once, and found again by a document.
+TEST_F(Beside, FollowsAStudyByItsIdentity) {
+  std::filesystem::create_directories(folder_ / "studies/later");
+  make("then", 5);
+  make("now", 15);
+  std::filesystem::rename(folder_ / "then.ironlever", folder_ / "studies/then.ironlever");
+  std::filesystem::rename(folder_ / "now.ironlever", folder_ / "studies/now.ironlever");
+  ASSERT_EQ(call({"beside", "studies/then.ironlever", "studies/now.ironlever", "--out", "a.beside.json"}).code, 0);
+  std::filesystem::copy(folder_ / "studies/then.ironlever", folder_ / "studies/z-copy.ironlever");
+  const json all = answer({"cabinet", "--add", "studies"});
+  std::map<std::string, json> by_name;
+  for (const json& one : all["studies"])
+    by_name[std::filesystem::path(one["path"].get<std::string>()).filename()] = one;
+  EXPECT_EQ(by_name["z-copy.ironlever"]["identity"], by_name["then.ironlever"]["identity"]);
+  EXPECT_NE(by_name["now.ironlever"]["identity"], by_name["then.ironlever"]["identity"]);
+  EXPECT_EQ(by_name["z-copy.ironlever"]["copy_of"], by_name["then.ironlever"]["path"]);
+  EXPECT_TRUE(by_name["then.ironlever"]["copy_of"].is_null());
+  EXPECT_NE(call({"cabinet"}).out.find("a copy of"), std::string::npos);
+
+  // Moved, and another one in its place: it is found, and said to be.
+  std::filesystem::remove(folder_ / "studies/z-copy.ironlever");
+  std::filesystem::rename(folder_ / "studies/then.ironlever", folder_ / "studies/later/kept.ironlever");
+  EXPECT_EQ(call({"beside", "a.beside.json"}).code, 1) << "the cabinet has not seen it there yet";
+  (void)answer({"cabinet"});
+  const json moved = answer({"beside", "a.beside.json"});
+  EXPECT_EQ(moved["moved"][0]["from"], "studies/then.ironlever") << moved;
+  EXPECT_TRUE(moved["studies"][0]["path"].get<std::string>().ends_with("/studies/later/kept.ironlever"));
+  EXPECT_NE(call({"beside", "a.beside.json"}).out.find("it was found by what it is"), std::string::npos);
+  std::filesystem::copy(folder_ / "studies/now.ironlever", folder_ / "studies/then.ironlever");
+  EXPECT_EQ(answer({"beside", "a.beside.json"})["moved"].size(), 1U) << "not taken for the one that lay there";
+  std::filesystem::remove(folder_ / "studies/later/kept.ironlever");
+  const Outcome other = call({"beside", "a.beside.json"});
+  EXPECT_EQ(other.code, 1);
+  EXPECT_NE(other.err.find("another study lies there"), std::string::npos) << other.err;
+}
+
 TEST_F(Beside, CabinetReadsAStudyWithoutTouchingIt) {
   make("then", 5);
   std::filesystem::create_directory(folder_ / "studies");

@@ -69,4 +69,28 @@ TEST(CabinetIndex, IsMadeAnewWhereItCannotBeReadAndNeverAsksForMore) {
   EXPECT_EQ(index.find("\" OR *")->size(), 0U) << "a word, never a language of its own";
 }
 
+// Of copies that with the most passes is the study, whatever it is called; one that began at another time is no copy,
+// though it was made from the same file.
+TEST(CabinetIndex, CountsAStudyOnceHoweverOftenItWasCopied) {
+  const support::TestFolder folder;
+  store::CabinetIndex index(folder / "cabinet.sqlite");
+  std::vector<Entry> all;
+  for (const auto& [path, begun_ms, passes] :
+       {std::tuple("a", 1000, 8), {"b", 1000, 10}, {"c", 2000, 20}, {"d", 0, 0}, {"e", 1000, 10}}) {
+    all.push_back(entryOf(path));
+    all.back().identity = "this one";
+    all.back().begun_ms = begun_ms;
+    all.back().passes = passes;
+  }
+  all.push_back(entryOf("unreadable, of which nobody knows"));
+  all.push_back(entryOf("another"));
+  ASSERT_TRUE(index.update(all, {}).ok());
+  const auto found = index.find("");
+  ASSERT_TRUE(found.ok());
+  for (const Entry& one : *found) EXPECT_EQ(one.copy_of, one.path == "a" || one.path == "e" ? "b" : "") << one.path;
+  EXPECT_EQ(*index.pathOf("this one"), "c");
+  EXPECT_EQ(*index.pathOf("none"), "");
+  EXPECT_EQ(*index.pathOf(""), "");
+}
+
 }  // namespace

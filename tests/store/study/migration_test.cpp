@@ -45,6 +45,27 @@ TEST_F(OldStudyFiles, OfSchema1KeepEverythingAndTakeCaptures) {
   EXPECT_EQ(again->recorded()->captures[0].capture.text("cpu/online"), "0-3");
 }
 
+// Copies of an old study are one study, also where one went on meanwhile; a row that was damaged is not made good.
+TEST_F(OldStudyFiles, SayWhichStudyTheyAreInEveryCopy) {
+  const std::string path = copyOf("schema-1.ironlever");
+  const std::string copy = folder_ / "copy.ironlever";
+  std::filesystem::copy_file(path, copy);
+  std::string identity;
+  {
+    auto file = store::StudyFile::open(path);
+    ASSERT_TRUE(file.ok()) << file.error().sentence();
+    identity = file->identity();
+    EXPECT_GE(identity.size(), 16U);
+    auto recorded = file->recorded();
+    ASSERT_TRUE(recorded.ok());
+    ASSERT_TRUE(file->addVisit(recorded->visits.back()).ok());
+  }
+  auto other = store::StudyFile::open(copy);
+  ASSERT_TRUE(other.ok()) << other.error().sentence();
+  EXPECT_EQ(other->identity(), identity);
+  EXPECT_EQ(store::StudyFile::open(path)->identity(), identity);
+}
+
 TEST(CaptureJson, ComesBackWithoutLoss) {
   core::Capture capture;
   capture.taken_ms = 1764000000000;
