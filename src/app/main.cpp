@@ -12,6 +12,7 @@
 
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
+#include "app/report/printed_report.h"
 #include "app/shell/main_window.h"
 #include "app/shell/theme.h"
 #include "bench/local_bench.h"
@@ -26,6 +27,8 @@ struct Options {
   QString demo_folder;
   QString screenshot;  // saved once the window is up; then the program ends
   QString place;
+  QString report;  // written of the study; then the program ends
+  session::ReportWish report_wish;
 };
 
 Options parse(const QCoreApplication& application) {
@@ -45,10 +48,22 @@ Options parse(const QCoreApplication& application) {
       QStringLiteral("place"),
       QStringLiteral("question, question-2 to question-5, bench, sheet, passes, frames, findings, used or report."),
       QStringLiteral("name"));
-  parser.addOptions({theme, demo, shot, place});
+  const QCommandLineOption report(
+      QStringLiteral("report"),
+      QStringLiteral("Write the study's report as FILE.pdf or its chart as FILE.png, and end."),
+      QStringLiteral("file"));
+  const QCommandLineOption names(QStringLiteral("name-people"), QStringLiteral("Name the people in the report."));
+  const QCommandLineOption pictures(QStringLiteral("pictures"),
+                                    QStringLiteral("Show the visits' pictures in the report."));
+  parser.addOptions({theme, demo, shot, place, report, names, pictures});
   parser.process(application);
-  return {parser.positionalArguments().value(0), parser.value(theme), parser.value(demo), parser.value(shot),
-          parser.value(place)};
+  return {parser.positionalArguments().value(0),
+          parser.value(theme),
+          parser.value(demo),
+          parser.value(shot),
+          parser.value(place),
+          parser.value(report),
+          {parser.isSet(names), parser.isSet(pictures)}};
 }
 
 void nameProgram() {
@@ -71,6 +86,11 @@ bool hasDisplay(int argc, char** argv) {
          std::any_of(argv, argv + argc, [](std::string_view word) {
            return word.starts_with("-platform") || word.starts_with("--platform");
          });
+}
+
+bool asksForReport(int argc, char** argv) {
+  return std::any_of(argv + 1, argv + argc,
+                     [](std::string_view word) { return word == "--report" || word.starts_with("--report="); });
 }
 
 app::ThemeName themeFrom(const QString& asked) {
@@ -118,6 +138,7 @@ int main(int argc, char** argv) {
     const QCoreApplication words(argc, argv);
     parse(words);  // ends the program
   }
+  if (asksForReport(argc, argv)) qputenv("QT_QPA_PLATFORM", "offscreen");  // it is drawn, and not shown
   if (!hasDisplay(argc, argv)) {
     std::fputs("There is no display here. In a terminal: iron-lever-cli --help\n", stderr);
     return 1;
@@ -128,6 +149,12 @@ int main(int argc, char** argv) {
   QApplication::setWindowIcon(QIcon::fromTheme(QStringLiteral("iron-lever")));
   const Options options = parse(application);
   app::applyColours(application, themeFrom(options.theme));
+  if (!options.report.isEmpty()) {
+    const core::Status written =
+        app::writePrintedOf(options.study.toStdString(), options.report.toStdString(), options.report_wish);
+    if (!written) std::fprintf(stderr, "%s\n", written.error().sentence().c_str());
+    return written ? 0 : 1;
+  }
 
   const auto files = session::UserFiles::ofThisUser();
   if (!files) {

@@ -125,10 +125,10 @@ void Commands::addFound() {
   auto* and_level = findings->add_option("--and", g.text, "And the other")->needs(between);
   between->needs(and_level);
   findings->add_option("--open", g.open_because, "Open sealed results early, for this reason; it is recorded");
-  CLI::App* report =
-      add("report", "Write what a study found as one page of HTML", [](const Given& said, std::ostream&) {
-        return ended(reportCommand(said.path, said.page_path, said.names_people, said.has_pictures));
-      });
+  CLI::App* report = add("report", "Write what a study found: a page, a PDF, plain text, tables, numbers or its chart",
+                         [](const Given& said, std::ostream&) {
+                           return ended(reportCommand(said.path, said.page_path, said.names_people, said.has_pictures));
+                         });
   report->add_option("study", g.path, "The study file")->required();
   report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
   report->add_flag("--pictures", g.has_pictures, "Show the pictures that were kept of its visits");

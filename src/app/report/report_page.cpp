@@ -1,28 +1,23 @@
 #include "app/report/report_page.h"
 
 #include <QCheckBox>
-#include <QDate>
-#include <QFile>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QPageSize>
-#include <QPdfWriter>
 #include <QPushButton>
 #include <QTextBrowser>
-#include <QTextDocument>
 #include <QVBoxLayout>
+#include <filesystem>
 
+#include "app/report/printed_report.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 #include "report/report.h"
 #include "session/pages/written_report.h"
-#include "session/user/output_file.h"
 
 namespace app {
 namespace {
 
 constexpr int kScreenWidth = 900;
-constexpr int kDotsPerInch = 96;
 
 }  // namespace
 
@@ -80,22 +75,25 @@ void ReportPage::showEvent(QShowEvent* event) {
   refresh();
 }
 
-core::Result<std::string> ReportPage::page(const report::Palette& palette, const report::Charts& charts) const {
+core::Status ReportPage::withSource(const std::function<core::Status(const report::Source&)>& act) const {
   const core::Record record = store::recordOf(study_.session().recorded());
-  report::Source source{study_.study(),
-                        record,
-                        study_.judgement(),
-                        IRON_LEVER_VERSION,
-                        QDate::currentDate().toString(Qt::ISODate).toStdString(),
-                        names_people_->isChecked()};
-  if (has_pictures_->isChecked())
-    if (auto added = session::addPictures(source, study_.session().open()); !added) return added.error();
-  return report::htmlPage(source, palette, charts);
+  const auto source = session::reportSource(study_.session().open(), record, study_.judgement(),
+                                            {names_people_->isChecked(), has_pictures_->isChecked()});
+  return source ? act(*source) : source.error();
+}
+
+core::Result<std::string> ReportPage::page(const report::Palette& palette, const report::Charts& charts) const {
+  core::Result<std::string> made(std::string{});
+  const core::Status status = withSource([&](const report::Source& source) -> core::Status {
+    made = report::htmlPage(source, palette, charts);
+    return made ? core::Status(core::Done{}) : made.error();
+  });
+  return status ? made : status.error();
 }
 
 void ReportPage::refresh() {
   if (!isVisible() || !study_.hasStudy()) return;
-  pictures_.make(study_, currentPalette());
+  pictures_.make(study_.study(), study_.judgement(), currentPalette());
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
@@ -111,40 +109,17 @@ void ReportPage::refresh() {
 void ReportPage::restyle() { refresh(); }
 
 void ReportPage::save(const QString& path) {
-  const auto made = page(report::kPaper);
-  if (!made) return study_.tell(made.error());
-  if (path.endsWith(QStringLiteral(".pdf"), Qt::CaseInsensitive)) {
-    const core::Status written = session::writeOutput(path.toStdString(), [&](QIODevice& file) {
-      QPdfWriter writer(&file);
-      writer.setPageSize(QPageSize(QPageSize::A4));
-      writer.setPageMargins(QMarginsF(18, 16, 18, 16), QPageLayout::Millimeter);
-      writer.setTitle(toQt(study_.judgement().claim.sentence()));
-      writer.setResolution(kDotsPerInch);
-      print(writer);
-      return true;
-    });
-    if (!written) study_.tell(written.error());
-    return;
-  }
-  if (auto written = session::writeOutput(path.toStdString(), *made); !written) study_.tell(written.error());
+  const std::string file = path.toStdString();
+  const auto written = withSource([&](const report::Source& source) {
+    if (session::isDrawnByWindow(file)) return writePrinted(file, source);
+    return session::writeReport(file, source, std::filesystem::path(study_.session().open().path()).stem().string());
+  });
+  if (!written) study_.tell(written.error());
 }
 
 void ReportPage::print(QPagedPaintDevice& paper) {
-  constexpr double kSmaller = 1.3;  // than on a screen: print is read from nearer
-  constexpr int kPaperWidth = 850;  // between the margins of an A4 page of 96 dots to the inch, so much smaller
-  ReportPictures pictures;
-  pictures.make(study_, report::kPaper);
-  const auto made = page(report::kPaper, pictures.markup(kPaperWidth));
-  if (!made) return study_.tell(made.error());
-  QTextDocument document;
-  document.setDefaultFont(textFont(TextSize::Small));
-  document.setDocumentMargin(0);
-  const QSizeF inches(paper.width() / static_cast<double>(paper.logicalDpiX()),
-                      paper.height() / static_cast<double>(paper.logicalDpiY()));
-  document.setPageSize(kSmaller * kDotsPerInch * inches);
-  pictures.drawIn(document);
-  document.setHtml(QString::fromStdString(*made));
-  document.print(&paper);
+  if (auto printed = withSource([&](const report::Source& source) { return printReport(source, paper); }); !printed)
+    study_.tell(printed.error());
 }
 
 }  // namespace app

@@ -20,7 +20,8 @@ class ReportPage final : public QWidget {
  public:
   explicit ReportPage(StudyModel& study, QWidget* parent = nullptr);
   void restyle();
-  /// Writes the page as HTML, or as PDF where the name ends so. Tells by StudyModel::failed where it cannot.
+  /// Writes it by the name's ending, see session::writeReport and writePrinted. Tells by StudyModel::failed where it
+  /// cannot.
   void save(const QString& path);
   /// The page as it is saved as PDF.
   void print(QPagedPaintDevice& paper);
@@ -34,6 +35,7 @@ class ReportPage final : public QWidget {
 
  private:
   void refresh();
+  core::Status withSource(const std::function<core::Status(const report::Source&)>& act) const;
   [[nodiscard]] core::Result<std::string> page(const report::Palette& palette, const report::Charts& charts = {}) const;
 
   StudyModel& study_;

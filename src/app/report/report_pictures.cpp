@@ -24,17 +24,16 @@ std::vector<report::Rows> chartParts(const core::Findings& findings) {
 
 }  // namespace
 
-void ReportPictures::make(const StudyModel& study, const report::Palette& palette) {
-  const core::Judgement& judged = study.judgement();
+void ReportPictures::make(const core::Study& study, const core::Judgement& judged, const report::Palette& palette) {
   const auto parts = chartParts(judged.findings);
   std::size_t count = 0;
   for (; count < parts.size(); ++count)
     put(count, {QStringLiteral("lever-chart-%1").arg(count),
-                report::leverChartSvg(study.study(), judged.findings, judged.pins, palette, kWidth, parts[count]),
+                report::leverChartSvg(study, judged.findings, judged.pins, palette, kWidth, parts[count]),
                 false,
                 {}});
-  std::string shape = report::shapeSvg(study.study(), judged.shape, judged.shape.headlineCase(), palette, kWidth,
-                                       report::shapeHeight(study.study(), report::kShapeHeight));
+  std::string shape = report::shapeSvg(study, judged.shape, judged.shape.headlineCase(), palette, kWidth,
+                                       report::shapeHeight(study, report::kShapeHeight));
   if (!shape.empty()) put(count++, {QStringLiteral("shape-picture"), std::move(shape), true, {}});
   pictures_.resize(count);
 }

@@ -8,7 +8,6 @@
 #include <string>
 #include <vector>
 
-#include "app/model/study_model.h"
 #include "report/report.h"
 
 namespace app {
@@ -21,8 +20,7 @@ class ReportPictures final : public QObject, public QTextObjectInterface {
  public:
   using QObject::QObject;
 
-  /// Those of the study as it is now.
-  void make(const StudyModel& study, const report::Palette& palette);
+  void make(const core::Study& study, const core::Judgement& judged, const report::Palette& palette);
   /// What stands for them in the page, `width` wide each.
   [[nodiscard]] report::Charts markup(int width) const;
   /// Outlives the document.

@@ -1,9 +1,15 @@
 #include "session/pages/written_report.h"
 
+#include <QCoreApplication>
+#include <QDate>
+#include <QFile>
+#include <QProcess>
+#include <QStringList>
 #include <filesystem>
 
 #include "core/values/personal_text.h"
 #include "report/json/findings_json.h"
+#include "report/markdown.h"
 #include "report/study_csv.h"
 #include "session/pages/ending.h"
 #include "session/study/visit_pictures.h"
@@ -31,18 +37,49 @@ void hideHomes(nlohmann::ordered_json& value) {
 core::Result<std::vector<std::string>> reportFiles(const std::string& path) {
   const std::string ending = endingOf(path);
   if (ending == ".csv") return std::vector{beside(path, "-passes.csv"), beside(path, "-findings.csv")};
-  for (const char* known : {"", ".html", ".htm", ".svg", ".json"})
+  if (ending == ".md") return std::vector{path, beside(path, ".svg")};
+  for (const char* known : {"", ".html", ".htm", ".svg", ".json", ".pdf", ".png"})
     if (ending == known) return std::vector{path};
   return core::Error{core::ErrorKind::OutOfRange, "the report is not written as this", "--out " + path,
-                     "Name it .html, .svg, .csv or .json; the window saves a PDF of it"};
+                     "Name it .html, .pdf, .md, .csv, .json, .svg or .png"};
 }
 
-core::Status addPictures(report::Source& source, OpenStudy& open) {
+core::Result<report::Source> reportSource(OpenStudy& open, const core::Record& record, const core::Judgement& judgement,
+                                          ReportWish wish) {
+  report::Source source{
+      open.study(),     record, judgement, IRON_LEVER_VERSION, QDate::currentDate().toString(Qt::ISODate).toStdString(),
+      wish.names_people};
+  if (!wish.has_pictures) return source;
   auto kept = keptPictures(open);
   if (!kept) return kept.error();
   for (KeptPicture& one : *kept)
     source.pictures.push_back({std::move(one.caption), std::move(one.media_type), std::move(one.base64)});
-  return core::Done{};
+  return source;
+}
+
+bool isDrawnByWindow(const std::string& path) {
+  const std::string ending = endingOf(path);
+  return ending == ".pdf" || ending == ".png";
+}
+
+core::Status drawByWindow(const std::string& path, const std::string& study_path, ReportWish wish) {
+  const QString program = QCoreApplication::applicationDirPath() + QStringLiteral("/iron-lever");
+  if (!QFile::exists(program))
+    return core::Error{core::ErrorKind::Missing, "what draws it is not installed: the program with the window",
+                       program.toStdString(), "Install it whole, or write .html, .md, .svg, .csv or .json"};
+  QStringList words{QStringLiteral("--report"), QString::fromStdString(path)};
+  if (wish.names_people) words << QStringLiteral("--name-people");
+  if (wish.has_pictures) words << QStringLiteral("--pictures");
+  words << QStringLiteral("--") << QString::fromStdString(study_path);
+  QProcess drawing;
+  drawing.setProcessChannelMode(QProcess::SeparateChannels);
+  drawing.start(program, words, QIODevice::ReadOnly);
+  constexpr int kLongest_ms = 300'000;  // hundreds of cases are many pages
+  if (drawing.waitForFinished(kLongest_ms) && drawing.exitStatus() == QProcess::NormalExit && drawing.exitCode() == 0)
+    return core::Done{};
+  const std::string said = drawing.readAllStandardError().trimmed().toStdString();
+  return core::Error{core::ErrorKind::Io, said.empty() ? "what draws it ended without a word" : said, path,
+                     "Write .html, .md, .svg, .csv or .json meanwhile"};
 }
 
 core::Status writeReport(const std::string& path, const report::Source& source, const std::string& name) {
@@ -53,7 +90,11 @@ core::Status writeReport(const std::string& path, const report::Source& source, 
   if (ending == ".svg") return writeOutput(path, report::chartSvg(source.study, source.judgement, report::kPaper));
   if (ending != ".csv" && ending != ".json") {
     const auto page = report::htmlPage(source);
-    return page ? writeOutput(path, *page) : page.error();
+    if (!page) return page.error();
+    if (ending != ".md") return writeOutput(path, *page);
+    const std::string& picture = files->back();
+    if (auto drawn = writeReport(picture, source, name); !drawn) return drawn;
+    return writeOutput(path, report::markdownOf(*page, std::filesystem::path(picture).filename().string()));
   }
   const core::Judgement judgement = source.names_people ? source.judgement : report::withoutNames(source.judgement);
   auto findings = report::findingsJson(source.study, source.record, judgement);

@@ -7,15 +7,28 @@
 
 namespace session {
 
-/// Shows the pictures that were kept of a study's visits. Errors of the study file
-core::Status addPictures(report::Source& source, OpenStudy& open);
+/// What whoever sends a report on has to choose.
+struct ReportWish {
+  bool names_people = false;
+  bool has_pictures = false;  ///< those that were kept of its visits
+};
+/// What a report of a study is made of, today; it looks into what it is given. Errors of the study file
+[[nodiscard]] core::Result<report::Source> reportSource(OpenStudy& open, const core::Record& record,
+                                                        const core::Judgement& judgement, ReportWish wish);
 
-/// Writes what a study says, by the ending of `path`: a page (.html, .htm, or none), the chart (.svg), everything for
-/// scripts (.json), or two tables (.csv): NAME-passes.csv and NAME-findings.csv in place of NAME.csv.
+/// Writes what a study says, by the ending of `path`: a page (.html, .htm, or none), the same as plain text with its
+/// chart beside it (.md and NAME.svg), the chart (.svg), everything for scripts (.json), or two tables (.csv):
+/// NAME-passes.csv and NAME-findings.csv in place of NAME.csv.
 /// Shapes  `name`: of the study, as tables have it
 /// Names nobody, and no home folder, whom the page would not. Errors  OutOfRange for another ending; those of
 /// report::checkReport; those of writing
 core::Status writeReport(const std::string& path, const report::Source& source, const std::string& name);
+
+/// Is it drawn by the window's program: .pdf and .png?
+[[nodiscard]] bool isDrawnByWindow(const std::string& path);
+/// Has the window's program write it, without a display. Errors  Missing where that program is not installed; what it
+/// said
+core::Status drawByWindow(const std::string& path, const std::string& study_path, ReportWish wish);
 
 /// The files that would be written. Errors  OutOfRange for an ending that nothing is written with
 [[nodiscard]] core::Result<std::vector<std::string>> reportFiles(const std::string& path);

@@ -5,6 +5,8 @@
 #include <cstdio>
 #include <filesystem>
 #include <map>
+#include <regex>
+#include <set>
 
 #include <nlohmann/json.hpp>
 
@@ -109,6 +111,43 @@ TEST_F(ReportFiles, GiveEveryPercentOfThePageFromThePasses) {
   EXPECT_NE(report("r.doc"), 0);
 }
 
+// Every number with its percent sign, as it is printed.
+std::multiset<std::string> percentsOf(const std::string& text) {
+  static const std::regex kPercent("(\\+|-|\u2212)?[0-9][0-9.,]*(?= ?%)");
+  return {std::sregex_token_iterator(text.begin(), text.end(), kPercent), {}};
+}
+
+std::string wordsOf(std::string page) {
+  page = std::regex_replace(page.substr(page.find("<body>")), std::regex("<svg[^]*?</svg>|<[^>]*>"), " ");
+  return std::regex_replace(page, std::regex("&nbsp;|\u00a0"), " ");
+}
+
+// The page, the same as text, and on paper: drawn by the program with the window, without a display.
+TEST_F(ReportFiles, SayTheSameInEveryFormForReading) {
+  measure();
+  ::unsetenv("DISPLAY");
+  for (const char* path : {"r.html", "r.md", "r.pdf", "r.png"}) ASSERT_EQ(report(path), 0) << path;
+  const auto on_page = percentsOf(wordsOf(support::contents(folder_ / "r.html")));
+  EXPECT_GT(on_page.size(), 10U);
+  const std::string text = support::contents(folder_ / "r.md");
+  EXPECT_EQ(percentsOf(text), on_page);
+  EXPECT_NE(text.find("![The chart](r.svg)"), std::string::npos);
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "r.svg"));
+  EXPECT_NE(text.find("\n| case | one | two |"), std::string::npos) << text;
+  QProcess reader;
+  reader.setWorkingDirectory(QString::fromStdString(folder_.path()));
+  reader.start(QStringLiteral("pdftotext"), {QStringLiteral("r.pdf"), QStringLiteral("-")});
+  ASSERT_TRUE(reader.waitForFinished()) << "pdftotext";
+  const auto on_paper = percentsOf(wordsOf("<body>" + reader.readAllStandardOutput().toStdString()));
+  for (const std::string& one : on_page) EXPECT_TRUE(on_paper.contains(one)) << one;
+  EXPECT_EQ(support::contents(folder_ / "r.png").substr(1, 3), "PNG");
+  // Where it cannot be written, it is said why, and nothing lies there.
+  const Outcome none = cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                            QStringLiteral("absent/r.pdf")});
+  EXPECT_EQ(none.code, 1);
+  EXPECT_NE(none.err.find("absent"), std::string::npos) << none.err;
+}
+
 // Planted: the page calls people by number, and home folders ~; its numbers for scripts named both.
 TEST_F(ReportFiles, NameNobodyWhomNobodyChoseToName) {
   measure();
@@ -136,7 +175,7 @@ TEST_F(ReportFiles, TellNothingBeforeThePlanIsComplete) {
   const Outcome made =
       cli({QStringLiteral("new"), QStringLiteral("t.ironlever"), QStringLiteral("--design"), QStringLiteral("d.json")});
   ASSERT_EQ(made.code, 0);
-  for (const char* path : {"t.csv", "t.json", "t.svg", "t.html"}) {
+  for (const char* path : {"t.csv", "t.json", "t.svg", "t.html", "t.md", "t.pdf", "t.png"}) {
     EXPECT_NE(
         cli({QStringLiteral("report"), QStringLiteral("t.ironlever"), QStringLiteral("--out"), QLatin1String(path)})
             .code,
