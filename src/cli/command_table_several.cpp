@@ -31,6 +31,23 @@ void Commands::addBeside() {
   beside->add_option("--remark", o.remarks, "Something to be kept with it");
   beside->add_option("--out", o.out_path, "Keep it as NAME.beside.json, or write it as .html, .svg, .csv or .json");
   beside->add_flag("--json", o.as_json, "Print JSON");
+  CLI::App* bundle = add("bundle", "Seal a study with all that follows from it in one zip that can be checked",
+                         [](const Given& said, std::ostream& out) {
+                           return ended(bundleCommand(said.path, said.page_path, said.words, said.as_json, out));
+                         });
+  bundle->add_option("study", given_.path, "The study file")->required();
+  bundle->add_option("--out", given_.page_path, "Where to, for example memory-speed.zip")->required();
+  bundle->add_option("--keep", given_.words, "What is not called by number: host,serials,people,paths,pictures")
+      ->delimiter(',');
+  bundle->add_flag("--json", given_.as_json, "Print JSON");
+  CLI::App* verify = add("verify", "Work out everything in a sealed bundle again; 1 where anything differs",
+                         [](const Given& said, std::ostream& out) -> core::Result<ExitCode> {
+                           const auto is_whole = verifyCommand(said.path, said.as_json, out);
+                           if (!is_whole) return is_whole.error();
+                           return *is_whole ? ExitCode::Done : ExitCode::Failed;
+                         });
+  verify->add_option("bundle", given_.path, "The zip")->required();
+  verify->add_flag("--json", given_.as_json, "Print JSON");
   DeskOptions& d = given_.desk_options;
   CLI::App* desk = add("desk", "Sums for planning: links, memory, waits, percent, energy; alone it lists them",
                        [](const Given& said, std::ostream& out) { return ended(deskCommand(said.desk_options, out)); });

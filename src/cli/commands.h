@@ -193,6 +193,12 @@ struct CabinetOptions {
 /// Lists the studies in the folders that a person named, each with its sentence, after reading what is new.
 [[nodiscard]] core::Status cabinetCommand(const CabinetOptions& options, std::ostream& out);
 
+/// Seals a study with all that follows from it, see session::sealBundle. `kept_names`: as session::keptFrom
+[[nodiscard]] core::Status bundleCommand(const std::string& study_path, const std::string& out_path,
+                                         const std::vector<std::string>& kept_names, bool as_json, std::ostream& out);
+/// Works everything in a bundle out again, and says what differs. Gives whether nothing does. Errors  of verifyBundle
+[[nodiscard]] core::Result<bool> verifyCommand(const std::string& path, bool as_json, std::ostream& out);
+
 struct BesideOptions {
   std::vector<std::string> studies;     ///< two or more; or one NAME.beside.json
   std::string level;                    ///< one level of each against that of the first; empty: the same question

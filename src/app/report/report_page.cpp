@@ -12,6 +12,7 @@
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 #include "report/report.h"
+#include "session/bundle/bundle.h"
 #include "session/pages/written_report.h"
 
 namespace app {
@@ -30,7 +31,9 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
       has_pictures_(new QCheckBox(tr("Show the visits' pictures"), this)),
       html_(new QPushButton(tr("Save as a page …"), this)),
       pdf_(new QPushButton(tr("Save as PDF …"), this)),
-      print_(new QPushButton(tr("Print …"), this)) {
+      print_(new QPushButton(tr("Print …"), this)),
+      seal_(new QPushButton(tr("Seal …"), this)),
+      sealed_(new QLabel(this)) {
   setObjectName(QStringLiteral("reportPage"));
   auto* title = new QLabel(tr("What you can send"), this);
   title->setFont(textFont(TextSize::Large, true));
@@ -50,6 +53,25 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   html_->setObjectName(QStringLiteral("saveHtmlButton"));
   pdf_->setObjectName(QStringLiteral("savePdfButton"));
   print_->setObjectName(QStringLiteral("printButton"));
+  seal_->setObjectName(QStringLiteral("sealButton"));
+  seal_->setToolTip(tr(
+      "The study with all that follows from it in one zip, without names, places and serial numbers: whoever gets it "
+      "can have every number worked out again"));
+  sealed_->setObjectName(QStringLiteral("sealedLabel"));
+  sealed_->setWordWrap(true);
+  sealed_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+  sealed_->hide();
+  layOut(title);
+  connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
+  for (QCheckBox* choice : {names_people_, has_pictures_})
+    connect(choice, &QCheckBox::toggled, this, &ReportPage::refresh);
+  connect(print_, &QPushButton::clicked, this, &ReportPage::printRequested);
+  for (const auto& [button, name] :
+       {std::pair(seal_, "bundle.zip"), std::pair(html_, "report.html"), std::pair(pdf_, "report.pdf")})
+    connect(button, &QPushButton::clicked, this, [this, name = QString::fromLatin1(name)] { Q_EMIT saveRequested(name); });
+}
+
+void ReportPage::layOut(QLabel* title) {
   auto* line = new QHBoxLayout;
   line->addWidget(title, 1);
   line->addWidget(names_people_);
@@ -57,17 +79,13 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   line->addWidget(html_);
   line->addWidget(pdf_);
   line->addWidget(print_);
+  line->addWidget(seal_);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(20, 12, 20, 12);
   column->addLayout(line);
+  column->addWidget(sealed_);
   column->addWidget(why_not_, 1);
   column->addWidget(view_, 1);
-  connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
-  for (QCheckBox* choice : {names_people_, has_pictures_})
-    connect(choice, &QCheckBox::toggled, this, &ReportPage::refresh);
-  connect(print_, &QPushButton::clicked, this, &ReportPage::printRequested);
-  connect(html_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.html")); });
-  connect(pdf_, &QPushButton::clicked, this, [this] { Q_EMIT saveRequested(QStringLiteral("report.pdf")); });
 }
 
 void ReportPage::showEvent(QShowEvent* event) {
@@ -97,7 +115,7 @@ void ReportPage::refresh() {
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
-  for (QWidget* control : std::initializer_list<QWidget*>{names_people_, has_pictures_, html_, pdf_, print_})
+  for (QWidget* control : std::initializer_list<QWidget*>{names_people_, has_pictures_, html_, pdf_, print_, seal_})
     setUsable(*control, made ? QString() : tr("There is no report yet: %1").arg(toQt(made.error().what)));
   if (!made)
     return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));
@@ -110,11 +128,25 @@ void ReportPage::restyle() { refresh(); }
 
 void ReportPage::save(const QString& path) {
   const std::string file = path.toStdString();
+  if (file.ends_with(".zip")) return seal(file);
   const auto written = withSource([&](const report::Source& source) {
     if (session::isDrawnByWindow(file)) return writePrinted(file, source);
     return session::writeReport(file, source, std::filesystem::path(study_.session().open().path()).stem().string());
   });
   if (!written) study_.tell(written.error());
+}
+
+void ReportPage::seal(const std::string& path) {
+  session::KeptPersonal kept;
+  if (names_people_->isChecked()) kept.kinds.insert(core::PersonalKind::Person);
+  kept.has_pictures = has_pictures_->isChecked();
+  const auto sealed = session::sealBundle(study_.session().open(), path, kept);
+  if (!sealed) return study_.tell(sealed.error());
+  const QString left_out = toQt(session::leftOutText(sealed->left_out));
+  sealed_->setText(tr("Sealed in %1, to be kept elsewhere: %2%3")
+                       .arg(toQt(path), toQt(sealed->seal),
+                            left_out.isEmpty() ? QString() : tr(". Left out, or called by number: %1.").arg(left_out)));
+  sealed_->show();
 }
 
 void ReportPage::print(QPagedPaintDevice& paper) {

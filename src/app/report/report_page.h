@@ -20,8 +20,8 @@ class ReportPage final : public QWidget {
  public:
   explicit ReportPage(StudyModel& study, QWidget* parent = nullptr);
   void restyle();
-  /// Writes it by the name's ending, see session::writeReport and writePrinted. Tells by StudyModel::failed where it
-  /// cannot.
+  /// Writes it by the name's ending, see session::writeReport, writePrinted and sealBundle. Tells by StudyModel::failed
+  /// where it cannot.
   void save(const QString& path);
   /// The page as it is saved as PDF.
   void print(QPagedPaintDevice& paper);
@@ -34,7 +34,9 @@ class ReportPage final : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
+  void layOut(QLabel* title);
   void refresh();
+  void seal(const std::string& path);
   core::Status withSource(const std::function<core::Status(const report::Source&)>& act) const;
   [[nodiscard]] core::Result<std::string> page(const report::Palette& palette, const report::Charts& charts = {}) const;
 
@@ -48,6 +50,8 @@ class ReportPage final : public QWidget {
   QPushButton* html_;
   QPushButton* pdf_;
   QPushButton* print_;
+  QPushButton* seal_;
+  QLabel* sealed_;
 };
 
 }  // namespace app

@@ -15,6 +15,7 @@
 #include "core/values/shown_text.h"
 #include "report/json/or_null.h"
 #include "report/report.h"
+#include "session/bundle/nameless_study.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -37,15 +38,6 @@ std::string placeOf(const Text& text) {
   return fmt::format("{} {}, {}", text.table, text.row, text.column);
 }
 
-core::KnownNames namesIn(const store::Recorded& recorded) {
-  core::KnownNames names{{session::personAtThisMachine()}, session::hostName()};
-  for (const store::Event& event : recorded.events) names.people.insert(event.person);
-  for (const core::Pass& pass : recorded.passes)
-    if (pass.typed) names.people.insert(pass.typed->person);
-  for (const char* nobody : {"", "unknown", "root"}) names.people.erase(nobody);
-  return names;
-}
-
 // Texts that have no form to be searched for, only a place: what people wrote, and what programs said.
 const char* kindByPlace(const Text& text) {
   if (text.table == "event" && text.column == "text") return "written";
@@ -58,21 +50,13 @@ const char* kindByPlace(const Text& text) {
 
 class Inventory {
  public:
-  explicit Inventory(session::Session& session) : session_(session), known_(namesIn(session.recorded())) {
+  Inventory(session::Session& session, core::KnownNames known) : session_(session), known_(std::move(known)) {
     for (const core::Visit& visit : session.recorded().visits) boots_.insert(visit.boot_id);
   }
 
   core::Status take() {
     add("bench", session_.study().bench, "the design");
     times();
-    // A home tells a name that may stand without its path elsewhere.
-    const auto named = session_.open().file().forEachText([this](const Text& text) {
-      if (text.table == "visit_picture" && text.column == "person" && !text.text.empty())
-        known_.people.insert(text.text);
-      for (core::PersonalText& one : core::personalTexts(text.text, known_))
-        if (one.kind == core::PersonalKind::Person && one.text != "root") known_.people.insert(std::move(one.text));
-    });
-    if (!named) return named;
     return session_.open().file().forEachText([this](const Text& text) {
       for (const core::PersonalText& one : core::personalTexts(text.text, known_))
         add(boots_.contains(one.text) ? "boot" : core::personalKindName(one.kind), one.text, placeOf(text));
@@ -172,7 +156,9 @@ json itemJson(const Item& item) {
 
 core::Status personalCommand(const std::string& study_path, bool as_json, std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    Inventory inventory(session);
+    auto names = session::namesIn(session.open());
+    if (!names) return names.error();
+    Inventory inventory(session, *std::move(names));
     if (auto taken = inventory.take(); !taken) return taken;
     const core::Record record = store::recordOf(session.recorded());
     const core::Judgement judgement = core::judgementOf(session.study(), record);

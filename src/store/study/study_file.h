@@ -122,6 +122,7 @@ class StudyFile {
     std::int64_t row = 0;
     std::string column;
     std::string text;
+    bool is_packed = false;  ///< it lies there compressed
   };
   core::Status forEachText(const std::function<void(const Text&)>& take);
 

@@ -3,10 +3,12 @@
 #include <QClipboard>
 #include <QFile>
 #include <QGuiApplication>
+#include <QLabel>
 #include <QScrollBar>
 #include <QTextBrowser>
 
 #include "core/estimate/wording.h"
+#include "session/bundle/bundle.h"
 #include "support/window.h"
 
 namespace {
@@ -50,6 +52,12 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   EXPECT_FALSE(page.contains("src="));  // nothing besides the page
   press("saveHtmlButton");
   EXPECT_EQ(bytesOf(*prompts_.save_path), page);  // the same study, the same page
+  prompts_.save_path = QString::fromStdString(folder_ / "bundle.zip");
+  press("sealButton");
+  EXPECT_EQ(prompts_.told, QStringList());
+  const auto check = session::verifyBundle(folder_ / "bundle.zip");
+  ASSERT_TRUE(check.ok() && check->differences.empty());
+  EXPECT_TRUE(find<QLabel>("sealedLabel")->text().contains(QString::fromStdString(check->seal)));
   prompts_.save_path = QString::fromStdString(folder_ / "report.pdf");
   press("savePdfButton");
   EXPECT_TRUE(bytesOf(*prompts_.save_path).startsWith("%PDF-"));
