@@ -46,7 +46,8 @@ Options parse(const QCoreApplication& application) {
                                 QStringLiteral("file"));
   const QCommandLineOption place(
       QStringLiteral("place"),
-      QStringLiteral("question, question-2 to question-5, bench, sheet, passes, frames, findings, used or report."),
+      QStringLiteral(
+          "question, question-2 to question-5, bench, sheet, passes, frames, findings, used, desk or report."),
       QStringLiteral("name"));
   const QCommandLineOption report(
       QStringLiteral("report"),
@@ -107,6 +108,7 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("frames")) window.showFrames();
   if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
   if (place == QLatin1String("used")) window.showUsed();
+  if (place == QLatin1String("desk")) window.openDesk();
   if (place == QLatin1String("report")) window.goTo(core::Place::Report);
 }
 

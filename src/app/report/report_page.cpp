@@ -68,7 +68,8 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   connect(print_, &QPushButton::clicked, this, &ReportPage::printRequested);
   for (const auto& [button, name] :
        {std::pair(seal_, "bundle.zip"), std::pair(html_, "report.html"), std::pair(pdf_, "report.pdf")})
-    connect(button, &QPushButton::clicked, this, [this, name = QString::fromLatin1(name)] { Q_EMIT saveRequested(name); });
+    connect(button, &QPushButton::clicked, this,
+            [this, name = QString::fromLatin1(name)] { Q_EMIT saveRequested(name); });
 }
 
 void ReportPage::layOut(QLabel* title) {

@@ -29,6 +29,7 @@ class ClaimLine;
 class DoubtsTray;
 class BenchesWindow;
 class HelpWindow;
+class DeskWindow;
 class LogbookWindow;
 class FindingsPage;
 class ReportPage;
@@ -54,6 +55,8 @@ class MainWindow final : public QMainWindow {
   void showFrames();
   /// What the levels used, on the findings page.
   void showUsed();
+  /// Sums for planning.
+  void openDesk();
   /// The studies on the disks.
   void openCabinet();
   /// Several studies, side by side: of a NAME.beside.json.
@@ -163,6 +166,7 @@ class MainWindow final : public QMainWindow {
   PassesPage* passes_page_ = nullptr;
   FindingsPage* findings_ = nullptr;
   ReportPage* report_page_ = nullptr;
+  DeskWindow* desk_window_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
   BenchesWindow* benches_window_ = nullptr;  ///< the same
   CabinetWindow* cabinet_window_ = nullptr;  ///< the same

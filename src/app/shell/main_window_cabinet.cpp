@@ -1,7 +1,8 @@
-// What the window does with studies that are not open: lists them, asks them again, lays them side by side.
+// What the window does beside the study at hand: lists others, asks them again, lays them side by side, does sums.
 #include "app/cabinet/beside_window.h"
 #include "app/cabinet/cabinet_view.h"
 #include "app/cabinet/cabinet_window.h"
+#include "app/desk/desk_window.h"
 #include "app/model/next_studies.h"
 #include "app/shell/benches_window.h"
 #include "app/shell/main_window.h"
@@ -73,6 +74,15 @@ void MainWindow::openBeside(const QString& path) {
     window.close();
     study_.tell(read.error());
   }
+}
+
+void MainWindow::openDesk() {
+  if (!desk_window_) desk_window_ = new DeskWindow(this);
+  const bool is_known = study_.hasStudy() && !study_.session().recorded().captures.empty();
+  desk_window_->setBench(is_known ? &study_.session().recorded().captures.back().capture : nullptr,
+                         is_known ? study_.study().variable().device : std::string());
+  desk_window_->show();
+  desk_window_->raise();
 }
 
 }  // namespace app

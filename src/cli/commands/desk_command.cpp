@@ -1,10 +1,10 @@
+#include <algorithm>
+
 #include <fmt/format.h>
-#include <fmt/ranges.h>
 
 #include "cli/commands.h"
 #include "cli/compute/compute_desk.h"
-#include "core/estimate/wording.h"
-#include "core/values/number_text.h"
+#include "core/desk/desk_typed.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -14,8 +14,8 @@ using core::Error;
 using core::ErrorKind;
 using nlohmann::ordered_json;
 
-// "generation=4", "GBps=7.88,15.75".
-core::Result<core::DeskNumbers> numbersFrom(const std::vector<std::string>& given) {
+// "generation=4", "GBps=7.88,15.75", "GBps=15750 MB/s".
+core::Result<core::DeskNumbers> numbersFrom(const core::DeskAsk& ask, const std::vector<std::string>& given) {
   core::DeskNumbers numbers;
   for (const std::string& one : given) {
     const std::size_t equals = one.find('=');
@@ -23,16 +23,19 @@ core::Result<core::DeskNumbers> numbersFrom(const std::vector<std::string>& give
       return Error{ErrorKind::Malformed, "'" + one + "' has no = between a name and a number", "desk",
                    "Write it as generation=4"};
     const std::string key = one.substr(0, equals);
-    if (numbers.contains(key)) return Error{ErrorKind::Malformed, "it is said twice", key, "Say it once"};
-    for (std::size_t from = equals + 1; from <= one.size();) {
-      const std::size_t comma = std::min(one.find(',', from), one.size());
-      const auto number = core::numberTyped(one.substr(from, comma - from));
-      if (!number)
-        return Error{ErrorKind::Malformed, "'" + one.substr(from, comma - from) + "' is not a number", key,
-                     "Write it as 4 or 2.5, several with commas between"};
-      numbers[key].push_back(*number);
-      from = comma + 1;
+    std::string text = one.substr(equals + 1);
+    const auto input =
+        std::find_if(ask.inputs.begin(), ask.inputs.end(), [&](const auto& it) { return it.key == key; });
+    if (input == ask.inputs.end()) {
+      numbers[key] = {0};  // the desk says that it does not take it
+      continue;
     }
+    if (input->is_list) std::replace(text.begin(), text.end(), ',', ' ');
+    const auto typed = core::deskTyped(ask, *input, text);
+    if (!typed) return Error{typed.error().kind, typed.error().what, key, typed.error().remedy};
+    for (const auto& [told, values] : *typed)
+      if (!numbers.emplace(told, values).second)
+        return Error{ErrorKind::Malformed, "it is said twice", told, "Say it once"};
   }
   return numbers;
 }
@@ -75,22 +78,6 @@ void printAsks(bool as_json, std::ostream& out) {
   if (as_json) out << store::jsonText(ordered_json{{"asks", all}}, 1) << '\n';
 }
 
-std::string valueText(const core::DeskValue& one) {
-  const std::string unit = one.unit.empty() ? "" : " " + std::string(one.unit);
-  if (const auto* number = std::get_if<std::optional<double>>(&one.value))
-    return *number ? fmt::format("{:.6g}{}", **number, unit) : "not defined";
-  if (const auto* list = std::get_if<std::vector<double>>(&one.value)) {
-    std::vector<std::string> parts;
-    for (const double number : *list) parts.push_back(fmt::format("{:.6g}{}", number, unit));
-    return fmt::format("{}", fmt::join(parts, ", "));
-  }
-  const auto& links = std::get<std::vector<core::EqualLink>>(one.value);
-  std::vector<std::string> parts;
-  for (const core::EqualLink& link : links)
-    parts.push_back(fmt::format("Gen {} x{} ({:.1f} % of it)", link.generation, link.lanes, 100 * link.ratio));
-  return parts.empty() ? "none" : fmt::format("{}", fmt::join(parts, ", "));
-}
-
 }  // namespace
 
 core::Status deskCommand(const DeskOptions& options, std::ostream& out) {
@@ -98,11 +85,13 @@ core::Status deskCommand(const DeskOptions& options, std::ostream& out) {
     printAsks(options.as_json, out);
     return core::Done{};
   }
-  const auto numbers = numbersFrom(options.numbers);
+  const core::DeskAsk* known = core::findDeskAsk(options.ask);
+  if (!known) return core::deskAnswer(options.ask, {}).error();
+  const core::DeskAsk& ask = *known;
+  const auto numbers = numbersFrom(ask, options.numbers);
   if (!numbers) return numbers.error();
   const auto answer = core::deskAnswer(options.ask, *numbers);
   if (!answer) return answer.error();
-  const core::DeskAsk& ask = *core::findDeskAsk(options.ask);
   if (options.as_json) {
     ordered_json said = deskJson(*answer);
     said["formula"] = ask.formula;
@@ -110,7 +99,7 @@ core::Status deskCommand(const DeskOptions& options, std::ostream& out) {
     out << store::jsonText(said, 1) << '\n';
     return core::Done{};
   }
-  for (const core::DeskValue& one : *answer) out << valueText(one) << "  " << one.title << '\n';
+  for (const core::DeskValue& one : *answer) out << core::deskValueText(one) << "  " << one.title << '\n';
   out << "By: " << ask.formula << '\n' << "Mind: " << ask.does_not_say << '\n';
   return core::Done{};
 }

@@ -1,0 +1,87 @@
+// The desk in the real window: answers as they are typed.
+#include <gtest/gtest.h>
+
+#include <QClipboard>
+#include <QGuiApplication>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QTest>
+
+#include "app/desk/desk_window.h"
+#include "core/desk/desk.h"
+#include "support/window.h"
+
+namespace {
+
+class Desk : public support::WindowTest {
+ protected:
+  void openDesk() const { trigger("deskAction"); }
+  [[nodiscard]] app::DeskWindow& desk() const { return *window_->findChild<app::DeskWindow*>(); }
+  void choose(const char* ask) const {
+    for (std::size_t i = 0; i < core::deskAsks().size(); ++i)
+      if (core::deskAsks()[i].id == ask) desk().findChild<QListWidget*>()->setCurrentRow(static_cast<int>(i));
+  }
+  [[nodiscard]] QLineEdit& field(const char* key) const {
+    return *desk().findChild<QLineEdit*>(QStringLiteral("desk-") + QLatin1String(key));
+  }
+  void type(const char* key, const char* text) const {
+    field(key).selectAll();
+    QTest::keyClicks(&field(key), QLatin1String(text));
+  }
+  [[nodiscard]] QStringList values() const {
+    QStringList all;
+    for (const auto* label : desk().findChildren<QLabel*>(QStringLiteral("deskValue"))) all << label->text();
+    return all;
+  }
+  [[nodiscard]] QString said(const char* name) const { return desk().findChild<QLabel*>(QLatin1String(name))->text(); }
+};
+
+TEST_F(Desk, AnswersAsItIsTyped) {
+  open();
+  openDesk();
+  ASSERT_TRUE(desk().isVisible());
+  choose("link_rate");
+  EXPECT_TRUE(values().isEmpty());
+  EXPECT_FALSE(said("deskTold").isEmpty()) << "what is missing";
+  type("generation", "8 GT/s x4");
+  EXPECT_TRUE(values().contains(QStringLiteral("3.93846 GB/s"))) << values().join(QLatin1Char(';')).toStdString();
+  type("lanes", "8");
+  EXPECT_TRUE(said("deskTold").contains(QStringLiteral("two numbers"))) << said("deskTold").toStdString();
+  type("generation", "Gen 3");
+  EXPECT_TRUE(values().contains(QStringLiteral("7.87692 GB/s"))) << values().join(QLatin1Char(';')).toStdString();
+  type("lanes", "lots");
+  EXPECT_TRUE(values().isEmpty());
+  EXPECT_TRUE(said("deskTold").contains(QStringLiteral("lots"))) << said("deskTold").toStdString();
+  // Every ask has a formula, says what it does not say, and keeps what was typed.
+  auto* list = desk().findChild<QListWidget*>();
+  for (int i = 0; i < list->count(); ++i) {
+    list->setCurrentRow(i);
+    EXPECT_GT(said("deskFormula").size(), 8) << i;
+    EXPECT_GT(said("deskMind").size(), 8) << i;
+  }
+  choose("percent");
+  type("from", "100");
+  type("to", "125");
+  EXPECT_TRUE(values().contains(QStringLiteral("25 %"))) << values().join(QLatin1Char(';')).toStdString();
+  EXPECT_TRUE(values().contains(QStringLiteral("-20 %"))) << "and back";
+  desk().findChild<QPushButton*>(QStringLiteral("deskCopyButton"))->click();
+  EXPECT_TRUE(QGuiApplication::clipboard()->text().contains(QStringLiteral("-20 %")));
+  choose("link_rate");
+  EXPECT_EQ(field("generation").text(), QStringLiteral("Gen 3"));
+}
+
+TEST_F(Desk, KnowsTheBenchOfTheStudyAtHand) {
+  openDemo();
+  openDesk();
+  choose("memory_rate");
+  auto* button = desk().findChild<QPushButton*>(QStringLiteral("deskFromBenchButton"));
+  ASSERT_TRUE(button->isEnabled()) << button->toolTip().toStdString();
+  button->click();
+  EXPECT_FALSE(values().isEmpty()) << said("deskTold").toStdString();
+  choose("percent");
+  EXPECT_FALSE(button->isEnabled());
+}
+
+}  // namespace
