@@ -13,6 +13,8 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include <fmt/format.h>
+
 #include "app/model/qt_text.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
@@ -125,7 +127,7 @@ void DeskWindow::showAsk() {
     auto* field = new QLineEdit(model_.typed(i), this);
     field->setObjectName(QStringLiteral("desk-") + shown(input.key));
     QString hint = input.is_list ? tr("several, with blanks between") : QString();
-    if (input.usually) hint = tr("%1 where nothing stands here").arg(QString::number(*input.usually, 'g', 6));
+    if (input.usually) hint = tr("%1 where nothing stands here").arg(toQt(fmt::format("{:.6g}", *input.usually)));
     if (!input.is_needed && !input.usually) hint = tr("may stay empty");
     field->setPlaceholderText(hint);
     QString label = shown(input.title);

@@ -39,7 +39,7 @@ void DeskModel::takeFromBench() {
   for (int i = 0; i < static_cast<int>(ask().inputs.size()); ++i)
     if (const auto found = numbers.find(std::string(ask().inputs[static_cast<std::size_t>(i)].key));
         found != numbers.end())
-      typed_[{asked_, i}] = QString::number(found->second.front(), 'g', 6);
+      typed_[{asked_, i}] = toQt(fmt::format("{:.6g}", found->second.front()));
   work();
 }
 

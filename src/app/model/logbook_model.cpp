@@ -3,6 +3,7 @@
 #include <QCoreApplication>
 #include <QDateTime>
 #include <algorithm>
+#include <type_traits>
 
 #include "core/estimate/wording.h"
 #include "core/machine/stated_fact.h"
@@ -119,7 +120,30 @@ class ActText {
   const StudyModel& study_;
 };
 
+template <class Act, class... Known>
+constexpr bool isOneOf = (std::is_same_v<Act, Known> || ...);
+
+LogbookModel::Kind kindOf(const core::Act& act) {
+  return std::visit(
+      []<class Act>(const Act&) {
+        if (isOneOf<Act, core::NoteMade, core::FactStated>) return LogbookModel::Kind::Notes;
+        if (isOneOf<Act, core::PassExcluded, core::PassIncluded, core::PassFelt, core::Skipped, core::AttemptGranted,
+                    core::UpdateSeen>)
+          return LogbookModel::Kind::Passes;
+        if (isOneOf<Act, core::DoubtAccepted, core::OpenedEarly, core::ChangePredicted, core::StoppedAtLook,
+                    core::CauseGiven, core::PlanChanged, core::JudgingChange, core::CasePinned, core::NullStudyTaken,
+                    core::MeasuredAnyway, core::VisitRepeated, core::Unreachable>)
+          return LogbookModel::Kind::Decisions;
+        return LogbookModel::Kind::Bench;
+      },
+      act);
+}
+
 }  // namespace
+
+QStringList LogbookModel::kindNames() {
+  return {tr("visits, captures and levels"), tr("passes"), tr("decisions"), tr("notes and what was stated")};
+}
 
 LogbookModel::LogbookModel(const StudyModel& study, QObject* parent) : QAbstractTableModel(parent), study_(study) {
   connect(&study, &StudyModel::changed, this, &LogbookModel::refresh);
@@ -150,9 +174,10 @@ void LogbookModel::refresh() {
   }
   for (const core::Pass& pass : recorded.passes)
     if (pass.status == core::PassStatus::Failed)
-      entries_.push_back({pass.started_ms, {}, tr("%1 failed: %2").arg(text.passName(pass.id), toQt(pass.failure))});
+      entries_.push_back(
+          {pass.started_ms, {}, tr("%1 failed: %2").arg(text.passName(pass.id), toQt(pass.failure)), Kind::Passes});
   for (const store::Event& event : recorded.events)
-    entries_.push_back({event.at_ms, toQt(event.person), std::visit(text, event.act)});
+    entries_.push_back({event.at_ms, toQt(event.person), std::visit(text, event.act), kindOf(event.act)});
   std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) { return a.at_ms > b.at_ms; });
   endResetModel();
 }
@@ -166,6 +191,7 @@ QVariant LogbookModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid() || index.row() >= rowCount()) return {};
   const Entry& entry = entries_[static_cast<std::size_t>(index.row())];
   if (role == Qt::ToolTipRole) return entry.what;
+  if (role == kKindRole) return static_cast<int>(entry.kind);
   if (role != Qt::DisplayRole) return {};
   switch (index.column()) {
     case ClockColumn:
@@ -179,6 +205,45 @@ QVariant LogbookModel::headerData(int section, Qt::Orientation orientation, int 
   if (orientation != Qt::Horizontal || role != Qt::DisplayRole) return {};
   const QStringList names{tr("when"), tr("who"), tr("what happened")};
   return section < names.size() ? names[section] : QVariant();
+}
+
+LogbookFilter::LogbookFilter(LogbookModel& logbook, QObject* parent) : QSortFilterProxyModel(parent) {
+  setSourceModel(&logbook);
+}
+
+void LogbookFilter::setWords(const QString& words) {
+  words_ = words.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  invalidateFilter();
+}
+
+void LogbookFilter::setPerson(const QString& person) {
+  person_ = person;
+  invalidateFilter();
+}
+
+void LogbookFilter::setKind(int kind) {
+  kind_ = kind;
+  invalidateFilter();
+}
+
+QStringList LogbookFilter::people() const {
+  QStringList all;
+  for (int row = 0; row < sourceModel()->rowCount(); ++row)
+    all << sourceModel()->index(row, LogbookModel::PersonColumn).data().toString();
+  all.removeDuplicates();
+  all.sort(Qt::CaseInsensitive);
+  return all;
+}
+
+bool LogbookFilter::filterAcceptsRow(int row, const QModelIndex& parent) const {
+  const auto cell = [&](int column) { return sourceModel()->index(row, column, parent); };
+  if (kind_ >= 0 && cell(LogbookModel::WhatColumn).data(LogbookModel::kKindRole).toInt() != kind_) return false;
+  const QString person = cell(LogbookModel::PersonColumn).data().toString();
+  if (!person_.isEmpty() && person != person_) return false;
+  const QString line = cell(LogbookModel::ClockColumn).data().toString() + QLatin1Char(' ') + person +
+                       QLatin1Char(' ') + cell(LogbookModel::WhatColumn).data().toString();
+  return std::all_of(words_.begin(), words_.end(),
+                     [&](const QString& word) { return line.contains(word, Qt::CaseInsensitive); });
 }
 
 }  // namespace app

@@ -355,6 +355,9 @@ void MainWindow::openLogbook() {
   if (!logbook_window_) {
     logbook_window_ = new LogbookWindow(logbook_, this);
     connect(logbook_window_, &LogbookWindow::noteRequested, this, &MainWindow::addNote);
+    connect(logbook_window_, &LogbookWindow::printRequested, this, [this] {
+      if (const auto printer = prompts_.printer(this)) logbook_window_->print(*printer);
+    });
   }
   logbook_window_->show();
   logbook_window_->raise();

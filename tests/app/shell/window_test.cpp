@@ -1,6 +1,8 @@
 // The real window with real processes behind it.
 #include "support/window.h"
 
+#include <QBuffer>
+#include <QPdfWriter>
 #include <QTest>
 #include <filesystem>
 #include <fstream>
@@ -10,6 +12,7 @@
 #include "app/model/planning_model.h"
 #include "app/question/held_dialog.h"
 #include "app/question/number_field.h"
+#include "app/shell/logbook_window.h"
 #include "session/sheet/setting_journal.h"
 #include "session/user/second_folders.h"
 #include "support/machine_watch.h"
@@ -301,6 +304,28 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
   EXPECT_FALSE(rows.filter(QStringLiteral("note: ")).isEmpty());
   EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(),
             8);  // each of four visits, before and after its passes
+  // Found by words, by kind and by person; what is shown goes onto paper.
+  find<QLineEdit>("logbookFind")->setText(QStringLiteral("captured VISIT"));
+  EXPECT_EQ(logbook->rowCount(), 8);
+  EXPECT_TRUE(textOf("logbookCount").startsWith(QStringLiteral("8 of ")));
+  find<QComboBox>("logbookKinds")->setCurrentIndex(static_cast<int>(app::LogbookModel::Kind::Decisions) + 1);
+  EXPECT_EQ(logbook->rowCount(), 0);
+  find<QLineEdit>("logbookFind")->clear();
+  ASSERT_GE(logbook->rowCount(), 1);
+  EXPECT_TRUE(logbook->index(0, app::LogbookModel::WhatColumn).data().toString().contains(QStringLiteral("accepted")));
+  auto* people = find<QComboBox>("logbookPeople");
+  people->setCurrentIndex(people->findText(QStringLiteral("the program")));
+  EXPECT_EQ(logbook->rowCount(), 0) << "who decides is a person";
+  study_->act([](session::Session& s) { return s.decisions().addNote("it went on meanwhile"); });
+  EXPECT_EQ(people->currentText(), QStringLiteral("the program")) << "whoever was chosen stays chosen";
+  find<QComboBox>("logbookKinds")->setCurrentIndex(0);
+  QBuffer paper;
+  ASSERT_TRUE(paper.open(QIODevice::ReadWrite));
+  {
+    QPdfWriter writer(&paper);
+    window_->findChild<app::LogbookWindow*>()->print(writer);
+  }
+  EXPECT_TRUE(paper.data().startsWith("%PDF-"));
 }
 
 TEST_F(Window, ComparesAnyTwoVisits) {
