@@ -12,11 +12,9 @@
 #include "app/model/qt_text.h"
 #include "app/report/report_pictures.h"
 #include "app/shell/theme.h"
-#include "bench/local_bench.h"
 #include "session/pages/ending.h"
-#include "session/sheet/session.h"
+#include "session/sheet/with_session.h"
 #include "session/user/output_file.h"
-#include "session/user/person.h"
 
 namespace app {
 namespace {
@@ -80,17 +78,12 @@ core::Status writePrinted(const std::string& path, const report::Source& source)
 }
 
 core::Status writePrintedOf(const std::string& study_path, const std::string& path, session::ReportWish wish) {
-  auto file = store::StudyFile::open(study_path);
-  if (!file) return file.error();
-  const auto files = session::UserFiles::ofThisUser();
-  if (!files) return files.error();
-  bench::LocalBench bench;
-  session::Session session(*std::move(file), bench, *files, session::personAtThisMachine());
-  if (session.problem()) return *session.problem();
-  const core::Record record = store::recordOf(session.recorded());
-  const core::Judgement judgement = core::judgementOf(session.study(), record);
-  const auto source = session::reportSource(session.open(), record, judgement, wish);
-  return source ? writePrinted(path, *source) : source.error();
+  return session::withSession(study_path, [&](session::Session& session) -> core::Status {
+    const core::Record record = store::recordOf(session.recorded());
+    const core::Judgement judgement = core::judgementOf(session.study(), record);
+    const auto source = session::reportSource(session.open(), record, judgement, wish);
+    return source ? writePrinted(path, *source) : source.error();
+  });
 }
 
 }  // namespace app
