@@ -11,6 +11,7 @@ core::Status reportCommand(const std::string& study_path, const std::string& out
                            bool has_pictures) {
   const session::ReportWish wish{names_people, has_pictures};
   return withSession(study_path, [&](session::Session& session) -> core::Status {
+    if (auto free = session::checkOutput(out_path); !free) return free;  // first of all: no study is written over
     const auto files = session::reportFiles(out_path);
     if (!files) return files.error();
     for (const std::string& file : *files)

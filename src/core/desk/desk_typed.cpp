@@ -160,6 +160,20 @@ class Reader {
   std::size_t at_ = 0;
 };
 
+constexpr std::string_view kMinus = "\u2212";  // as it is printed
+
+std::string withPlainMinus(std::string_view text) {
+  std::string plain(text);
+  for (std::size_t at = 0; (at = plain.find(kMinus, at)) != std::string::npos; ++at)
+    plain.replace(at, kMinus.size(), "-");
+  return plain;
+}
+
+std::string shownNumber(double number, const std::string& unit) {
+  const std::string text = fmt::format("{:.6g}{}", number, unit);
+  return text.starts_with('-') ? std::string(kMinus) + text.substr(1) : text;
+}
+
 bool hasKey(const DeskAsk& ask, std::string_view key) {
   return std::any_of(ask.inputs.begin(), ask.inputs.end(), [&](const DeskInput& one) { return one.key == key; });
 }
@@ -211,7 +225,8 @@ Result<double> inItsUnit(const DeskInput& input, const Typed& one) {
 }  // namespace
 
 Result<DeskNumbers> deskTyped(const DeskAsk& ask, const DeskInput& input, std::string_view text) {
-  const auto all = Reader(text).all();
+  const std::string plain = withPlainMinus(text);
+  const auto all = Reader(plain).all();
   if (!all)
     return malformed(input, "'" + std::string(text) + "' is not a number",
                      input.is_list ? "Write numbers with blanks between: 7.88 15.75" : "Write it as 4 or 2.5");
@@ -258,10 +273,10 @@ DeskNumbers deskFromBench(const DeskAsk& ask, const Capture& capture, const std:
 std::string deskValueText(const DeskValue& value) {
   const std::string unit = value.unit.empty() ? "" : " " + std::string(value.unit);
   if (const auto* number = std::get_if<std::optional<double>>(&value.value))
-    return *number ? fmt::format("{:.6g}{}", **number, unit) : "not defined";
+    return *number ? shownNumber(**number, unit) : "not defined";
   if (const auto* list = std::get_if<std::vector<double>>(&value.value)) {
     std::vector<std::string> parts;
-    for (const double number : *list) parts.push_back(fmt::format("{:.6g}{}", number, unit));
+    for (const double number : *list) parts.push_back(shownNumber(number, unit));
     return fmt::format("{}", fmt::join(parts, ", "));
   }
   std::vector<std::string> parts;

@@ -43,14 +43,15 @@ std::string NamelessText::numbered(const PersonalText& one) {
   return {};
 }
 
-std::string NamelessText::of(std::string_view text) {
+std::string NamelessText::without(std::string_view text, bool has_names) {
   std::vector<PersonalText> found = personalTexts(text, known_);
   // Names of one or two letters are words of many sentences: only what is nothing but such a name, within quotes.
   for (const std::string& person : known_.people)
     if (person.size() < 3 && text.find('"' + person + '"') != std::string_view::npos)
       found.push_back({PersonalKind::Person, person});
-  std::erase_if(found, [this](const PersonalText& one) {
-    return !kinds_.contains(one.kind) || (one.kind == PersonalKind::Person && one.text == "root");
+  std::erase_if(found, [&](const PersonalText& one) {
+    return !kinds_.contains(one.kind) || (!has_names && isName(one.kind)) ||
+           (one.kind == PersonalKind::Person && one.text == "root");
   });
   // What stands within something longer is gone with it.
   std::stable_sort(found.begin(), found.end(), [](const PersonalText& one, const PersonalText& other) {

@@ -5,10 +5,12 @@
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
+#include <nlohmann/json.hpp>
 
 #include "core/estimate/wording.h"
 #include "core/values/nameless_text.h"
 #include "session/user/person.h"
+#include "store/json/json_text.h"
 #include "store/study/study_texts.h"
 
 namespace session {
@@ -23,6 +25,48 @@ constexpr std::array<std::pair<const char*, PersonalKind>, 4> kKinds{{{"host", P
                                                                       {"people", PersonalKind::Person},
                                                                       {"paths", PersonalKind::Path}}};
 constexpr const char* kPictures = "pictures";
+
+using nlohmann::ordered_json;
+
+// What a format calls its own parts is nobody's name, whatever somebody is called: "bench", "user".
+ordered_json namelessJson(const ordered_json& value, const std::string& key, core::NamelessText& nameless) {
+  if (value.is_string()) {
+    const auto text = value.get<std::string>();
+    return key == "person" ? nameless.ofPerson(text) : nameless.of(text);
+  }
+  if (!value.is_structured()) return value;
+  ordered_json anew = value.is_array() ? ordered_json::array() : ordered_json::object();
+  for (const auto& [name, one] : value.items()) {
+    if (value.is_array())
+      anew.push_back(namelessJson(one, key, nameless));
+    else
+      anew[nameless.ofKey(name)] = namelessJson(one, name, nameless);
+  }
+  return anew;
+}
+
+// Columns whose text is read again by its form.
+bool isJson(const store::StudyFile::Text& text) {
+  for (const auto& [table, column] : {std::pair("study", "design"),
+                                      {"capture", "facts"},
+                                      {"measurement", "readings"},
+                                      {"pass", "samples"},
+                                      {"pass", "typed"},
+                                      {"event", "text"}})
+    if (text.table == table && text.column == column) return text.text.starts_with('{');
+  return false;
+}
+
+std::string namelessText(const store::StudyFile::Text& text, core::NamelessText& nameless) {
+  if (text.column == "person") return nameless.ofPerson(text.text);
+  // What happened, and to what: an id has no blank, a case's title has.
+  if (text.table == "event" && text.column == "kind") return text.text;
+  if (text.table == "event" && text.column == "subject" && text.text.find(' ') == std::string::npos)
+    return nameless.ofKey(text.text);
+  if (!isJson(text)) return nameless.of(text.text);
+  const ordered_json value = store::parseJson(text.text);
+  return value.is_discarded() ? nameless.of(text.text) : store::jsonText(namelessJson(value, "", nameless), -1);
+}
 
 core::Result<int> picturesIn(OpenStudy& open) {
   const auto pictures = open.file().visitPictures();
@@ -108,11 +152,8 @@ core::Result<std::map<std::string, int>> copyNameless(OpenStudy& open, const std
   const auto pictures = picturesIn(open);
   if (!pictures) return pictures.error();
   if (auto copied = open.file().copyTo(path); !copied) return copied.error();
-  const auto rewritten = store::rewriteTexts(path, {[&](const store::StudyFile::Text& text) {
-                                                      return text.column == "person" ? nameless.ofPerson(text.text)
-                                                                                     : nameless.of(text.text);
-                                                    },
-                                                    kept.has_pictures});
+  const auto rewritten = store::rewriteTexts(
+      path, {[&](const store::StudyFile::Text& text) { return namelessText(text, nameless); }, kept.has_pictures});
   if (!rewritten) return rewritten.error();
   std::map<std::string, int> counts;
   const auto met = nameless.met();

@@ -60,7 +60,11 @@ core::Result<StudyFile> StudyFile::create(const std::string& path, const core::S
     if (auto marked = file.database_.execute("PRAGMA application_id = " + std::to_string(kApplicationId)); !marked)
       return marked;
     if (auto migrated = migrate(file.database_); !migrated) return migrated;
-    return file.replaceStudy(study);
+    if (auto written = file.replaceStudy(study); !written) return written;
+    return forEachRow(file.database_, "SELECT identity FROM study", [&](const Statement& row) -> Status {
+      file.identity_ = row.text(0);
+      return core::Done{};
+    });
   };
   if (const Status built = build(); !built) {
     (void)std::remove(path.c_str());  // half a study file would only puzzle
@@ -155,8 +159,9 @@ Status StudyFile::replaceStudy(const core::Study& study) {
                    "Make a new study from this one to ask it"};
     return core::Done{};
   };
-  if (Status written = database_.inTransaction(write); !written) return written;
-  return readDesign();
+  Status written = database_.inTransaction(write);
+  if (written) study_ = study;
+  return written;
 }
 
 Status StudyFile::writeDesign(const core::Study& study) {

@@ -65,9 +65,9 @@ TEST_F(Desk, AnswersAsItIsTyped) {
   type("from", "100");
   type("to", "125");
   EXPECT_TRUE(values().contains(QStringLiteral("25 %"))) << values().join(QLatin1Char(';')).toStdString();
-  EXPECT_TRUE(values().contains(QStringLiteral("-20 %"))) << "and back";
+  EXPECT_TRUE(values().contains(QStringLiteral("−20 %"))) << "and back";
   desk().findChild<QPushButton*>(QStringLiteral("deskCopyButton"))->click();
-  EXPECT_TRUE(QGuiApplication::clipboard()->text().contains(QStringLiteral("-20 %")));
+  EXPECT_TRUE(QGuiApplication::clipboard()->text().contains(QStringLiteral("−20 %")));
   choose("link_rate");
   EXPECT_EQ(field("generation").text(), QStringLiteral("Gen 3"));
 }

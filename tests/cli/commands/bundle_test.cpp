@@ -165,6 +165,27 @@ TEST_F(Bundle, IsWorkedOutAgainAndFindsWhateverWasChanged) {
   EXPECT_EQ(call({"verify", "d.json"}).code, 1);
 }
 
+// Planted: somebody is called as the format of a design calls its parts.
+TEST_F(Bundle, IsWholeWhateverSomebodyIsCalled) {
+  for (const char* person : {"bench", "levels", "note", "Al", "command"}) {
+    environment_.insert(QStringLiteral("IRON_LEVER_PERSON"), QLatin1String(person));
+    std::filesystem::remove(folder_ / "s.ironlever");
+    seal();
+    EXPECT_TRUE(verified("b.zip", 0)["ok"]) << person;
+    QProcess python;
+    python.setWorkingDirectory(QString::fromStdString(folder_.path()));
+    python.start(QStringLiteral("python3"),
+                 {QStringLiteral("-c"),
+                  QStringLiteral("import sqlite3, zipfile\n"
+                                 "open('i.ironlever', 'wb').write(zipfile.ZipFile('b.zip').read('study.ironlever'))\n"
+                                 "print(*{row[0] for row in sqlite3.connect('i.ironlever').execute('SELECT person FROM "
+                                 "event')})")});
+    ASSERT_TRUE(python.waitForFinished());
+    EXPECT_EQ(python.readAllStandardOutput().trimmed().toStdString().find(person), std::string::npos) << person;
+    EXPECT_EQ(call({"status", "i.ironlever"}).code, 0) << person;
+  }
+}
+
 TEST_F(Bundle, SaysNothingOfPersonsButWhatWasKept) {
   seal();
   const char* const reader = R"py(

@@ -72,7 +72,7 @@ TEST_F(Edges, AFactThatNothingIsCalledIsNamedAtOnceWithWhatIsNear) {
 TEST_F(Edges, APageIsNotWrittenUnderAnotherKindsName) {
   make(typed(1));
   for (const char* value : {"60", "61"}) ASSERT_EQ(cli({"type", "s", value}).code, 0);
-  const Outcome refused = cli({"report", "s", "--out", "r.pdf"});
+  const Outcome refused = cli({"report", "s", "--out", "r.doc"});
   EXPECT_EQ(refused.code, 2);
   EXPECT_TRUE(holds(refused.err, "Name it .html")) << refused.err;
   EXPECT_EQ(cli({"report", "s", "--out", "r.html"}).code, 0);

@@ -27,6 +27,7 @@ TEST(DeskTyped, TakesEveryCommonSpelling) {
   EXPECT_EQ(typed("memory_rate", "mts", "1800 MHz"), (Numbers{{"mts", {3600}}})) << "two a clock";
   EXPECT_EQ(typed("frame_traffic", "width", "3840x2160"), (Numbers{{"width", {3840}}, {"height", {2160}}}));
   EXPECT_EQ(typed("value", "gain_percent", "+25 %"), (Numbers{{"gain_percent", {25}}}));
+  EXPECT_EQ(typed("value", "gain_percent", "−25%"), (Numbers{{"gain_percent", {-25}}})) << "as it is printed";
   EXPECT_EQ(typed("transfer_time", "GBps", "15750 MB/s"), (Numbers{{"GBps", {15.75}}}));
   EXPECT_EQ(typed("transfer_time", "GBps", "40 Gbit/s"), (Numbers{{"GBps", {5}}}));
   EXPECT_EQ(typed("transfer_time", "megabytes", "1,5 GB"), (Numbers{{"megabytes", {1500}}})) << "a decimal comma";
