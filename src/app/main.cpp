@@ -8,8 +8,11 @@
 #include <algorithm>
 #include <array>
 #include <cstdio>
+#include <optional>
+#include <string>
 #include <string_view>
 
+#include "app/cabinet/beside_window.h"
 #include "app/model/study_model.h"
 #include "app/question/number_field.h"
 #include "app/report/printed_report.h"
@@ -18,6 +21,8 @@
 #include "bench/local_bench.h"
 #include "session/sheet/demo_study.h"
 #include "session/user/guarded.h"
+#include "store/cabinet/beside_document.h"
+#include "store/files/regular_file.h"
 
 namespace {
 
@@ -29,6 +34,8 @@ struct Options {
   QString place;
   QString report;  // written of the study; then the program ends
   session::ReportWish report_wish;
+  std::optional<std::string> report_parts;  // in place of all, and a file with a person's own words
+  std::optional<std::string> own_words;
 };
 
 Options parse(const QCoreApplication& application) {
@@ -56,15 +63,50 @@ Options parse(const QCoreApplication& application) {
   const QCommandLineOption names(QStringLiteral("name-people"), QStringLiteral("Name the people in the report."));
   const QCommandLineOption pictures(QStringLiteral("pictures"),
                                     QStringLiteral("Show the visits' pictures in the report."));
-  parser.addOptions({theme, demo, shot, place, report, names, pictures});
+  const QCommandLineOption talk(QStringLiteral("talk"), QStringLiteral("Of the report: pictures for a talk."));
+  const QCommandLineOption phone(QStringLiteral("phone"), QStringLiteral("Of the report: a picture for a phone."));
+  const QCommandLineOption parts(QStringLiteral("parts"),
+                                 QStringLiteral("The parts of the report, with commas between."),
+                                 QStringLiteral("names"));
+  const QCommandLineOption words(QStringLiteral("own-words"), QStringLiteral("A file with own words for the report."),
+                                 QStringLiteral("file"));
+  parser.addOptions({theme, demo, shot, place, report, names, pictures, talk, phone, parts, words});
   parser.process(application);
+  session::ReportWish wish{parser.isSet(names), parser.isSet(pictures)};
+  wish.is_night = parser.value(theme) == QLatin1String("night");
+  wish.form = parser.isSet(talk)    ? session::ReportWish::Form::Talk
+              : parser.isSet(phone) ? session::ReportWish::Form::Phone
+                                    : session::ReportWish::Form::Page;
+  const auto asked = [&](const QCommandLineOption& option) {
+    return parser.isSet(option) ? std::optional(parser.value(option).toStdString()) : std::nullopt;
+  };
   return {parser.positionalArguments().value(0),
           parser.value(theme),
           parser.value(demo),
           parser.value(shot),
           parser.value(place),
           parser.value(report),
-          {parser.isSet(names), parser.isSet(pictures)}};
+          wish,
+          asked(parts),
+          asked(words)};
+}
+
+core::Status writeReport(const Options& options) {
+  const std::string of = options.study.toStdString();
+  const std::string path = options.report.toStdString();
+  if (of.ends_with(store::kBesideEnding)) return app::writePrintedBeside(of, path);
+  session::ReportWish wish = options.report_wish;
+  if (options.report_parts) {
+    auto parts = report::pagePartsFrom(*options.report_parts);
+    if (!parts) return parts.error();
+    wish.order.parts = *std::move(parts);
+  }
+  if (options.own_words) {
+    auto text = store::contentsOf(*options.own_words, 1 << 20);
+    if (!text) return text.error();
+    wish.order.text = *std::move(text);
+  }
+  return app::writePrintedOf(of, path, wish);
 }
 
 void nameProgram() {
@@ -124,6 +166,8 @@ void saveWhenStill(app::MainWindow& window, const app::StudyModel& study, const 
   auto* timer = new QTimer(&window);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, &study, path, timer] {
     if (study.hasStudy() && study.session().isRunning()) return;
+    for (app::BesideWindow* beside : window.findChildren<app::BesideWindow*>())
+      if (beside->model().isReading()) return;
     timer->stop();
     constexpr int kSettles_ms = 600;  // studies that are not open are read beside the window
     QTimer::singleShot(kSettles_ms, &window,
@@ -152,8 +196,7 @@ int main(int argc, char** argv) {
   const Options options = parse(application);
   app::applyColours(application, themeFrom(options.theme));
   if (!options.report.isEmpty()) {
-    const core::Status written =
-        app::writePrintedOf(options.study.toStdString(), options.report.toStdString(), options.report_wish);
+    const core::Status written = writeReport(options);
     if (!written) std::fprintf(stderr, "%s\n", written.error().sentence().c_str());
     return written ? 0 : 1;
   }

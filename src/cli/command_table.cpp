@@ -125,13 +125,22 @@ void Commands::addFound() {
   auto* and_level = findings->add_option("--and", g.text, "And the other")->needs(between);
   between->needs(and_level);
   findings->add_option("--open", g.open_because, "Open sealed results early, for this reason; it is recorded");
-  CLI::App* report = add("report", "Write what a study found: a page, a PDF, plain text, tables, numbers or its chart",
-                         [](const Given& said, std::ostream&) {
-                           return ended(reportCommand(said.path, said.page_path, said.names_people, said.has_pictures));
-                         });
+  CLI::App* report =
+      add("report", "Write what a study found: a page, a PDF, plain text, tables, numbers or its chart",
+          [](const Given& said, std::ostream&) { return ended(reportCommand(said.path, said.report_options)); });
+  ReportOptions& of_report = g.report_options;
   report->add_option("study", g.path, "The study file")->required();
-  report->add_option("--out", g.page_path, "Where to, for example report.html")->required();
-  report->add_flag("--pictures", g.has_pictures, "Show the pictures that were kept of its visits");
+  report->add_option("--out", of_report.out_path, "Where to, for example report.html")->required();
+  report->add_flag("--pictures", of_report.has_pictures, "Show the pictures that were kept of its visits");
+  report->add_flag("--names", of_report.names_people, "Name the people who expected or explained something");
+  report->add_option("--template", of_report.made_by, "Make the page by full, short, hurry, or one of your own");
+  report->add_option("--parts", of_report.parts, "The parts of the page in order, with commas between");
+  report->add_option("--own-words", of_report.own_words,
+                     "A file of plain text for the page, with # headings and - lists");
+  report->add_option("--keep-as", of_report.kept_as, "Keep parts and words as a template of your own");
+  report->add_flag("--night", of_report.is_night, "Light on dark");
+  auto* talk = report->add_flag("--talk", of_report.is_talk, "Pictures for a talk, one finding each: NAME-1.png, …");
+  report->add_flag("--phone", of_report.is_phone, "One tall picture for a phone")->excludes(talk);
   CLI::App* pictures =
       add("pictures", "List the pictures that were kept of a study's visits", [](const Given& said, std::ostream& out) {
         return ended(picturesCommand(said.path, said.what, said.as_json, out));
@@ -144,7 +153,6 @@ void Commands::addFound() {
           [](const Given& said, std::ostream&) { return ended(printSheetCommand(said.path, said.page_path)); });
   sheet->add_option("study", g.path, "The study file")->required();
   sheet->add_option("--out", g.page_path, "Where to, for example sheet.html")->required();
-  report->add_flag("--names", g.names_people, "Name the people who expected or explained something");
   CLI::App* rights =
       add("rights", "Find by trials without which rights the cases of a study still run",
           [](const Given& said, std::ostream& out) { return ended(rightsCommand(said.path, said.as_json, out)); });
@@ -199,6 +207,13 @@ void Commands::addBenches() {
       ->needs(text);
   benches->add_option("--until", of_bench.until, "The day until which it holds, such as 2027-01-15")->needs(text);
   benches->add_option("--remove-paper", of_bench.removed_paper, "Take the paper of this number away")->needs(bench);
+  benches->add_option("--was", of_bench.was, "It is the bench that was called so: what is known of that is its own")
+      ->needs(bench);
+  benches->add_option("--is-not", of_bench.is_not, "It is another bench, or has another part, than this one")
+      ->needs(bench);
+  benches
+      ->add_option("--part-from", of_bench.part_from, "What it has of this bench's model was carried over from there")
+      ->needs(bench);
   benches->add_flag("--json", of_bench.as_json, "Print JSON");
   CLI::App* state =
       add("state", "Record what only you know about a study's bench",
@@ -313,6 +328,12 @@ void Commands::addActs() {
                return ended(addCasesCommand(said.path, said.what, said.rounds, said.text, out));
              });
   add_cases->add_option("--rounds", g.rounds, "How many")->check(numberWithin(3, 500, "rounds"));
+  CLI::App* take =
+      addAct("take", "Take a level's passes from an earlier study of the bench, in place of measuring it again",
+             "The level", "The earlier study file", [](const Given& said, std::ostream& out) {
+               return ended(takeCommand(said.path, said.what, said.text, said.called, out));
+             });
+  take->add_option("--called", g.called, "What the level is called there; else as here");
   CLI::App* tick = addAct(
       "tick", "Tick a point of the checklist for the flip that is due", "The point, as the card says it", nullptr,
       [](const Given& said, std::ostream&) { return ended(tickCommand(said.path, said.what, said.removes)); });

@@ -26,7 +26,7 @@ struct Given {
   bool removes = false;
   std::string open_because;
   std::string page_path;
-  bool names_people = false;
+  ReportOptions report_options;
   CaptureOptions capture_options;
   DiffOptions diff_options;
   BenchesOptions benches_options;
@@ -35,9 +35,9 @@ struct Given {
   CabinetOptions cabinet_options;
   std::vector<std::string> words;
   int rounds = 5;
-  bool has_pictures = false;
   std::string what;
   std::string text;
+  std::string called;
   MeasureOptions measure_options;
   RecordOptions record_options;
   std::int64_t pass_id = 0;

@@ -29,7 +29,8 @@ void Commands::addBeside() {
   beside->add_option("--accept", o.accepted, "A fact or a held condition may differ as well: FACT=WHY");
   beside->add_option("--reference", o.references, "A number from elsewhere: 'NAME; SOURCE; NUMBER; UNIT; DAY'");
   beside->add_option("--remark", o.remarks, "Something to be kept with it");
-  beside->add_option("--out", o.out_path, "Keep it as NAME.beside.json, or write it as .html, .svg, .csv or .json");
+  beside->add_option("--out", o.out_path,
+                     "Keep it as NAME.beside.json, or write it as .html, .pdf, .svg, .csv or .json");
   beside->add_flag("--json", o.as_json, "Print JSON");
   CLI::App* bundle = add("bundle", "Seal a study with all that follows from it in one zip that can be checked",
                          [](const Given& said, std::ostream& out) {

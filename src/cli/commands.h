@@ -119,6 +119,9 @@ struct ImportOptions {
 /// Adds cases (JSON, as a design lists them) in a second part of a complete plan.
 [[nodiscard]] core::Status addCasesCommand(const std::string& study_path, const std::string& cases_path, int rounds,
                                            const std::string& reason, std::ostream& out);
+/// Takes the passes of a level from an earlier study, where it is called `called`, or as here where that is empty.
+[[nodiscard]] core::Status takeCommand(const std::string& study_path, const std::string& level,
+                                       const std::string& earlier_path, const std::string& called, std::ostream& out);
 /// A point of the checklist for the flip that is due.
 [[nodiscard]] core::Status tickCommand(const std::string& study_path, const std::string& point, bool is_taken_back);
 /// Writes the whole sheet as a page to be printed: visits, what is done before each, boxes to tick, room for results.
@@ -172,10 +175,21 @@ struct FindingsOptions {
   std::string and_level;
 };
 [[nodiscard]] core::Status findingsCommand(const FindingsOptions& options, std::ostream& out);
-/// Writes a study's report as one page of HTML; `names_people`: with the names of who expected and explained;
-/// `has_pictures`: with those of its visits.
-[[nodiscard]] core::Status reportCommand(const std::string& study_path, const std::string& out_path, bool names_people,
-                                         bool has_pictures);
+/// How a study's report is written.
+struct ReportOptions {
+  std::string out_path;
+  bool names_people = false;     ///< of who expected and explained
+  bool has_pictures = false;     ///< those of its visits
+  std::string made_by = "full";  ///< the template
+  std::string parts = {};        ///< in place of the template's, with commas between
+  std::string own_words = {};    ///< a file of plain text, in place of the template's
+  std::string kept_as = {};      ///< keep parts and words as a template of this name
+  bool is_night = false;
+  bool is_talk = false;
+  bool is_phone = false;
+};
+/// Writes a study's report in the form of the file's ending.
+[[nodiscard]] core::Status reportCommand(const std::string& study_path, const ReportOptions& options);
 /// Finds by trials of approved commands what rights each case of a study can do without, and prints it.
 /// Errors besides  NotApproved; Busy where its sheet runs
 [[nodiscard]] core::Status rightsCommand(const std::string& study_path, bool as_json, std::ostream& out);
@@ -256,6 +270,9 @@ struct BenchesOptions {
   std::string text;
   std::string until;
   std::int64_t removed_paper = 0;  ///< its number; 0: none
+  std::string was;                 ///< the same bench under its earlier name
+  std::string is_not;              ///< another bench, although it reads alike
+  std::string part_from;           ///< the bench from which what is asked about was carried over
   bool as_json = false;
 };
 /// Prints every bench that was worked on, or what one of them was when, and what had changed; or how repeatable each

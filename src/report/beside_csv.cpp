@@ -18,10 +18,7 @@ void addChange(Cells& cells, const std::optional<core::PercentChange>& change) {
   cells.push_back(change && change->interval ? Csv::number(change->interval->hi) : "");
 }
 
-std::string tableCsv(const BesideSource& source) {
-  Csv csv({"case", "row", "column", "study", "bench", "value", "unit", "lo", "hi", "relative_percent",
-           "relative_lo_percent", "relative_hi_percent", "refused"});
-  const core::TableAside& table = *source.beside.table;
+void addTable(Csv& csv, const core::TableAside& table, const BesideSource& source) {
   for (const core::CellAside& cell : table.cells) {
     const core::StudyAside& study = source.studies[cell.study];
     Cells cells{table.title, cell.row, cell.column, study.path, study.study->bench};
@@ -30,6 +27,13 @@ std::string tableCsv(const BesideSource& source) {
     cells.push_back(cell.refused);
     csv.row(cells);
   }
+}
+
+std::string tableCsv(const BesideSource& source) {
+  Csv csv({"case", "row", "column", "study", "bench", "value", "unit", "lo", "hi", "relative_percent",
+           "relative_lo_percent", "relative_hi_percent", "refused"});
+  addTable(csv, *source.beside.table, source);
+  for (const core::TableAside& one : source.beside.further_tables) addTable(csv, one, source);
   return csv.text();
 }
 

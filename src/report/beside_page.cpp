@@ -24,10 +24,14 @@ class BesidePage {
     page_.heading(source_.beside.table ? source_.beside.table->title : "What each says");
     page_.raw(picture.empty() ? besideSvg(source_, palette_) : picture);
     if (source_.beside.table)
-      table();
+      table(*source_.beside.table);
     else
       rows();
     effects();
+    for (const core::TableAside& one : source_.beside.further_tables) {
+      page_.heading(one.title);
+      table(one);
+    }
     references();
     studies();
     whatItIsNot();
@@ -77,8 +81,7 @@ class BesidePage {
       if (one.study == study && one.improvement) return core::changeText(*one.improvement);
     return "no result";
   }
-  void table() {
-    const core::TableAside& table = *source_.beside.table;
+  void table(const core::TableAside& table) {
     page_.raw("<table>");
     std::vector<std::string> head{""};
     head.insert(head.end(), table.columns.begin(), table.columns.end());

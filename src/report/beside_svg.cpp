@@ -146,39 +146,50 @@ class BeamsPicture {
   core::LeverAxis axis_;
 };
 
-/// A line for each row of a table, over its columns.
+/// A line for each row of a table, over its columns. Small it has no names of rows: the large one above it has.
 class LinesPicture {
-  static constexpr int kHeight = 320;
-
  public:
-  LinesPicture(const BesideSource& source, const Palette& palette, int width)
-      : table_(*source.beside.table), palette_(palette), area_{84, 44, width - 220.0, kHeight - 44.0}, width_(width) {}
+  LinesPicture(const core::TableAside& table, std::span<const core::Reference> references, const Palette& palette,
+               const Area& place, bool is_small)
+      : table_(table),
+        palette_(palette),
+        place_(place),
+        area_{place.left + 84, place.top + 44, place.right - (is_small ? 12.0 : 136.0), place.bottom - 44},
+        is_small_(is_small) {
+    for (const core::Reference& one : references)
+      if (one.unit == table.unit) references_.push_back(&one);
+  }
 
-  std::string draw() const {
-    Drawing drawing(palette_, width_, kHeight, table_.title + " of each row and column");
-    drawing.text(8, 20, fmt::format("{}, {}", table_.title, table_.unit), palette_.ink, kNormalText, "start", true);
+  void drawOn(Drawing& drawing) const {
+    const double width = place_.right - place_.left;
+    drawing.text(place_.left + 8, place_.top + 20,
+                 cutToRoom(fmt::format("{}, {}", table_.title, table_.unit), width - 16), palette_.ink, kNormalText,
+                 "start", true);
     const auto span = spanOf();
-    if (!span) return drawing.take();
+    if (!span) return;
     const Axis axis(*span, area_);
     axis.draw(drawing, palette_, 0, [this](double value) { return core::numberText(value, table_.unit); });
     const double room = (area_.right - area_.left) / static_cast<double>(table_.columns.size()) - 12;
     for (std::size_t column = 0; column < table_.columns.size(); ++column)
-      drawing.text(x(column), area_.bottom + 20, cutToRoom(table_.columns[column], room), palette_.ink, kNormalText,
-                   "middle");
+      drawing.text(x(column), area_.bottom + 20, cutToRoom(table_.columns[column], room), palette_.ink,
+                   is_small_ ? kSmallText : kNormalText, "middle");
+    for (const core::Reference* one : references_) drawReference(drawing, *one, axis.y(one->value));
     std::vector<double> labels;
     for (std::size_t row = 0; row < table_.rows.size(); ++row) drawRow(drawing, axis, row, labels);
-    return drawing.take();
   }
 
  private:
   [[nodiscard]] std::optional<Span> spanOf() const {
     std::optional<Span> span;
-    for (const core::CellAside& cell : table_.cells) {
-      if (!cell.value) continue;
-      if (!span) span = Span{*cell.value, *cell.value};
-      span->low = std::min({span->low, *cell.value, cell.lo.value_or(*cell.value)});
-      span->high = std::max({span->high, *cell.value, cell.hi.value_or(*cell.value)});
-    }
+    const auto take = [&](double low, double high) {
+      span = span ? Span{std::min(span->low, low), std::max(span->high, high)} : Span{low, high};
+    };
+    for (const core::CellAside& cell : table_.cells)
+      if (cell.value)
+        take(std::min(*cell.value, cell.lo.value_or(*cell.value)),
+             std::max(*cell.value, cell.hi.value_or(*cell.value)));
+    if (!span) return span;
+    for (const core::Reference* one : references_) take(one->value, one->value);
     return span;
   }
   [[nodiscard]] double x(std::size_t column) const {
@@ -189,6 +200,19 @@ class LinesPicture {
     for (const core::CellAside& cell : table_.cells)
       if (cell.row == table_.rows[row] && cell.column == table_.columns[column] && cell.value) return &cell;
     return nullptr;
+  }
+  // Broken: it was not measured here.
+  void drawReference(Drawing& drawing, const core::Reference& one, double y) const {
+    drawing.line(area_.left, y, area_.right, y, palette_.soft_ink, 1.2, "2 4");
+    if (!is_small_) drawing.text(area_.left + 6, y - 5, cutToRoom(one.name, 220), palette_.soft_ink);
+  }
+  // Not held against the first cell: struck through, so that nobody reads it with the others.
+  void drawHatch(Drawing& drawing, const core::CellAside& cell, const Axis& axis, double middle) const {
+    constexpr double kHalf = 6;
+    const double top = axis.y(cell.hi.value_or(*cell.value)) - 3;
+    const double bottom = axis.y(cell.lo.value_or(*cell.value)) + 3;
+    for (double y = top; y < bottom; y += 4)
+      drawing.line(middle - kHalf, y + 4, middle + kHalf, y - 4, palette_.paper, 1.6);
   }
   void drawRow(Drawing& drawing, const Axis& axis, std::size_t row, std::vector<double>& labels) const {
     const std::string colour = stepColour(palette_, row, std::max<std::size_t>(2, table_.rows.size()));
@@ -203,28 +227,54 @@ class LinesPicture {
                      cell->refused.empty() && before->refused.empty() ? "" : "4 4");
       drawing.block(x(column), y, axis.y(cell->hi.value_or(*cell->value)), axis.y(cell->lo.value_or(*cell->value)),
                     colour);
+      if (!cell->refused.empty()) drawHatch(drawing, *cell, axis, x(column));
       before = cell;
       before_column = column;
     }
-    if (!before) return;
+    if (!before || is_small_) return;
     // Names at the ends of lines give way to each other.
     double y = axis.y(*before->value) + 4;
     while (std::any_of(labels.begin(), labels.end(), [&](double other) { return std::abs(other - y) < 15; })) y += 3;
     labels.push_back(y);
-    drawing.text(x(before_column) + 16, y, cutToRoom(table_.rows[row], width_ - x(before_column) - 24), colour,
+    drawing.text(x(before_column) + 16, y, cutToRoom(table_.rows[row], place_.right - x(before_column) - 24), colour,
                  kNormalText);
   }
 
   const core::TableAside& table_;
+  std::vector<const core::Reference*> references_;
   const Palette& palette_;
+  Area place_;
   Area area_;
-  int width_;
+  bool is_small_;
 };
+
+// The case that is asked about, and every other one small beneath it.
+std::string tablePicture(const BesideSource& source, const Palette& palette, int width) {
+  constexpr int kHeight = 320;
+  constexpr int kSmallHeight = 220;
+  constexpr int kInARow = 3;
+  const std::vector<core::TableAside>& further = source.beside.further_tables;
+  const int rows = (static_cast<int>(further.size()) + kInARow - 1) / kInARow;
+  const core::TableAside& table = *source.beside.table;
+  Drawing drawing(palette, width, kHeight + rows * kSmallHeight, table.title + " of each row and column");
+  LinesPicture(table, source.order.references, palette, {0, 0, static_cast<double>(width), kHeight}, false)
+      .drawOn(drawing);
+  const double step = width / static_cast<double>(kInARow);
+  for (int i = 0; i < static_cast<int>(further.size()); ++i) {
+    const double left = step * (i % kInARow);
+    const double top = kHeight + kSmallHeight * (i / kInARow);
+    LinesPicture(further[static_cast<std::size_t>(i)], {},
+                 palette,  // a number from elsewhere is of the case that is shown
+                 {left, top, left + step, top + kSmallHeight}, true)
+        .drawOn(drawing);
+  }
+  return drawing.take();
+}
 
 }  // namespace
 
 std::string besideSvg(const BesideSource& source, const Palette& palette, int width) {
-  if (source.beside.table) return LinesPicture(source, palette, width).draw();
+  if (source.beside.table) return tablePicture(source, palette, width);
   return BeamsPicture(source, palette, width).draw();
 }
 

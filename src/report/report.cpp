@@ -18,6 +18,7 @@
 #include "report/bench_part.h"
 #include "report/further_part.h"
 #include "report/html.h"
+#include "report/own_words.h"
 #include "report/pictures_part.h"
 #include "report/results_part.h"
 #include "report/shape_part.h"
@@ -37,30 +38,48 @@ class Page {
   std::string made(const Charts& charts) {
     page_.raw(pageHead(study().bench + ", " + study().variable().name, palette_));
     claim();
-    writeShape(page_, source_, palette_, charts.shape);
-    page_.raw(charts.lever.empty() ? leverChartSvg(study(), findings(), source_.judgement.pins, palette_)
-                                   : charts.lever);
-    page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
-    pinned();
-    writeResults(page_, source_);
-    writePossible(page_, source_);
-    writeFurther(page_, source_);
-    writeCompanions(page_, source_);
-    writeUsed(page_, source_);
-    boundAndFelt();
-    explanations();
-    method();
-    writeBench(page_, source_);
-    writePictures(page_, source_);
-    doubts();
-    disclosure();
-    whatItIsNot();
+    for (const PagePart part : source_.order.parts) write(part, charts);
+    if (!source_.order.has(PagePart::Doubts)) openDoubts();
     page_.raw("</body></html>\n");
     return page_.text();
   }
 
  private:
   [[nodiscard]] const core::Study& study() const { return source_.study; }
+  void write(PagePart part, const Charts& charts) {
+    switch (part) {
+      case PagePart::Text: return writeOwnWords(page_, source_.order.text);
+      case PagePart::Picture: return picture(charts);
+      case PagePart::Results: return writeResults(page_, source_);
+      case PagePart::Possible: return writePossible(page_, source_);
+      case PagePart::Further: return writeFurther(page_, source_);
+      case PagePart::Companions: return writeCompanions(page_, source_);
+      case PagePart::Used: return writeUsed(page_, source_);
+      case PagePart::Bounds: return boundAndFelt();
+      case PagePart::Causes: return explanations();
+      case PagePart::Method: return method();
+      case PagePart::Bench: return writeBench(page_, source_);
+      case PagePart::Pictures: return writePictures(page_, source_);
+      case PagePart::Doubts: return doubts();
+      case PagePart::WentIn: return disclosure();
+      case PagePart::Limits: return whatItIsNot();
+    }
+  }
+  void picture(const Charts& charts) {
+    writeShape(page_, source_, palette_, charts.shape);
+    page_.raw(charts.lever.empty() ? leverChartSvg(study(), findings(), source_.judgement.pins, palette_)
+                                   : charts.lever);
+    page_.paragraph("Right is better. Beam: estimate. Thick: interval. Shaded: too small to act on.", "soft");
+    pinned();
+  }
+  // Whoever leaves the doubts out of a page leaves out those that somebody has dealt with.
+  void openDoubts() {
+    std::vector<std::string> open;
+    for (const core::Doubt& doubt : source_.judgement.doubts)
+      if (!doubt.accepted_because && doubt.rank != core::DoubtRank::Note)
+        open.push_back(fmt::format("{}: {}.", core::doubtRankName(doubt.rank), doubt.sentence));
+    page_.sentences("Not dealt with:", open);
+  }
   /// The two configurations that `findings` is about, as a study: of a pair the study itself.
   [[nodiscard]] const core::Study& pair() const { return source_.judgement.pair_study; }
   [[nodiscard]] const core::Findings& findings() const { return source_.judgement.findings; }
@@ -368,8 +387,8 @@ core::Result<std::string> htmlPage(const Source& source, const Palette& palette,
   if (auto fine = checkReport(source.judgement); !fine) return fine.error();
   if (source.names_people) return Page(source, palette).made(charts);
   const core::Judgement nameless = withoutNames(source.judgement);
-  const Source unnamed{source.study,   source.record, nameless,       source.program_version,
-                       source.made_on, true,          source.pictures};
+  const Source unnamed{source.study,   source.record, nameless,        source.program_version,
+                       source.made_on, true,          source.pictures, source.order};
   return Page(unnamed, palette).made(charts);
 }
 

@@ -9,6 +9,7 @@
 #include "core/judgement/judgement.h"
 #include "core/record/record.h"
 #include "core/values/result.h"
+#include "report/page_order.h"
 
 namespace report {
 
@@ -40,6 +41,7 @@ struct Source {
   std::string made_on;                      ///< date, as it is to stand on the page
   bool names_people = false;                ///< who expected and explained what stands there by name; else by number
   std::vector<ShownPicture> pictures = {};  ///< of its visits, where somebody chose to show them
+  PageOrder order = fullOrder();            ///< the parts of its page
 };
 
 /// May anything of a study be sent? Errors  NotAllowed while results are sealed or the plan is not complete: a verdict
@@ -55,8 +57,7 @@ struct Charts {
   std::string shape;  ///< of a ladder, a crossing or a chain
 };
 
-/// The answer of a study as one self-contained page: the claim, the lever chart, the table, how it was measured, the
-/// bench at both levels, doubts with the reasons for which they were accepted, what went in, and what it is not.
+/// The answer of a study as one self-contained page: the claim, then the parts of its order.
 /// `charts` are put in place of the drawn ones where a page cannot show them. Shapes  HTML with everything in it: no
 /// file, font or script besides. The same study gives the same page, byte for byte Errors  those of
 /// checkReport

@@ -126,7 +126,7 @@ void BesideWindow::buildLayout() {
   repeat_->setObjectName(QStringLiteral("besideRepeatButton"));
   repeat_->setToolTip(tr("The question of the first study in one of its own: then against now"));
   save_->setObjectName(QStringLiteral("besideSaveButton"));
-  save_->setToolTip(tr("As NAME.beside.json to be laid out again, or as .html, .svg, .csv or .json"));
+  save_->setToolTip(tr("As NAME.beside.json to be laid out again, or as .html, .pdf, .svg, .csv or .json"));
   bottom->addWidget(references_, 1);
   for (QPushButton* button : {reference, match_, repeat_, save_}) bottom->addWidget(button);
   connect(reference, &QPushButton::clicked, this, &BesideWindow::addReference);

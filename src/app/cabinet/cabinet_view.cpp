@@ -101,6 +101,7 @@ CabinetView::CabinetView(CabinetModel& model, QWidget* parent)
       model_(model),
       find_(new QLineEdit(this)),
       grouping_(new QComboBox(this)),
+      sorting_(new QComboBox(this)),
       status_(new QLabel(this)),
       list_(new QListView(this)),
       empty_(new QLabel(this)),
@@ -117,13 +118,16 @@ CabinetView::CabinetView(CabinetModel& model, QWidget* parent)
 
 void CabinetView::setUpParts() {
   find_->setObjectName(QStringLiteral("cabinetFind"));
-  find_->setPlaceholderText(tr("find: words, a bench, a part, a driver, a person"));
+  find_->setPlaceholderText(tr("find: words, a bench, a part, a driver, a person, 2026-11"));
   find_->setAccessibleName(tr("find studies"));
   find_->setClearButtonEnabled(true);
   find_->installEventFilter(this);
   grouping_->setObjectName(QStringLiteral("cabinetGrouping"));
   grouping_->setAccessibleName(tr("how studies are grouped"));
   grouping_->addItems({tr("by bench"), tr("by variable")});
+  sorting_->setObjectName(QStringLiteral("cabinetSorting"));
+  sorting_->setAccessibleName(tr("how studies are sorted"));
+  sorting_->addItems({tr("latest first"), tr("oldest first"), tr("most doubts first")});
   status_->setObjectName(QStringLiteral("cabinetStatus"));
   status_->setProperty("soft", true);
   list_->setObjectName(QStringLiteral("cabinetList"));
@@ -151,6 +155,7 @@ void CabinetView::layOut() {
   auto* top = new QHBoxLayout;
   top->addWidget(find_, 2);
   top->addWidget(grouping_);
+  top->addWidget(sorting_);
   top->addWidget(folders);
   top->addStretch(1);
   top->addWidget(status_);
@@ -171,6 +176,8 @@ void CabinetView::connectParts() {
   connect(find_, &QLineEdit::textChanged, &model_, &CabinetModel::setWords);
   connect(grouping_, &QComboBox::activated, this,
           [this](int at) { model_.setGrouping(static_cast<CabinetModel::Grouping>(at)); });
+  connect(sorting_, &QComboBox::activated, this,
+          [this](int at) { model_.setSorting(static_cast<CabinetModel::Sorting>(at)); });
   connect(list_, &QListView::activated, this, &CabinetView::activate);
   connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, &CabinetView::refresh);
   connect(&model_, &CabinetModel::statusChanged, this, &CabinetView::refresh);

@@ -62,6 +62,7 @@ class CabinetView final : public QWidget {
   int scrolled_ = 0;  ///< and how far down
   QLineEdit* find_;
   QComboBox* grouping_;
+  QComboBox* sorting_;
   QLabel* status_;
   QListView* list_;
   QLabel* empty_;

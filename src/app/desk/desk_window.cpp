@@ -5,9 +5,11 @@
 #include <QGridLayout>
 #include <QGuiApplication>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -52,13 +54,15 @@ class Beam final : public QWidget {
 
 }  // namespace
 
-DeskWindow::DeskWindow(QWidget* parent)
+DeskWindow::DeskWindow(StudyModel& study, QWidget* parent)
     : QDialog(parent),
+      study_(study),
       asks_(new QListWidget(this)),
       title_(wrapping(this, "deskTitle")),
       form_(new QFormLayout),
       from_bench_(new QPushButton(tr("From this bench"), this)),
       copy_(new QPushButton(tr("Copy the answer"), this)),
+      carry_(new QPushButton(tr("Carry into the study"), this)),
       answers_(new QGridLayout),
       told_(wrapping(this, "deskTold")),
       formula_(wrapping(this, "deskFormula")),
@@ -77,6 +81,10 @@ DeskWindow::DeskWindow(QWidget* parent)
   copy_->setObjectName(QStringLiteral("deskCopyButton"));
   from_bench_->setAutoDefault(false);
   copy_->setAutoDefault(false);
+  carry_->setObjectName(QStringLiteral("deskCarryButton"));
+  carry_->setAutoDefault(false);
+  carry_->setMenu(new QMenu(carry_));
+  carry_->setToolTip(tr("Ctrl+Return"));
   auto* right = new QWidget(this);
   layOut(right);
   auto* row = new QHBoxLayout(this);
@@ -91,6 +99,7 @@ DeskWindow::DeskWindow(QWidget* parent)
     showAsk();
   });
   connect(copy_, &QPushButton::clicked, this, &DeskWindow::copyAnswer);
+  connect(carry_->menu(), &QMenu::aboutToShow, this, &DeskWindow::fillCarries);
   asks_->setCurrentRow(0);
 }
 
@@ -102,6 +111,7 @@ void DeskWindow::layOut(QWidget* right) {
   auto* buttons = new QHBoxLayout;
   buttons->addWidget(from_bench_);
   buttons->addWidget(copy_);
+  buttons->addWidget(carry_);
   buttons->addStretch();
   auto* column = new QVBoxLayout(right);
   column->addWidget(title_);
@@ -144,6 +154,11 @@ void DeskWindow::showAsk() {
 void DeskWindow::showAnswer() {
   setUsable(*from_bench_, model_.knowsBench() ? QString() : tr("No bench that was read tells a number of this"));
   setUsable(*copy_, model_.answers().empty() ? tr("There is no answer yet") : QString());
+  const bool is_carried = study_.hasStudy() && !carriesOf(model_, study_.study()).empty();
+  setUsable(*carry_, is_carried ? QString()
+                     : study_.hasStudy()
+                         ? tr("No number of this answer is a threshold, an expectation or what a level offers")
+                         : tr("No study is open"));
   while (QLayoutItem* item = answers_->takeAt(0)) {
     delete item->widget();
     delete item;
@@ -161,6 +176,28 @@ void DeskWindow::showAnswer() {
     if (one.share > 0) answers_->addWidget(new Beam(one.share, this), row, 2);
     ++row;
   }
+}
+
+void DeskWindow::fillCarries() {
+  carry_->menu()->clear();
+  if (!study_.hasStudy()) return;
+  for (const DeskCarry& one : carriesOf(model_, study_.study()))
+    carry_->menu()->addAction(one.text, this, [this, one] { Q_EMIT carryRequested(one); });
+}
+
+void DeskWindow::keyPressEvent(QKeyEvent* event) {
+  const bool is_return = event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter;
+  if (is_return && event->modifiers().testFlag(Qt::ControlModifier)) return carryByKey();
+  QDialog::keyPressEvent(event);
+}
+
+// What can be carried in one way only is carried at once.
+void DeskWindow::carryByKey() {
+  if (!carry_->isEnabled() || !study_.hasStudy()) return;
+  const auto carries = carriesOf(model_, study_.study());
+  if (carries.size() == 1) return Q_EMIT carryRequested(carries.front());
+  fillCarries();
+  carry_->menu()->popup(carry_->mapToGlobal(QPoint(0, carry_->height())));
 }
 
 void DeskWindow::copyAnswer() {

@@ -1,8 +1,10 @@
 #include "app/model/cabinet_model.h"
 
 #include <QDir>
+#include <QFileInfo>
 #include <algorithm>
 #include <map>
+#include <set>
 
 #include "app/model/qt_text.h"
 #include "core/estimate/wording.h"
@@ -80,6 +82,22 @@ QString noiseOf(const store::BenchRegister& benches, const std::string& bench) {
   if (parts.isEmpty()) return {};
   return tr("noise of this bench: %1, seen %2")
       .arg(parts.join(QStringLiteral(", ")), toQt(core::utcDayText(latest->at_ms)));
+}
+
+// The folders, and those below them in which studies lie. Of very many the rest is seen when the cabinet is opened
+// again: the kernel watches so much for one person and no more.
+QStringList foldersToWatch(const session::Cabinet& cabinet) {
+  constexpr std::size_t kMostWatched = 1'000;
+  std::set<QString> there;
+  if (const auto folders = cabinet.folders())
+    for (const std::string& folder : *folders)
+      if (const QString path = QString::fromStdString(folder); QDir(path).exists()) there.insert(path);
+  if (const auto all = cabinet.find({}))
+    for (const Entry& one : *all) {
+      if (there.size() >= kMostWatched) break;
+      there.insert(QFileInfo(QString::fromStdString(one.path)).path());
+    }
+  return {there.begin(), there.end()};
 }
 
 /// The lines as they grow: what is in work first, whatever the rest is grouped by.
@@ -193,12 +211,17 @@ QStringList CabinetModel::chosen() const {
 }
 
 void CabinetModel::setWords(const QString& words) {
-  words_ = words;
+  wish_.words = words.toStdString();
   find();
 }
 
 void CabinetModel::setGrouping(Grouping grouping) {
-  grouping_ = grouping;
+  wish_.grouping = grouping;
+  find();
+}
+
+void CabinetModel::setSorting(Sorting sorting) {
+  wish_.sorting = sorting;
   find();
 }
 
@@ -231,18 +254,19 @@ void CabinetModel::refresh() {
   struct Refreshed {
     session::Cabinet cabinet;
     core::Status status;
+    QStringList to_watch;
   };
   reading_.run<Refreshed>(
       [cabinet = cabinet_, end = stop_.get_token()]() mutable {
         core::Status status = cabinet.refresh(end);
-        return Refreshed{cabinet, status};
+        return Refreshed{cabinet, status, foldersToWatch(cabinet)};
       },
       [this](const Refreshed& done) {
         is_refreshing_ = false;
         during_.stop();
         cabinet_ = done.cabinet;
         tell(done.status);
-        watch();
+        watch(done.to_watch);
         find();
         if (is_due_) refresh();
       });
@@ -258,38 +282,38 @@ void CabinetModel::setQuiet(bool is_quiet) {
   }
 }
 
-// What lies deeper is seen when the cabinet is opened again.
-void CabinetModel::watch() {
+void CabinetModel::watch(const QStringList& folders) {
   if (const QStringList before = watcher_.directories(); !before.isEmpty()) watcher_.removePaths(before);
-  QStringList there;
-  for (const QString& folder : folders())
-    if (QDir(folder).exists()) there << folder;
-  if (!there.isEmpty()) watcher_.addPaths(there);
+  if (!folders.isEmpty()) watcher_.addPaths(folders);
 }
 
 // Beside the window, up to the last word of it: ten thousand lines take a while.
-CabinetModel::Found CabinetModel::search(const session::Cabinet& cabinet, const std::string& words, Grouping grouping) {
-  const auto entries = cabinet.find(words);
+CabinetModel::Found CabinetModel::search(const session::Cabinet& cabinet, const Wish& wish) {
+  auto entries = cabinet.find(wish.words);
   if (!entries) return {{}, 0, 0, entries.error()};
+  if (wish.sorting == Sorting::Oldest) std::reverse(entries->begin(), entries->end());
+  if (wish.sorting == Sorting::MostDoubts)
+    std::stable_sort(entries->begin(), entries->end(), [](const Entry& one, const Entry& other) {
+      return std::pair(one.stops, one.cautions) > std::pair(other.stops, other.cautions);
+    });
   const auto unreadable =
       std::count_if(entries->begin(), entries->end(), [](const Entry& one) { return one.state == "unreadable"; });
-  return {Lines(cabinet.benches(), grouping).of(*entries), entries->size(), static_cast<std::size_t>(unreadable), {}};
+  return {
+      Lines(cabinet.benches(), wish.grouping).of(*entries), entries->size(), static_cast<std::size_t>(unreadable), {}};
 }
 
 void CabinetModel::find() {
   using Answer = std::shared_ptr<const Found>;
   const int asked = ++asked_;
   searches_.run<Answer>(
-      [cabinet = cabinet_, words = words_.toStdString(), grouping = grouping_] {
-        return std::make_shared<const Found>(search(cabinet, words, grouping));
-      },
-      [this, asked](const Answer& found) {
+      [cabinet = cabinet_, wish = wish_] { return std::make_shared<const Found>(search(cabinet, wish)); },
+      [this, asked, wish = wish_](const Answer& found) {
         if (asked != asked_) return;
         if (found->error) return Q_EMIT failed(toQt(found->error->sentence()));
         beginResetModel();
         found_ = found;
         endResetModel();
-        if (words_.trimmed().isEmpty()) {
+        if (wish.words.find_first_not_of(" \t\n") == std::string::npos) {
           all_ = found->studies;
           unreadable_ = found->unreadable;
         }

@@ -32,6 +32,7 @@ class CabinetModel final : public QAbstractListModel {
   Q_OBJECT
  public:
   enum class Grouping { ByBench, ByVariable };
+  enum class Sorting { Latest, Oldest, MostDoubts };
   explicit CabinetModel(session::Cabinet cabinet, QObject* parent = nullptr);
   ~CabinetModel() override;
 
@@ -52,6 +53,8 @@ class CabinetModel final : public QAbstractListModel {
 
   void setWords(const QString& words);
   void setGrouping(Grouping grouping);
+  /// Within the groups, and the groups by their first study.
+  void setSorting(Sorting sorting);
   void toggle(int at);
   /// One that is there already stays as it is.
   void addFolder(const QString& folder);
@@ -76,16 +79,21 @@ class CabinetModel final : public QAbstractListModel {
     std::size_t unreadable = 0;
     std::optional<core::Error> error;
   };
-  [[nodiscard]] static Found search(const session::Cabinet& cabinet, const std::string& words, Grouping grouping);
+  /// What somebody wants to see.
+  struct Wish {
+    std::string words;
+    Grouping grouping = Grouping::ByBench;
+    Sorting sorting = Sorting::Latest;
+  };
+  [[nodiscard]] static Found search(const session::Cabinet& cabinet, const Wish& wish);
   void find();
-  void watch();
+  void watch(const QStringList& folders);
   void tell(const core::Status& status);
 
   session::Cabinet cabinet_;
   std::shared_ptr<const Found> found_ = std::make_shared<const Found>();
   std::map<QString, std::int64_t> chosen_;  ///< paths, and when each was measured last
-  QString words_;
-  Grouping grouping_ = Grouping::ByBench;
+  Wish wish_;
   std::size_t all_ = 0;
   std::size_t unreadable_ = 0;
   int asked_ = 0;  ///< searches so far: an older one's answer is not shown

@@ -100,8 +100,11 @@ void DeskModel::work() {
   const QString missing = given ? this->missing(*given) : QString();
   const auto answer = given ? core::deskAnswer(ask().id, *given) : given.error();
   if (answer) {
-    for (const core::DeskValue& one : *answer)
-      answers_.push_back({toQt(std::string(one.title)), toQt(core::deskValueText(one))});
+    for (const core::DeskValue& one : *answer) {
+      const auto* number = std::get_if<std::optional<double>>(&one.value);
+      answers_.push_back({toQt(std::string(one.title)), toQt(core::deskValueText(one)), number ? *number : std::nullopt,
+                          std::string(one.unit)});
+    }
     drawToScale(*answer);
   } else if (!missing.isEmpty()) {
     told_ = tr("The answer stands here once this is typed: %1.").arg(missing);

@@ -3,6 +3,7 @@
 #include <QObject>
 #include <QStringList>
 #include <map>
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -26,6 +27,8 @@ class DeskModel final : public QObject {
   struct Answer {
     QString title;
     QString value;
+    std::optional<double> number = {};  ///< where it is one
+    std::string unit = {};
     double share = 0;  ///< of the largest number of its unit, where there are several; 0: nothing to be drawn
   };
   [[nodiscard]] const std::vector<Answer>& answers() const { return answers_; }

@@ -107,6 +107,9 @@ class ActText {
   QString operator()(const core::NullStudyTaken& act) const {
     return tr("rests on the null study of %1").arg(toQt(act.record.date));
   }
+  QString operator()(const core::LevelTaken& act) const {
+    return tr("took %1 from %2, where it was measured").arg(nameOf(act.configuration), toQt(act.taken.study));
+  }
   QString operator()(const core::UpdateSeen& act) const {
     return tr("%1 was installing software when a pass began").arg(toQt(act.program));
   }
@@ -132,7 +135,7 @@ LogbookModel::Kind kindOf(const core::Act& act) {
           return LogbookModel::Kind::Passes;
         if (isOneOf<Act, core::DoubtAccepted, core::OpenedEarly, core::ChangePredicted, core::StoppedAtLook,
                     core::CauseGiven, core::PlanChanged, core::JudgingChange, core::CasePinned, core::NullStudyTaken,
-                    core::MeasuredAnyway, core::VisitRepeated, core::Unreachable>)
+                    core::MeasuredAnyway, core::VisitRepeated, core::Unreachable, core::LevelTaken>)
           return LogbookModel::Kind::Decisions;
         return LogbookModel::Kind::Bench;
       },

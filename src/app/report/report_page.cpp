@@ -1,18 +1,23 @@
 #include "app/report/report_page.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QTextBrowser>
 #include <QVBoxLayout>
 #include <filesystem>
+#include <map>
 
+#include "app/report/parts_dialog.h"
 #include "app/report/printed_report.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 #include "report/report.h"
 #include "session/bundle/bundle.h"
+#include "session/pages/report_templates.h"
 #include "session/pages/written_report.h"
 
 namespace app {
@@ -27,8 +32,10 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
       study_(study),
       why_not_(new QLabel(this)),
       view_(new QTextBrowser(this)),
+      template_(new QComboBox(this)),
+      more_(new QPushButton(tr("More"), this)),
       names_people_(new QCheckBox(tr("Name the people"), this)),
-      has_pictures_(new QCheckBox(tr("Show the visits' pictures"), this)),
+      has_pictures_(new QCheckBox(tr("Visits' pictures"), this)),
       html_(new QPushButton(tr("Save as a page …"), this)),
       pdf_(new QPushButton(tr("Save as PDF …"), this)),
       print_(new QPushButton(tr("Print …"), this)),
@@ -37,6 +44,12 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   setObjectName(QStringLiteral("reportPage"));
   auto* title = new QLabel(tr("What you can send"), this);
   title->setFont(textFont(TextSize::Large, true));
+  dress();
+  layOut(title);
+  connectParts();
+}
+
+void ReportPage::dress() {
   why_not_->setObjectName(QStringLiteral("reportWhyNot"));
   why_not_->setFont(textFont(TextSize::Large));
   why_not_->setWordWrap(true);
@@ -61,7 +74,26 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   sealed_->setWordWrap(true);
   sealed_->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
   sealed_->hide();
-  layOut(title);
+  template_->setObjectName(QStringLiteral("reportTemplateBox"));
+  template_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  template_->setMinimumContentsLength(8);
+  template_->setMaximumWidth(130);
+  template_->setAccessibleName(tr("how much the report says"));
+  more_->setObjectName(QStringLiteral("reportMoreButton"));
+  auto* menu = new QMenu(more_);
+  const auto entry = [&](const QString& text, const char* name, const std::function<void()>& act) {
+    menu->addAction(text, this, act)->setObjectName(QString::fromLatin1(name));
+  };
+  using Form = session::ReportWish::Form;
+  entry(tr("Parts and own words …"), "reportPartsAction", [this] { editParts(); });
+  entry(tr("Pictures for a talk …"), "reportTalkAction", [this] { ask(Form::Talk, QStringLiteral("talk.png")); });
+  entry(tr("Picture for a phone …"), "reportPhoneAction", [this] { ask(Form::Phone, QStringLiteral("phone.png")); });
+  entry(tr("Caption as text …"), "reportCaptionAction", [this] { ask(Form::Page, QStringLiteral("caption.txt")); });
+  more_->setMenu(menu);
+  fillTemplates(QStringLiteral("full"));
+}
+
+void ReportPage::connectParts() {
   connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
   for (QCheckBox* choice : {names_people_, has_pictures_})
     connect(choice, &QCheckBox::toggled, this, &ReportPage::refresh);
@@ -69,18 +101,66 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
   for (const auto& [button, name] :
        {std::pair(seal_, "bundle.zip"), std::pair(html_, "report.html"), std::pair(pdf_, "report.pdf")})
     connect(button, &QPushButton::clicked, this,
-            [this, name = QString::fromLatin1(name)] { Q_EMIT saveRequested(name); });
+            [this, name = QString::fromLatin1(name)] { ask(session::ReportWish::Form::Page, name); });
+  connect(template_, &QComboBox::activated, this, [this] {
+    const auto order =
+        session::ReportTemplates(study_.files().templates).find(template_->currentData().toString().toStdString());
+    if (!order) return study_.tell(order.error());
+    order_ = *order;
+    refresh();
+  });
+}
+
+void ReportPage::fillTemplates(const QString& chosen) {
+  const std::map<std::string, QString> titles{
+      {"full", tr("in full")}, {"short", tr("short")}, {"hurry", tr("for a reader in a hurry")}};
+  template_->clear();
+  const auto names = session::ReportTemplates(study_.files().templates).names();
+  for (const std::string& name : names ? *names : std::vector<std::string>{"full", "short", "hurry"}) {
+    const auto title = titles.find(name);
+    template_->addItem(title == titles.end() ? toQt(name) : title->second, QString::fromStdString(name));
+  }
+  template_->setCurrentIndex(std::max(0, template_->findData(chosen)));
+}
+
+void ReportPage::editParts() {
+  auto* dialog = new PartsDialog(order_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QDialog::accepted, this, [this, dialog] { takeParts(*dialog); });
+  dialog->open();
+}
+
+void ReportPage::takeParts(const PartsDialog& dialog) {
+  order_ = dialog.order();
+  if (const QString name = dialog.keptAs(); !name.isEmpty()) {
+    if (auto kept = session::ReportTemplates(study_.files().templates).keep(name.toStdString(), order_); !kept)
+      study_.tell(kept.error());
+    else
+      fillTemplates(name);
+  }
+  refresh();
+}
+
+void ReportPage::ask(session::ReportWish::Form form, const QString& suggested_name) {
+  form_ = form;
+  Q_EMIT saveRequested(suggested_name);
+}
+
+session::ReportWish ReportPage::wish() const {
+  return {names_people_->isChecked(), has_pictures_->isChecked(), order_, false, form_};
 }
 
 void ReportPage::layOut(QLabel* title) {
   auto* line = new QHBoxLayout;
   line->addWidget(title, 1);
+  line->addWidget(template_);
   line->addWidget(names_people_);
   line->addWidget(has_pictures_);
   line->addWidget(html_);
   line->addWidget(pdf_);
   line->addWidget(print_);
   line->addWidget(seal_);
+  line->addWidget(more_);
   auto* column = new QVBoxLayout(this);
   column->setContentsMargins(20, 12, 20, 12);
   column->addLayout(line);
@@ -96,8 +176,7 @@ void ReportPage::showEvent(QShowEvent* event) {
 
 core::Status ReportPage::withSource(const std::function<core::Status(const report::Source&)>& act) const {
   const core::Record record = store::recordOf(study_.session().recorded());
-  const auto source = session::reportSource(study_.session().open(), record, study_.judgement(),
-                                            {names_people_->isChecked(), has_pictures_->isChecked()});
+  const auto source = session::reportSource(study_.session().open(), record, study_.judgement(), wish());
   return source ? act(*source) : source.error();
 }
 
@@ -116,7 +195,8 @@ void ReportPage::refresh() {
   const auto made = page(currentPalette(), pictures_.markup(kScreenWidth));
   view_->setVisible(made.ok());
   why_not_->setVisible(!made.ok());
-  for (QWidget* control : std::initializer_list<QWidget*>{names_people_, has_pictures_, html_, pdf_, print_, seal_})
+  for (QWidget* control :
+       std::initializer_list<QWidget*>{template_, names_people_, has_pictures_, html_, pdf_, print_, seal_, more_})
     setUsable(*control, made ? QString() : tr("There is no report yet: %1").arg(toQt(made.error().what)));
   if (!made)
     return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));
@@ -131,8 +211,9 @@ void ReportPage::save(const QString& path) {
   const std::string file = path.toStdString();
   if (file.ends_with(".zip")) return seal(file);
   const auto written = withSource([&](const report::Source& source) {
-    if (session::isDrawnByWindow(file)) return writePrinted(file, source);
-    return session::writeReport(file, source, std::filesystem::path(study_.session().open().path()).stem().string());
+    if (session::isDrawnByWindow(file)) return writePrinted(file, source, wish());
+    return session::writeReport(file, source, std::filesystem::path(study_.session().open().path()).stem().string(),
+                                wish());
   });
   if (!written) study_.tell(written.error());
 }

@@ -5,14 +5,18 @@
 
 #include "app/model/study_model.h"
 #include "app/report/report_pictures.h"
+#include "session/pages/written_report.h"
 
 class QCheckBox;
+class QComboBox;
 class QLabel;
 class QPagedPaintDevice;
 class QPushButton;
 class QTextBrowser;
 
 namespace app {
+
+class PartsDialog;
 
 /// Place 6: the report as it would be sent, and its way out as a page or as PDF.
 class ReportPage final : public QWidget {
@@ -34,7 +38,14 @@ class ReportPage final : public QWidget {
   void showEvent(QShowEvent* event) override;
 
  private:
+  void dress();
   void layOut(QLabel* title);
+  void connectParts();
+  void fillTemplates(const QString& chosen);
+  void editParts();
+  void takeParts(const PartsDialog& dialog);
+  void ask(session::ReportWish::Form form, const QString& suggested_name);
+  [[nodiscard]] session::ReportWish wish() const;
   void refresh();
   void seal(const std::string& path);
   core::Status withSource(const std::function<core::Status(const report::Source&)>& act) const;
@@ -45,6 +56,10 @@ class ReportPage final : public QWidget {
   std::string shown_;
   QLabel* why_not_;
   QTextBrowser* view_;
+  report::PageOrder order_ = report::fullOrder();
+  session::ReportWish::Form form_ = session::ReportWish::Form::Page;  ///< what is being saved
+  QComboBox* template_;
+  QPushButton* more_;
   QCheckBox* names_people_;
   QCheckBox* has_pictures_;
   QPushButton* html_;

@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
@@ -20,6 +21,9 @@ static constexpr int kNoiseHeight = 190;
 BenchesWindow::BenchesWindow(const StudyModel& study, QWidget* parent)
     : QDialog(parent),
       study_(study),
+      asked_(new QLabel(this)),
+      same_(new QPushButton(tr("It is the same"), this)),
+      another_(new QPushButton(tr("It is another one"), this)),
       benches_(new QListWidget(this)),
       history_(new QLabel(this)),
       noise_(new SvgPicture(this)) {
@@ -43,10 +47,22 @@ BenchesWindow::BenchesWindow(const StudyModel& study, QWidget* parent)
   noise_->setObjectName(QStringLiteral("benchNoisePicture"));
   noise_->setAccessibleName(tr("noise of this bench over time"));
   noise_->setFixedHeight(kNoiseHeight);
+  asked_->setObjectName(QStringLiteral("benchQuestion"));
+  asked_->setWordWrap(true);
+  same_->setObjectName(QStringLiteral("benchSameButton"));
+  another_->setObjectName(QStringLiteral("benchAnotherButton"));
+  auto* answers = new QHBoxLayout;
+  answers->addWidget(same_);
+  answers->addWidget(another_);
+  answers->addStretch(1);
   auto* right = new QVBoxLayout;
+  right->addWidget(asked_);
+  right->addLayout(answers);
   right->addWidget(noise_);
   right->addWidget(scroll, 1);
   layout->addLayout(right, 1);
+  connect(same_, &QPushButton::clicked, this, [this] { answerQuestion(true); });
+  connect(another_, &QPushButton::clicked, this, [this] { answerQuestion(false); });
   connect(benches_, &QListWidget::currentRowChanged, this, &BenchesWindow::showChosen);
   connect(&study, &StudyModel::studyOpened, this, &BenchesWindow::refresh);
   refresh();
@@ -63,8 +79,24 @@ void BenchesWindow::refresh() {
     const auto same = benches_->findItems(before, Qt::MatchExactly);
     benches_->setCurrentItem(same.isEmpty() ? benches_->item(0) : same.front());
   }
+  showQuestion();
   if (!benches) return history_->setText(toQt(benches.error().sentence()).toHtmlEscaped());
   showChosen();
+}
+
+// Facts tell models, never which piece it is: it is asked, one thing at a time.
+void BenchesWindow::showQuestion() {
+  const auto questions = session::benchQuestions(study_.files());
+  question_ = questions && !questions->empty() ? std::optional(questions->front()) : std::nullopt;
+  asked_->setText(question_ ? toQt(question_->text) : QString());
+  for (QWidget* one : std::initializer_list<QWidget*>{asked_, same_, another_}) one->setVisible(question_.has_value());
+}
+
+void BenchesWindow::answerQuestion(bool is_the_same) {
+  if (!question_) return;
+  if (auto done = session::answer(study_.files(), *question_, is_the_same); !done)
+    return asked_->setText(toQt(done.error().sentence()));
+  refresh();
 }
 
 void BenchesWindow::showBench(const QString& name) {

@@ -2,10 +2,14 @@
 
 #include <QDialog>
 
+#include <optional>
+
 #include "app/model/study_model.h"
+#include "session/cabinet/bench_questions.h"
 
 class QListWidget;
 class QLabel;
+class QPushButton;
 
 namespace app {
 
@@ -24,6 +28,12 @@ class BenchesWindow final : public QDialog {
   void showChosen();
   const StudyModel& study_;
   void showNoise(const std::string& bench);
+  void showQuestion();
+  void answerQuestion(bool is_the_same);
+  std::optional<session::BenchQuestion> question_;  ///< the first that is open
+  QLabel* asked_;
+  QPushButton* same_;
+  QPushButton* another_;
   QListWidget* benches_;
   QLabel* history_;
   SvgPicture* noise_;

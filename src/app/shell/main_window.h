@@ -30,6 +30,7 @@ class DoubtsTray;
 class BenchesWindow;
 class HelpWindow;
 class DeskWindow;
+struct DeskCarry;
 class LogbookWindow;
 class FindingsPage;
 class ReportPage;
@@ -57,6 +58,8 @@ class MainWindow final : public QMainWindow {
   void showUsed();
   /// Sums for planning.
   void openDesk();
+  void tellDesk();
+  void carryFromDesk(const DeskCarry& what);
   /// The studies on the disks.
   void openCabinet();
   /// Several studies, side by side: of a NAME.beside.json.
@@ -122,6 +125,7 @@ class MainWindow final : public QMainWindow {
   void extendPlan();
   void askRound();
   void askSecondPart();
+  void askTakenLevel();
   void openSearch();
   void savePaperSheet();
   void keepPicture(int visit);

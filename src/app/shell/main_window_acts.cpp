@@ -6,6 +6,7 @@
 #include "app/model/person_acts.h"
 #include "app/passes/import_dialog.h"
 #include "app/passes/passes_page.h"
+#include "app/question/take_level_dialog.h"
 #include "app/run_sheet/search_dialog.h"
 #include "app/shell/main_window.h"
 #include "core/values/shown_text.h"
@@ -114,6 +115,13 @@ void MainWindow::askSecondPart() {
     study_.act([&](session::Session& s) {
       return s.decisions().addSecondPart(part->cases, part->rounds, part->reason.toStdString());
     });
+}
+
+void MainWindow::askTakenLevel() {
+  if (!study_.hasStudy()) return;
+  auto* dialog = new TakeLevelDialog(study_, prompts_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  dialog->open();
 }
 
 void MainWindow::openSearch() {

@@ -77,12 +77,34 @@ void MainWindow::openBeside(const QString& path) {
 }
 
 void MainWindow::openDesk() {
-  if (!desk_window_) desk_window_ = new DeskWindow(this);
+  if (!desk_window_) {
+    desk_window_ = new DeskWindow(study_, this);
+    connect(desk_window_, &DeskWindow::carryRequested, this, &MainWindow::carryFromDesk);
+    connect(&study_, &StudyModel::studyOpened, this, &MainWindow::tellDesk);
+  }
+  tellDesk();
+  desk_window_->show();
+  desk_window_->raise();
+}
+
+// How results are judged changes after the first pass with a reason only.
+void MainWindow::carryFromDesk(const DeskCarry& what) {
+  if (!study_.hasStudy()) return;
+  std::string reason;
+  if (what.into == DeskCarry::Into::Threshold && !study_.session().recorded().passes.empty()) {
+    const auto given = prompts_.reason(this, tr("Judge by a threshold of %1 from now on").arg(what.text));
+    if (!given) return;
+    reason = given->toStdString();
+  }
+  if (study_.act([&](session::Session& s) { return carry(s, what, reason); }))
+    prompts_.inform(this, tr("Carried into the study: %1").arg(what.text));
+}
+
+// Its bench is that of the study at hand.
+void MainWindow::tellDesk() {
   const bool is_known = study_.hasStudy() && !study_.session().recorded().captures.empty();
   desk_window_->setBench(is_known ? &study_.session().recorded().captures.back().capture : nullptr,
                          is_known ? study_.study().variable().device : std::string());
-  desk_window_->show();
-  desk_window_->raise();
 }
 
 }  // namespace app

@@ -108,6 +108,8 @@ QString styleSheetOf(const Theme& t) {
     QTableView { background: $sheet; color: $ink; gridline-color: $line; border: 1px solid $line; selection-background-color: $focus; selection-color: $sheet; }
     QHeaderView::section { background: $paper; color: $soft; border: none; border-bottom: 1px solid $line; padding: 3px 6px; }
     QListView { background: transparent; border: none; }
+    QListWidget#partsList { background: $sheet; border: 1px solid $line; }
+    QListWidget#partsList::item:selected { background: $line; color: $ink; }
     QScrollArea { background: transparent; border: none; }
     QProgressBar { background: $paper; border: 1px solid $line; border-radius: 3px; text-align: center; color: $ink; max-height: 18px; }
     QProgressBar::chunk { background: $line; }

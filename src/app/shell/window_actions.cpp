@@ -136,6 +136,7 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
       {id("addRoundAction"), bench, tr("One more round …"), {}, [&w] { w.askRound(); }},
       {id("extendAction"), bench, tr("Extend the finished plan once"), {}, [&w] { w.extendPlan(); }},
       {id("secondPartAction"), bench, tr("Add cases in a second part …"), {}, [&w] { w.askSecondPart(); }},
+      {id("takeLevelAction"), bench, tr("Take a level from an earlier study …"), {}, [&w] { w.askTakenLevel(); }},
       {id("searchAction"), bench, tr("Search for the highest stable step …"), {}, [&w] { w.openSearch(); }},
       {id("printSheetAction"), bench, tr("Write the run sheet as a page to print …"), {}, [&w] { w.savePaperSheet(); }},
       {id("stopAtLookAction"),

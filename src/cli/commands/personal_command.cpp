@@ -17,6 +17,7 @@
 #include "report/report.h"
 #include "session/bundle/nameless_study.h"
 #include "store/json/json_text.h"
+#include "store/study/study_texts.h"
 
 namespace cli {
 namespace {
@@ -57,7 +58,7 @@ class Inventory {
   core::Status take() {
     add("bench", session_.study().bench, "the design");
     times();
-    return session_.open().file().forEachText([this](const Text& text) {
+    return store::forEachText(session_.open().file(), [this](const Text& text) {
       for (const core::PersonalText& one : core::personalTexts(text.text, known_))
         add(boots_.contains(one.text) ? "boot" : core::personalKindName(one.kind), one.text, placeOf(text));
       // A flip's text is the boot, a null study's what was measured.

@@ -127,6 +127,18 @@ std::vector<std::string> Beside::refusedFor() const {
   return conditions;
 }
 
+// One that the studies do not have in common, or in another unit, is left out.
+static std::vector<TableAside> furtherTables(std::span<const StudyAside> studies, BesideOrder order,
+                                             const std::string& shown) {
+  std::vector<TableAside> tables;
+  for (const Case& one : studies.front().study->cases) {
+    order.title = one.title();
+    if (order.title == shown) continue;
+    if (auto table = tableOf(studies, order)) tables.push_back(*std::move(table));
+  }
+  return tables;
+}
+
 Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder& order) {
   if (auto fine = checkAside(studies); !fine) return fine.error();
   Beside beside;
@@ -143,6 +155,7 @@ Result<Beside> layBeside(std::span<const StudyAside> studies, const BesideOrder&
     const Study& first = *studies.front().study;
     beside.effects = tableEffects(*table, first.confidence, first.notice_threshold_percent);
     beside.table = *std::move(table);
+    beside.further_tables = furtherTables(studies, order, beside.table->title);
   } else if (order.kind == BesideKind::LevelsBetweenBenches) {
     auto rows = levelsBetween(studies, order.level, order.matched);
     if (!rows) return rows.error();

@@ -33,7 +33,8 @@ struct Beside {
   std::vector<RowAside> rows;       ///< of the same question, and of levels
   std::optional<TableAside> table;  ///< of a table
   std::optional<TableEffects> effects;
-  std::vector<std::string> stopped;  ///< studies with a stop that nobody has accepted, each with its sentence
+  std::vector<TableAside> further_tables;  ///< the same of each other case that all studies have
+  std::vector<std::string> stopped;        ///< studies with a stop that nobody has accepted, each with its sentence
 
   /// Does something differ that nobody meant and nobody accepted?
   [[nodiscard]] bool isOtherwise() const;

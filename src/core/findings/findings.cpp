@@ -153,10 +153,13 @@ void fillQuality(CaseFinding& finding, std::span<const CountedPass> counted, con
   fillOddPasses(finding, counted, study);
   std::vector<TimedPass> timed;
   const std::int64_t begin_ms = counted.empty() ? 0 : counted.front().pass->started_ms;
+  const bool is_of_one_sheet =
+      std::none_of(counted.begin(), counted.end(), [](const CountedPass& one) { return one.visit->is_taken; });
   for (const CountedPass& one : counted)
     timed.push_back({static_cast<int>(one.visit->id), static_cast<int>(one.visit->configuration),
                      static_cast<double>(one.pass->started_ms - begin_ms) / kMsPerHour, *one.pass->value});
-  finding.drift = driftOf(timed, static_cast<int>(pair.from), static_cast<int>(pair.to), study.confidence);
+  if (is_of_one_sheet)  // between two studies lie days in which the bench did other things
+    finding.drift = driftOf(timed, static_cast<int>(pair.from), static_cast<int>(pair.to), study.confidence);
   std::vector<std::vector<double>> visits;
   for (const VisitValues& visit : values) visits.push_back(visit.values);
   finding.warm_up = warmUpOf(visits, study.confidence);

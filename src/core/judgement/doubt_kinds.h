@@ -100,6 +100,7 @@ inline constexpr DoubtKind kNoResource{"no_resource", DoubtRank::Note, Place::Qu
 // Of the design, and of how much is in.
 inline constexpr DoubtKind kOneVisitPerLevel{"one_visit_per_level", DoubtRank::Caution, Place::Question};
 inline constexpr DoubtKind kTwoVisitsPerLevel{"two_visits_per_level", DoubtRank::Note, Place::Question};
+inline constexpr DoubtKind kTakenLevel{"taken_level", DoubtRank::Caution, Place::Question};
 inline constexpr DoubtKind kOpenedEarly{"opened_early", DoubtRank::Caution, Place::RunSheet};
 inline constexpr DoubtKind kNotTicked{"not_ticked", DoubtRank::Note, Place::RunSheet};
 inline constexpr DoubtKind kSecondPart{"second_part", DoubtRank::Note, Place::Findings};

@@ -58,6 +58,7 @@ void addChecklists(DoubtList& doubts, const Study& study, const Record& record) 
   std::vector<std::string> open;
   std::optional<Visit> before;
   for (const Visit& visit : record.visits) {
+    if (visit.is_taken) continue;  // its points were ticked where it was measured
     const auto ticked = record.ticked.find(visit.planned);
     for (const std::string& point : flipGuide(study, visit.configuration, before).checklist)
       if (ticked == record.ticked.end() || !ticked->second.contains(point))

@@ -14,6 +14,7 @@
 #include "core/judgement/safety.h"
 #include "core/judgement/shape_doubts.h"
 #include "core/judgement/step_doubts.h"
+#include "core/judgement/taken_doubts.h"
 #include "core/record/looks.h"
 #include "core/record/pair_visits.h"
 
@@ -153,6 +154,7 @@ Judgement judgementOf(const Study& study, const Record& record, std::vector<Step
   add(findingDoubts(judgement.pair_study, judgement.findings, judgement.proof));
   add(shapeDoubts(study, judgement.shape, record));
   add(furtherDoubts(study, judgement.further));
+  add(takenDoubts(study, record, retired));
   judgement.doubts = doubtsOf(study, judgement.findings, record, std::move(found));
   judgement.extension = extensionOf(study, judgement.findings);
   judgement.predictions = record.predictions;

@@ -9,6 +9,7 @@
 #include "core/estimate/units.h"
 #include "core/record/explanation.h"
 #include "core/record/null_record.h"
+#include "core/record/taken_level.h"
 #include "core/record/unreachable.h"
 
 namespace core {
@@ -78,6 +79,11 @@ struct NoteMade {
 struct NullStudyTaken {
   NullRecord record;
 };
+/// A level's passes were taken from an earlier study of the bench. `configuration` as of `taken`.
+struct LevelTaken {
+  ConfigurationId configuration = ConfigurationId::Baseline;
+  TakenLevel taken;
+};
 struct OpenedEarly {
   std::string reason;
 };
@@ -144,7 +150,7 @@ struct OtherAct {
 using Act =
     std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, LevelAsked, SettingBegun,
                  MeasuredAnyway, VisitRepeated, JudgingChange, LimitReached, Unreachable, NoteMade, NullStudyTaken,
-                 OpenedEarly, CasePinned, PlanChanged, ChangePredicted, AttemptGranted, SettingPutBack, Skipped,
-                 LevelStable, FactStated, StoppedAtLook, PointTicked, StepTried, UpdateSeen, OtherAct>;
+                 LevelTaken, OpenedEarly, CasePinned, PlanChanged, ChangePredicted, AttemptGranted, SettingPutBack,
+                 Skipped, LevelStable, FactStated, StoppedAtLook, PointTicked, StepTried, UpdateSeen, OtherAct>;
 
 }  // namespace core

@@ -24,6 +24,9 @@ std::vector<std::vector<CountedPass>> countedByCase(const Study& study, std::spa
   return counted;
 }
 
+/// What estimators take for a visit that was not interleaved with others.
+static constexpr int kNoRound = 0;
+
 std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
                                      const std::function<std::optional<double>(const Pass&)>& value_of, Digits digits) {
   std::map<std::int64_t, VisitValues> by_visit;
@@ -32,7 +35,10 @@ std::vector<VisitValues> visitValues(std::span<const CountedPass> passes,
     const Visit& visit = *counted.visit;
     const auto number = static_cast<int>(visit.id);
     VisitValues& values =
-        by_visit.try_emplace(visit.id, VisitValues{visit.configuration, number, visit.round, {}}).first->second;
+        by_visit
+            .try_emplace(visit.id,
+                         VisitValues{visit.configuration, number, visit.is_taken ? kNoRound : visit.round, {}})
+            .first->second;
     values.tells_spread = counted.tells_spread;
     const auto value = value_of(*counted.pass);
     if (value) values.values.push_back(*value);

@@ -94,6 +94,7 @@ struct Visit {
   ConfigurationId configuration = ConfigurationId::Baseline;
   std::string boot_id;
   std::int64_t started_ms = 0;
+  bool is_taken = false;  ///< it happened for an earlier study, and is in no round of this one
 };
 
 }  // namespace core

@@ -71,7 +71,7 @@ std::vector<MissedFlip> missedFlips(const Study& study, std::span<const Visit> v
   if (!doesFlipRestart(study)) return missed;
   std::map<std::string, Boot> boots;
   for (const Visit& visit : visits)
-    if (!visit.boot_id.empty())
+    if (!visit.boot_id.empty() && !visit.is_taken)
       if (const auto one = boots.try_emplace(visit.boot_id, study).first->second.add(visit)) missed.push_back(*one);
   return missed;
 }

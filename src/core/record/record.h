@@ -15,6 +15,7 @@
 #include "core/record/level_measurement.h"
 #include "core/record/null_record.h"
 #include "core/record/pass.h"
+#include "core/record/taken_level.h"
 #include "core/record/unreachable.h"
 
 namespace core {
@@ -82,6 +83,7 @@ struct Record {
   std::map<std::int64_t, std::string> measured_anyway = {};  ///< visits by id that contradict their level, and why
   std::vector<RepeatedVisit> repeated_visits = {};           ///< whose passes are to be run once more
   std::optional<NullRecord> null_study = {};                 ///< what is known of this bench's flips
+  std::map<ConfigurationId, TakenLevel> taken = {};          ///< levels that were measured for an earlier study
   std::set<ConfigurationId> stable = {};                     ///< were tested for errors, and had none
   std::vector<StepTried> steps_tried = {};                   ///< of the search for the highest stable step, in order
   std::map<int, std::set<std::string>> ticked = {};          ///< points of checklists, done before each planned visit

@@ -147,12 +147,15 @@ ordered_json besideJson(const core::Beside& beside, std::span<const core::StudyA
     if (one.has_changed) changed.push_back(one.path);
     if (!one.moved_from.empty()) moved.push_back({{"from", one.moved_from}, {"to", one.path}});
   }
+  ordered_json further = ordered_json::array();
+  for (const core::TableAside& one : beside.further_tables) further.push_back(tableAsideJson(one, {}));
   return {{"kind", core::besideKindName(order.kind)},
           {"claim", beside.claim},
           {"studies", studiesJson(studies)},
           {"differs_between_benches", differsJson(beside.differs)},
           {"rows", rowsAsideJson(beside.rows, studies)},
           {"table", beside.table ? tableAsideJson(*beside.table, beside.effects) : ordered_json()},
+          {"further_tables", further},
           {"references", referencesJson(order.references, beside.rows)},
           {"stopped", beside.stopped},
           {"changed_since", changed},

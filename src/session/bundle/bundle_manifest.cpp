@@ -1,6 +1,9 @@
 #include "session/bundle/bundle_manifest.h"
 
 #include <QDate>
+#include <cstdint>
+#include <limits>
+#include <stdexcept>
 
 #include <nlohmann/json.hpp>
 
@@ -17,14 +20,22 @@ using nlohmann::ordered_json;
 constexpr const char* kFormat = "iron-lever-bundle";
 constexpr int kVersion = 1;
 
+// Throws std::out_of_range for what counts nothing.
+std::uint64_t countOf(const json& value, std::int64_t most) {
+  const std::int64_t count = store::wholeNumberOf(value);
+  if (count < 0 || count > most) throw std::out_of_range("a count is expected");
+  return static_cast<std::uint64_t>(count);
+}
+
 Manifest read(const json& object) {
   Manifest manifest;
   manifest.making.program_version = object.at("program_version").get<std::string>();
   manifest.making.made_on = object.at("made_on").get<std::string>();
   for (const json& one : object.at("files"))
-    manifest.files.push_back(
-        {one.at("name").get<std::string>(), one.at("sha256").get<std::string>(), one.at("bytes").get<std::uint64_t>()});
-  manifest.left_out = object.at("left_out").get<std::map<std::string, int>>();
+    manifest.files.push_back({one.at("name").get<std::string>(), one.at("sha256").get<std::string>(),
+                              countOf(one.at("bytes"), std::numeric_limits<std::int64_t>::max())});
+  for (const auto& [kind, count] : object.at("left_out").get_ref<const json::object_t&>())
+    manifest.left_out[kind] = static_cast<int>(countOf(count, std::numeric_limits<int>::max()));
   return manifest;
 }
 
@@ -50,7 +61,7 @@ core::Result<Manifest> manifestFrom(const std::string& text) {
     return Error{ErrorKind::Malformed, why, kManifest, "Ask for the bundle anew from whoever sealed it"};
   };
   try {
-    const json object = json::parse(text);
+    const json object = store::parseSortedJson(text);
     if (object.at("format") != kFormat) return malformed("it is no manifest of a bundle");
     if (object.at("version") != kVersion) return malformed("a newer program wrote it");
     Manifest manifest = read(object);
@@ -62,7 +73,7 @@ core::Result<Manifest> manifestFrom(const std::string& text) {
         manifest.making.program_version.size() > kLongest)
       return malformed("its day or its version is none");
     return manifest;
-  } catch (const json::exception& e) {
+  } catch (const std::exception& e) {
     return malformed(std::string("it is no manifest of a bundle: ") + e.what());
   }
 }

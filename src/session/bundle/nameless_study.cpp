@@ -132,7 +132,7 @@ core::Result<core::KnownNames> namesIn(OpenStudy& open) {
     if (pass.typed) names.people.insert(pass.typed->person);
   for (const char* nobody : {"", "unknown", "root"}) names.people.erase(nobody);
   // A home tells a name that may stand without its path elsewhere.
-  const auto read = open.file().forEachText([&](const store::StudyFile::Text& text) {
+  const auto read = store::forEachText(open.file(), [&](const store::StudyFile::Text& text) {
     if (text.table == "visit_picture" && text.column == "person" && !text.text.empty()) names.people.insert(text.text);
     for (core::PersonalText& one : core::personalTexts(text.text, names))
       if (one.kind == PersonalKind::Person && one.text != "root") names.people.insert(std::move(one.text));

@@ -143,6 +143,15 @@ class Check {
     const auto worked = forEachBundleFile(open, manifest.making, hold);
     if (!worked) told(worked.error());
     for (const auto& [name, place] : left) differ(name, "a file", "nothing that follows from the study");
+    tellVersion(manifest.making.program_version);
+  }
+
+  // First of all where anything differs: another version may word a page otherwise, and is no difference by itself.
+  void tellVersion(const std::string& version) {
+    if (check_.differences.empty() || version == IRON_LEVER_VERSION) return;
+    check_.differences.insert(check_.differences.begin(),
+                              {fmt::format("{}, program_version", kManifest), version, IRON_LEVER_VERSION});
+    check_.differences.resize(std::min(check_.differences.size(), kMostTold));
   }
 
   SealedZip zip_;

@@ -25,16 +25,25 @@ struct BenchNow {
   core::Capture capture;
   std::int64_t since_ms = 0;
 };
-using Benches = std::map<std::string, BenchNow>;
+struct Benches {
+  std::map<std::string, BenchNow> now;
+  std::map<std::string, std::string> renamed;  ///< names that are no longer used, and those that are
 
-Benches benchesNow(const store::BenchRegister& benches) {
-  Benches now;
+  [[nodiscard]] const BenchNow* find(const std::string& name) const {
+    const auto found = now.find(name);
+    return found == now.end() ? nullptr : &found->second;
+  }
+};
+
+Benches benchesNow(const store::BenchRegister& benches, const store::BenchNames& names) {
+  Benches known;
+  if (auto renamed = names.all()) known.renamed = *std::move(renamed);
   const auto all = benches.benches();
-  if (!all) return now;
+  if (!all) return known;
   for (const auto& one : *all)
     if (auto latest = benches.latest(one.name); latest && *latest)
-      now[one.name] = {(*latest)->capture, (*latest)->capture.taken_ms};
-  return now;
+      known.now[one.name] = {(*latest)->capture, (*latest)->capture.taken_ms};
+  return known;
 }
 
 std::string absolute(const std::string& folder) {
@@ -86,7 +95,8 @@ std::string stateOf(const ReadStudy& read, const core::Judgement& judgement) {
 
 // What people look for: workloads, people, notes, and what the bench is made of.
 std::string wordsOf(const ReadStudy& read, const Entry& entry) {
-  std::string words = entry.sentence + '\n' + entry.bench + '\n' + entry.variable + '\n' + entry.path;
+  std::string words =
+      entry.sentence + '\n' + entry.bench + '\n' + read.study.bench + '\n' + entry.variable + '\n' + entry.path;
   for (const core::Case& one : read.study.cases) words += '\n' + one.title();
   for (const store::Event& event : read.recorded.events) {
     words += '\n' + event.person;
@@ -104,7 +114,8 @@ void fill(Entry& entry, const ReadStudy& read, const Benches& benches) {
   const core::Judgement judgement = core::judgementOf(read.study, record);
   entry.sentence = judgement.claim.sentence();
   entry.answer = judgement.claim.outcome;
-  entry.bench = read.study.bench;
+  const auto called = benches.renamed.find(read.study.bench);
+  entry.bench = called == benches.renamed.end() ? read.study.bench : called->second;
   entry.variable = read.study.variable().name;
   entry.shape = core::shapeName(read.study.shape);
   entry.state = stateOf(read, judgement);
@@ -118,9 +129,9 @@ void fill(Entry& entry, const ReadStudy& read, const Benches& benches) {
      : doubt.rank == core::DoubtRank::Caution ? entry.cautions
                                               : entry.notes) += 1;
   }
-  if (const auto now = benches.find(entry.bench); now != benches.end()) {
-    entry.bench_state = now->second.since_ms;
-    entry.retired_by = retiredBy(read, now->second);
+  if (const BenchNow* now = benches.find(entry.bench)) {
+    entry.bench_state = now->since_ms;
+    entry.retired_by = retiredBy(read, *now);
   }
   entry.words = wordsOf(read, entry);
 }
@@ -140,8 +151,8 @@ Entry entryOf(const Entry& stamped, const Benches& benches) {
 
 bool isUnchanged(const Entry& known, const Entry& now, const Benches& benches) {
   if (known.size != now.size || known.changed_ns != now.changed_ns) return false;
-  const auto bench = benches.find(known.bench);
-  return bench == benches.end() || bench->second.since_ms == known.bench_state;
+  const BenchNow* bench = benches.find(known.bench);
+  return !benches.renamed.contains(known.bench) && (!bench || bench->since_ms == known.bench_state);
 }
 
 }  // namespace
@@ -170,7 +181,7 @@ core::Status Cabinet::refresh(const std::stop_token& end) {
   const auto known = index_.known();
   if (!named) return named.error();
   if (!known) return known.error();
-  const Benches benches = benchesNow(benches_);
+  const Benches benches = benchesNow(benches_, names_);
   away_.clear();
   std::set<std::string> there;
   std::vector<Entry> read;

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "session/user/user_files.h"
+#include "store/benches/bench_names.h"
 #include "store/benches/bench_register.h"
 #include "store/cabinet/cabinet_index.h"
 
@@ -15,7 +16,8 @@ namespace session {
 /// with the reason.
 class Cabinet {
  public:
-  explicit Cabinet(const UserFiles& files) : index_(files.cabinet), benches_(files.benches), own_(files.studies) {}
+  explicit Cabinet(const UserFiles& files)
+      : index_(files.cabinet), benches_(files.benches), names_(files.benches), own_(files.studies) {}
 
   /// Errors  Missing for what is no folder; those of the index
   core::Status add(const std::string& folder);
@@ -42,6 +44,7 @@ class Cabinet {
  private:
   store::CabinetIndex index_;
   store::BenchRegister benches_;
+  store::BenchNames names_;
   std::string own_;
   std::vector<std::string> away_;
 };

@@ -1,6 +1,7 @@
 #include "session/pages/written_beside.h"
 
 #include <QDate>
+#include <QTemporaryDir>
 #include <algorithm>
 #include <array>
 #include <string_view>
@@ -8,6 +9,7 @@
 #include "report/beside_page.h"
 #include "report/json/beside_json.h"
 #include "session/pages/ending.h"
+#include "session/pages/written_report.h"
 #include "session/user/output_file.h"
 #include "store/cabinet/beside_document.h"
 #include "store/files/regular_file.h"
@@ -20,7 +22,7 @@ using core::Error;
 using core::ErrorKind;
 using nlohmann::ordered_json;
 
-constexpr std::array<std::string_view, 4> kEndings{".html", ".svg", ".csv", ".json"};
+constexpr std::array<std::string_view, 5> kEndings{".html", ".pdf", ".svg", ".csv", ".json"};
 
 // Where it lies decides how its studies are found again.
 std::string documentOf(ordered_json answer, const core::BesideOrder& order, const std::filesystem::path& folder,
@@ -35,12 +37,21 @@ std::string documentOf(ordered_json answer, const core::BesideOrder& order, cons
   return store::jsonText(answer, 1) + '\n';
 }
 
+// The window's program reads the studies by themselves: from a document that goes with this.
+core::Status drawPdf(const std::string& path, const core::Beside& beside, std::span<const core::StudyAside> studies,
+                     const core::BesideOrder& order, const std::filesystem::path& folder) {
+  const QTemporaryDir place;
+  const std::string document = place.filePath(QStringLiteral("asked")).toStdString() + store::kBesideEnding;
+  if (auto written = writeBeside(document, beside, studies, order, folder); !written) return written;
+  return drawByWindow(path, document, {});
+}
+
 }  // namespace
 
 core::Status checkBesidePath(const std::string& path) {
   if (std::find(kEndings.begin(), kEndings.end(), endingOf(path)) != kEndings.end()) return core::Done{};
   return Error{ErrorKind::OutOfRange, "nothing is written with such an ending", path,
-               std::string("Name it NAME") + store::kBesideEnding + ", or with .html, .svg, .csv or .json"};
+               std::string("Name it NAME") + store::kBesideEnding + ", or with .html, .pdf, .svg, .csv or .json"};
 }
 
 core::Status writeBeside(const std::string& path, const core::Beside& beside, std::span<const core::StudyAside> studies,
@@ -50,6 +61,7 @@ core::Status writeBeside(const std::string& path, const core::Beside& beside, st
                                     QDate::currentDate().toString(Qt::ISODate).toStdString()};
   const std::string ending = endingOf(path);
   if (ending == ".html") return writeOutput(path, report::besidePage(source));
+  if (ending == ".pdf") return drawPdf(path, beside, studies, order, folder);
   if (ending == ".svg") return writeOutput(path, report::besideSvg(source, report::kPaper));
   if (ending == ".csv") return writeOutput(path, report::besideCsv(source));
   ordered_json answer = report::besideJson(beside, studies, order);

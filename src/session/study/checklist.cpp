@@ -14,7 +14,7 @@ std::vector<ChecklistPoint> dueChecklist(const OpenStudy& open) {
   // Of a visit that is begun the bench came from the one before.
   std::optional<core::Visit> from;
   for (const core::Visit& visit : open.recorded().visits)
-    if (visit.planned != slot.visit) from = visit;
+    if (visit.planned != slot.visit && !visit.is_taken) from = visit;
   const std::vector<std::string> checklist = core::flipGuide(open.study(), slot.configuration, from).checklist;
   if (checklist.empty()) return points;  // most have none, and the card is drawn often
   const auto ticked = store::recordOf(open.recorded()).ticked;

@@ -2,6 +2,7 @@
 
 #include <QDateTime>
 #include <QFileInfo>
+#include <algorithm>
 
 namespace session {
 
@@ -17,6 +18,12 @@ core::Status OpenStudy::read() {
 
 std::string OpenStudy::absolutePath() const {
   return QFileInfo(QString::fromStdString(path())).absoluteFilePath().toStdString();
+}
+
+const core::Visit* OpenStudy::visit() const {
+  const auto last = std::find_if(recorded_.visits.rbegin(), recorded_.visits.rend(),
+                                 [](const core::Visit& one) { return !one.is_taken; });
+  return last == recorded_.visits.rend() ? nullptr : &*last;
 }
 
 std::string OpenStudy::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }

@@ -29,6 +29,7 @@ class OpenStudy {
   core::Status read();
 
   [[nodiscard]] store::StudyFile& file() { return file_; }
+  [[nodiscard]] const store::StudyFile& file() const { return file_; }
   [[nodiscard]] const core::Study& study() const { return file_.study(); }
   [[nodiscard]] const std::string& path() const { return file_.path(); }
   [[nodiscard]] std::string absolutePath() const;
@@ -39,10 +40,8 @@ class OpenStudy {
   [[nodiscard]] const store::Recorded& recorded() const { return recorded_; }
   [[nodiscard]] const std::vector<core::Slot>& schedule() const { return schedule_; }
   [[nodiscard]] const core::Case& caseOf(std::size_t slot) const { return study().cases[schedule_[slot].case_index]; }
-  /// The visit that was begun last; null before the first.
-  [[nodiscard]] const core::Visit* visit() const {
-    return recorded_.visits.empty() ? nullptr : &recorded_.visits.back();
-  }
+  /// The visit that was begun last on this study's own sheet; null before the first.
+  [[nodiscard]] const core::Visit* visit() const;
 
   /// What is done and what is left of the plan.
   [[nodiscard]] core::SheetLedger ledger() const { return {study(), schedule_, store::recordOf(recorded_)}; }

@@ -37,7 +37,7 @@ std::map<int, double> secondsByVisit(const OpenStudy& open) {
   }
   std::map<int, double> seconds;
   if (all.second == 0) return seconds;
-  const int in_hand = open.recorded().visits.empty() ? 0 : open.recorded().visits.back().planned;
+  const int in_hand = open.visit() ? open.visit()->planned : 0;
   const core::SheetLedger ledger = open.ledger();
   for (std::size_t slot = 0; slot < open.schedule().size(); ++slot) {
     if (!ledger.isPending(slot)) continue;

@@ -31,17 +31,16 @@ core::Result<UserFiles> UserFiles::ofThisUser() {
   const auto data = baseOf("XDG_DATA_HOME", "/.local/share");
   if (!state) return state.error();
   if (!data) return data.error();
-  return UserFiles{*state + "/approved-commands.jsonl", *state + "/settings-to-put-back.jsonl",
-                   *data + "/benches.sqlite",           *state + "/running-studies.txt",
-                   *state + "/second-copies.json",      *data + "/studies",
-                   *data + "/cabinet.sqlite",           "/run/iron-lever/root-facts"};
+  return UserFiles{
+      *state + "/approved-commands.jsonl", *state + "/settings-to-put-back.jsonl", *data + "/benches.sqlite",
+      *state + "/running-studies.txt",     *state + "/second-copies.json",         *data + "/studies",
+      *data + "/cabinet.sqlite",           *data + "/report-templates.json",       "/run/iron-lever/root-facts"};
 }
 
 UserFiles UserFiles::in(const std::string& folder) {
-  return {folder + "/approved-commands.jsonl", folder + "/settings-to-put-back.jsonl",
-          folder + "/benches.sqlite",          folder + "/running-studies.txt",
-          folder + "/second-copies.json",      folder + "/studies",
-          folder + "/cabinet.sqlite",          folder + "/root-facts"};
+  return {folder + "/approved-commands.jsonl", folder + "/settings-to-put-back.jsonl", folder + "/benches.sqlite",
+          folder + "/running-studies.txt",     folder + "/second-copies.json",         folder + "/studies",
+          folder + "/cabinet.sqlite",          folder + "/report-templates.json",      folder + "/root-facts"};
 }
 
 core::Status checkOwnFile(const std::string& path) {

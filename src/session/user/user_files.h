@@ -15,6 +15,7 @@ struct UserFiles {
   std::string copies;      ///< the second folder of each study: SecondFolders
   std::string studies;     ///< the folder of new studies that nobody keeps elsewhere
   std::string cabinet;     ///< the index of the studies on the disk: store::CabinetIndex
+  std::string templates;   ///< what reports are made by: ReportTemplates
   std::string root_facts;  ///< what iron-lever-root-facts wrote in this boot, when somebody ran it
 
   /// Below $XDG_STATE_HOME/iron-lever and $XDG_DATA_HOME/iron-lever; root facts in /run, which a restart empties.

@@ -6,6 +6,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/machine/comparison.h"
+#include "store/benches/bench_names.h"
+#include "store/benches/register_file.h"
 #include "store/json/capture_json.h"
 #include "store/json/json_text.h"
 #include "store/json/null_record_json.h"
@@ -65,6 +67,8 @@ constexpr const char* kRegisterSteps[] = {
        PRIMARY KEY (bench, kind, level));
        CREATE TABLE paper (id INTEGER PRIMARY KEY, bench TEXT NOT NULL, kind TEXT NOT NULL, text TEXT NOT NULL,
        until TEXT NOT NULL))",
+    R"(CREATE TABLE also_called (was TEXT PRIMARY KEY, now TEXT NOT NULL);
+       CREATE TABLE settled_question (question TEXT PRIMARY KEY))",
 };
 
 // Between two sights of one bench nothing is declared: whatever differs is worth an entry of its own.
@@ -103,11 +107,13 @@ std::optional<LogShape> recipeFromJson(const std::string& text, const LogShape& 
 
 }  // namespace
 
-core::Result<Database> BenchRegister::open() const {
+core::Result<Database> BenchRegister::open() const { return openRegister(path_); }
+
+core::Result<Database> openRegister(const std::string& path) {
   std::error_code code;
-  std::filesystem::create_directories(std::filesystem::path(path_).parent_path(), code);
-  const bool exists = std::filesystem::exists(path_, code);
-  auto database = Database::open(path_, exists ? Database::Mode::OpenExisting : Database::Mode::CreateNew);
+  std::filesystem::create_directories(std::filesystem::path(path).parent_path(), code);
+  const bool exists = std::filesystem::exists(path, code);
+  auto database = Database::open(path, exists ? Database::Mode::OpenExisting : Database::Mode::CreateNew);
   if (!database) return database;
   if (auto migrated = migrate(*database, kRegisterSteps); !migrated) return migrated.error();
   return database;
@@ -159,7 +165,11 @@ core::Result<std::vector<BenchRegister::Entry>> BenchRegister::captures(const st
   }
 }
 
-Status BenchRegister::add(const std::string& bench, const core::Capture& capture) {
+// A study that was made before its bench was renamed goes on under the name that it has now.
+Status BenchRegister::add(const std::string& named, const core::Capture& capture) {
+  const auto called = BenchNames(path_).now(named);
+  if (!called) return called.error();
+  const std::string& bench = *called;
   const auto known = latest(bench);
   if (!known) return known.error();
   auto database = open();

@@ -1,10 +1,13 @@
 #include "store/cabinet/cabinet_index.h"
 
+#include <algorithm>
 #include <filesystem>
+#include <limits>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include "store/cabinet/day_span.h"
 #include "store/study/schema.h"
 
 namespace store {
@@ -83,12 +86,22 @@ CabinetIndex::Entry entryOf(const Statement& row) {
   return entry;
 }
 
-// Whatever a person types is looked for as words, never as a language of its own: each in quotes, as a beginning.
-std::string queryOf(const std::string& words) {
-  std::string query;
+/// What is looked for: words, and days between which a study was measured last.
+struct Sought {
+  std::string query;  ///< of the full-text search
+  DaySpan days{std::numeric_limits<std::int64_t>::min(), std::numeric_limits<std::int64_t>::max()};
+};
+
+// Whatever a person types is looked for as words, never as a language of its own: each in quotes, as a beginning. Of
+// several spans of days what they have in common.
+Sought soughtIn(const std::string& words) {
+  Sought sought;
   std::string word;
   const auto end = [&] {
-    if (!word.empty()) query += (query.empty() ? "\"" : " \"") + word + "\"*";
+    if (const auto span = daySpanOf(word))
+      sought.days = {std::max(sought.days.from_ms, span->from_ms), std::min(sought.days.until_ms, span->until_ms)};
+    else if (!word.empty())
+      sought.query += (sought.query.empty() ? "\"" : " \"") + word + "\"*";
     word.clear();
   };
   for (const char c : words) {
@@ -98,7 +111,7 @@ std::string queryOf(const std::string& words) {
       word += c;
   }
   end();
-  return query;
+  return sought;
 }
 
 // Below a folder, that is: its name, a slash, and more.
@@ -231,12 +244,14 @@ Status CabinetIndex::update(const std::vector<Entry>& read, const std::vector<st
 core::Result<std::vector<CabinetIndex::Entry>> CabinetIndex::find(const std::string& words) const {
   auto database = open();
   if (!database) return database.error();
-  const std::string query = queryOf(words);
-  const std::string among = query.empty() ? "" : "WHERE id IN (SELECT rowid FROM words WHERE words MATCH ?1)";
+  const Sought sought = soughtIn(words);
+  const std::string among = sought.query.empty() ? "" : "AND id IN (SELECT rowid FROM words WHERE words MATCH ?1)";
   auto statement = database->prepare(fmt::format(
-      "SELECT {}, {} FROM entry {} ORDER BY state <> 'running', at_ms DESC, path", kColumns, kCopyOf, among));
+      "SELECT {}, {} FROM entry WHERE at_ms >= ?2 AND at_ms < ?3 {} ORDER BY state <> 'running', at_ms DESC, path",
+      kColumns, kCopyOf, among));
   if (!statement) return statement.error();
-  if (!query.empty()) statement->bind(1, std::string_view(query));
+  if (!sought.query.empty()) statement->bind(1, std::string_view(sought.query));
+  statement->bind(2, sought.days.from_ms).bind(3, sought.days.until_ms);
   std::vector<Entry> found;
   for (auto row = statement->step();; row = statement->step()) {
     if (!row) return row.error();

@@ -54,7 +54,8 @@ class CabinetIndex {
   /// Takes what was read anew, and forgets files that are gone; all at once.
   core::Status update(const std::vector<Entry>& read, const std::vector<std::string>& gone);
 
-  /// All studies, or those in which every word occurs, as a word's beginning: what runs first, then the latest.
+  /// All studies, or those in which every word occurs, as a word's beginning, and that were measured last in the days
+  /// that are named, see daySpanOf: what runs first, then the latest.
   [[nodiscard]] core::Result<std::vector<Entry>> find(const std::string& words) const;
 
   /// Where a study was seen last, that with the most passes first; empty where none of that identity was seen.

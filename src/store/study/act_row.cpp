@@ -9,6 +9,7 @@
 
 #include "core/values/number_text.h"
 #include "store/json/null_record_json.h"
+#include "store/json/taken_level_json.h"
 
 namespace store {
 namespace {
@@ -26,6 +27,7 @@ constexpr const char* kFelt = "felt";
 constexpr const char* kFlip = "flip";
 constexpr const char* kIncluded = "included";
 constexpr const char* kJudgingChanged = "judging_changed";
+constexpr const char* kLevelTaken = "level_taken";
 constexpr const char* kLimit = "limit";
 constexpr const char* kMeasuredAnyway = "measured_anyway";
 constexpr const char* kNotReachable = "not_reachable";
@@ -114,6 +116,9 @@ struct Writer {
   ActRow operator()(const core::NullStudyTaken& act) const {
     return {kinds::kNullStudy, "", nullRecordToJson(act.record)};
   }
+  ActRow operator()(const core::LevelTaken& act) const {
+    return {kinds::kLevelTaken, nameOf(act.configuration), takenLevelToJson(act.taken)};
+  }
   ActRow operator()(const core::OpenedEarly& act) const { return {kinds::kOpenedEarly, "", act.reason}; }
   ActRow operator()(const core::CasePinned& act) const { return {kinds::kPinned, act.case_title, act.remark}; }
   ActRow operator()(const core::PlanChanged& act) const { return {kinds::kPlanChanged, "", act.what}; }
@@ -174,6 +179,10 @@ Read numberedAct(const ActRow& row) {
 Read levelAct(const ActRow& row) {
   const auto configuration = configurationNamed(row.subject);
   if (!configuration) return std::nullopt;
+  if (row.kind == kinds::kLevelTaken) {
+    auto taken = takenLevelFromJson(row.text);
+    return taken ? Read(core::LevelTaken{*configuration, *std::move(taken)}) : std::nullopt;
+  }
   if (row.kind == kinds::kStable) return core::LevelStable{*configuration, row.text};
   for (std::size_t i = 0; i < kStepKinds.size(); ++i)
     if (row.kind == kStepKinds.at(i)) return core::StepTried{*configuration, static_cast<core::StepPhase>(i), row.text};
@@ -220,6 +229,7 @@ constexpr Kind kKinds[] = {
      [](const ActRow& row) -> Read {
        return core::JudgingChange{row.text, row.subject == kSeen};
      }},
+    {kinds::kLevelTaken, levelAct},
     {kinds::kLimit, [](const ActRow& row) -> Read { return core::LimitReached{row.text}; }},
     {kinds::kMeasuredAnyway, numberedAct},
     {kinds::kNotReachable, levelAct},

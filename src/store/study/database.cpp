@@ -181,6 +181,8 @@ core::Result<Statement> Database::prepare(const std::string& sql) {
 }
 
 int Database::changedRows() const { return sqlite3_changes(handle_.get()); }
+bool Database::isInTransaction() const { return sqlite3_get_autocommit(handle_.get()) == 0; }
+
 std::int64_t Database::lastInsertId() const { return sqlite3_last_insert_rowid(handle_.get()); }
 
 core::Status stepOnce(Statement& statement) {

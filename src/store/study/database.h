@@ -74,8 +74,10 @@ class Database {
   [[nodiscard]] const std::string& path() const { return path_; }
 
   /// Runs `work` in one transaction that holds the write lock from its beginning: all of it is committed, or nothing.
+  /// Within another one it is part of that one.
   template <class Work>
   core::Status inTransaction(Work&& work) {
+    if (isInTransaction()) return work();
     if (auto there = checkPlace(); !there) return there;
     if (auto begun = execute("BEGIN IMMEDIATE"); !begun) return begun;
     core::Status done = work();
@@ -88,6 +90,7 @@ class Database {
   struct Close {
     void operator()(sqlite3* database) const;
   };
+  [[nodiscard]] bool isInTransaction() const;
   core::Status prepareForStrangers();
   /// Errors  Missing where the path no longer names the file that is open: what is written would be lost
   [[nodiscard]] core::Status checkPlace() const;

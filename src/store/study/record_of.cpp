@@ -68,6 +68,7 @@ class Fold {
     if (!act.remark.empty()) record_.pins[act.case_title] = act.remark;
   }
   void operator()(const core::NullStudyTaken& act) { record_.null_study = act.record; }
+  void operator()(const core::LevelTaken& act) { record_.taken[act.configuration] = act.taken; }
   void operator()(const core::StoppedAtLook&) { record_.is_stopped_at_look = true; }
   void operator()(const core::SettingPutBack& act) {
     const bool is_proved_since = !recorded_.visits.empty() && recorded_.visits.back().started_ms > event_->at_ms;
@@ -142,6 +143,8 @@ void enter(Event event, Recorded& recorded) {
   };
   if (const auto* out = std::get_if<core::PassExcluded>(&event.act)) leave_out(out->pass_id, out->cause);
   if (const auto* in = std::get_if<core::PassIncluded>(&event.act)) leave_out(in->pass_id, "");
+  if (const auto* level = std::get_if<core::LevelTaken>(&event.act))
+    for (core::Visit& visit : recorded.visits) visit.is_taken = visit.is_taken || level->taken.hasVisit(visit.id);
   recorded.events.push_back(std::move(event));
 }
 

@@ -180,6 +180,8 @@ constexpr const char* kSteps[] = {
         printf('%08x%08x', row_sum(design), length(design)));
       UPDATE study SET sum = CASE WHEN sum IS row_sum(id, design) THEN row_sum(id, design, identity) ELSE sum END;
     )sql",
+    // No table changes: visits may be an earlier study's, which an older program would take for interleaved ones.
+    "SELECT 1",
 };
 
 core::Result<int> versionOf(Database& database) {

@@ -234,6 +234,13 @@ Status StudyFile::addEvent(const Event& event) {
   return database_.inTransaction([&] { return insertEvent(event); });
 }
 
+Status StudyFile::inOneAct(const std::function<Status()>& work) {
+  const auto before = last_visit_;
+  const Status done = database_.inTransaction(work);
+  if (!done) last_visit_ = before;
+  return done;
+}
+
 Status StudyFile::insertEvent(const Event& event) {
   auto statement =
       database_.prepare("INSERT INTO event (at_ms, person, kind, subject, text) VALUES (?1, ?2, ?3, ?4, ?5)");

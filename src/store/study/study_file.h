@@ -89,6 +89,9 @@ class StudyFile {
 
   core::Status addEvent(const Event& event);
 
+  /// Files everything that `work` files in one: all of it, or nothing. Errors besides: those of `work`
+  core::Status inOneAct(const std::function<core::Status()>& work);
+
   /// Files what the machine said of itself in a visit. One for each moment of a visit; a second is refused by the
   /// schema.
   core::Status addCapture(const core::VisitCapture& capture);
@@ -124,9 +127,9 @@ class StudyFile {
     std::string text;
     bool is_packed = false;  ///< it lies there compressed
   };
-  core::Status forEachText(const std::function<void(const Text&)>& take);
 
  private:
+  friend core::Status forEachText(StudyFile& file, const std::function<void(const Text&)>& take);
   explicit StudyFile(Database database) : database_(std::move(database)) {}
   core::Status load();
   core::Status readDesign();

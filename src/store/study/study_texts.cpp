@@ -62,8 +62,8 @@ core::Status writeText(Database& database, const StudyFile::Text& text) {
 
 }  // namespace
 
-core::Status StudyFile::forEachText(const std::function<void(const Text&)>& take) {
-  return forEachTextOf(database_, take);
+core::Status forEachText(StudyFile& file, const std::function<void(const StudyFile::Text&)>& take) {
+  return forEachTextOf(file.database_, take);
 }
 
 core::Status rewriteTexts(const std::string& path, const Rewriting& rewriting) {

@@ -7,6 +7,9 @@
 
 namespace store {
 
+/// Calls `take` for every text that a study holds. Errors as Database
+core::Status forEachText(StudyFile& file, const std::function<void(const StudyFile::Text&)>& take);
+
 /// How the texts of a study are written anew.
 struct Rewriting {
   std::function<std::string(const StudyFile::Text&)> text;  ///< what stands there from then on

@@ -1,6 +1,7 @@
 // The cabinet and studies side by side, in the real window.
 #include <QComboBox>
 #include <QKeyEvent>
+#include <QListWidget>
 #include <QTest>
 #include <filesystem>
 
@@ -308,6 +309,82 @@ TEST_F(Cabinet, FollowsADemoOfSeveralStudiesToTheEnd) {
   EXPECT_TRUE(study_->session().open().path().ends_with("board-4-q6.ironlever"));
   EXPECT_FALSE(study_->session().nextSlot());
   EXPECT_EQ(prompts_.told, QStringList());
+}
+
+// Facts tell models only: nothing is taken for the same bench before a person said so.
+TEST_F(Cabinet, AsksWhetherABenchWasRenamed) {
+  store::BenchRegister benches(folder_ / "user/benches.sqlite");
+  open();
+  benches = store::BenchRegister(study_->files().benches);
+  const auto seen = [&](const char* bench, std::int64_t at_ms, const char* board) {
+    core::Capture capture;
+    capture.taken_ms = at_ms;
+    for (const auto& [name, value] : {std::pair{"firmware/board", board}, {"cpu/model", "Ostrel Q4"}}) {
+      core::Fact fact;
+      fact.name = name;
+      fact.value = value;
+      capture.put(fact);
+    }
+    ASSERT_TRUE(benches.add(bench, capture).ok());
+  };
+  seen("Dome node 3", kJune2025, "Corvane D2");
+  seen("Star node", kJune2025, "Corvane D9");
+  seen("Ring node", kOctober2025, "Corvane D2");
+  trigger("benchesAction");
+  auto* asked = window_->findChild<QLabel*>(QStringLiteral("benchQuestion"));
+  ASSERT_TRUE(asked->isVisible());
+  EXPECT_TRUE(asked->text().contains(QStringLiteral("Ring node reads the board and the processor of Dome node 3")))
+      << asked->text().toStdString();
+  press("benchSameButton");
+  EXPECT_FALSE(asked->isVisible()) << "no other one is alike";
+  auto* list = window_->findChild<QListWidget*>(QStringLiteral("benchesList"));
+  EXPECT_EQ(list->count(), 2) << "what was Dome node 3 is Ring node";
+  EXPECT_EQ(benches.entries("Ring node")->size(), 2U);
+  // A study that keeps the old name goes on under the new one.
+  core::Capture again = benches.entries("Ring node")->back().capture;
+  again.taken_ms = kOctober2025 + 1;
+  ASSERT_TRUE(benches.add("Dome node 3", again).ok());
+  EXPECT_EQ(benches.benches()->size(), 2U);
+  file("then", 1.05);
+  session::Cabinet cabinet(study_->files());
+  ASSERT_TRUE(cabinet.refresh().ok());
+  EXPECT_EQ(cabinet.find("")->front().bench, "Ring node");
+}
+
+// A card of one model left one bench, and came up at another.
+TEST_F(Cabinet, AsksWhetherACardWasCarriedOver) {
+  open();
+  store::BenchRegister benches(study_->files().benches);
+  const auto seen = [&](const char* bench, std::int64_t at_ms, const char* board, bool has_card) {
+    core::Capture capture;
+    capture.taken_ms = at_ms;
+    const auto put = [&](const char* name, const char* value) {
+      core::Fact fact;
+      fact.name = name;
+      fact.value = value;
+      capture.put(fact);
+    };
+    put("firmware/board", board);
+    put("cpu/model", "Ostrel Q4");
+    if (has_card)
+      for (const auto& [name, value] :
+           {std::pair{"class", "0x030000"}, {"vendor", "0xf1c9"}, {"product_name", "Luma-9"}})
+        put((std::string("pci/0000:03:00.0/") + name).c_str(), value);
+    ASSERT_TRUE(benches.add(bench, capture).ok());
+  };
+  seen("Dome node 3", kJune2025, "Corvane D2", true);
+  seen("Dome node 3", kJune2025 + 1000, "Corvane D2", false);
+  seen("Star node", kOctober2025, "Corvane D9", true);
+  trigger("benchesAction");
+  auto* asked = window_->findChild<QLabel*>(QStringLiteral("benchQuestion"));
+  EXPECT_EQ(asked->text(), QStringLiteral("Star node has a part of the model Luma-9 since 2025-10-09; Dome node 3 was "
+                                          "last seen with one on 2025-06-15: is it the same piece?"));
+  press("benchSameButton");
+  EXPECT_FALSE(asked->isVisible()) << "it is asked once";
+  ASSERT_EQ(benches.papers("Star node")->size(), 1U);
+  EXPECT_EQ(benches.papers("Star node")->front().text,
+            "the Luma-9 came from Dome node 3, where it was last seen on 2025-06-15");
+  EXPECT_EQ(benches.papers("Dome node 3")->front().text, "the Luma-9 went to Star node");
 }
 
 }  // namespace

@@ -6,11 +6,18 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QTest>
+#include <fstream>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
 
 #include "app/desk/desk_window.h"
 #include "core/desk/desk.h"
+#include "core/desk/desk_typed.h"
+#include "support/studies.h"
 #include "support/window.h"
 
 namespace {
@@ -82,6 +89,58 @@ TEST_F(Desk, KnowsTheBenchOfTheStudyAtHand) {
   EXPECT_FALSE(values().isEmpty()) << said("deskTold").toStdString();
   choose("percent");
   EXPECT_FALSE(button->isEnabled());
+}
+
+// Each known answer as a person gets it: typed into the fields, read from the labels.
+TEST_F(Desk, GivesEveryKnownAnswerInTheWindow) {
+  open();
+  openDesk();
+  std::ifstream file(std::string(IRON_LEVER_VECTORS) + "/desk.json");
+  const auto vectors = nlohmann::json::parse(file);
+  int compared = 0;
+  for (const auto& one : vectors["cases"]) {
+    const std::string ask = one["input"]["ask"];
+    choose(ask.c_str());
+    core::DeskNumbers numbers;
+    for (const core::DeskInput& input : core::findDeskAsk(ask)->inputs) {
+      const std::string key(input.key);
+      std::string text;
+      if (const auto given = one["input"].find(key); given != one["input"].end()) {
+        numbers[key] = given->is_array() ? given->get<std::vector<double>>() : std::vector{given->get<double>()};
+        for (const double number : numbers[key]) text += fmt::format("{}{}", text.empty() ? "" : " ", number);
+      }
+      field(key.c_str()).setText(QString::fromStdString(text));
+      Q_EMIT field(key.c_str()).textEdited(QString::fromStdString(text));
+    }
+    const auto answer = core::deskAnswer(ask, numbers);
+    ASSERT_TRUE(answer.ok()) << one["name"];
+    for (const core::DeskValue& value : *answer) {
+      if (!one["expected"].contains(std::string(value.key))) continue;
+      EXPECT_TRUE(values().contains(QString::fromStdString(core::deskValueText(value))))
+          << one["name"] << ' ' << value.key << ": " << values().join(QLatin1Char(';')).toStdString();
+      ++compared;
+    }
+  }
+  EXPECT_GT(compared, 25);
+}
+
+TEST_F(Desk, CarriesANumberIntoTheStudy) {
+  core::Study study = support::roundsOf(4, 2);
+  openStudy(study);
+  openDesk();
+  auto* carry = desk().findChild<QPushButton*>(QStringLiteral("deskCarryButton"));
+  EXPECT_FALSE(carry->isEnabled()) << "there is no answer yet";
+  choose("link_rate");
+  type("generation", "Gen 4 x8");
+  ASSERT_TRUE(carry->isEnabled());
+  QTest::keyClick(&field("lanes"), Qt::Key_Return, Qt::ControlModifier);
+  ASSERT_TRUE(carry->menu()->isVisible()) << "both levels may offer it";
+  const auto actions = carry->menu()->actions();
+  ASSERT_GE(actions.size(), 2);
+  actions[1]->trigger();
+  carry->menu()->close();
+  EXPECT_NEAR(study_->study().variable().levels[1].resource.value_or(0), 15.7538, 1e-3);
+  EXPECT_EQ(study_->study().variable().resource_unit, "GB/s");
 }
 
 }  // namespace

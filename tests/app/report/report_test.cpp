@@ -1,9 +1,13 @@
 // The report: in the window, as a page and as PDF, with the same numbers as everywhere.
 #include <QCheckBox>
 #include <QClipboard>
+#include <QComboBox>
 #include <QFile>
 #include <QGuiApplication>
 #include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
 #include <QScrollBar>
 #include <QTextBrowser>
 
@@ -137,6 +141,37 @@ TEST_F(Reports, WaitForThePlanToBeComplete) {
   window_->goTo(core::Place::Report);
   EXPECT_FALSE(find<QPushButton>("saveHtmlButton")->isEnabled());
   EXPECT_TRUE(textOf("reportWhyNot").contains(QStringLiteral("the plan is not complete")));
+}
+
+TEST_F(Reports, AreMadeOfThePartsThatSomebodyChooses) {
+  openDemo();
+  window_->goTo(core::Place::Report);
+  const auto shown = [&] { return find<QTextBrowser>("reportView")->toPlainText(); };
+  EXPECT_TRUE(shown().contains(QStringLiteral("How it was measured")));
+  trigger("reportPartsAction");
+  auto* parts = find<QListWidget>("partsList");
+  for (int i = 0; i < parts->count(); ++i)
+    if (parts->item(i)->text() == QStringLiteral("how it was measured")) parts->item(i)->setCheckState(Qt::Unchecked);
+  parts->setCurrentRow(1);
+  press("partUpButton");  // the picture, before one's own words
+  find<QPlainTextEdit>("ownWordsEdit")->setPlainText(QStringLiteral("# For the <board>\nWe ask for it."));
+  find<QLineEdit>("keepTemplateEdit")->setText(QStringLiteral("ours"));
+  press("usePartsButton");
+  EXPECT_FALSE(shown().contains(QStringLiteral("How it was measured")));
+  EXPECT_TRUE(shown().contains(QStringLiteral("For the <board>")));
+  auto* templates = find<QComboBox>("reportTemplateBox");
+  EXPECT_EQ(templates->currentText(), QStringLiteral("ours"));
+  EXPECT_EQ(prompts_.told, QStringList());
+  templates->setCurrentIndex(templates->findData(QStringLiteral("hurry")));
+  Q_EMIT templates->activated(templates->currentIndex());
+  EXPECT_FALSE(shown().contains(QStringLiteral("For the <board>")));
+  EXPECT_FALSE(shown().contains(QStringLiteral("What this is not")));
+  prompts_.save_path = QString::fromStdString(folder_ / "talk.png");
+  trigger("reportTalkAction");
+  EXPECT_TRUE(bytesOf(QString::fromStdString(folder_ / "talk-1.png")).startsWith("\x89PNG"));
+  prompts_.save_path = QString::fromStdString(folder_ / "page.html");
+  press("saveHtmlButton");
+  EXPECT_TRUE(bytesOf(*prompts_.save_path).contains("<svg")) << "a page again, and no picture for a talk";
 }
 
 }  // namespace

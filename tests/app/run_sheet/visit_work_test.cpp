@@ -129,4 +129,32 @@ TEST_F(VisitWork, SearchesForTheHighestStableStep) {
   EXPECT_FALSE(find<QPushButton>("searchBeginButton")->isEnabled()) << "it is over";
 }
 
+TEST_F(VisitWork, TakesALevelFromAnEarlierStudy) {
+  core::Study study = support::timedStudyOf({"sh", "-c", "echo '{\"seconds\": 1}'"});
+  const std::string earlier = folder_ / "earlier.ironlever";
+  const QString now = *prompts_.path;
+  prompts_.path = QString::fromStdString(earlier);
+  openStudy(study);
+  runToEnd();
+  prompts_.path = now;
+  ASSERT_TRUE(store::StudyFile::create(now.toStdString(), study).ok());
+  trigger("openStudyAction");
+  trigger("takeLevelAction");
+  auto* dialog = window_->findChild<QDialog*>(QStringLiteral("takeLevelDialog"));
+  ASSERT_TRUE(dialog);
+  auto* take = dialog->findChild<QPushButton*>(QStringLiteral("takeLevelButton"));
+  EXPECT_FALSE(take->isEnabled()) << "the cabinet knows no study of this bench";
+  prompts_.path = QString::fromStdString(earlier);
+  dialog->findChild<QPushButton*>(QStringLiteral("takeBrowseButton"))->click();
+  ASSERT_TRUE(take->isEnabled());
+  take->click();
+  EXPECT_FALSE(dialog->isVisible()) << dialog->findChild<QLabel*>(QStringLiteral("takeProblem"))->text().toStdString();
+  EXPECT_FALSE(study_->session().recorded().passes.empty());
+  ASSERT_FALSE(study_->judgement().doubts.empty());
+  const auto& doubts = study_->judgement().doubts;
+  EXPECT_TRUE(std::any_of(doubts.begin(), doubts.end(), [](const core::Doubt& one) {
+    return one.kind == &core::doubt::kTakenLevel;
+  })) << "it stands there at once";
+}
+
 }  // namespace

@@ -230,6 +230,11 @@ TEST_F(Beside, IsWrittenAsAPageAPictureAndATableOfTheSameNumbers) {
             .code,
         0);
   EXPECT_EQ(call({"beside", "then.ironlever", "now.ironlever", "--out", "b.txt"}).code, 1);
+  if (QFile::exists(QCoreApplication::applicationDirPath() + QStringLiteral("/iron-lever"))) {
+    const Outcome drawn = call({"beside", "then.ironlever", "now.ironlever", "--out", "b.pdf"});
+    ASSERT_EQ(drawn.code, 0) << drawn.err;
+    EXPECT_EQ(support::contents(folder_ / "b.pdf").substr(0, 5), "%PDF-");
+  }
   const json found = json::parse(support::contents(folder_ / "b.json"));
   std::vector<std::vector<std::string>> rows;
   std::istringstream lines(support::contents(folder_ / "b.csv"));

@@ -53,7 +53,7 @@ class Personal : public testing::Test {
   }
   std::string page(bool names_people) {
     const std::string out = folder_ / "report.html";
-    EXPECT_TRUE(cli::reportCommand(path_, out, names_people, false).ok());
+    EXPECT_TRUE(cli::reportCommand(path_, {.out_path = out, .names_people = names_people}).ok());
     std::ifstream file(out);
     return {std::istreambuf_iterator<char>(file), {}};
   }

@@ -8,6 +8,7 @@
 #include <regex>
 #include <set>
 
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include "support/programs.h"
@@ -184,6 +185,75 @@ TEST_F(ReportFiles, TellNothingBeforeThePlanIsComplete) {
     EXPECT_FALSE(std::filesystem::exists(folder_ / path));
   }
   EXPECT_FALSE(std::filesystem::exists(folder_ / "t-passes.csv"));
+}
+
+// Whatever is left out of a page: the claim, and what could make it wrong, are in it.
+TEST_F(ReportFiles, HaveThePartsThatSomebodyAskedForInTheirOrder) {
+  measure();
+  const auto made = [&](const QStringList& more, const char* to = "p.html") {
+    return cli(QStringList{QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                           QString::fromLatin1(to)} +
+               more);
+  };
+  const auto page = [&] { return support::contents(folder_ / "p.html"); };
+  folder_.write("words.txt", "# For the <board>\nWe ask\nfor it.\n\n- one\n- two & three\n");
+  ASSERT_EQ(made({QStringLiteral("--parts"), QStringLiteral("results,text"), QStringLiteral("--own-words"),
+                  QStringLiteral("words.txt"), QStringLiteral("--keep-as"), QStringLiteral("ours")})
+                .code,
+            0);
+  const std::string first = page();
+  EXPECT_NE(first.find("<h2>For the &lt;board&gt;</h2>"), std::string::npos) << "nothing in it is markup";
+  EXPECT_NE(first.find("We ask for it."), std::string::npos);
+  EXPECT_LT(first.find("Star survey"), first.find("For the &lt;board&gt;")) << "in their order";
+  EXPECT_EQ(first.find("What this is not"), std::string::npos);
+  EXPECT_NE(first.find("Not dealt with:"), std::string::npos) << "an open caution stands in every page";
+  ASSERT_EQ(made({QStringLiteral("--template"), QStringLiteral("ours")}).code, 0);
+  EXPECT_EQ(page(), first) << "kept";
+  ASSERT_EQ(made({QStringLiteral("--template"), QStringLiteral("hurry")}).code, 0);
+  EXPECT_EQ(page().find("<table"), std::string::npos);
+  EXPECT_NE(made({QStringLiteral("--template"), QStringLiteral("nobody's")}).err.find("full, short, hurry, ours"),
+            std::string::npos);
+  EXPECT_NE(made({QStringLiteral("--parts"), QStringLiteral("results,results")}).err.find("named twice"),
+            std::string::npos);
+  EXPECT_NE(made({QStringLiteral("--parts"), QStringLiteral("gossip")}).err.find("no part 'gossip'"),
+            std::string::npos);
+  EXPECT_NE(made({QStringLiteral("--keep-as"), QStringLiteral("full")}).err.find("name of its own"), std::string::npos);
+}
+
+TEST_F(ReportFiles, ShowOneFindingAPictureInATalk) {
+  measure();
+  const json findings =
+      json::parse(cli({QStringLiteral("findings"), QStringLiteral("s.ironlever"), QStringLiteral("--json")}).out);
+  ASSERT_EQ(cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                 QStringLiteral("talk.svg"), QStringLiteral("--talk")})
+                .code,
+            0);
+  for (const char* name : {"talk-1.svg", "talk-2.svg", "talk-3.svg"})
+    EXPECT_NE(support::contents(folder_ / name).find("viewBox=\"0 0 1920 1080\""), std::string::npos) << name;
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "talk-4.svg")) << "the claim, and a finding each";
+  const std::string second = support::contents(folder_ / "talk-3.svg");
+  EXPECT_NE(second.find("2 of 2"), std::string::npos);
+  const double percent = findings["cases"][1]["effect"]["change_percent"];
+  EXPECT_NE(second.find(fmt::format("+{:.1f} %", percent)), std::string::npos) << "the page's own number";
+  ASSERT_EQ(cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                 QStringLiteral("phone.svg"), QStringLiteral("--phone"), QStringLiteral("--night")})
+                .code,
+            0);
+  EXPECT_NE(support::contents(folder_ / "phone.svg").find("viewBox=\"0 0 1080 "), std::string::npos);
+  EXPECT_NE(support::contents(folder_ / "phone.svg").find("#1b1f22"), std::string::npos) << "light on dark";
+  EXPECT_EQ(report("caption.txt"), 0);
+  EXPECT_NE(support::contents(folder_ / "caption.txt").find(fmt::format("+{:.1f} %", percent)), std::string::npos);
+  EXPECT_NE(cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                 QStringLiteral("t.html"), QStringLiteral("--talk")})
+                .err.find(".png or .svg"),
+            std::string::npos);
+  if (QFile::exists(QCoreApplication::applicationDirPath() + QStringLiteral("/iron-lever"))) {
+    EXPECT_NE(cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                   QStringLiteral("t.pdf"), QStringLiteral("--talk")})
+                  .err.find(".png or .svg"),
+              std::string::npos)
+        << "what draws it is told the same";
+  }
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include <random>
 
 #include "session/bundle/bundle.h"
+#include "session/bundle/bundle_manifest.h"
 #include "support/filed_study.h"
 #include "support/test_folder.h"
 
@@ -41,6 +42,26 @@ TEST(SealedBundle, LetsNoChangedBytePassUnseen) {
     ASSERT_TRUE(changed.ok()) << changed.error().sentence();
     EXPECT_FALSE(changed->differences.empty()) << "byte " << at;
     bundle.seekp(at).put(before).flush();
+  }
+}
+
+// Planted: a count that no number of files can have was narrowed, which is undefined.
+TEST(BundleManifest, TakesOnlyCountsForCounts) {
+  const std::string fine =
+      session::manifestText({{"1.0", "2026-12-01", {}}, {{"page.html", "00", 6}}, {{"serials", 2}}});
+  ASSERT_TRUE(session::manifestFrom(fine).ok());
+  for (const auto& [count, other] : {std::pair{"\"serials\": 2", "\"serials\": 1e300"},
+                                     {"\"serials\": 2", "\"serials\": -1"},
+                                     {"\"serials\": 2", "\"serials\": 4294967297"},
+                                     {"\"bytes\": 6", "\"bytes\": 6.5"},
+                                     {"\"bytes\": 6", "\"bytes\": \"6\""}}) {
+    std::string text = fine;
+    const std::size_t at = text.find(count);
+    ASSERT_NE(at, std::string::npos) << fine;
+    text.replace(at, std::string_view(count).size(), other);
+    const auto read = session::manifestFrom(text);
+    ASSERT_FALSE(read.ok()) << other;
+    EXPECT_EQ(read.error().kind, core::ErrorKind::Malformed);
   }
 }
 

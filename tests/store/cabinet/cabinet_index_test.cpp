@@ -44,6 +44,32 @@ TEST(CabinetIndex, IsMadeOnceByHoweverManyAtATime) {
   }
 }
 
+TEST(CabinetIndex, FindsByTheDaysOfTheLastPass) {
+  const support::TestFolder folder;
+  store::CabinetIndex index(folder / "cabinet.sqlite");
+  std::vector<Entry> studies;
+  for (const auto& [path, at_ms] : {std::pair{"june 2025", 1'750'000'000'000}, {"october 2025", 1'760'000'000'000}}) {
+    studies.push_back(entryOf(path));
+    studies.back().at_ms = at_ms;
+  }
+  ASSERT_TRUE(index.update(studies, {}).ok());
+  const auto found = [&](const std::string& words) {
+    std::string paths;
+    const auto entries = index.find(words);
+    for (const Entry& one : *entries) paths += one.path + ';';
+    return paths;
+  };
+  EXPECT_EQ(found("2025-06"), "june 2025;");
+  EXPECT_EQ(found("2025-06-15"), "june 2025;") << "its day, in UTC";
+  EXPECT_EQ(found("2025-06-16"), "");
+  EXPECT_EQ(found("2025-07.. memory"), "october 2025;") << "with words";
+  EXPECT_EQ(found("..2025-09"), "june 2025;");
+  EXPECT_EQ(found("2025-06..2025-10"), "october 2025;june 2025;") << "both ends are in it";
+  EXPECT_EQ(found("2024..2025"), "october 2025;june 2025;");
+  EXPECT_EQ(found("2025-13"), "") << "no month: a word like others, and none holds it";
+  EXPECT_EQ(found(".."), "");
+}
+
 TEST(BenchRegister, IsMadeOnceByHoweverManyAtATime) {
   const support::TestFolder folder;
   std::vector<std::string> failures(6);

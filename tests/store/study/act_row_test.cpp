@@ -22,6 +22,8 @@ const std::vector<ActRow>& rowsOfEachKind() {
       {"included", "3", ""},
       {"judging_changed", "seen", "threshold 2 % became 1 %: the house rule"},
       {"judging_changed", "", "threshold 2 % became 1 %: the house rule"},
+      {"level_taken", "changed",
+       R"({"study":"then.ironlever","identity":"9f","level":"Gen 4","visits":[1,2],"shared":[{"level":"Gen 3","case":"Ring pass","visit_means":[90.5,91.5]}]})"},
       {"limit", "", "90 °C"},
       {"measured_anyway", "3", "the tables are wrong"},
       {"not_reachable", "changed", "does not train"},

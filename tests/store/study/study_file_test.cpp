@@ -8,6 +8,7 @@
 #include "core/study/schedule.h"
 #include "store/json/study_json.h"
 #include "store/study/schema.h"
+#include "store/study/study_texts.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 
@@ -127,11 +128,10 @@ TEST_F(StudyFiles, TellEveryTextThatTheyHold) {
   EXPECT_GT(expected.size(), 15U);
   std::set<std::string> told;
   std::string output;
-  ASSERT_TRUE(file.forEachText([&](const StudyFile::Text& text) {
-                    told.insert(text.table + '.' + text.column);
-                    if (text.table == "pass" && text.column == "output") output = text.text;
-                  })
-                  .ok());
+  ASSERT_TRUE(store::forEachText(file, [&](const StudyFile::Text& text) {
+                told.insert(text.table + '.' + text.column);
+                if (text.table == "pass" && text.column == "output") output = text.text;
+              }).ok());
   EXPECT_EQ(told, expected);
   EXPECT_EQ(output, "said") << "unpacked";
 }
