@@ -31,6 +31,12 @@ class Bytes {
     for (int i = 0; i < bytes; ++i) value = (value << 8) | take();
     return value;
   }
+  /// All that is left.
+  std::string rest() {
+    const std::size_t from = std::min(at_, size_);
+    at_ = size_;
+    return {reinterpret_cast<const char*>(data_) + from, size_ - from};
+  }
   std::string text() {
     const std::size_t length = std::min<std::size_t>(take(), size_ - std::min(at_, size_));
     const std::string taken(reinterpret_cast<const char*>(data_) + at_, length);
@@ -56,8 +62,8 @@ void collect(Json& value, std::vector<Json*>& places) {
 
 template <class Json>
 Json someValue(Bytes& bytes) {
-  constexpr double kEdges[]{0,    -1,   1,    2,     0.5,   1e-300, 1e300, 99.99, 100, -100,
-                            1e18, -0.0, 1e-9, 65536, 1e6, 2147483648.0, 4294967297.0, 3};
+  constexpr double kEdges[]{0,    -1,   1,    2,    0.5,   1e-300, 1e300,        99.99,        100,
+                            -100, 1e18, -0.0, 1e-9, 65536, 1e6,    2147483648.0, 4294967297.0, 3};
   switch (bytes.take() % 9) {
     case 0: return Json(kEdges[bytes.take() % std::size(kEdges)]);
     case 1: return Json(static_cast<std::int64_t>(bytes.number(8)));
@@ -86,13 +92,16 @@ Json changed(Json value, Bytes& bytes) {
     Json& place = *places[bytes.number(2) % places.size()];
     switch (bytes.take() % 5) {
       case 0:
-        if (place.is_array() && !place.empty() && place.size() < 64) place.push_back(Json(place[bytes.take() % place.size()]));
+        if (place.is_array() && !place.empty() && place.size() < 64)
+          place.push_back(Json(place[bytes.take() % place.size()]));
         break;
       case 1:
-        if (place.is_array() && !place.empty()) place.erase(place.begin() + bytes.take() % static_cast<int>(place.size()));
+        if (place.is_array() && !place.empty())
+          place.erase(place.begin() + bytes.take() % static_cast<int>(place.size()));
         break;
       case 2:
-        if (place.is_object() && !place.empty()) place.erase(std::next(place.begin(), bytes.take() % static_cast<int>(place.size())));
+        if (place.is_object() && !place.empty())
+          place.erase(std::next(place.begin(), bytes.take() % static_cast<int>(place.size())));
         break;
       default: place = someValue<Json>(bytes);
     }

@@ -4,14 +4,14 @@
 #   fuzz/run.sh --night         a million after the other, until it is stopped (Ctrl+C) or finds something
 #   fuzz/run.sh --keep          packs what of the grown corpora reaches new code into fuzz/corpus
 # Before these: --fast: without the address sanitizer, several times as many a second, the library's own assertions stand
-# for it; --only TARGET: parsers, study, design, compute, captures, numbers, desk, beside or bundle. Findings and the grown corpora stay in
+# for it; --only TARGET: parsers, study, design, compute, captures, numbers, desk, beside, bundle or far. Findings and the grown corpora stay in
 # build/fuzz-found. An execution may take 5 s and 768 MiB.
 set -euo pipefail
 cd "$(dirname "$(readlink -f "$0")")/.."
 preset=fuzz
-targets=(parsers numbers compute captures design study desk beside bundle)
+targets=(parsers numbers compute captures design study desk beside bundle far)
 # How many in a hundred executions are whose: a study takes as long as hundreds of numbers.
-declare -A share=([parsers]=33 [numbers]=25 [compute]=12 [captures]=7 [design]=4 [study]=3 [desk]=7 [beside]=6 [bundle]=3)
+declare -A share=([parsers]=33 [numbers]=25 [compute]=12 [captures]=7 [design]=4 [study]=3 [desk]=7 [beside]=6 [bundle]=2 [far]=1)
 while [ $# -gt 0 ]; do
   case "$1" in
     --fast) preset=fuzz-fast ;;

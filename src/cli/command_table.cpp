@@ -17,6 +17,7 @@ std::vector<std::string> demoIds() {
 RunOptions runOptionsOf(const Given& said) {
   RunOptions options = said.run_options;
   options.is_approved = !said.approved.empty();
+  options.tells_json = said.progress == "json";
   if (said.approved != "true") options.digest = said.approved;  // a bare flag
   return options;
 }
@@ -74,6 +75,7 @@ void Commands::addStudies() {
                 "I have read what this study does and approve it; --approve=DIGEST: exactly that");
   run->add_flag("--repeat-failed", g.run_options.repeats_failed, "Try failed passes once more");
   run->add_flag("--quiet", g.run_options.is_quiet, "Print no line for each pass");
+  addReached(*run);
   CLI::App* search =
       add("search", "Look for the highest stable step before the first pass: up, a test for errors, down",
           [](const Given& said, std::ostream& out) {
@@ -181,6 +183,8 @@ void Commands::addBenches() {
       add("capture", "Read everything that this machine says about itself",
           [](const Given& said, std::ostream& out) { return ended(captureCommand(said.capture_options, out)); });
   capture->add_option("--root", g.capture_options.root, "A folder that stands for a machine, with its proc and sys");
+  capture->add_option("--reach", g.capture_options.reach, "here, ssh:NAME or folder:PATH");
+  capture->add_option("--ssh-config", g.capture_options.ssh_config, "A configuration that ssh is handed");
   capture->add_option("--root-facts", g.capture_options.root_facts, "The folder that iron-lever-root-facts wrote");
   capture->add_option("--device", g.capture_options.device, "PCI address of the device under test");
   capture->add_flag("--json", g.capture_options.as_json, "Print JSON");
@@ -345,14 +349,13 @@ void Commands::addActs() {
          [](const Given& said, std::ostream&) { return ended(copyToCommand(said.path, said.what)); });
   addAct("accept", "Accept a doubt; it stays on record", "Its id, as findings print it", "Why",
          [](const Given& said, std::ostream&) { return ended(acceptCommand(said.path, said.what, said.text)); });
-  addAct("note", "A remark for the logbook", "What happened", nullptr,
-         [](const Given& said, std::ostream&) { return ended(noteCommand(said.path, said.what)); });
-  addAct("repeat", "Ask the same question again, in a new study", "The file to make", nullptr,
-         [](const Given& said, std::ostream& out) { return ended(repeatCommand(said.path, said.what, out)); });
-  CLI::App* confirm = addAct(
-      "confirm", "Confirm one case's finding, in a new study", "The file to make", nullptr,
-      [](const Given& said, std::ostream& out) { return ended(confirmCommand(said.path, said.what, said.text, out)); });
-  confirm->add_option("--case", g.text, "Its title; may be left out where there is only one");
+  CLI::App* note = addAct(
+      "note", "A remark for the logbook", "What happened", nullptr,
+      [](const Given& said, std::ostream&) { return ended(noteCommand(said.path, said.what, said.note_options)); });
+  note->add_flag("--observed", g.note_options.is_observed,
+                 "It was noticed beside what is measured, and stands in the report");
+  note->add_option("--picture", g.note_options.picture, "A picture of it (PNG or JPEG), kept in the study");
+  addNextStudies();
   CLI::App* predict = addAct(
       "predict", "What somebody expects, before the first counted pass", "Who", nullptr,
       [](const Given& said, std::ostream&) { return ended(predictCommand(said.path, said.what, said.percent)); });

@@ -24,6 +24,7 @@ struct Given {
   double minutes = 0;
   bool installs = false;
   bool removes = false;
+  bool asks_lower = false;
   std::string open_because;
   std::string page_path;
   ReportOptions report_options;
@@ -38,12 +39,14 @@ struct Given {
   std::string what;
   std::string text;
   std::string called;
+  std::string progress;
   MeasureOptions measure_options;
   RecordOptions record_options;
   std::int64_t pass_id = 0;
   int cause = -1;
   TypeOptions type_options;
   ImportOptions import_options;
+  NoteOptions note_options;
   double percent = 0;
   std::string grade;
   JudgeOptions judge_options;
@@ -74,6 +77,8 @@ class Commands {
   void addActs();
   void addJudging();
   void addBeside();
+  void addNextStudies();
+  void addReached(CLI::App& run);
 
   CLI::App& app_;
   Given given_;

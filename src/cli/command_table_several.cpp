@@ -57,4 +57,26 @@ void Commands::addBeside() {
   desk->add_flag("--json", d.as_json, "Print JSON");
 }
 
+void Commands::addNextStudies() {
+  CLI::App* repeat = addAct("repeat", "Ask the same question again, in a new study", "The file to make", nullptr,
+                            [](const Given& said, std::ostream& out) {
+                              return ended(repeatCommand(said.path, said.what, said.asks_lower, out));
+                            });
+  repeat->add_flag("--lower", given_.asks_lower, "Ask instead what the level below the study's lowest would say");
+  CLI::App* confirm = addAct(
+      "confirm", "Confirm one case's finding, in a new study", "The file to make", nullptr,
+      [](const Given& said, std::ostream& out) { return ended(confirmCommand(said.path, said.what, said.text, out)); });
+  confirm->add_option("--case", given_.text, "Its title; may be left out where there is only one");
+}
+
+// Benches that are other computers, and what else follows a sheet from afar.
+void Commands::addReached(CLI::App& run) {
+  run.add_option("--progress", given_.progress, "json: print one JSON object a line")->check(CLI::IsMember({"json"}));
+  add("bench-end", "The end of a desk's connection over ssh: speaks on standard input and output",
+      [](const Given&, std::ostream&) { return ended(benchEndCommand()); });
+  CLI::App* bench_run = add("bench-run", "Run the sheet of a study that a desk brought; bench-end starts it",
+                            [](const Given& said, std::ostream&) { return benchRunCommand(said.what); });
+  bench_run->add_option("study", given_.what, "Its identity")->required();
+}
+
 }  // namespace cli

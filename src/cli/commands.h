@@ -22,7 +22,9 @@ struct RunOptions {
   std::string digest;           ///< and it is what they read: session::digestOf; empty: whatever it is now
   bool repeats_failed = false;  ///< another attempt at passes that failed
   bool is_quiet = false;
-  bool is_resumed = false;  ///< after a restart, with nobody there
+  bool is_resumed = false;   ///< after a restart, with nobody there
+  bool tells_json = false;   ///< one JSON object a line, see JsonProgress
+  bool is_at_bench = false;  ///< the study came from a desk that reaches this computer over ssh
 };
 /// Runs a study to the end of its plan, or goes on where it stood. Ctrl+C stops it after ending the pass in hand, which
 /// will run again; so does a hangup. Needs a QCoreApplication.
@@ -152,9 +154,15 @@ struct JudgeOptions {
 /// A person takes a doubt upon themselves; its id as `findings` prints it. Errors besides: Missing with the known ids
 [[nodiscard]] core::Status acceptCommand(const std::string& study_path, const std::string& doubt_id,
                                          const std::string& reason);
-[[nodiscard]] core::Status noteCommand(const std::string& study_path, const std::string& text);
+struct NoteOptions {
+  bool is_observed = false;  ///< it stands in the report
+  std::string picture = {};  ///< a file; with one it stands in the report, too
+};
+[[nodiscard]] core::Status noteCommand(const std::string& study_path, const std::string& text,
+                                       const NoteOptions& options);
 /// Asks the same question again, or confirms one case's finding, in a new study. Errors besides: those of creating it
-[[nodiscard]] core::Status repeatCommand(const std::string& study_path, const std::string& new_path, std::ostream& out);
+[[nodiscard]] core::Status repeatCommand(const std::string& study_path, const std::string& new_path, bool asks_lower,
+                                         std::ostream& out);
 [[nodiscard]] core::Status confirmCommand(const std::string& study_path, const std::string& new_path,
                                           const std::string& case_title, std::ostream& out);
 [[nodiscard]] core::Status copyToCommand(const std::string& study_path, const std::string& folder);
@@ -242,7 +250,14 @@ struct DeskOptions {
 /// One calculation of the core: JSON in, JSON out.
 [[nodiscard]] core::Status computeCommand(const std::string& group, std::istream& in, std::ostream& out);
 
+/// The end of a connection from a desk: speaks on standard input and output until they end (docs/bench-end.md).
+[[nodiscard]] core::Status benchEndCommand();
+/// Runs the sheet of a study that a desk brought, as it was ordered, and writes what it says into its log.
+[[nodiscard]] core::Result<ExitCode> benchRunCommand(const std::string& identity, bool is_resumed = false);
+
 struct CaptureOptions {
+  std::string reach;       ///< "here", "ssh:NAME", "folder:PATH"; empty: as the next says
+  std::string ssh_config;  ///< a configuration that ssh is handed
   std::string root;        ///< a folder that stands for a machine; empty: this one
   std::string root_facts;  ///< what iron-lever-root-facts wrote; empty: where it puts it by itself, if it ran
   std::string device;      ///< PCI address of the device under test; empty: the graphics device that shows the picture

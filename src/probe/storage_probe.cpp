@@ -26,10 +26,13 @@ struct Free {
 };
 using Aligned = std::unique_ptr<char, Free>;  // direct reads want memory on a page's border
 
-/// A file without a name, so that nothing stays however this program ends.
+/// A file without a name, so that nothing stays however this program ends. A file system that makes none gives one with
+/// a name, which is taken away at once: a kill between the two leaves it there, empty.
 class OwnFile {
  public:
   explicit OwnFile(const std::string& folder) : path_(folder + "/iron-lever-storage-XXXXXX") {
+    descriptor_ = ::open(folder.c_str(), O_TMPFILE | O_RDWR | O_CLOEXEC, 0600);
+    if (descriptor_ >= 0 || (errno != EOPNOTSUPP && errno != EISDIR && errno != EINVAL)) return;
     descriptor_ = ::mkostemp(path_.data(), O_CLOEXEC);
     if (descriptor_ >= 0) ::unlink(path_.c_str());
   }

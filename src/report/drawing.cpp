@@ -48,6 +48,13 @@ void Drawing::block(double x, double y, double lo, double hi, const std::string&
   box(x - 6, y - 1, 12, 2, palette_.paper);
 }
 
+void Drawing::put(double x, double y, double scale, const std::string& svg) {
+  const std::size_t begin =
+      svg.find('>') + 1;  // a group instead of what stands around it: not everything nests pictures
+  svg_ += fmt::format("<g transform=\"translate({:.1f} {:.1f}) scale({:.4f})\">{}</g>", x, y, scale,
+                      svg.substr(begin, svg.rfind("</svg>") - begin));
+}
+
 std::string Drawing::take() { return svg_ + "</svg>"; }
 
 Axis::Axis(Span values, const Area& area)

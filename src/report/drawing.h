@@ -23,6 +23,8 @@ class Drawing {
   void frame(double x, double y, double width, double height);
   /// A point with its interval: a block as high as the interval, and a line at the estimate.
   void block(double x, double y, double lo, double hi, const std::string& colour);
+  /// Another drawing in it, with its own ground, enlarged by `scale`; its upper left corner at x and y.
+  void put(double x, double y, double scale, const std::string& svg);
   /// The drawing; nothing can be added to it any more.
   [[nodiscard]] std::string take();
 

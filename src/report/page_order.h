@@ -22,6 +22,7 @@ enum class PagePart {
   Causes,
   Method,
   Bench,
+  Observed,
   Pictures,
   Doubts,
   WentIn,
@@ -46,7 +47,8 @@ inline constexpr std::array kPageParts{
     PagePartWords{PagePart::Causes, "causes", "why, as far as anybody knows"},
     PagePartWords{PagePart::Method, "method", "how it was measured"},
     PagePartWords{PagePart::Bench, "bench", "the bench"},
-    PagePartWords{PagePart::Pictures, "pictures", "pictures of the visits"},
+    PagePartWords{PagePart::Observed, "observed", "what else was noticed"},
+    PagePartWords{PagePart::Pictures, "pictures", "pictures of the visits, and of what was noticed"},
     PagePartWords{PagePart::Doubts, "doubts", "what could make it wrong"},
     PagePartWords{PagePart::WentIn, "went_in", "what went in"},
     PagePartWords{PagePart::Limits, "limits", "what this is not"},
@@ -56,9 +58,13 @@ inline constexpr std::array kPageParts{
 /// cautions that nobody accepted stand in every page, whatever is left out.
 struct PageOrder {
   std::vector<PagePart> parts;
-  std::string text = {};  ///< plain: "# " begins a heading, "- " an item of a list, an empty line a paragraph
+  /// Plain: "# " begins a heading, "- " an item of a list, an empty line a paragraph. A line of nothing but "---" ends
+  /// what stands at one place of own words; the next stands at the next one.
+  std::string text = {};
 
   [[nodiscard]] bool has(PagePart part) const;
+  /// What stands at a place of own words, counted from 0; at the last place all that is left.
+  [[nodiscard]] std::string wordsAt(std::size_t place) const;
   bool operator==(const PageOrder&) const = default;
 };
 
@@ -70,6 +76,7 @@ struct PageOrder {
 [[nodiscard]] PageOrder hurryOrder();
 
 /// Parts by their names: "picture,results,doubts". Errors  OutOfRange for a name that is none, or one named twice
+/// but for own words
 [[nodiscard]] core::Result<std::vector<PagePart>> pagePartsFrom(std::string_view names);
 [[nodiscard]] std::string namesOf(const std::vector<PagePart>& parts);
 

@@ -6,7 +6,7 @@ namespace report {
 
 void writePictures(Html& page, const Source& source) {
   if (source.pictures.empty()) return;
-  page.heading("How the bench was set up");
+  page.heading("Pictures that were kept");
   for (const ShownPicture& one : source.pictures)
     page.raw(
         fmt::format("<figure><img src=\"data:{};base64,{}\" alt=\"{}\" width=\"640\" "

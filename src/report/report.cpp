@@ -18,6 +18,7 @@
 #include "report/bench_part.h"
 #include "report/further_part.h"
 #include "report/html.h"
+#include "report/observed_part.h"
 #include "report/own_words.h"
 #include "report/pictures_part.h"
 #include "report/results_part.h"
@@ -48,7 +49,7 @@ class Page {
   [[nodiscard]] const core::Study& study() const { return source_.study; }
   void write(PagePart part, const Charts& charts) {
     switch (part) {
-      case PagePart::Text: return writeOwnWords(page_, source_.order.text);
+      case PagePart::Text: return writeOwnWords(page_, source_.order.wordsAt(places_of_words_++));
       case PagePart::Picture: return picture(charts);
       case PagePart::Results: return writeResults(page_, source_);
       case PagePart::Possible: return writePossible(page_, source_);
@@ -59,6 +60,7 @@ class Page {
       case PagePart::Causes: return explanations();
       case PagePart::Method: return method();
       case PagePart::Bench: return writeBench(page_, source_);
+      case PagePart::Observed: return writeObserved(page_, source_);
       case PagePart::Pictures: return writePictures(page_, source_);
       case PagePart::Doubts: return doubts();
       case PagePart::WentIn: return disclosure();
@@ -340,6 +342,7 @@ class Page {
   const Palette& palette_;
   const std::vector<core::Slot> schedule_;
   Html page_;
+  std::size_t places_of_words_ = 0;  ///< written so far
 };
 
 }  // namespace

@@ -10,6 +10,7 @@
 #include "core/findings/lever_axis.h"
 #include "core/findings/thresholds.h"
 #include "report/drawing.h"
+#include "report/shape_svg.h"
 
 namespace report {
 namespace {
@@ -155,10 +156,30 @@ std::string claimSlide(const core::Study& study, const core::Judgement& judgemen
   return drawing.take();
 }
 
+// A ladder, a crossing or a chain as the page has it; nothing for a pair.
+std::string shapeSlide(const core::Study& study, const core::Judgement& judgement, const Palette& palette) {
+  constexpr int kOwnWidth = 640;  // its small letters become the talk's small ones
+  constexpr double kRoom = kHigh - 340;
+  if (judgement.is_sealed || judgement.is_second_part_sealed) return {};
+  const auto headline = judgement.shape.headlineCase();
+  const int own_height = shapeHeight(study, static_cast<int>(kRoom * kOwnWidth / (kWide - 2 * kEdge)));
+  const std::string picture = shapeSvg(study, judgement.shape, headline, palette, kOwnWidth, own_height);
+  if (picture.empty()) return {};
+  Drawing drawing(palette, kWide, kHigh, judgement.claim.sentence());
+  const double scale = std::min((kWide - 2 * kEdge) / kOwnWidth, kRoom / own_height);
+  const std::string title = headline ? study.cases[*headline].title()
+                                     : fmt::format("All {} cases, equal weight", judgement.shape.suite_cases.size());
+  drawing.text(kEdge, 110, cutToRoom(title, 400), palette.ink, kTalk.normal, "start", true);
+  drawing.put((kWide - scale * kOwnWidth) / 2, 150, scale, picture);
+  drawing.text(kEdge, kHigh - 90, study.bench.empty() ? "This bench" : study.bench, palette.soft_ink, kTalk.small);
+  return drawing.take();
+}
+
 }  // namespace
 
 std::vector<std::string> talkSvgs(const core::Study& study, const core::Judgement& judgement, const Palette& palette) {
   std::vector<std::string> slides{claimSlide(study, judgement, palette)};
+  if (std::string shape = shapeSlide(study, judgement, palette); !shape.empty()) slides.push_back(std::move(shape));
   const auto told = toldOf(judgement);
   const FindingBox box(judgement, palette, kTalk);
   for (std::size_t i = 0; i < told.size(); ++i) {

@@ -7,8 +7,8 @@
 
 namespace report {
 
-/// Pictures for a talk, 1920 x 1080 each with letters that are read from the last row: the claim, then one finding
-/// each, numbered. What is sealed is none.
+/// Pictures for a talk, 1920 x 1080 each with letters that are read from the last row: the claim, what more than two
+/// configurations look like together, then one finding each, numbered. What is sealed is none.
 [[nodiscard]] std::vector<std::string> talkSvgs(const core::Study& study, const core::Judgement& judgement,
                                                 const Palette& palette);
 

@@ -35,10 +35,13 @@ QLabel* wrapping(QWidget* parent, const char* name) {
   return label;
 }
 
-/// A number as a beam, to the scale of the largest one beside it.
+/// A number as a beam, to the scale of the largest one beside it; a part of a whole lies in the whole's frame.
 class Beam final : public QWidget {
  public:
-  Beam(double share, QWidget* parent) : QWidget(parent), share_(share) { setMinimumSize(120, 14); }
+  Beam(double share, double whole, QWidget* parent) : QWidget(parent), share_(share), whole_(whole) {
+    setMinimumSize(120, 16);
+    setObjectName(QStringLiteral("deskBeam"));
+  }
 
  protected:
   void paintEvent(QPaintEvent*) override {
@@ -46,10 +49,14 @@ class Beam final : public QWidget {
     QPainter painter(this);
     painter.fillRect(0, (height() - kThick) / 2, std::max(2, static_cast<int>(share_ * width())), kThick,
                      QColor(QLatin1String(currentPalette().changed)));
+    if (whole_ <= 0) return;
+    painter.setPen(QColor(QLatin1String(currentPalette().baseline)));
+    painter.drawRect(0, height() / 2 - kThick, static_cast<int>(whole_ * (width() - 1)), 2 * kThick);
   }
 
  private:
   double share_;
+  double whole_;
 };
 
 }  // namespace
@@ -173,7 +180,7 @@ void DeskWindow::showAnswer() {
     value->setAccessibleName(one.title);
     answers_->addWidget(new QLabel(one.title, this), row, 0, Qt::AlignTop);
     answers_->addWidget(value, row, 1);
-    if (one.share > 0) answers_->addWidget(new Beam(one.share, this), row, 2);
+    if (one.share > 0) answers_->addWidget(new Beam(one.share, one.whole, this), row, 2);
     ++row;
   }
 }

@@ -12,6 +12,7 @@
 #include "app/findings/lever_chart.h"
 #include "app/findings/shape_view.h"
 #include "app/findings/used_view.h"
+#include "app/model/next_studies.h"
 #include "app/shell/theme.h"
 #include "app/shell/usable.h"
 
@@ -77,6 +78,9 @@ void FindingsPage::dressParts() {
   open_early_->setObjectName(QStringLiteral("openEarlyButton"));
   open_early_->setToolTip(tr("Stays on record, as a doubt and in the logbook"));
   connect(open_early_, &QPushButton::clicked, this, &FindingsPage::openEarlyRequested);
+  ask_next_->setObjectName(QStringLiteral("askNextButton"));
+  ask_next_->setToolTip(tr("Makes a study of its own: the lowest level of this one against the next lower one"));
+  connect(ask_next_, &QPushButton::clicked, this, &FindingsPage::nextQuestionRequested);
   list_->setObjectName(QStringLiteral("leverList"));
   list_->setAccessibleName(tr("Cases with their change in percent"));
   list_->setModel(&levers_);
@@ -94,6 +98,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
       list_(new QListView(this)),
       empty_(new QLabel(this)),
       open_early_(new QPushButton(tr("Open them early …"), this)),
+      ask_next_(new QPushButton(this)),
       used_model_(new UsedModel(study, this)),
       used_(new UsedView(study, *used_model_, this)),
       shape_(new ShapeView(study, this)),
@@ -123,6 +128,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   auto* opening = new QHBoxLayout;
   opening->setContentsMargins(12, 8, 0, 0);
   opening->addWidget(open_early_);
+  opening->addWidget(ask_next_);
   opening->addStretch(1);
   left->addLayout(opening);
   left->addStretch(0);
@@ -154,6 +160,9 @@ void FindingsPage::refresh() {
   used_->setVisible(shows_used);
   empty_->setVisible(!has_results);
   open_early_->setVisible(is_sealed);
+  const auto next = furtherDown(study_);
+  ask_next_->setVisible(next.has_value());
+  if (next) ask_next_->setText(tr("What would %1 say? …").arg(toQt(next->variable().levels[1].name)));
   empty_->setText(
       is_sealed ? tr("Sealed until all %1 passes are done.\n\nNobody stops when it looks good, or goes on because it "
                      "does not. "

@@ -36,6 +36,8 @@ class FindingsPage final : public QWidget {
 
  Q_SIGNALS:
   void openEarlyRequested();
+  /// A person wants to ask the question that this study leaves open.
+  void nextQuestionRequested();
   /// A person wants a finding to stand out.
   void pinRequested(const QString& case_title);
   /// A person knows, or guesses, why a finding is so.
@@ -60,6 +62,7 @@ class FindingsPage final : public QWidget {
   QListView* list_;
   QLabel* empty_;
   QPushButton* open_early_;
+  QPushButton* ask_next_;
   QComboBox* sort_ = nullptr;
   QPushButton* pin_ = nullptr;
   QPushButton* show_used_ = nullptr;

@@ -63,6 +63,11 @@ void DeskModel::drawToScale(std::span<const core::DeskValue> answer) {
     return number && *number ? std::abs(**number) : 0.0;
   };
   for (std::size_t i = 0; i < answer.size(); ++i) {
+    if (const double part = numberOf(answer[i]); part > 0 && answer[i].key.find("share") != std::string_view::npos) {
+      answers_[i].share = std::min(1.0, part);  // the longer of the two fills the room
+      answers_[i].whole = std::min(1.0, 1 / part);
+      continue;
+    }
     double most = 0;
     int alike = 0;
     for (const core::DeskValue& one : answer) {

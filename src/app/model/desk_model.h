@@ -30,6 +30,7 @@ class DeskModel final : public QObject {
     std::optional<double> number = {};  ///< where it is one
     std::string unit = {};
     double share = 0;  ///< of the largest number of its unit, where there are several; 0: nothing to be drawn
+    double whole = 0;  ///< where the number is a part of a whole, such as a frame's time: how far that reaches
   };
   [[nodiscard]] const std::vector<Answer>& answers() const { return answers_; }
   /// What is missing or wrong, in one sentence; empty where there is an answer.

@@ -35,6 +35,10 @@ class ActText {
     return tr("accepted a doubt (%1): %2")
         .arg(found == doubts.end() ? tr("it is no longer raised") : toQt(found->sentence), toQt(act.reason));
   }
+  QString operator()(const core::Observed& act) const {
+    return act.picture.empty() ? tr("noticed: %1").arg(toQt(act.text))
+                               : tr("noticed, with a picture: %1").arg(toQt(act.text));
+  }
   QString operator()(const core::NoteMade& act) const { return tr("note: %1").arg(toQt(act.text)); }
   QString operator()(const core::FactStated& act) const {
     return act.value.empty() ? tr("took back what was stated: %1").arg(factOf(act.fact_id))
@@ -129,7 +133,7 @@ constexpr bool isOneOf = (std::is_same_v<Act, Known> || ...);
 LogbookModel::Kind kindOf(const core::Act& act) {
   return std::visit(
       []<class Act>(const Act&) {
-        if (isOneOf<Act, core::NoteMade, core::FactStated>) return LogbookModel::Kind::Notes;
+        if (isOneOf<Act, core::NoteMade, core::Observed, core::FactStated>) return LogbookModel::Kind::Notes;
         if (isOneOf<Act, core::PassExcluded, core::PassIncluded, core::PassFelt, core::Skipped, core::AttemptGranted,
                     core::UpdateSeen>)
           return LogbookModel::Kind::Passes;

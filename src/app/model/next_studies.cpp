@@ -21,6 +21,12 @@ std::optional<core::Study> withLowerLevel(const StudyModel& model) {
   return missed.empty() ? std::nullopt : core::withLowerLevel(model.study(), missed.back());
 }
 
+std::optional<core::Study> furtherDown(const StudyModel& model) {
+  if (!model.hasStudy() || model.judgement().is_sealed || !model.judgement().findings.done.is_first_done)
+    return std::nullopt;
+  return core::askedFurtherDown(model.study());
+}
+
 core::Study nullStudyFor(const StudyModel& model) {
   const core::Study& study = model.study();
   const auto basis = session::planningBasis(study, model.benches(), model.session().machine().registeredName());

@@ -20,6 +20,10 @@ namespace app {
 /// tell.
 [[nodiscard]] std::optional<core::Study> withLowerLevel(const StudyModel& model);
 
+/// The question that the open study leaves open: the level below its lowest; nothing before all is measured, or where
+/// nobody can tell.
+[[nodiscard]] std::optional<core::Study> furtherDown(const StudyModel& model);
+
 /// A null study of the open one: every flip is performed, the level stays at the baseline. Six visits or more, as long
 /// as the study's own, so that later plans can rest on it.
 [[nodiscard]] core::Study nullStudyFor(const StudyModel& model);

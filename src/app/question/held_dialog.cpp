@@ -51,7 +51,9 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
   is_here_->setObjectName(QStringLiteral("benchIsHereBox"));
   is_here_->setText(tr("The bench is this computer: it is captured at each visit"));
   is_here_->setChecked(core::isBenchHere(study));
-  setUsable(*is_here_, study.machine.empty() ? QString() : tr("A folder of files stands for this bench"));
+  setUsable(*is_here_, !study.ssh_name.empty() ? tr("This bench is another computer, reached over ssh")
+                       : study.machine.empty() ? QString()
+                                               : tr("A folder of files stands for this bench"));
   auto* buttons = new QDialogButtonBox(this);
   buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
   buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);

@@ -96,6 +96,9 @@ void QuestionPage::lookAround() {
 }
 
 void QuestionPage::lookAtBench() {
+  if (const std::string& name = study_.study().ssh_name; !name.empty())
+    return forgetBench(
+        tr("It is another computer, %1, reached over ssh: its sheet is run from a terminal here.").arg(toQt(name)));
   if (!core::isBenchHere(study_.study()))
     return forgetBench(tr("Its passes run on another machine; nothing of it can be read here."));
   awaits_approval_ = study_.session().machine().awaitsApproval();

@@ -102,16 +102,29 @@ void TakeLevelDialog::offerLevels() {
   called_->clear();
   problem_->hide();
   const QString path = earlier_->currentData().toString();
-  if (!path.isEmpty()) {
-    if (const auto read = session::readStudy(path.toStdString())) {
-      putLevelsOf(read->study, *called_);
-      matchLevel();
-    } else {
-      problem_->setText(toQt(read.error().sentence()));
-      problem_->show();
-    }
+  setUsable(*take_, path.isEmpty() ? tr("Choose a study that measured it") : tr("That study is being read"));
+  if (path.isEmpty()) return;
+  reading_.run<core::Result<core::Study>>(
+      [path = path.toStdString()]() -> core::Result<core::Study> {
+        auto read = session::readStudy(path);
+        if (!read) return read.error();
+        return std::move(read->study);
+      },
+      [this, path](const core::Result<core::Study>& read) {
+        if (path == earlier_->currentData().toString()) putLevels(read);
+      });
+}
+
+void TakeLevelDialog::putLevels(const core::Result<core::Study>& read) {
+  called_->clear();
+  problem_->setVisible(!read.ok());
+  if (read) {
+    putLevelsOf(*read, *called_);
+    matchLevel();
+  } else {
+    problem_->setText(toQt(read.error().sentence()));
   }
-  setUsable(*take_, called_->count() > 0 ? QString() : tr("Choose a study that measured it"));
+  setUsable(*take_, read ? QString() : tr("Choose a study that measured it"));
 }
 
 void TakeLevelDialog::matchLevel() { called_->setCurrentIndex(std::max(0, called_->findText(level_->currentText()))); }

@@ -3,6 +3,7 @@
 #include <QDialog>
 
 #include "session/study/taken_level.h"
+#include "session/user/background.h"
 
 class QComboBox;
 class QLabel;
@@ -25,6 +26,7 @@ class TakeLevelDialog final : public QDialog {
   void dress();
   void offerStudies();
   void offerLevels();
+  void putLevels(const core::Result<core::Study>& read);
   void matchLevel();
   void browse();
   void take();
@@ -35,6 +37,7 @@ class TakeLevelDialog final : public QDialog {
   QComboBox* called_;
   QLabel* problem_;
   QPushButton* take_;
+  session::Background reading_;
 };
 
 }  // namespace app

@@ -25,7 +25,8 @@ PartsDialog::PartsDialog(const report::PageOrder& order, QWidget* parent)
   fill(order);
   words_->setObjectName(QStringLiteral("ownWordsEdit"));
   words_->setAccessibleName(tr("own words"));
-  words_->setPlaceholderText(tr("# A heading\nA paragraph.\n- an item of a list"));
+  words_->setPlaceholderText(
+      tr("# A heading\nA paragraph.\n- an item of a list\n---\nWhat stands at the next place of own words."));
   words_->setPlainText(QString::fromStdString(order.text));
   kept_as_->setObjectName(QStringLiteral("keepTemplateEdit"));
   kept_as_->setPlaceholderText(tr("a name, to be chosen again"));
@@ -35,9 +36,16 @@ PartsDialog::PartsDialog(const report::PageOrder& order, QWidget* parent)
   down->setObjectName(QStringLiteral("partDownButton"));
   connect(up, &QPushButton::clicked, this, [this] { move(-1); });
   connect(down, &QPushButton::clicked, this, [this] { move(1); });
+  auto* another = new QPushButton(tr("Another place for own words"), this);
+  another->setObjectName(QStringLiteral("anotherPlaceButton"));
+  connect(another, &QPushButton::clicked, this, [this] {
+    put(report::kPageParts.front(), true, parts_->currentRow() + 1);  // own words are the only part that may come twice
+    parts_->setCurrentRow(parts_->currentRow() + 1);
+  });
   auto* row = new QHBoxLayout;
   row->addWidget(up);
   row->addWidget(down);
+  row->addWidget(another);
   row->addStretch(1);
   auto* buttons = new QDialogButtonBox(this);
   buttons->addButton(tr("Make the report so"), QDialogButtonBox::AcceptRole)
@@ -59,18 +67,20 @@ PartsDialog::PartsDialog(const report::PageOrder& order, QWidget* parent)
   resize(520, 640);
 }
 
+void PartsDialog::put(const report::PagePartWords& words, bool is_in, int row) {
+  auto* item = new QListWidgetItem(tr(words.title));
+  item->setData(Qt::UserRole, QString::fromLatin1(words.name));
+  item->setCheckState(is_in ? Qt::Checked : Qt::Unchecked);
+  parts_->insertItem(row, item);
+}
+
 // Those of the order first, as it has them; behind them what is left out.
 void PartsDialog::fill(const report::PageOrder& order) {
-  const auto put = [this](const report::PagePartWords& words, bool is_in) {
-    auto* item = new QListWidgetItem(tr(words.title), parts_);
-    item->setData(Qt::UserRole, QString::fromLatin1(words.name));
-    item->setCheckState(is_in ? Qt::Checked : Qt::Unchecked);
-  };
   for (const report::PagePart part : order.parts)
     for (const report::PagePartWords& words : report::kPageParts)
-      if (words.part == part) put(words, true);
+      if (words.part == part) put(words, true, parts_->count());
   for (const report::PagePartWords& words : report::kPageParts)
-    if (!order.has(words.part)) put(words, false);
+    if (!order.has(words.part)) put(words, false, parts_->count());
   parts_->setCurrentRow(0);
 }
 

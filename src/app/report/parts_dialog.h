@@ -21,6 +21,7 @@ class PartsDialog final : public QDialog {
 
  private:
   void fill(const report::PageOrder& order);
+  void put(const report::PagePartWords& words, bool is_in, int row);
   void move(int by);
   QListWidget* parts_;
   QPlainTextEdit* words_;

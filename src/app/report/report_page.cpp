@@ -35,7 +35,7 @@ ReportPage::ReportPage(StudyModel& study, QWidget* parent)
       template_(new QComboBox(this)),
       more_(new QPushButton(tr("More"), this)),
       names_people_(new QCheckBox(tr("Name the people"), this)),
-      has_pictures_(new QCheckBox(tr("Visits' pictures"), this)),
+      has_pictures_(new QCheckBox(tr("Kept pictures"), this)),
       html_(new QPushButton(tr("Save as a page …"), this)),
       pdf_(new QPushButton(tr("Save as PDF …"), this)),
       print_(new QPushButton(tr("Print …"), this)),
@@ -62,7 +62,8 @@ void ReportPage::dress() {
   names_people_->setObjectName(QStringLiteral("namesPeopleBox"));
   names_people_->setToolTip(tr("Who expected or explained something stands in the report by name, not as Person 1"));
   has_pictures_->setObjectName(QStringLiteral("hasPicturesBox"));
-  has_pictures_->setToolTip(tr("How the bench was set up: the pictures that were kept on the run sheet"));
+  has_pictures_->setToolTip(
+      tr("How the bench was set up, and what somebody noticed: the pictures that the study keeps"));
   html_->setObjectName(QStringLiteral("saveHtmlButton"));
   pdf_->setObjectName(QStringLiteral("savePdfButton"));
   print_->setObjectName(QStringLiteral("printButton"));
@@ -95,6 +96,7 @@ void ReportPage::dress() {
 
 void ReportPage::connectParts() {
   connect(&study_, &StudyModel::changed, this, &ReportPage::refresh);
+  connect(&study_, &StudyModel::studyOpened, sealed_, &QWidget::hide);
   for (QCheckBox* choice : {names_people_, has_pictures_})
     connect(choice, &QCheckBox::toggled, this, &ReportPage::refresh);
   connect(print_, &QPushButton::clicked, this, &ReportPage::printRequested);
@@ -197,7 +199,9 @@ void ReportPage::refresh() {
   why_not_->setVisible(!made.ok());
   for (QWidget* control :
        std::initializer_list<QWidget*>{template_, names_people_, has_pictures_, html_, pdf_, print_, seal_, more_})
-    setUsable(*control, made ? QString() : tr("There is no report yet: %1").arg(toQt(made.error().what)));
+    setUsable(*control, control == seal_ && sealing_.isBusy() ? tr("It is being sealed")
+                        : made                                ? QString()
+                               : tr("There is no report yet: %1").arg(toQt(made.error().what)));
   if (!made)
     return why_not_->setText(tr("No report yet: %1.\n\n%2.").arg(toQt(made.error().what), toQt(made.error().remedy)));
   if (*made == shown_) return view_->viewport()->update();  // where it is scrolled to stays, too
@@ -222,13 +226,23 @@ void ReportPage::seal(const std::string& path) {
   session::KeptPersonal kept;
   if (names_people_->isChecked()) kept.kinds.insert(core::PersonalKind::Person);
   kept.has_pictures = has_pictures_->isChecked();
-  const auto sealed = session::sealBundle(study_.session().open(), path, kept);
+  auto sealing = session::beginSealing(study_.session().open(), path, kept);
+  if (!sealing) return study_.tell(sealing.error());
+  sealed_->setText(tr("It is being sealed …"));
+  sealed_->show();
+  setUsable(*seal_, tr("It is being sealed"));
+  sealing_.run<core::Result<session::SealedBundle>>(
+      *std::move(sealing), [this, shown = toQt(path)](const auto& sealed) { tellSealed(shown, sealed); });
+}
+
+void ReportPage::tellSealed(const QString& path, const core::Result<session::SealedBundle>& sealed) {
+  refresh();  // the button's reason
+  sealed_->setVisible(sealed.ok());
   if (!sealed) return study_.tell(sealed.error());
   const QString left_out = toQt(session::leftOutText(sealed->left_out));
   sealed_->setText(tr("Sealed in %1, to be kept elsewhere: %2%3")
-                       .arg(toQt(path), toQt(sealed->seal),
+                       .arg(path, toQt(sealed->seal),
                             left_out.isEmpty() ? QString() : tr(". Left out, or called by number: %1.").arg(left_out)));
-  sealed_->show();
 }
 
 void ReportPage::print(QPagedPaintDevice& paper) {

@@ -5,7 +5,9 @@
 
 #include "app/model/study_model.h"
 #include "app/report/report_pictures.h"
+#include "session/bundle/bundle.h"
 #include "session/pages/written_report.h"
+#include "session/user/background.h"
 
 class QCheckBox;
 class QComboBox;
@@ -48,6 +50,7 @@ class ReportPage final : public QWidget {
   [[nodiscard]] session::ReportWish wish() const;
   void refresh();
   void seal(const std::string& path);
+  void tellSealed(const QString& path, const core::Result<session::SealedBundle>& sealed);
   core::Status withSource(const std::function<core::Status(const report::Source&)>& act) const;
   [[nodiscard]] core::Result<std::string> page(const report::Palette& palette, const report::Charts& charts = {}) const;
 
@@ -67,6 +70,7 @@ class ReportPage final : public QWidget {
   QPushButton* print_;
   QPushButton* seal_;
   QLabel* sealed_;
+  session::Background sealing_;  ///< it works every number out once more
 };
 
 }  // namespace app

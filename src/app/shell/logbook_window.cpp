@@ -60,9 +60,12 @@ LogbookWindow::LogbookWindow(LogbookModel& logbook, QWidget* parent)
   count_->setProperty("soft", true);
   auto* note = new QPushButton(tr("Add a note"), this);
   note->setObjectName(QStringLiteral("addNoteButton"));
+  auto* observed = new QPushButton(tr("Add what was noticed …"), this);
+  observed->setObjectName(QStringLiteral("addObservationButton"));
+  observed->setToolTip(tr("Something beside what is measured, with a picture of it or none: it stands in the report"));
   auto* print = new QPushButton(tr("Print what is shown …"), this);
   print->setObjectName(QStringLiteral("printLogbookButton"));
-  for (QPushButton* button : {note, print}) button->setAutoDefault(false);
+  for (QPushButton* button : {note, observed, print}) button->setAutoDefault(false);
   auto* top = new QHBoxLayout;
   top->addWidget(find_, 1);
   top->addWidget(people_);
@@ -70,6 +73,7 @@ LogbookWindow::LogbookWindow(LogbookModel& logbook, QWidget* parent)
   auto* bottom = new QHBoxLayout;
   bottom->addWidget(count_, 1);
   bottom->addWidget(print);
+  bottom->addWidget(observed);
   bottom->addWidget(note);
   auto* layout = new QVBoxLayout(this);
   layout->addLayout(top);
@@ -84,6 +88,7 @@ LogbookWindow::LogbookWindow(LogbookModel& logbook, QWidget* parent)
   connect(&filter_, &QAbstractItemModel::rowsInserted, this, &LogbookWindow::count);
   connect(&filter_, &QAbstractItemModel::rowsRemoved, this, &LogbookWindow::count);
   connect(note, &QPushButton::clicked, this, &LogbookWindow::noteRequested);
+  connect(observed, &QPushButton::clicked, this, &LogbookWindow::observationRequested);
   connect(print, &QPushButton::clicked, this, &LogbookWindow::printRequested);
   fillPeople();
   count();

@@ -22,6 +22,7 @@ class LogbookWindow final : public QDialog {
 
  Q_SIGNALS:
   void noteRequested();
+  void observationRequested();
   void printRequested();
 
  private:

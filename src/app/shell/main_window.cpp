@@ -106,6 +106,7 @@ void MainWindow::connectResults() {
   connect(findings_, &FindingsPage::meaningRequested, this,
           [this](const QString& verdict) { openHelp(QStringLiteral("verdicts"), verdict); });
   connect(findings_, &FindingsPage::openEarlyRequested, this, &MainWindow::openEarly);
+  connect(findings_, &FindingsPage::nextQuestionRequested, this, &MainWindow::askNextQuestion);
   connect(findings_, &FindingsPage::pairRequested, &study_, &StudyModel::showPair);
   connect(findings_, &FindingsPage::pinRequested, this, [this](const QString& case_title) {
     if (study_.judgement().pins.contains(case_title.toStdString()))
@@ -355,6 +356,7 @@ void MainWindow::openLogbook() {
   if (!logbook_window_) {
     logbook_window_ = new LogbookWindow(logbook_, this);
     connect(logbook_window_, &LogbookWindow::noteRequested, this, &MainWindow::addNote);
+    connect(logbook_window_, &LogbookWindow::observationRequested, this, &MainWindow::addObservation);
     connect(logbook_window_, &LogbookWindow::printRequested, this, [this] {
       if (const auto printer = prompts_.printer(this)) logbook_window_->print(*printer);
     });

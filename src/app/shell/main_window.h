@@ -106,6 +106,7 @@ class MainWindow final : public QMainWindow {
   void printReport();
   void openLogbook();
   void addNote();
+  void addObservation();
   [[nodiscard]] std::string chartSvg() const;
   void copyChart();
   void saveChart();
@@ -130,6 +131,7 @@ class MainWindow final : public QMainWindow {
   void savePaperSheet();
   void keepPicture(int visit);
   void newConfirmation();
+  void askNextQuestion();
   void askTested();
   void askSecondFolder();
   /// Calls a person where the sheet cannot go on without one.

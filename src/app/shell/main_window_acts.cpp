@@ -9,8 +9,10 @@
 #include "app/question/take_level_dialog.h"
 #include "app/run_sheet/search_dialog.h"
 #include "app/shell/main_window.h"
+#include "app/shell/observation_dialog.h"
 #include "core/values/shown_text.h"
 #include "report/paper_sheet.h"
+#include "session/study/observation.h"
 #include "session/study/visit_pictures.h"
 #include "session/user/output_file.h"
 #include "session/user/person.h"
@@ -144,6 +146,10 @@ void MainWindow::keepPicture(int visit) {
     study_.act([&](session::Session& s) { return session::keepVisitPicture(s.open(), visit, path->toStdString()); });
 }
 
+void MainWindow::askNextQuestion() {
+  if (const auto next = furtherDown(study_)) study_.create(newStudyPath(study_), *next);
+}
+
 void MainWindow::newConfirmation() {
   if (!study_.hasStudy() || study_.judgement().is_sealed) return;
   const auto chosen = findings_->chosenCase();
@@ -215,6 +221,18 @@ void MainWindow::addNote() {
   if (!study_.hasStudy()) return;
   if (const auto text = prompts_.note(this))
     study_.act([&](session::Session& s) { return s.decisions().addNote(text->toStdString()); });
+}
+
+void MainWindow::addObservation() {
+  if (!study_.hasStudy()) return;
+  auto* dialog = new ObservationDialog(prompts_, this);
+  dialog->setAttribute(Qt::WA_DeleteOnClose);
+  connect(dialog, &QDialog::accepted, this, [this, dialog] {
+    study_.act([&](session::Session& s) {
+      return session::observe(s.open(), dialog->text().toStdString(), dialog->picture().toStdString());
+    });
+  });
+  dialog->open();
 }
 
 }  // namespace app

@@ -6,9 +6,11 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "cli/commands/bench_json.h"
+#include "cli/commands/far.h"
 #include "core/machine/device_path.h"
 #include "core/machine/difference_sentences.h"
 #include "core/machine/memory_layout.h"
+#include "core/study/reach.h"
 #include "session/user/user_files.h"
 #include "store/files/regular_file.h"
 #include "store/json/capture_json.h"
@@ -34,6 +36,17 @@ core::Result<core::Capture> captureOf(const CaptureOptions& options) {
   }
   const auto with = bench::WithRootFacts::open(bench, options.root_facts);
   return with ? core::Result<core::Capture>(bench::captureBench(*with)) : with.error();
+}
+
+core::Result<core::Capture> captureReached(CaptureOptions options) {
+  const auto reach = core::reachFrom(options.reach);
+  if (!reach) return Error{reach.error().kind, reach.error().what, "--reach", reach.error().remedy};
+  if (reach->by == core::Reach::By::Ssh) return farCapture({reach->to, options.ssh_config});
+  if (reach->by == core::Reach::By::Elsewhere)
+    return Error{ErrorKind::NotAllowed, "what a bench elsewhere says about itself is captured there", "--reach",
+                 "Run iron-lever-cli capture at it"};
+  if (reach->by == core::Reach::By::Folder) options.root = reach->to;
+  return captureOf(options);
 }
 
 void printForReading(const core::Capture& capture, std::ostream& out) {
@@ -87,7 +100,7 @@ void printForReading(const core::Comparison& comparison, std::ostream& out) {
 }  // namespace
 
 core::Status captureCommand(const CaptureOptions& options, std::ostream& out) {
-  const auto capture = captureOf(options);
+  const auto capture = options.reach.empty() ? captureOf(options) : captureReached(options);
   if (!capture) return capture.error();
   const std::string device = options.device.empty() ? core::likelyGraphicsDevice(*capture) : options.device;
   if (!device.empty() && capture->text("pci/" + device + "/vendor").empty())

@@ -1,3 +1,4 @@
+#include <optional>
 #include <set>
 
 #include <fmt/format.h>
@@ -5,6 +6,7 @@
 
 #include "bench/local_bench.h"
 #include "cli/commands.h"
+#include "cli/commands/far.h"
 #include "core/estimate/wording.h"
 #include "core/study/look_confidences.h"
 #include "core/values/percent.h"
@@ -98,6 +100,14 @@ core::Status planCommand(const std::string& study_path, double minutes, bool as_
 core::Status statusCommand(const std::string& study_path, bool as_json, std::ostream& out) {
   auto file = store::StudyFile::open(study_path);
   if (!file) return file.error();
+  std::optional<FarStanding> far;
+  if (!file->study().ssh_name.empty()) {
+    auto standing = farStanding(study_path);
+    if (!standing) return standing.error();
+    far = *std::move(standing);
+    file = store::StudyFile::open(study_path);  // with what was fetched
+    if (!file) return file.error();
+  }
   bench::LocalBench bench;
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
@@ -124,9 +134,15 @@ core::Status statusCommand(const std::string& study_path, bool as_json, std::ost
     object["checklist"] = json::array();
     for (const session::ChecklistPoint& point : session::dueChecklist(session.open()))
       object["checklist"].push_back({{"point", point.text}, {"done", point.is_done}});
+    if (far)
+      object["reached"] = {
+          {"ssh", far->name}, {"sheet_runs", far->is_running}, {"clock_ahead_ms", far->clock_ahead_ms}};
     out << store::jsonText(object, 1) << '\n';
     return core::Done{};
   }
+  if (far)
+    out << fmt::format("{} answers; its sheet {} there. Its clock is {}.\n", far->name,
+                       far->is_running ? "runs" : "does not run", far->clock);
   out << fmt::format("{} of {} passes are on record.\n", recorded.size(), schedule.size());
   if (!next) out << "The sheet is done.\n";
   if (next)

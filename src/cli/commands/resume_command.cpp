@@ -48,6 +48,11 @@ core::Result<ExitCode> resumeCommand(std::ostream& out) {
       out << "  it is no longer there\n";
       continue;
     }
+    if (study.starts_with(files->studies + "/reached/")) {  // for a desk, which follows it
+      const auto ended = benchRunCommand(fs::path(study).parent_path().filename().string(), true);
+      if (!ended) std::cerr << core::shownText(ended.error().sentence()) << '\n';
+      continue;
+    }
     RunOptions options;
     options.study_path = study;
     options.is_resumed = true;

@@ -8,6 +8,8 @@
 #include "bench/local_bench.h"
 #include "cli/commands.h"
 #include "cli/commands/approval.h"
+#include "cli/commands/far.h"
+#include "cli/commands/progress.h"
 #include "cli/commands/run_to_end.h"
 #include "cli/commands/stop_signals.h"
 #include "core/estimate/wording.h"
@@ -37,22 +39,29 @@ std::string passLine(const session::Session& session, const core::Pass& pass) {
 }  // namespace
 
 core::Status approveOrExplain(session::Session& session, const RunOptions& options, std::ostream& out) {
-  const auto unapproved = session.machine().unapprovedActs();
+  return approveOrExplain(
+      session.machine(), session.open().path(), [&] { return session.approve(); }, options, out);
+}
+
+core::Status approveOrExplain(const session::Machine& machine, const std::string& study_path,
+                              const std::function<core::Status()>& approve, const RunOptions& options,
+                              std::ostream& out) {
+  const auto unapproved = machine.unapprovedActs();
   if (unapproved.empty()) return core::Done{};
-  const std::string digest = session::digestOf(session.machine().acts());
+  const std::string digest = session::digestOf(machine.acts());
   const bool is_what_was_read = options.digest.empty() || options.digest == digest;
   if (options.is_approved && is_what_was_read)
-    if (auto approved = session.approve(); !approved) return approved;
+    if (auto approved = approve(); !approved) return approved;
   out << (options.is_approved && is_what_was_read
               ? "Approved for this machine, with its programs as they are now:\n"
               : "This study does this here, which nobody on this machine has approved:\n");
   for (const session::Act& act : unapproved) out << "  " << act.sentence() << '\n';
   if (!is_what_was_read)
-    return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest,
-                       session.open().path(), "Read it anew, then approve that; nothing was approved or started"};
+    return core::Error{core::ErrorKind::NotApproved, "this is not what was read: its digest is " + digest, study_path,
+                       "Read it anew, then approve that; nothing was approved or started"};
   if (options.is_approved) return core::Done{};
   return core::Error{
-      core::ErrorKind::NotApproved, "nothing was started", session.open().path(),
+      core::ErrorKind::NotApproved, "nothing was started", study_path,
       "If you trust all of it, run it again with --approve, or with --approve=" + digest + " to approve exactly this"};
 }
 
@@ -124,9 +133,12 @@ static void printHowToGoOn(const session::Session& session, std::ostream& out) {
       level, path);
 }
 
-core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) {
+using OnPass = std::function<bool(const session::Session& session, const core::Pass& pass)>;
+
+static core::Result<ExitCode> runHere(const RunOptions& options, std::ostream& out, const OnPass& told) {
   auto file = store::StudyFile::open(options.study_path);
   if (!file) return file.error();
+  if (options.is_at_bench) store::seeFromBench(*file);
   bench::LocalBench bench;
   const auto own_files = session::UserFiles::ofThisUser();
   if (!own_files) return own_files.error();
@@ -142,10 +154,7 @@ core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) 
     out << "The plan is complete: nothing is left to run.\n";
     return ExitCode::Done;
   }
-  const auto on_pass = [&](const core::Pass& pass) {
-    if (!options.is_quiet) out << passLine(session, pass) << std::flush;
-    return out.good();
-  };
+  const auto on_pass = [&](const core::Pass& pass) { return told(session, pass); };
   const auto ended = runToEnd(session, on_pass, options.is_resumed);
   if (!ended && ended.error().kind == core::ErrorKind::NotAtLevel) printHowToGoOn(session, out);
   if (!ended) return ended;
@@ -159,6 +168,34 @@ core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) 
   out << claim.sentence() << ".\n";
   if (!claim.safety.empty()) out << claim.safety << ".\n";
   return ExitCode::Done;
+}
+
+static core::Result<ExitCode> runTellingJson(const RunOptions& options, std::ostream& out) {
+  JsonProgress progress(out);
+  const auto told = [&](const session::Session& session, const core::Pass& pass) {
+    std::string line = passLine(session, pass);
+    line.pop_back();
+    return progress.pass(session, pass, line);
+  };
+  auto ended = runHere(options, progress.said(), told);
+  const ExitCode code = ended ? *ended : exitCodeOf(ended.error());
+  progress.ended(static_cast<int>(code), ended ? nullptr : &ended.error());
+  return ended;
+}
+
+// A study that nobody can open says so where it is run.
+static bool isFar(const RunOptions& options) {
+  const auto file = store::StudyFile::open(options.study_path);
+  return file && !options.is_at_bench && !file->study().ssh_name.empty();
+}
+
+core::Result<ExitCode> runCommand(const RunOptions& options, std::ostream& out) {
+  if (isFar(options)) return runFarCommand(options, out);
+  if (options.tells_json) return runTellingJson(options, out);
+  return runHere(options, out, [&](const session::Session& session, const core::Pass& pass) {
+    if (!options.is_quiet) out << passLine(session, pass) << std::flush;
+    return out.good();
+  });
 }
 
 }  // namespace cli

@@ -9,6 +9,7 @@
 #include "core/estimate/wording.h"
 #include "core/findings/derived_studies.h"
 #include "core/values/number_text.h"
+#include "session/study/observation.h"
 
 namespace cli {
 core::Status stateCommand(const std::string& study_path, const std::string& fact, const std::string& value) {
@@ -125,8 +126,11 @@ core::Status acceptCommand(const std::string& study_path, const std::string& dou
   });
 }
 
-core::Status noteCommand(const std::string& study_path, const std::string& text) {
-  return withSession(study_path, [&](session::Session& session) { return session.decisions().addNote(text); });
+core::Status noteCommand(const std::string& study_path, const std::string& text, const NoteOptions& options) {
+  return withSession(study_path, [&](session::Session& session) {
+    return options.is_observed || !options.picture.empty() ? session::observe(session.open(), text, options.picture)
+                                                           : session.decisions().addNote(text);
+  });
 }
 
 namespace {
@@ -140,8 +144,18 @@ core::Status makeAnew(const std::string& new_path, const core::Study& study) {
 
 }  // namespace
 
-core::Status repeatCommand(const std::string& study_path, const std::string& new_path, std::ostream& out) {
+core::Status repeatCommand(const std::string& study_path, const std::string& new_path, bool asks_lower,
+                           std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
+    const auto lower = asks_lower ? core::askedFurtherDown(session.study()) : std::nullopt;
+    if (lower) {
+      if (auto made = makeAnew(new_path, *lower); !made) return made;
+      out << fmt::format("What would {} say? Asked in a new study: {}.\n", lower->variable().levels[1].name, new_path);
+      return core::Done{};
+    }
+    if (asks_lower)
+      return core::Error{core::ErrorKind::Missing, "nobody can tell which level is the next lower one", study_path,
+                         "Write the question anew, with new"};
     if (auto made = makeAnew(new_path, session.study()); !made) return made;
     out << "The same question, as a new study: " << new_path << ".\n";
     return core::Done{};

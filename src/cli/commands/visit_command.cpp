@@ -18,12 +18,6 @@
 namespace cli {
 namespace {
 
-// Who took it may have named it anything; beside another of its name it gets its number.
-std::string fileNameOf(const store::StudyFile::VisitPicture& picture, int visit, std::size_t number) {
-  const std::string name = std::filesystem::path(picture.name).filename().string();
-  return fmt::format("visit-{}-{}-{}", visit, number, name.empty() ? "picture" : name);
-}
-
 int plannedVisitOf(const session::Session& session, std::int64_t id) {
   for (const core::Visit& one : session.recorded().visits)
     if (one.id == id) return one.planned;
@@ -52,27 +46,66 @@ core::Status pictureCommand(const std::string& study_path, const std::string& vi
   });
 }
 
+namespace {
+
+/// A picture of the study's, and what it is of.
+struct PictureLine {
+  std::optional<int> visit;  ///< none: of what somebody noticed
+  std::string name;
+  std::string digest;
+  std::string person;
+};
+
+core::Result<std::vector<PictureLine>> pictureLines(session::Session& session) {
+  std::vector<PictureLine> lines;
+  const auto all = session.open().file().visitPictures();
+  if (!all) return all.error();
+  for (const auto& one : *all)
+    lines.push_back({plannedVisitOf(session, one.visit_id), one.name, one.digest, one.person});
+  for (const store::Event& event : session.recorded().events)
+    if (const auto* observed = std::get_if<core::Observed>(&event.act); observed && !observed->picture.empty())
+      lines.push_back({{}, observed->text, observed->picture, event.person});
+  return lines;
+}
+
+// Who took it may have named it anything; beside another of its name it gets its number.
+std::string fileNameOf(const PictureLine& picture, std::size_t number, const std::string& bytes) {
+  if (!picture.visit)
+    return fmt::format("noticed-{}.{}", number, session::mediaTypeOf(bytes) == "image/png" ? "png" : "jpg");
+  const std::string name = std::filesystem::path(picture.name).filename().string();
+  return fmt::format("visit-{}-{}-{}", *picture.visit, number, name.empty() ? "picture" : name);
+}
+
+core::Status writePicture(store::StudyFile& file, const PictureLine& one, std::size_t number,
+                          const std::string& folder) {
+  const auto bytes = file.pictureBytes(one.digest);
+  if (!bytes) return bytes.error();
+  const std::string path = (std::filesystem::path(folder) / fileNameOf(one, number, *bytes)).string();
+  if (std::filesystem::exists(path))
+    return core::Error{core::ErrorKind::NotAllowed, "a file of this name is there already", path,
+                       "Choose another folder; it was left as it is"};
+  return session::writeOutput(path, *bytes);
+}
+
+}  // namespace
+
 core::Status picturesCommand(const std::string& study_path, const std::string& folder, bool as_json,
                              std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    store::StudyFile& file = session.open().file();
-    const auto all = file.visitPictures();
+    const auto all = pictureLines(session);
     if (!all) return all.error();
     nlohmann::ordered_json list = nlohmann::ordered_json::array();
     for (std::size_t i = 0; i < all->size(); ++i) {
-      const auto& one = (*all)[i];
-      const int visit = plannedVisitOf(session, one.visit_id);
-      list.push_back({{"visit", visit}, {"name", one.name}, {"sha256", one.digest}, {"person", one.person}});
+      const PictureLine& one = (*all)[i];
+      list.push_back({{"visit", one.visit ? nlohmann::ordered_json(*one.visit) : nullptr},
+                      {"name", one.name},
+                      {"sha256", one.digest},
+                      {"person", one.person}});
       if (!as_json)
-        out << fmt::format("visit {}: {}, {}\n", visit, core::shownLine(one.name), core::shownLine(one.person));
+        out << fmt::format("{}: {}, {}\n", one.visit ? fmt::format("visit {}", *one.visit) : "noticed",
+                           core::shownLine(one.name), core::shownLine(one.person));
       if (folder.empty()) continue;
-      const std::string path = (std::filesystem::path(folder) / fileNameOf(one, visit, i + 1)).string();
-      if (std::filesystem::exists(path))
-        return core::Error{core::ErrorKind::NotAllowed, "a file of this name is there already", path,
-                           "Choose another folder; it was left as it is"};
-      const auto bytes = file.pictureBytes(one.digest);
-      if (!bytes) return bytes.error();
-      if (auto written = session::writeOutput(path, *bytes); !written) return written;
+      if (auto written = writePicture(session.open().file(), one, i + 1, folder); !written) return written;
     }
     if (as_json) out << store::jsonText(list, 1) << '\n';
     if (!as_json && all->empty()) out << "No picture is kept. Add one with: iron-lever-cli picture STUDY VISIT FILE\n";

@@ -1,5 +1,6 @@
 #include "core/findings/derived_studies.h"
 
+#include <algorithm>
 #include <utility>
 
 #include "core/study/schedule.h"
@@ -102,16 +103,53 @@ std::optional<std::string> lowerLevelFor(const Study& study, const Unreachable& 
   return lower && *lower != other ? std::move(lower) : std::nullopt;
 }
 
+// How it is brought about, and what it costs, nobody has said yet.
+static Level levelNamed(std::string name) {
+  Level level;
+  level.name = std::move(name);
+  return level;
+}
+
 std::optional<Study> withLowerLevel(const Study& study, const Unreachable& missed) {
   const auto lower = lowerLevelFor(study, missed);
   if (!lower) return std::nullopt;
   Study asked = study;
-  Level& level = asked.variable().levels[placeOf(missed.configuration)];
-  level.name = *lower;
-  level.set_command.clear();
-  level.without = {};
-  level.writes.clear();
-  level.menu_path.clear();
+  asked.variable().levels[placeOf(missed.configuration)] = levelNamed(*lower);
+  return asked;
+}
+
+// The level below which the study has no other.
+static std::optional<std::size_t> lowestLevel(const Study& study) {
+  if (study.is_null || (study.shape != Shape::Pair && study.shape != Shape::Ladder)) return std::nullopt;
+  const Variable& variable = study.variable();
+  const auto isBelow = [&](const std::string& name, const std::string& upper) {
+    auto lower = nextLowerLevel(variable.kind, upper);
+    while (lower && *lower != name) lower = nextLowerLevel(variable.kind, *lower);
+    return lower.has_value();
+  };
+  for (std::size_t i = 0; i < variable.levels.size(); ++i)
+    if (std::all_of(variable.levels.begin(), variable.levels.end(), [&](const Level& other) {
+          return other.name == variable.levels[i].name || isBelow(variable.levels[i].name, other.name);
+        }))
+      return i;
+  return std::nullopt;
+}
+
+std::optional<std::string> levelLeftOpen(const Study& study) {
+  const auto lowest = lowestLevel(study);
+  return lowest ? nextLowerLevel(study.variable().kind, study.variable().levels[*lowest].name) : std::nullopt;
+}
+
+std::optional<Study> askedFurtherDown(const Study& study) {
+  const auto open = levelLeftOpen(study);
+  if (!open) return std::nullopt;
+  const auto lowest = configurationAt(*lowestLevel(study));
+  Study asked = onlyThese(study, {lowest, lowest});
+  asked.variable().levels = {study.variable().levels[placeOf(lowest)], levelNamed(*open)};
+  asked.variable().baseline = 0;
+  forgetParts(asked);
+  asked.plan.drawn.clear();
+  asked.plan.looks.clear();
   return asked;
 }
 

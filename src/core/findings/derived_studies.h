@@ -27,4 +27,10 @@ namespace core {
 /// The same question with that level; how it is set is for a person to say.
 [[nodiscard]] std::optional<Study> withLowerLevel(const Study& study, const Unreachable& missed);
 
+/// The level that a pair or a ladder leaves open below its lowest: "Gen 2" of Gen 4 and Gen 3. Nothing where nobody can
+/// tell.
+[[nodiscard]] std::optional<std::string> levelLeftOpen(const Study& study);
+/// What that level would say: the lowest level against it, as a pair; how it is set is for a person to say.
+[[nodiscard]] std::optional<Study> askedFurtherDown(const Study& study);
+
 }  // namespace core

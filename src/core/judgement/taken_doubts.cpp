@@ -33,18 +33,12 @@ std::optional<StudyEffect> lnMeanOf(const std::vector<double>& visit_means, doub
   return StudyEffect{mean->difference, *mean->se, mean->inference->df};
 }
 
-// What was measured for this study itself: another level may have been taken, too, and tells nothing of now.
-std::vector<Visit> ownVisits(const Record& record, std::span<const std::int64_t> retired) {
-  std::vector<Visit> visits = visitsWithout(retired, record.visits);
-  std::erase_if(visits, [](const Visit& one) { return one.is_taken; });
-  return visits;
-}
-
+// Another level may have been taken, too, and tells nothing of now.
 class Meanwhile {
  public:
   Meanwhile(const Study& study, const Record& record, std::span<const std::int64_t> retired)
       : study_(study),
-        visits_(ownVisits(record, retired)),
+        visits_(ownVisits(visitsWithout(retired, record.visits))),
         counted_(countedByCase(study, scheduleOf(study), visits_, record.passes)) {}
 
   // Of all that both measured, what moved the most.

@@ -75,6 +75,11 @@ struct NoteMade {
   std::string moment;  ///< of a pass's frames, as "3@1.5": pass and second; empty for the study as a whole
   std::string text;
 };
+/// Somebody noticed something beside what is measured, and wants it known: it stands in the report.
+struct Observed {
+  std::string picture;  ///< the digest of one that the study keeps; empty: there is none
+  std::string text;
+};
 /// The null study that this one rests on.
 struct NullStudyTaken {
   NullRecord record;
@@ -147,10 +152,10 @@ struct OtherAct {
   std::string text;
 };
 
-using Act =
-    std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, LevelAsked, SettingBegun,
-                 MeasuredAnyway, VisitRepeated, JudgingChange, LimitReached, Unreachable, NoteMade, NullStudyTaken,
-                 LevelTaken, OpenedEarly, CasePinned, PlanChanged, ChangePredicted, AttemptGranted, SettingPutBack,
-                 Skipped, LevelStable, FactStated, StoppedAtLook, PointTicked, StepTried, UpdateSeen, OtherAct>;
+using Act = std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, PassFelt, FlipBegun, LevelAsked,
+                         SettingBegun, MeasuredAnyway, VisitRepeated, JudgingChange, LimitReached, Unreachable,
+                         NoteMade, Observed, NullStudyTaken, LevelTaken, OpenedEarly, CasePinned, PlanChanged,
+                         ChangePredicted, AttemptGranted, SettingPutBack, Skipped, LevelStable, FactStated,
+                         StoppedAtLook, PointTicked, StepTried, UpdateSeen, OtherAct>;
 
 }  // namespace core

@@ -13,6 +13,12 @@ std::vector<Visit> visitsWithout(std::span<const std::int64_t> retired, std::spa
   return kept;
 }
 
+std::vector<Visit> ownVisits(std::span<const Visit> visits) {
+  std::vector<Visit> own(visits.begin(), visits.end());
+  std::erase_if(own, [](const Visit& one) { return one.is_taken; });
+  return own;
+}
+
 std::vector<Visit> pairVisits(std::span<const Visit> visits, PairOf pair) {
   std::vector<Visit> of_pair;
   for (Visit visit : visits) {

@@ -45,6 +45,13 @@ struct Felt {
   std::string word;  ///< "smooth", "hitches" or "unusable"
 };
 
+/// What somebody noticed beside what is measured.
+struct Observation {
+  std::string person;
+  std::int64_t at_ms = 0;  ///< UTC, milliseconds since 1970
+  std::string text;
+};
+
 /// A level was to be set.
 struct FlipAttempt {
   int visit = 1;           ///< the planned visit
@@ -86,6 +93,7 @@ struct Record {
   std::map<ConfigurationId, TakenLevel> taken = {};          ///< levels that were measured for an earlier study
   std::set<ConfigurationId> stable = {};                     ///< were tested for errors, and had none
   std::vector<StepTried> steps_tried = {};                   ///< of the search for the highest stable step, in order
+  std::vector<Observation> observations = {};                ///< in the order in which they were made
   std::map<int, std::set<std::string>> ticked = {};          ///< points of checklists, done before each planned visit
 };
 

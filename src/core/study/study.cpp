@@ -50,6 +50,7 @@ std::vector<double> Study::targets() const {
 }
 
 bool isBenchHere(const Study& study) {
+  if (!study.ssh_name.empty()) return false;
   if (!study.machine.empty() || study.is_this_machine.value_or(false)) return true;
   const bool is_all_typed =
       !study.cases.empty() && std::all_of(study.cases.begin(), study.cases.end(),

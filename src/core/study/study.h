@@ -144,6 +144,8 @@ struct Study {
   std::string machine;   ///< a folder that stands for the bench, seen from the study's; empty: this machine
   /// Is the bench the computer that the program runs on? Where nobody says so: unless every result is typed by hand.
   std::optional<bool> is_this_machine = {};
+  std::string ssh_name;    ///< by which ssh reaches the bench; empty: it is not another computer. See study/reach.h
+  std::string ssh_config;  ///< a configuration that ssh is handed, seen from the study's folder; empty: its own
   std::vector<Case> cases;
   Plan plan;
   double notice_threshold_percent = 2;

@@ -20,6 +20,7 @@ const char* errorKindName(ErrorKind kind) {
     case ErrorKind::CommandFailed: return "command_failed";
     case ErrorKind::NotAllowed: return "not_allowed";
     case ErrorKind::Ambiguous: return "ambiguous";
+    case ErrorKind::Away: return "away";
   }
   return "unknown";
 }

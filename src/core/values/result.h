@@ -25,7 +25,8 @@ enum class ErrorKind {
   Denied,         ///< it needs more rights than this person has
   CommandFailed,  ///< a program crashed, was stopped at its time limit, or ended with a non-zero code
   NotAllowed,     ///< the state of the study forbids it
-  Ambiguous       ///< it can be read in two ways, and nothing tells which is meant
+  Ambiguous,      ///< it can be read in two ways, and nothing tells which is meant
+  Away            ///< another computer that does not answer
 };
 
 /// The stable name of a kind, e.g. "missing".

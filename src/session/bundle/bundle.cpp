@@ -55,44 +55,64 @@ core::Status copyInto(const std::string& from, const std::string& path) {
   });
 }
 
-}  // namespace
+// All that follows from the copied study, put beside it.
+core::Status deriveInto(Staging& staging, const BundleMaking& making) {
+  auto copy = store::StudyFile::open(staging.pathOf(kBundledStudy));
+  if (!copy) return copy.error();
+  OpenStudy nameless(*std::move(copy), personAtThisMachine());
+  if (auto read = nameless.read(); !read) return read;
+  return forEachBundleFile(nameless, making, [&](const std::string& name, const std::string& content) {
+    return staging.put(name, content);
+  });
+}
 
-core::Result<SealedBundle> sealBundle(OpenStudy& open, const std::string& path, const KeptPersonal& kept) {
-  if (auto fine = checkOutput(path); !fine) return fine.error();
-  const auto scratch = makeScratch();
-  if (!scratch)
-    return Error{ErrorKind::Io, "there is no folder to put the bundle together in", path, "Free disk space"};
-  Staging staging(scratch->filePath(QStringLiteral("files")).toStdString());
-  std::error_code code;
-  std::filesystem::create_directories(staging.pathOf(""), code);
-  SealedBundle sealed;
-  const auto left_out = copyNameless(open, staging.pathOf(kBundledStudy), kept);
-  if (!left_out) return left_out.error();
-  sealed.left_out = *left_out;
-  const BundleMaking making{IRON_LEVER_VERSION, QDate::currentDate().toString(Qt::ISODate).toStdString(), kept};
-  {
-    auto copy = store::StudyFile::open(staging.pathOf(kBundledStudy));
-    if (!copy) return copy.error();
-    OpenStudy nameless(*std::move(copy), personAtThisMachine());
-    if (auto read = nameless.read(); !read) return read.error();
-    const auto taken = forEachBundleFile(nameless, making, [&](const std::string& name, const std::string& content) {
-      return staging.put(name, content);
-    });
-    if (!taken) return taken.error();
-  }
+// What a bundle is put together in, and where it is to lie.
+struct Draft {
+  std::shared_ptr<QTemporaryDir> scratch;
+  std::string path;
+  BundleMaking making;
+  std::map<std::string, int> left_out;
+
+  [[nodiscard]] std::string staged() const { return scratch->filePath(QStringLiteral("files")).toStdString(); }
+};
+
+core::Result<SealedBundle> sealed(const Draft& draft) {
+  Staging staging(draft.staged());
+  if (auto derived = deriveInto(staging, draft.making); !derived) return derived.error();
   if (auto listed = staging.list(kBundledStudy); !listed) return listed.error();
-  if (auto put = staging.put(kReadMe, readMeText(sealed.left_out)); !put) return put.error();
-  const std::string manifest = manifestText({making, staging.files(), sealed.left_out});
+  if (auto put = staging.put(kReadMe, readMeText(draft.left_out)); !put) return put.error();
+  const std::string manifest = manifestText({draft.making, staging.files(), draft.left_out});
   if (auto put = staging.put(kManifest, manifest); !put) return put.error();
   std::vector<std::pair<std::string, std::string>> files;
   for (const ListedFile& one : staging.files()) files.emplace_back(one.name, staging.pathOf(one.name));
-  const std::string zip = scratch->filePath(QStringLiteral("bundle")).toStdString();
+  const std::string zip = draft.scratch->filePath(QStringLiteral("bundle")).toStdString();
   auto seal = writeSealedZip(zip, files);
   if (!seal) return seal.error();
-  if (auto copied = copyInto(zip, path); !copied) return copied.error();
-  sealed.seal = *std::move(seal);
-  sealed.files = files.size();
-  return sealed;
+  if (auto copied = copyInto(zip, draft.path); !copied) return copied.error();
+  return SealedBundle{*std::move(seal), files.size(), draft.left_out};
+}
+
+}  // namespace
+
+core::Result<Sealing> beginSealing(OpenStudy& open, const std::string& path, const KeptPersonal& kept) {
+  if (auto fine = checkOutput(path); !fine) return fine.error();
+  Draft draft{makeScratch(),
+              path,
+              BundleMaking{IRON_LEVER_VERSION, QDate::currentDate().toString(Qt::ISODate).toStdString(), kept},
+              {}};
+  if (!draft.scratch)
+    return Error{ErrorKind::Io, "there is no folder to put the bundle together in", path, "Free disk space"};
+  std::error_code code;
+  std::filesystem::create_directories(draft.staged(), code);
+  auto left_out = copyNameless(open, draft.staged() + '/' + kBundledStudy, kept);
+  if (!left_out) return left_out.error();
+  draft.left_out = *std::move(left_out);
+  return Sealing([draft = std::move(draft)] { return sealed(draft); });
+}
+
+core::Result<SealedBundle> sealBundle(OpenStudy& open, const std::string& path, const KeptPersonal& kept) {
+  const auto sealing = beginSealing(open, path, kept);
+  return sealing ? (*sealing)() : sealing.error();
 }
 
 }  // namespace session

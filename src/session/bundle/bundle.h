@@ -1,5 +1,6 @@
 #pragma once
 
+#include <functional>
 #include <map>
 #include <string>
 #include <vector>
@@ -15,10 +16,15 @@ struct SealedBundle {
   std::map<std::string, int> left_out;  ///< how many things of each kind are called by number, or are not in it
 };
 
+/// What is left of sealing once the study is copied: it touches the study no more, and may be done in another thread.
+/// Errors  those of report::checkReport; of writing
+using Sealing = std::function<core::Result<SealedBundle>()>;
+/// Copies what a bundle is made from. Errors  of the study file; Io, DiskFull where it cannot be written
+[[nodiscard]] core::Result<Sealing> beginSealing(OpenStudy& open, const std::string& path, const KeptPersonal& kept);
+
 /// Seals a study with all that follows from it in one zip: the study, its captures, what its passes printed, its report
 /// and its numbers, and a manifest with the SHA-256 of each. What it says of persons and their machines is called by
-/// number in every file of it, but for what is kept. Errors  those of report::checkReport; of the study file; of
-/// writing
+/// number in every file of it, but for what is kept. Errors  those of beginSealing and of Sealing
 [[nodiscard]] core::Result<SealedBundle> sealBundle(OpenStudy& open, const std::string& path, const KeptPersonal& kept);
 
 /// What is not in a bundle as it follows from its study.

@@ -1,5 +1,7 @@
 #include "session/bundle/bundle_files.h"
 
+#include <QByteArray>
+
 #include <fmt/format.h>
 
 #include "report/json/findings_json.h"
@@ -55,14 +57,13 @@ core::Status takeLogs(OpenStudy& open, const Take& take) {
 }
 
 core::Status takePictures(OpenStudy& open, const Take& take) {
-  const auto pictures = open.file().visitPictures();
+  const auto pictures = keptPictures(open);
   if (!pictures) return pictures.error();
   std::size_t number = 0;
-  for (const store::StudyFile::VisitPicture& one : *pictures) {
-    const auto bytes = open.file().pictureBytes(one.digest);
-    if (!bytes) return bytes.error();
-    const char* ending = mediaTypeOf(*bytes) == "image/png" ? "png" : "jpg";
-    if (auto taken = take(fmt::format("pictures/{}.{}", ++number, ending), *bytes); !taken) return taken;
+  for (const KeptPicture& one : *pictures) {
+    const char* ending = one.media_type == "image/png" ? "png" : "jpg";
+    const auto bytes = QByteArray::fromBase64(QByteArray::fromStdString(one.base64)).toStdString();
+    if (auto taken = take(fmt::format("pictures/{}.{}", ++number, ending), bytes); !taken) return taken;
   }
   return core::Done{};
 }

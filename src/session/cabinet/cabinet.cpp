@@ -101,6 +101,7 @@ std::string wordsOf(const ReadStudy& read, const Entry& entry) {
   for (const store::Event& event : read.recorded.events) {
     words += '\n' + event.person;
     if (const auto* note = std::get_if<core::NoteMade>(&event.act)) words += '\n' + note->text;
+    if (const auto* observed = std::get_if<core::Observed>(&event.act)) words += '\n' + observed->text;
   }
   if (!read.recorded.captures.empty())
     for (const core::Fact& fact : read.recorded.captures.back().capture.facts)

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "core/findings/repeatability.h"
+#include "core/record/pair_visits.h"
 
 namespace session {
 namespace {
@@ -64,7 +65,10 @@ void BenchMemory::rememberPasses() {
   background_.run<core::Status>(
       [benches = benches_, bench = machine_.registeredName(), path = open_.absolutePath(), person = open_.person(),
        study = open_.study(), recorded = open_.recorded()]() mutable {
-        auto repeatable = core::repeatabilityOf(study, store::recordOf(recorded));
+        core::Record record = store::recordOf(recorded);
+        const std::vector<core::Visit> own = core::ownVisits(record.visits);
+        record.visits = own;
+        auto repeatable = core::repeatabilityOf(study, record);
         for (core::CaseRepeatability& one : repeatable) one.title = nameOnBench(one.title, study, person);
         return benches.setRepeatability(bench, path, repeatable);
       },
@@ -73,8 +77,10 @@ void BenchMemory::rememberPasses() {
 
 void BenchMemory::rememberNoise() {
   if (open_.study().is_null && open_.nextSlot()) return;
-  auto noise = open_.study().is_null ? core::noiseOf(open_.study(), open_.recorded().visits, open_.recorded().passes)
-                                     : core::pilotOf(open_.study(), open_.recorded().visits, open_.recorded().passes);
+  const std::vector<core::Visit> own = core::ownVisits(open_.recorded().visits);  // the rest was remembered before
+  const auto& passes = open_.recorded().passes;
+  auto noise =
+      open_.study().is_null ? core::noiseOf(open_.study(), own, passes) : core::pilotOf(open_.study(), own, passes);
   for (core::CaseNoise& one : noise) one.title = nameOnBench(one.title, open_.study(), open_.person());
   if (!noise.empty()) (void)benches_.addNoise(machine_.registeredName(), noise, open_.now());
 }

@@ -82,6 +82,9 @@ core::Status Session::replaceStudy(const core::Study& study) {
 }
 
 core::Status Session::checkReady() const {
+  if (!study().ssh_name.empty())
+    return Error{ErrorKind::NotAllowed, "its bench is another computer, " + study().ssh_name + ", reached over ssh",
+                 open_.path(), "Run its sheet there from a terminal here: iron-lever-cli run STUDY"};
   if (const auto problems = core::problemsOf(study()); !problems.empty()) return problems.front();
   if (auto found = machine_.findPrograms(); !found) return found;
   const auto& cases = study().cases;

@@ -60,11 +60,6 @@ std::string contentDigest(const std::string& path) {
   return digest = hash.result().toHex().toStdString();
 }
 
-ActProgram programAt(const std::string& path) {
-  const std::string real = realPath(path);
-  return {real, isTrusted(real) ? "" : contentDigest(real)};
-}
-
 bool isInterpreter(const std::string& path) {
   const std::string name = std::filesystem::path(path).filename().string();
   return std::any_of(kInterpreters.begin(), kInterpreters.end(), [&](std::string_view one) {
@@ -85,6 +80,15 @@ std::vector<std::string> firstLineOf(const std::string& path) {
     if (!word.isEmpty()) words.push_back(word.toStdString());
   return words;
 }
+
+}  // namespace
+
+ActProgram programAt(const std::string& path) {
+  const std::string real = realPath(path);
+  return {real, isTrusted(real) ? "" : contentDigest(real)};
+}
+
+namespace {
 
 /// Finds what decides what one command does.
 class Finder {

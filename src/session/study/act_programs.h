@@ -23,6 +23,9 @@ struct ActProgram {
 /// Stands in the place of a digest for a folder from which code is loaded that nobody looked at.
 inline constexpr const char* kNotLookedAt = "not looked at";
 
+/// One that is known by its path.
+[[nodiscard]] ActProgram programAt(const std::string& path);
+
 /// What words without a folder name, by PATH and word: the commands of a study share most of theirs.
 using ProgramsByWord = std::map<std::pair<std::string, std::string>, std::optional<std::string>>;
 

@@ -68,7 +68,23 @@ Act readingOf(const StudyPath& path, const std::string& folder) {
   return act;
 }
 
+// Of a study whose bench is another computer: what it does is done there, and approved there. A configuration of ssh
+// may start programs: it is approved by its content.
+static Act reachingOf(const core::Study& study, const std::string& folder) {
+  Act act;
+  act.folder = realPath(folder);
+  act.exact.command = {"ssh"};
+  if (!study.ssh_config.empty()) {
+    const std::string config = studyPath(study.ssh_config, folder).full;
+    act.exact.command.insert(act.exact.command.end(), {"-F", config});
+    act.programs.push_back(programAt(config));
+  }
+  act.exact.command.insert(act.exact.command.end(), {"--", study.ssh_name, "iron-lever-cli bench-end"});
+  return act;
+}
+
 std::vector<Act> actsOf(const core::Study& study, const std::string& folder, const bench::BenchConnection& bench) {
+  if (!study.ssh_name.empty()) return {reachingOf(study, folder)};
   std::vector<Act> acts;
   std::set<std::string> known;
   const auto add = [&](Act act) {

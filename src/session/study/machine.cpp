@@ -20,7 +20,12 @@ std::string Machine::root() const {
 
 bool Machine::awaitsApproval() const { return stand_in_ && !mayRead(studyPath(open_.study().machine, open_.folder())); }
 
-std::string Machine::boot() const { return core::isBenchHere(open_.study()) ? bench::bootId(bench()) : std::string(); }
+std::string Machine::boot() const {
+  if (core::isBenchHere(open_.study())) return bench::bootId(bench());
+  // Of a bench over ssh as its last visit told: what is typed here belongs to the visit that was begun there.
+  const core::Visit* last = open_.study().ssh_name.empty() ? nullptr : open_.visit();
+  return last ? last->boot_id : std::string();
+}
 
 std::int64_t Machine::clockAheadMs() const {
   if (!stand_in_) return 0;

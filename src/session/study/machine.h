@@ -7,12 +7,13 @@
 #include "session/study/acts.h"
 #include "session/study/approvals.h"
 #include "session/study/open_study.h"
+#include "store/benches/bench_names.h"
 
 namespace session {
 
-/// How a study's bench is called in the register: a stand-in is not the bench that it stands for.
+/// How a study's bench is called in the register.
 [[nodiscard]] inline std::string registeredName(const core::Study& study) {
-  return study.bench + (study.machine.empty() ? "" : " (stand-in)");
+  return study.machine.empty() ? study.bench : store::standInFor(study.bench);
 }
 
 /// The machine that a study is about, as its sheet reaches it: this one, or the folder that stands for it. What of the
@@ -40,7 +41,7 @@ class Machine {
   [[nodiscard]] bool awaitsApproval() const;
   /// How far the bench's clock is ahead of this machine's, ms: what a stand-in tells in `clock_ahead_ms`; 0 otherwise.
   [[nodiscard]] std::int64_t clockAheadMs() const;
-  /// Of this start of the machine; empty where the passes run on a machine that is not here.
+  /// Of this start of the machine; of one over ssh, of its last visit; empty where the passes run on one elsewhere.
   [[nodiscard]] std::string boot() const;
 
   /// Is every program that the study starts on this machine? Errors  Missing{program}

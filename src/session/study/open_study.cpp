@@ -28,9 +28,9 @@ const core::Visit* OpenStudy::visit() const {
 
 std::string OpenStudy::folder() const { return QFileInfo(QString::fromStdString(path())).absolutePath().toStdString(); }
 
-core::Status OpenStudy::note(core::Act act, const std::string& who) {
+core::Status OpenStudy::note(core::Act act, const std::string& who, const std::string& picture) {
   const store::Event event{0, now(), who.empty() ? person_ : who, std::move(act)};
-  if (auto added = file_.addEvent(event); !added) return added;
+  if (auto added = file_.addEvent(event, picture); !added) return added;
   store::enter(event, recorded_);
   return core::Done{};
 }

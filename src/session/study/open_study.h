@@ -47,8 +47,8 @@ class OpenStudy {
   [[nodiscard]] core::SheetLedger ledger() const { return {study(), schedule_, store::recordOf(recorded_)}; }
   [[nodiscard]] std::optional<std::size_t> nextSlot() const { return ledger().next(); }
 
-  /// Enters into the logbook what happened or was decided. Errors of the study file
-  core::Status note(core::Act act, const std::string& who = {});
+  /// Enters into the logbook what happened or was decided. `picture`: as StudyFile::addEvent. Errors of the study file
+  core::Status note(core::Act act, const std::string& who = {}, const std::string& picture = {});
   /// Another question. Errors  those of StudyFile::replaceStudy
   core::Status replace(const core::Study& study);
   /// The same question otherwise planned or judged. Errors  those of StudyFile::changePlan

@@ -29,7 +29,9 @@ core::Result<Picture> readPicture(const std::string& path) {
   std::string type = mediaTypeOf(*bytes);
   if (type.empty())
     return Error{ErrorKind::Malformed, "this is no picture that a report can show", path, "Save it as PNG or JPEG"};
-  return Picture{*std::move(bytes), std::move(type)};
+  const QByteArray raw = QByteArray::fromRawData(bytes->data(), static_cast<qsizetype>(bytes->size()));
+  std::string digest = QCryptographicHash::hash(raw, QCryptographicHash::Sha256).toHex().toStdString();
+  return Picture{*std::move(bytes), std::move(type), std::move(digest)};
 }
 
 core::Status keepVisitPicture(OpenStudy& open, int planned_visit, const std::string& path) {
@@ -41,12 +43,19 @@ core::Status keepVisitPicture(OpenStudy& open, int planned_visit, const std::str
                  "Take the picture, and keep it once the visit runs"};
   const auto picture = readPicture(path);
   if (!picture) return picture.error();
-  const QByteArrayView bytes(picture->bytes.data(), static_cast<qsizetype>(picture->bytes.size()));
-  const std::string digest =
-      QCryptographicHash::hash(bytes.toByteArray(), QCryptographicHash::Sha256).toHex().toStdString();
   return open.file().addVisitPicture(
-      {visit->id, digest, std::filesystem::path(path).filename().string(), open.now(), open.person()}, picture->bytes);
+      {visit->id, picture->digest, std::filesystem::path(path).filename().string(), open.now(), open.person()},
+      picture->bytes);
 }
+
+namespace {
+
+KeptPicture pageReady(std::string caption, const std::string& bytes) {
+  const QByteArray raw = QByteArray::fromRawData(bytes.data(), static_cast<qsizetype>(bytes.size()));
+  return {std::move(caption), mediaTypeOf(bytes), raw.toBase64().toStdString()};
+}
+
+}  // namespace
 
 core::Result<std::vector<KeptPicture>> keptPictures(OpenStudy& open) {
   const auto kept = open.file().visitPictures();
@@ -59,8 +68,15 @@ core::Result<std::vector<KeptPicture>> keptPictures(OpenStudy& open) {
     for (const core::Visit& visit : open.recorded().visits)
       if (visit.id == one.visit_id)
         caption = fmt::format("Visit {}, at {}: {}", visit.planned, open.study().nameOf(visit.configuration), caption);
-    const QByteArray raw(bytes->data(), static_cast<qsizetype>(bytes->size()));
-    pictures.push_back({std::move(caption), mediaTypeOf(*bytes), raw.toBase64().toStdString()});
+    pictures.push_back(pageReady(std::move(caption), *bytes));
+  }
+  for (const store::Event& event : open.recorded().events) {
+    const auto* observed = std::get_if<core::Observed>(&event.act);
+    if (observed == nullptr || observed->picture.empty()) continue;
+    const auto bytes = open.file().pictureBytes(observed->picture);
+    if (!bytes && bytes.error().kind == ErrorKind::Missing) continue;  // a study without its pictures
+    if (!bytes) return bytes.error();
+    pictures.push_back(pageReady("Noticed: " + core::shownLine(observed->text), *bytes));
   }
   return pictures;
 }

@@ -11,6 +11,7 @@ namespace session {
 struct Picture {
   std::string bytes;
   std::string media_type;  ///< "image/png", "image/jpeg"
+  std::string digest;      ///< SHA-256 of the bytes, in hexadecimal digits
 };
 
 /// What a picture is, by its first bytes; empty where it is of no kind that a report can show.
@@ -31,7 +32,7 @@ struct KeptPicture {
   std::string media_type;
   std::string base64;  ///< its bytes
 };
-/// All, in the order in which they were kept. Errors of the study file
+/// Of the visits, in the order in which they were kept, then those of what somebody noticed. Errors of the study file
 [[nodiscard]] core::Result<std::vector<KeptPicture>> keptPictures(OpenStudy& open);
 
 }  // namespace session

@@ -10,11 +10,11 @@ using core::Error;
 using core::ErrorKind;
 using core::Status;
 
-core::Result<std::map<std::string, std::string>> BenchNames::all() const {
-  auto database = openRegister(path_);
-  if (!database) return database.error();
+namespace {
+
+core::Result<std::map<std::string, std::string>> namesIn(Database& database) {
   std::map<std::string, std::string> names;
-  const auto read = forEachRow(*database, "SELECT was, now FROM also_called", [&](const Statement& row) -> Status {
+  const auto read = forEachRow(database, "SELECT was, now FROM also_called", [&](const Statement& row) -> Status {
     names[row.text(0)] = row.text(1);
     return core::Done{};
   });
@@ -24,11 +24,39 @@ core::Result<std::map<std::string, std::string>> BenchNames::all() const {
   return names;
 }
 
-core::Result<std::string> BenchNames::now(const std::string& name) const {
-  const auto names = all();
+// Of what stands under both names, the newer one's is kept.
+Status moveNotes(Database& database, const std::string& then, const std::string& now) {
+  for (const char* table :
+       {"bench_capture", "menu_path", "noise", "log_recipe", "workload", "repeatability", "checklist", "paper"}) {
+    auto statement = database.prepare(fmt::format("UPDATE OR IGNORE {} SET bench = ?2 WHERE bench = ?1", table));
+    if (!statement) return statement.error();
+    if (auto moved = stepOnce(statement->bind(1, std::string_view(then)).bind(2, std::string_view(now))); !moved)
+      return moved;
+  }
+  return core::Done{};
+}
+
+}  // namespace
+
+core::Result<std::string> benchNow(Database& database, const std::string& name) {
+  const auto names = namesIn(database);
   if (!names) return names.error();
-  const auto found = names->find(name);
-  return found == names->end() ? name : found->second;
+  if (const auto found = names->find(name); found != names->end()) return found->second;
+  for (const auto& [was, now] : *names)
+    if (name == standInFor(was)) return standInFor(now);
+  return name;
+}
+
+core::Result<std::map<std::string, std::string>> BenchNames::all() const {
+  auto database = openRegister(path_);
+  if (!database) return database.error();
+  return namesIn(*database);
+}
+
+core::Result<std::string> BenchNames::now(const std::string& name) const {
+  auto database = openRegister(path_);
+  if (!database) return database.error();
+  return benchNow(*database, name);
 }
 
 Status BenchNames::rename(const std::string& then, const std::string& now) {
@@ -42,14 +70,8 @@ Status BenchNames::rename(const std::string& then, const std::string& now) {
   auto database = openRegister(path_);
   if (!database) return database.error();
   return database->inTransaction([&]() -> Status {
-    // Of what stands under both names, the newer one's is kept.
-    for (const char* table :
-         {"bench_capture", "menu_path", "noise", "log_recipe", "workload", "repeatability", "checklist", "paper"}) {
-      auto statement = database->prepare(fmt::format("UPDATE OR IGNORE {} SET bench = ?2 WHERE bench = ?1", table));
-      if (!statement) return statement.error();
-      if (auto moved = stepOnce(statement->bind(1, std::string_view(then)).bind(2, std::string_view(now))); !moved)
-        return moved;
-    }
+    if (auto moved = moveNotes(*database, then, now); !moved) return moved;
+    if (auto moved = moveNotes(*database, standInFor(then), standInFor(now)); !moved) return moved;
     auto statement = database->prepare("INSERT OR REPLACE INTO also_called (was, now) VALUES (?1, ?2)");
     if (!statement) return statement.error();
     return stepOnce(statement->bind(1, std::string_view(then)).bind(2, std::string_view(now)));

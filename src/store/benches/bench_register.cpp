@@ -6,7 +6,6 @@
 #include <nlohmann/json.hpp>
 
 #include "core/machine/comparison.h"
-#include "store/benches/bench_names.h"
 #include "store/benches/register_file.h"
 #include "store/json/capture_json.h"
 #include "store/json/json_text.h"
@@ -109,6 +108,14 @@ std::optional<LogShape> recipeFromJson(const std::string& text, const LogShape& 
 
 core::Result<Database> BenchRegister::open() const { return openRegister(path_); }
 
+core::Result<BenchRegister::NamedBench> BenchRegister::open(const std::string& bench) const {
+  auto database = open();
+  if (!database) return database.error();
+  auto called = benchNow(*database, bench);
+  if (!called) return called.error();
+  return NamedBench{*std::move(database), *std::move(called)};
+}
+
 core::Result<Database> openRegister(const std::string& path) {
   std::error_code code;
   std::filesystem::create_directories(std::filesystem::path(path).parent_path(), code);
@@ -147,12 +154,12 @@ core::Result<std::optional<BenchRegister::Entry>> BenchRegister::latest(const st
 
 core::Result<std::vector<BenchRegister::Entry>> BenchRegister::captures(const std::string& bench,
                                                                         const char* which) const {
-  auto database = open();
-  if (!database) return database.error();
+  auto at = open(bench);
+  if (!at) return at.error();
   auto statement =
-      database->prepare(std::string("SELECT facts, until_ms FROM bench_capture WHERE bench = ?1 ") + which);
+      at->database.prepare(std::string("SELECT facts, until_ms FROM bench_capture WHERE bench = ?1 ") + which);
   if (!statement) return statement.error();
-  statement->bind(1, std::string_view(bench));
+  statement->bind(1, std::string_view(at->bench));
   std::vector<Entry> entries;
   for (auto row = statement->step();; row = statement->step()) {
     if (!row) return row.error();
@@ -165,23 +172,19 @@ core::Result<std::vector<BenchRegister::Entry>> BenchRegister::captures(const st
   }
 }
 
-// A study that was made before its bench was renamed goes on under the name that it has now.
-Status BenchRegister::add(const std::string& named, const core::Capture& capture) {
-  const auto called = BenchNames(path_).now(named);
-  if (!called) return called.error();
-  const std::string& bench = *called;
+Status BenchRegister::add(const std::string& bench, const core::Capture& capture) {
   const auto known = latest(bench);
   if (!known) return known.error();
-  auto database = open();
-  if (!database) return database.error();
+  auto at = open(bench);
+  if (!at) return at.error();
   const bool is_new = !*known || isUnlike((*known)->capture, capture);
-  return database->inTransaction([&]() -> Status {
-    auto statement =
-        database->prepare(is_new ? "INSERT INTO bench_capture (bench, from_ms, until_ms, facts) VALUES (?1, ?2, ?2, ?3)"
-                                 : "UPDATE bench_capture SET until_ms = max(until_ms, ?2) "
-                                   "WHERE id = (SELECT max(id) FROM bench_capture WHERE bench = ?1)");
+  return at->database.inTransaction([&]() -> Status {
+    auto statement = at->database.prepare(
+        is_new ? "INSERT INTO bench_capture (bench, from_ms, until_ms, facts) VALUES (?1, ?2, ?2, ?3)"
+               : "UPDATE bench_capture SET until_ms = max(until_ms, ?2) "
+                 "WHERE id = (SELECT max(id) FROM bench_capture WHERE bench = ?1)");
     if (!statement) return statement.error();
-    statement->bind(1, std::string_view(bench)).bind(2, capture.taken_ms);
+    statement->bind(1, std::string_view(at->bench)).bind(2, capture.taken_ms);
     if (is_new) statement->bind(3, Blob{packText(captureToJson(capture))});
     return stepOnce(*statement);
   });
@@ -199,14 +202,14 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noiseHistory(cons
 
 core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noiseWhere(const std::string& bench,
                                                                           const char* which) const {
-  auto database = open();
-  if (!database) return database.error();
-  auto statement = database->prepare(
+  auto at = open(bench);
+  if (!at) return at.error();
+  auto statement = at->database.prepare(
       std::string("SELECT case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, same_passes, "
                   "flip_sd, flip_df, visit_values, measured_key, flip_key FROM noise WHERE ") +
       which);
   if (!statement) return statement.error();
-  statement->bind(1, std::string_view(bench));
+  statement->bind(1, std::string_view(at->bench));
   std::vector<Noise> all;
   for (auto row = statement->step();; row = statement->step()) {
     if (!row) return row.error();
@@ -231,18 +234,18 @@ core::Result<std::vector<BenchRegister::Noise>> BenchRegister::noiseWhere(const 
 
 Status BenchRegister::addNoise(const std::string& bench, const std::vector<core::CaseNoise>& measured,
                                std::int64_t at_ms) {
-  auto database = open();
-  if (!database) return database.error();
-  return database->inTransaction([&]() -> Status {
+  auto at = open(bench);
+  if (!at) return at.error();
+  return at->database.inTransaction([&]() -> Status {
     for (const core::CaseNoise& one : measured) {
-      auto statement = database->prepare(
+      auto statement = at->database.prepare(
           "INSERT INTO noise (bench, case_title, at_ms, visits, visit_sd, pass_sd, pass_df, passes_per_visit, "
           "same_passes, flip_sd, flip_df, visit_values, measured_key, flip_key) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, "
           "?8, "
           "?9, ?10, ?11, ?12, ?13, ?14)");
       if (!statement) return statement.error();
       const core::NullStudy& noise = one.noise;
-      statement->bind(1, std::string_view(bench)).bind(2, std::string_view(one.title)).bind(3, at_ms);
+      statement->bind(1, std::string_view(at->bench)).bind(2, std::string_view(one.title)).bind(3, at_ms);
       statement->bind(4, std::int64_t{noise.visits}).bind(5, noise.visit_sd).bind(6, noise.pass_sd);
       statement->bind(7, std::int64_t{noise.pass_df}).bind(8, noise.passes_per_visit);
       if (noise.same_passes_everywhere) statement->bind(9, std::int64_t{*noise.same_passes_everywhere});
@@ -257,13 +260,13 @@ Status BenchRegister::addNoise(const std::string& bench, const std::vector<core:
 }
 
 core::Result<std::vector<core::CaseRepeatability>> BenchRegister::repeatability(const std::string& bench) const {
-  auto database = open();
-  if (!database) return database.error();
-  auto statement = database->prepare(
+  auto at = open(bench);
+  if (!at) return at.error();
+  auto statement = at->database.prepare(
       "SELECT case_title, passes, odd, pass_sd, pass_df FROM repeatability WHERE bench = ?1 ORDER BY case_title, "
       "study");
   if (!statement) return statement.error();
-  statement->bind(1, std::string_view(bench));
+  statement->bind(1, std::string_view(at->bench));
   std::vector<core::CaseRepeatability> all;
   for (auto row = statement->step();; row = statement->step()) {
     if (!row) return row.error();
@@ -280,19 +283,21 @@ core::Result<std::vector<core::CaseRepeatability>> BenchRegister::repeatability(
 
 Status BenchRegister::setRepeatability(const std::string& bench, const std::string& study,
                                        const std::vector<core::CaseRepeatability>& cases) {
-  auto database = open();
-  if (!database) return database.error();
-  return database->inTransaction([&]() -> Status {
-    auto before = database->prepare("DELETE FROM repeatability WHERE bench = ?1 AND study = ?2");
+  auto at = open(bench);
+  if (!at) return at.error();
+  return at->database.inTransaction([&]() -> Status {
+    auto before = at->database.prepare("DELETE FROM repeatability WHERE bench = ?1 AND study = ?2");
     if (!before) return before.error();
-    if (auto gone = stepOnce(before->bind(1, std::string_view(bench)).bind(2, std::string_view(study))); !gone)
+    if (auto gone = stepOnce(before->bind(1, std::string_view(at->bench)).bind(2, std::string_view(study))); !gone)
       return gone;
     for (const core::CaseRepeatability& one : cases) {
-      auto statement = database->prepare(
+      auto statement = at->database.prepare(
           "INSERT OR REPLACE INTO repeatability (bench, study, case_title, passes, odd, pass_sd, pass_df) "
           "VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7)");
       if (!statement) return statement.error();
-      statement->bind(1, std::string_view(bench)).bind(2, std::string_view(study)).bind(3, std::string_view(one.title));
+      statement->bind(1, std::string_view(at->bench))
+          .bind(2, std::string_view(study))
+          .bind(3, std::string_view(one.title));
       statement->bind(4, std::int64_t{one.passes}).bind(5, std::int64_t{one.odd}).bind(6, one.pass_sd);
       if (auto done = stepOnce(statement->bind(7, std::int64_t{one.pass_df})); !done) return done;
     }
@@ -301,38 +306,38 @@ Status BenchRegister::setRepeatability(const std::string& bench, const std::stri
 }
 
 core::Result<std::optional<LogShape>> BenchRegister::logRecipe(const std::string& bench, const LogShape& found) const {
-  auto database = open();
-  if (!database) return database.error();
-  auto statement = database->prepare("SELECT shape FROM log_recipe WHERE bench = ?1 AND columns = ?2");
+  auto at = open(bench);
+  if (!at) return at.error();
+  auto statement = at->database.prepare("SELECT shape FROM log_recipe WHERE bench = ?1 AND columns = ?2");
   if (!statement) return statement.error();
   const std::string columns = columnsKey(found);
-  const auto row = statement->bind(1, std::string_view(bench)).bind(2, std::string_view(columns)).step();
+  const auto row = statement->bind(1, std::string_view(at->bench)).bind(2, std::string_view(columns)).step();
   if (!row) return row.error();
   return *row ? recipeFromJson(statement->text(0), found) : std::optional<LogShape>();
 }
 
 Status BenchRegister::setLogRecipe(const std::string& bench, const LogShape& shape) {
-  auto database = open();
-  if (!database) return database.error();
-  return database->inTransaction([&]() -> Status {
-    auto statement = database->prepare(
+  auto at = open(bench);
+  if (!at) return at.error();
+  return at->database.inTransaction([&]() -> Status {
+    auto statement = at->database.prepare(
         "INSERT INTO log_recipe (bench, columns, shape) VALUES (?1, ?2, ?3) "
         "ON CONFLICT (bench, columns) DO UPDATE SET shape = ?3");
     if (!statement) return statement.error();
     const std::string columns = columnsKey(shape);
     const std::string recipe = recipeToJson(shape.time);
-    return stepOnce(statement->bind(1, std::string_view(bench))
+    return stepOnce(statement->bind(1, std::string_view(at->bench))
                         .bind(2, std::string_view(columns))
                         .bind(3, std::string_view(recipe)));
   });
 }
 
 core::Result<std::vector<core::Case>> BenchRegister::workloads(const std::string& bench) const {
-  auto database = open();
-  if (!database) return database.error();
-  auto statement = database->prepare("SELECT design FROM workload WHERE bench = ?1 ORDER BY at_ms DESC, case_title");
+  auto at = open(bench);
+  if (!at) return at.error();
+  auto statement = at->database.prepare("SELECT design FROM workload WHERE bench = ?1 ORDER BY at_ms DESC, case_title");
   if (!statement) return statement.error();
-  statement->bind(1, std::string_view(bench));
+  statement->bind(1, std::string_view(at->bench));
   std::vector<core::Case> cases;
   for (auto row = statement->step();; row = statement->step()) {
     if (!row) return row.error();
@@ -344,11 +349,11 @@ core::Result<std::vector<core::Case>> BenchRegister::workloads(const std::string
 }
 
 Status BenchRegister::addWorkloads(const std::string& bench, const std::vector<core::Case>& cases, std::int64_t at_ms) {
-  auto database = open();
-  if (!database) return database.error();
-  return database->inTransaction([&]() -> Status {
+  auto at = open(bench);
+  if (!at) return at.error();
+  return at->database.inTransaction([&]() -> Status {
     for (const core::Case& one : cases) {
-      auto statement = database->prepare(
+      auto statement = at->database.prepare(
           "INSERT INTO workload (bench, case_title, at_ms, design) VALUES (?1, ?2, ?3, ?4) "
           "ON CONFLICT (bench, case_title) DO UPDATE SET at_ms = ?3, design = ?4");
       if (!statement) return statement.error();
@@ -356,7 +361,7 @@ Status BenchRegister::addWorkloads(const std::string& bench, const std::vector<c
       holder.cases = {one};
       const std::string title = one.title();
       const std::string design = studyToJson(holder);
-      statement->bind(1, std::string_view(bench)).bind(2, std::string_view(title)).bind(3, at_ms);
+      statement->bind(1, std::string_view(at->bench)).bind(2, std::string_view(title)).bind(3, at_ms);
       if (auto done = stepOnce(statement->bind(4, std::string_view(design))); !done) return done;
     }
     return core::Done{};

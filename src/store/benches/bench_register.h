@@ -18,6 +18,7 @@ namespace store {
 
 /// The benches that this user has worked on, over time: what each was when, and where its settings are found. One
 /// SQLite file beside the studies' own; it repeats what the studies hold, so that a new study knows the bench already.
+/// A bench may be named by any name that it ever had: a study keeps the one with which it was made.
 /// Every function opens the file, and makes it where it is missing. Errors as Database.
 class BenchRegister {
  public:
@@ -98,7 +99,12 @@ class BenchRegister {
   core::Status removePaper(const std::string& bench, std::int64_t id);
 
  private:
+  struct NamedBench {
+    Database database;
+    std::string bench;  ///< as it is called now
+  };
   [[nodiscard]] core::Result<Database> open() const;
+  [[nodiscard]] core::Result<NamedBench> open(const std::string& bench) const;
   [[nodiscard]] core::Result<std::vector<Entry>> captures(const std::string& bench, const char* which) const;
   [[nodiscard]] core::Result<std::vector<Noise>> noiseWhere(const std::string& bench, const char* which) const;
   std::string path_;

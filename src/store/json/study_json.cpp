@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <optional>
 
+#include "core/study/reach.h"
 #include "store/json/case_fields.h"
 #include "store/json/design_parts.h"
 #include "store/json/field_table.h"
@@ -24,11 +25,13 @@ constexpr Words<core::Yardstick, 3> kYardsticks{{{"interval", core::Yardstick::I
 constexpr auto kStudyFields = [](auto& table, auto& study) {
   table.required("bench", study.bench);
   // Of these the one needs the other: see design_parts.h.
-  table.alsoKnown({"shape", "variables", "configurations", "variable", "kind", "device", "fields", "levels", "plan"});
+  table.alsoKnown(
+      {"shape", "variables", "configurations", "variable", "kind", "device", "fields", "levels", "plan", "reach"});
   table.unusual("machine", study.machine);
   table.unusual("held", study.held);
   table.unusual("released", study.released);
   table.unusual("bench_is_this_machine", study.is_this_machine);
+  table.unusual("ssh_config", study.ssh_config);
   table.unusual("measure_command", study.measure_command);
   table.unusual("stability_command", study.stability_command);
   table.word("school", kSchools, study.school);
@@ -43,9 +46,26 @@ constexpr auto kStudyFields = [](auto& table, auto& study) {
   table.unusualWord("yardstick", kYardsticks, study.yardstick);
 };
 
+// One word for what the two older fields say, and for what they cannot.
+void readReach(const json& object, core::Study& study, std::optional<Error>& error) {
+  const auto said = object.find("reach");
+  if (said == object.end() || error) return;
+  if (!study.machine.empty() || study.is_this_machine) {
+    error = Error{ErrorKind::Malformed, "how the bench is reached is said twice", "reach",
+                  "Leave machine and bench_is_this_machine out"};
+    return;
+  }
+  const auto reach = core::reachFrom(said->is_string() ? said->get<std::string>() : said->dump());
+  if (!reach)
+    error = reach.error();
+  else
+    core::setReach(study, *reach);
+}
+
 core::Study readStudy(const json& object, std::optional<Error>& error) {
   core::Study study;
   readFields(object, "", error, kStudyFields, study);
+  readReach(object, study, error);
   readVariables(object, study, error);
   if (const auto problems = core::shapeProblems(study); !error && !problems.empty()) error = problems.front();
   const auto plan = object.find("plan");
@@ -60,6 +80,7 @@ std::string studyToJson(const core::Study& study) {
   addVariables(object, study);
   const json rest = writeFields(kStudyFields, study);
   for (const auto& [name, value] : rest.items()) object[name] = value;
+  if (!study.ssh_name.empty()) object["reach"] = core::reachText(core::reachOf(study));
   object["plan"] = planJson(study.plan);
   return jsonText(object, 2);
 }

@@ -33,6 +33,7 @@ constexpr const char* kMeasuredAnyway = "measured_anyway";
 constexpr const char* kNotReachable = "not_reachable";
 constexpr const char* kNote = "note";
 constexpr const char* kNullStudy = "null_study";
+constexpr const char* kObserved = "observed";
 constexpr const char* kOpenedEarly = "opened_early";
 constexpr const char* kPinned = "pinned";
 constexpr const char* kPlanChanged = "plan_changed";
@@ -112,6 +113,7 @@ struct Writer {
   ActRow operator()(const core::Unreachable& act) const {
     return {kinds::kNotReachable, nameOf(act.configuration), act.reason};
   }
+  ActRow operator()(const core::Observed& act) const { return {kinds::kObserved, act.picture, act.text}; }
   ActRow operator()(const core::NoteMade& act) const { return {kinds::kNote, act.moment, act.text}; }
   ActRow operator()(const core::NullStudyTaken& act) const {
     return {kinds::kNullStudy, "", nullRecordToJson(act.record)};
@@ -238,6 +240,10 @@ constexpr Kind kKinds[] = {
        return core::NoteMade{row.subject, row.text};
      }},
     {kinds::kNullStudy, nullStudy},
+    {kinds::kObserved,
+     [](const ActRow& row) -> Read {
+       return core::Observed{row.subject, row.text};
+     }},
     {kinds::kOpenedEarly, [](const ActRow& row) -> Read { return core::OpenedEarly{row.text}; }},
     {kinds::kPinned,
      [](const ActRow& row) -> Read {

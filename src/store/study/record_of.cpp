@@ -89,6 +89,9 @@ class Fold {
       record_.ticked[act.visit].erase(act.point);
   }
   void operator()(const core::UpdateSeen& act) { record_.updates.push_back(act.program); }
+  void operator()(const core::Observed& act) {
+    record_.observations.push_back({event_->person, event_->at_ms, act.text});
+  }
   void operator()(const core::PlanChanged& act) { record_.plan_changes.push_back(act.what); }
   void operator()(const core::JudgingChange& act) { record_.judging_changes.push_back(act); }
   // Of these a judgement knows by other ways, or they are for the logbook alone.

@@ -8,6 +8,7 @@
 
 #include <fmt/format.h>
 
+#include "core/study/reach.h"
 #include "core/study/schedule.h"
 #include "store/json/capture_json.h"
 #include "store/json/measurement_json.h"
@@ -130,6 +131,7 @@ Status StudyFile::readDesign() {
             if (const auto problems = core::numbersOutOfRange(*study); !problems.empty())
               return damagedRow(path(), problems.front().what);
             study_ = *std::move(study);
+            if (is_seen_from_bench_ && !study_.ssh_name.empty()) core::setReach(study_, {});
             identity_ = row.text(2);
             is_read = true;
             return core::Done{};
@@ -137,6 +139,11 @@ Status StudyFile::readDesign() {
       !rows)
     return rows;
   return is_read ? Status(core::Done{}) : Status(damagedFile());
+}
+
+void seeFromBench(StudyFile& file) {
+  file.is_seen_from_bench_ = true;
+  if (!file.study_.ssh_name.empty()) core::setReach(file.study_, {});
 }
 
 Status StudyFile::replaceStudy(const core::Study& study) {
@@ -228,10 +235,6 @@ core::Result<core::Visit> StudyFile::addVisit(core::Visit visit) {
   visit.id = database_.lastInsertId();
   last_visit_ = {visit.id, visit.started_ms};
   return visit;
-}
-
-Status StudyFile::addEvent(const Event& event) {
-  return database_.inTransaction([&] { return insertEvent(event); });
 }
 
 Status StudyFile::inOneAct(const std::function<Status()>& work) {

@@ -33,6 +33,8 @@ struct Recorded {
   std::vector<core::VisitMeasurement> measurements;
 };
 
+struct Merged;
+
 /// A study on disk: one SQLite file, described in docs/study-format.md. The file is the truth: each function below is
 /// one committed transaction before it returns. Errors as Database, besides those named. One thread at a time.
 class StudyFile {
@@ -87,7 +89,8 @@ class StudyFile {
   /// Errors besides: Missing where none has that digest
   [[nodiscard]] core::Result<std::string> pictureBytes(const std::string& digest);
 
-  core::Status addEvent(const Event& event);
+  /// `picture`: the bytes of the one that it names, kept with it or not at all.
+  core::Status addEvent(const Event& event, const std::string& picture = {});
 
   /// Files everything that `work` files in one: all of it, or nothing. Errors besides: those of `work`
   core::Status inOneAct(const std::function<core::Status()>& work);
@@ -130,12 +133,15 @@ class StudyFile {
 
  private:
   friend core::Status forEachText(StudyFile& file, const std::function<void(const Text&)>& take);
+  friend void seeFromBench(StudyFile& file);
+  friend core::Result<Merged> takeRecorded(StudyFile& into, const std::string& copy);
   explicit StudyFile(Database database) : database_(std::move(database)) {}
   core::Status load();
   core::Status readDesign();
   [[nodiscard]] core::Error damagedFile() const;
   core::Status writeDesign(const core::Study& study);
   core::Status insertEvent(const Event& event);
+  core::Status keepPicture(const std::string& digest, const std::string& bytes);
   /// Errors  NotAllowed where the file's last visit is not the one that we know: it is another study's, or another
   /// program went on with it
   core::Status checkLastVisit();
@@ -148,11 +154,16 @@ class StudyFile {
 
   Database database_;
   core::Study study_;
+  bool is_seen_from_bench_ = false;
   std::string identity_;
   using VisitBegin = std::pair<std::int64_t, std::int64_t>;  ///< number and moment
   [[nodiscard]] core::Result<std::optional<VisitBegin>> lastVisit();
   std::optional<VisitBegin> last_visit_;
 };
+
+/// From now on the study is seen by the bench that its desk reaches over ssh: it is here. In the file it stays what it
+/// is.
+void seeFromBench(StudyFile& file);
 
 /// Puts a snapshot of a study to where its copy belongs, which any thread may do. Errors as StudyFile::copyTo
 core::Status placeCopy(const std::string& snapshot, const std::string& path);

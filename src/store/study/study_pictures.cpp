@@ -28,17 +28,26 @@ core::Result<std::vector<StudyFile::Attachment>> StudyFile::attachments(std::int
   }
 }
 
+Status StudyFile::keepPicture(const std::string& digest, const std::string& bytes) {
+  const auto known = pictureBytes(digest);
+  if (known) return core::Done{};
+  if (known.error().kind != ErrorKind::Missing) return known.error();
+  auto kept = database_.prepare("INSERT INTO picture (digest, bytes) VALUES (?1, ?2)");
+  if (!kept) return kept.error();
+  return insertRow("picture", kept->bind(1, std::string_view(digest)).bind(2, Blob{bytes}));
+}
+
+Status StudyFile::addEvent(const Event& event, const std::string& picture) {
+  return database_.inTransaction([&]() -> Status {
+    if (const auto* observed = std::get_if<core::Observed>(&event.act); observed && !picture.empty())
+      if (auto kept = keepPicture(observed->picture, picture); !kept) return kept;
+    return insertEvent(event);
+  });
+}
+
 Status StudyFile::addVisitPicture(const VisitPicture& picture, const std::string& bytes) {
   return database_.inTransaction([&]() -> Status {
-    auto known = pictureBytes(picture.digest);
-    if (!known && known.error().kind != ErrorKind::Missing) return known.error();
-    if (!known) {
-      auto kept = database_.prepare("INSERT INTO picture (digest, bytes) VALUES (?1, ?2)");
-      if (!kept) return kept.error();
-      if (auto filed = insertRow("picture", kept->bind(1, std::string_view(picture.digest)).bind(2, Blob{bytes}));
-          !filed)
-        return filed;
-    }
+    if (auto kept = keepPicture(picture.digest, bytes); !kept) return kept;
     auto statement = database_.prepare(
         "INSERT INTO visit_picture (visit_id, digest, name, at_ms, person) VALUES (?1, ?2, ?3, ?4, ?5)");
     if (!statement) return statement.error();

@@ -3,6 +3,7 @@
 
 #include <QClipboard>
 #include <QGuiApplication>
+#include <QImage>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -15,8 +16,10 @@
 #include <nlohmann/json.hpp>
 
 #include "app/desk/desk_window.h"
+#include "app/shell/theme.h"
 #include "core/desk/desk.h"
 #include "core/desk/desk_typed.h"
+#include "report/report.h"
 #include "support/studies.h"
 #include "support/window.h"
 
@@ -77,6 +80,33 @@ TEST_F(Desk, AnswersAsItIsTyped) {
   EXPECT_TRUE(QGuiApplication::clipboard()->text().contains(QStringLiteral("−20 %")));
   choose("link_rate");
   EXPECT_EQ(field("generation").text(), QStringLiteral("Gen 3"));
+}
+
+// A picture of a frame and the transfer in it: whichever is longer fills the room, and the other one is to its scale.
+TEST_F(Desk, DrawsAPartInItsWhole) {
+  open();
+  openDesk();
+  choose("transfer_time");
+  type("megabytes", "16");
+  type("GBps", "4");
+  EXPECT_FALSE(desk().findChild<QWidget*>(QStringLiteral("deskBeam"))) << "one number alone has no scale";
+  type("fps", "125");
+  const auto shareOf = [this] {  // of the filled part, in the width of the frame
+    auto* beam = desk().findChild<QWidget*>(QStringLiteral("deskBeam"));
+    const QImage image = beam->grab().toImage();
+    const QColor filled(QLatin1String(app::currentPalette().changed));
+    const QColor frame(QLatin1String(app::currentPalette().baseline));
+    std::pair<int, int> widths{0, 0};
+    for (int x = 0; x < image.width(); ++x) {
+      if (image.pixelColor(x, image.height() / 2) == filled) widths.first = x;
+      if (image.pixelColor(x, image.height() / 2 - 6) == frame) widths.second = x;
+    }
+    EXPECT_GT(std::min(widths.first, widths.second), 30);
+    return static_cast<double>(widths.first) / widths.second;
+  };
+  EXPECT_NEAR(shareOf(), 0.5, 0.05) << "4 ms in a frame of 8 ms";
+  type("fps", "500");
+  EXPECT_NEAR(shareOf(), 2, 0.1) << "4 ms beside a frame of 2 ms";
 }
 
 TEST_F(Desk, KnowsTheBenchOfTheStudyAtHand) {

@@ -58,6 +58,8 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   EXPECT_EQ(bytesOf(*prompts_.save_path), page);  // the same study, the same page
   prompts_.save_path = QString::fromStdString(folder_ / "bundle.zip");
   press("sealButton");
+  EXPECT_FALSE(find<QPushButton>("sealButton")->isEnabled()) << "the window goes on while every number is worked out";
+  ASSERT_TRUE(support::waitUntil([this] { return find<QPushButton>("sealButton")->isEnabled(); }));
   EXPECT_EQ(prompts_.told, QStringList());
   const auto check = session::verifyBundle(folder_ / "bundle.zip");
   ASSERT_TRUE(check.ok() && check->differences.empty());
@@ -154,11 +156,14 @@ TEST_F(Reports, AreMadeOfThePartsThatSomebodyChooses) {
     if (parts->item(i)->text() == QStringLiteral("how it was measured")) parts->item(i)->setCheckState(Qt::Unchecked);
   parts->setCurrentRow(1);
   press("partUpButton");  // the picture, before one's own words
-  find<QPlainTextEdit>("ownWordsEdit")->setPlainText(QStringLiteral("# For the <board>\nWe ask for it."));
+  parts->setCurrentRow(parts->count() - 1);
+  press("anotherPlaceButton");
+  find<QPlainTextEdit>("ownWordsEdit")->setPlainText(QStringLiteral("# For the <board>\n---\nWe ask for it."));
   find<QLineEdit>("keepTemplateEdit")->setText(QStringLiteral("ours"));
   press("usePartsButton");
   EXPECT_FALSE(shown().contains(QStringLiteral("How it was measured")));
   EXPECT_TRUE(shown().contains(QStringLiteral("For the <board>")));
+  EXPECT_TRUE(shown().trimmed().endsWith(QStringLiteral("We ask for it."))) << "at the second place";
   auto* templates = find<QComboBox>("reportTemplateBox");
   EXPECT_EQ(templates->currentText(), QStringLiteral("ours"));
   EXPECT_EQ(prompts_.told, QStringList());

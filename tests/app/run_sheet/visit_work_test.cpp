@@ -146,7 +146,7 @@ TEST_F(VisitWork, TakesALevelFromAnEarlierStudy) {
   EXPECT_FALSE(take->isEnabled()) << "the cabinet knows no study of this bench";
   prompts_.path = QString::fromStdString(earlier);
   dialog->findChild<QPushButton*>(QStringLiteral("takeBrowseButton"))->click();
-  ASSERT_TRUE(take->isEnabled());
+  ASSERT_TRUE(support::waitUntil([&] { return take->isEnabled(); }));
   take->click();
   EXPECT_FALSE(dialog->isVisible()) << dialog->findChild<QLabel*>(QStringLiteral("takeProblem"))->text().toStdString();
   EXPECT_FALSE(study_->session().recorded().passes.empty());

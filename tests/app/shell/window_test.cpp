@@ -3,6 +3,7 @@
 
 #include <QBuffer>
 #include <QPdfWriter>
+#include <QPlainTextEdit>
 #include <QTest>
 #include <filesystem>
 #include <fstream>
@@ -304,6 +305,18 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
   EXPECT_FALSE(rows.filter(QStringLiteral("note: ")).isEmpty());
   EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(),
             8);  // each of four visits, before and after its passes
+  press("addObservationButton");
+  EXPECT_FALSE(find<QPushButton>("keepObservationButton")->isEnabled()) << "nothing is written yet";
+  find<QPlainTextEdit>("observationEdit")->setPlainText(QStringLiteral("the front port does not charge"));
+  prompts_.picture = QString::fromStdString(folder_ / "absent.png");
+  press("observationPictureButton");
+  EXPECT_EQ(find<QPlainTextEdit>("observationEdit")->toPlainText(), QStringLiteral("the front port does not charge"));
+  press("keepObservationButton");
+  rows.clear();
+  for (int i = 0; i < logbook->rowCount(); ++i)
+    rows << logbook->index(i, app::LogbookModel::WhatColumn).data().toString();
+  EXPECT_TRUE(rows.contains(QStringLiteral("noticed: the front port does not charge")))
+      << "a picture that is none was not taken";
   // Found by words, by kind and by person; what is shown goes onto paper.
   find<QLineEdit>("logbookFind")->setText(QStringLiteral("captured VISIT"));
   EXPECT_EQ(logbook->rowCount(), 8);
@@ -326,6 +339,18 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
     window_->findChild<app::LogbookWindow*>()->print(writer);
   }
   EXPECT_TRUE(paper.data().startsWith("%PDF-"));
+}
+
+TEST_F(Window, MakesAnOpenQuestionTheNextStudy) {
+  openDemo();
+  window_->goTo(core::Place::Findings);
+  ASSERT_TRUE(find<QPushButton>("askNextButton")->isVisible());
+  EXPECT_EQ(find<QPushButton>("askNextButton")->text(), QStringLiteral("What would 4400 MT/s say? …"));
+  press("askNextButton");
+  ASSERT_TRUE(waitUntil([this] { return study_->study().variable().levels[1].name == "4400 MT/s"; }));
+  EXPECT_EQ(study_->study().variable().levels[0].name, "4800 MT/s");
+  EXPECT_TRUE(study_->session().recorded().passes.empty());
+  EXPECT_FALSE(find<QPushButton>("askNextButton")->isVisible()) << "nothing is measured there yet";
 }
 
 TEST_F(Window, ComparesAnyTwoVisits) {

@@ -148,6 +148,8 @@ TEST_F(PlantedAccidents, WhatIsSaidWhenAllIsOver) {
   EXPECT_NE(page.find("cooler (stated): tower"), std::string::npos);
   // What the window can do, the command line can: the question again, and one finding confirmed.
   EXPECT_EQ(cli({"repeat", "s", "again"}).code, 0);
+  EXPECT_NE(cli({"repeat", "s", "lower", "--lower"}).out.find("What would 4400 MT/s say?"), std::string::npos);
+  EXPECT_EQ(store::StudyFile::open(folder_ / "lower")->study().variable().levels[1].name, "4400 MT/s");
   EXPECT_EQ(cli({"confirm", "s", "sure"}).code, 0);
   EXPECT_EQ(cli({"confirm", "s", "sure"}).err.find("sure: a file of this name exists"), 0U);
   EXPECT_EQ(store::StudyFile::open(folder_ / "sure")->study().plan.order, core::Order::BalancedShuffle);

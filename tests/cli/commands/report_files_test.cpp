@@ -211,6 +211,14 @@ TEST_F(ReportFiles, HaveThePartsThatSomebodyAskedForInTheirOrder) {
   EXPECT_EQ(page(), first) << "kept";
   ASSERT_EQ(made({QStringLiteral("--template"), QStringLiteral("hurry")}).code, 0);
   EXPECT_EQ(page().find("<table"), std::string::npos);
+  folder_.write("words.txt", "Before.\n---\nBetween.\n---\nAfter all.\n");
+  ASSERT_EQ(made({QStringLiteral("--parts"), QStringLiteral("text,results,text"), QStringLiteral("--own-words"),
+                  QStringLiteral("words.txt")})
+                .code,
+            0);
+  EXPECT_LT(page().find("<p>Before.</p>"), page().find("Star survey, "));
+  EXPECT_GT(page().find("<p>Between.</p>\n<p>After all.</p>"), page().find("Star survey, "));
+  EXPECT_NE(page().find("<p>Between.</p>\n<p>After all.</p>"), std::string::npos) << "the last place holds the rest";
   EXPECT_NE(made({QStringLiteral("--template"), QStringLiteral("nobody's")}).err.find("full, short, hurry, ours"),
             std::string::npos);
   EXPECT_NE(made({QStringLiteral("--parts"), QStringLiteral("results,results")}).err.find("named twice"),

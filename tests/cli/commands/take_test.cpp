@@ -3,8 +3,13 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <QThread>
+#include <filesystem>
+#include <set>
+
 #include <nlohmann/json.hpp>
 
+#include "store/benches/bench_register.h"
 #include "support/programs.h"
 
 namespace {
@@ -69,6 +74,12 @@ TEST_F(TakenLevels, AreNotMeasuredAgainAndSayThatTheyWereNotInterleaved) {
     if (doubt.at("id") == "taken_level/two") said = doubt.at("sentence");
   EXPECT_THAT(said, HasSubstr("two was not measured here but taken from then"));
   EXPECT_THAT(said, HasSubstr("Star survey at one moved the most, by +1.")) << "what both measured tells the drift";
+  int remembered = 0;
+  const store::BenchRegister benches(folder_ / "data/iron-lever/benches.sqlite");
+  const auto known = benches.repeatability("Dome node");
+  ASSERT_TRUE(known);
+  for (const auto& one : *known) remembered += one.passes;
+  EXPECT_EQ(remembered, 12 + 6) << "what was taken is remembered of the study that measured it";
 }
 
 TEST_F(TakenLevels, AreTakenWholeOrNotAtAll) {
@@ -94,6 +105,27 @@ TEST_F(TakenLevels, AreTakenWholeOrNotAtAll) {
            {"field", "score"},
            {"metric", {{"name", "score"}, {"unit", "points"}, {"direction", "higher"}}}}}}});
   EXPECT_THAT(cli({"take", "other", "two", "then"}).err, HasSubstr("does not run there as it does here"));
+}
+
+TEST_F(TakenLevels, AreTakenWholeOrNotAtAllWheneverTheProgramIsKilled) {
+  make("then", "1000");
+  run("then");
+  make("fresh", "1000");
+  std::set<std::size_t> seen;
+  for (int after_ms = 0; after_ms < 120; after_ms += 6) {
+    std::filesystem::copy_file(folder_ / "fresh", folder_ / "now", std::filesystem::copy_options::overwrite_existing);
+    QProcess process;
+    start(process, QStringLiteral("iron-lever-cli"),
+          {QStringLiteral("take"), QStringLiteral("now"), QStringLiteral("two"), QStringLiteral("then")});
+    QThread::msleep(static_cast<unsigned long>(after_ms));
+    process.kill();
+    ASSERT_TRUE(process.waitForFinished());
+    const Outcome passes = cli({"passes", "now", "--json"});
+    ASSERT_EQ(passes.code, 0) << passes.err;
+    seen.insert(json::parse(passes.out).at("passes").size());
+    std::filesystem::remove(folder_ / "now-journal");
+  }
+  for (const std::size_t taken : seen) EXPECT_TRUE(taken == 0 || taken == 6) << taken;
 }
 
 // Planted: a second level that was taken, too, was told to have moved by nothing between the studies.

@@ -94,6 +94,38 @@ TEST_F(Visits, KeepPicturesOnceAndShowThemWhereSomebodyChoosesSo) {
   EXPECT_TRUE(holds(support::contents(folder_ / "shown.html"), "Visit 2, at fast: again.png"));
 }
 
+// What is noticed beside what is measured reaches the readers of the page, and its picture where somebody wants it.
+TEST_F(Visits, TellWhatElseWasNoticed) {
+  EXPECT_TRUE(holds(call({"note", "s", " ", "--observed"}).err, "says nothing"));
+  EXPECT_TRUE(holds(call({"note", "s", "a pin", "--picture", "design.json"}).err, "PNG or JPEG"));
+  ASSERT_EQ(call({"note", "s", "only for the logbook"}).code, 0);
+  ASSERT_EQ(call({"note", "s", "the <front> port does not charge", "--observed"}).code, 0);
+  ASSERT_EQ(call({"note", "s", "a bent pin", "--picture", "menu.png"}).code, 0);
+  for (const char* result : {"100", "110", "109", "101"}) ASSERT_EQ(call({"type", "s", result}).code, 0);
+  ASSERT_EQ(call({"report", "s", "--out", "plain.html"}).code, 0);
+  ASSERT_EQ(call({"report", "s", "--out", "shown.html", "--pictures"}).code, 0);
+  ASSERT_EQ(call({"report", "s", "--out", "without.html", "--parts", "results,doubts"}).code, 0);
+  const std::string plain = support::contents(folder_ / "plain.html");
+  EXPECT_TRUE(holds(plain, "<li>the &lt;front&gt; port does not charge</li>"));
+  EXPECT_TRUE(holds(plain, "<li>a bent pin</li>"));
+  EXPECT_FALSE(holds(plain, "only for the logbook"));
+  EXPECT_FALSE(holds(plain, "data:image/png"));
+  EXPECT_TRUE(holds(support::contents(folder_ / "shown.html"), "Noticed: a bent pin"));
+  EXPECT_FALSE(holds(support::contents(folder_ / "without.html"), "a bent pin"));
+  const json kept = json::parse(call({"pictures", "s", "--json"}).out);
+  ASSERT_EQ(kept.size(), 1U);
+  EXPECT_TRUE(kept[0]["visit"].is_null());
+  std::filesystem::create_directory(folder_ / "out");
+  EXPECT_EQ(call({"pictures", "s", "--to", "out"}).code, 0);
+  EXPECT_TRUE(std::filesystem::exists(folder_ / "out/noticed-1.png"));
+  ASSERT_EQ(call({"bundle", "s", "--out", "without.zip"}).code, 0);
+  ASSERT_EQ(call({"bundle", "s", "--out", "with.zip", "--keep", "pictures"}).code, 0);
+  for (const char* zip : {"without.zip", "with.zip"}) {
+    const Outcome check = call({"verify", zip, "--json"});
+    EXPECT_TRUE(json::parse(check.out).at("ok").get<bool>()) << zip << check.out;
+  }
+}
+
 TEST_F(Visits, AreToldToBePossibleOrNotByAPerson) {
   EXPECT_EQ(call({"type", "s", " ", "--does-not-run"}).code, 1) << "without a reason";
   const Outcome filed = call({"type", "s", "the picture stays black", "--does-not-run"});

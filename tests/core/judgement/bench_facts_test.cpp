@@ -80,6 +80,30 @@ TEST(LevelsThatCannotBeReached, LeadToTheNextLowerOneUnlessItIsAskedAlready) {
   EXPECT_EQ(core::lowerLevelFor(ladder, missed), std::nullopt) << "a ladder has its lower levels";
 }
 
+TEST(LevelsThatAreLeftOpen, LieBelowTheLowestAndBecomeThePairOfANextStudy) {
+  core::Study ladder = support::ladderOf();
+  ladder.variable().kind = "pcie_generation";
+  ladder.variable().levels.resize(2);
+  ladder.variable().levels[0].name = "Gen 3";
+  ladder.variable().levels[0].set_command = {"set", "3"};
+  ladder.variable().levels[1].name = "Gen 5";  // the step between is no question of the ladder's, the one below is
+  EXPECT_EQ(core::levelLeftOpen(ladder), "Gen 2");
+  const auto next = core::askedFurtherDown(ladder);
+  ASSERT_TRUE(next);
+  EXPECT_EQ(next->shape, core::Shape::Pair);
+  ASSERT_EQ(next->variable().levels.size(), 2U);
+  EXPECT_EQ(next->variable().levels[0], ladder.variable().levels[0]);
+  EXPECT_EQ(next->variable().levels[1].name, "Gen 2");
+  EXPECT_TRUE(next->variable().levels[1].set_command.empty()) << "how it is set is for a person to say";
+  ladder.variable().levels[1].name = "auto";
+  EXPECT_EQ(core::levelLeftOpen(ladder), std::nullopt) << "nobody can tell which is the lowest";
+  core::Study null_study = support::studyOf({"true"});
+  null_study.variable().kind = "memory_speed";
+  EXPECT_EQ(core::levelLeftOpen(null_study), "4400 MT/s");
+  null_study.is_null = true;
+  EXPECT_EQ(core::levelLeftOpen(null_study), std::nullopt);
+}
+
 TEST(LevelsThatCannotBeReached, AreTheAnswerUntilThereIsAResult) {
   const core::Study study = support::studyOf({"true"});
   core::Record record;

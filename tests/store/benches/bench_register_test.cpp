@@ -4,6 +4,7 @@
 
 #include <fstream>
 
+#include "store/benches/bench_names.h"
 #include "store/json/measurement_json.h"
 #include "store/logs/json_result.h"
 #include "support/test_folder.h"
@@ -53,6 +54,28 @@ TEST_F(Registers, KeepMenuPathsByBenchKindAndLevel) {
   ASSERT_TRUE(benches_.setMenuPath("Dome node 3", "memory_speed", "6000 MT/s", "Tweaks > Memory").ok());
   EXPECT_EQ(*benches_.menuPath("Dome node 3", "memory_speed", "6000 MT/s"), "Tweaks > Memory");
   EXPECT_EQ(*benches_.menuPath("Dome node 1", "memory_speed", "6000 MT/s"), "");
+}
+
+// A study keeps the name with which it was made, also when its bench, or what stands in for it, is called otherwise.
+TEST_F(Registers, KnowABenchByAnyNameThatItHad) {
+  const store::BenchRegister::Paper lent{0, "lent", "memory kit 2", ""};
+  ASSERT_TRUE(benches_.setMenuPath("Dome node 3", "memory_speed", "6000 MT/s", "Tweaks > Memory").ok());
+  ASSERT_TRUE(benches_.addPaper("Dome node 3 (stand-in)", lent).ok());
+  store::BenchNames names(path_);
+  ASSERT_TRUE(names.rename("Dome node 3", "Dome node 5").ok());
+  ASSERT_TRUE(names.rename("Dome node 5", "Dome node 7").ok());
+  ASSERT_TRUE(benches_.setMenuPath("Dome node 3", "memory_speed", "4800 MT/s", "Advanced > Memory").ok());
+  ASSERT_TRUE(benches_.add("Dome node 5", kernelAt(100, "6.12.1")).ok());
+  ASSERT_TRUE(benches_.addPaper("Dome node 5 (stand-in)", lent).ok());
+  for (const char* name : {"Dome node 3", "Dome node 5", "Dome node 7"}) {
+    EXPECT_EQ(*benches_.menuPath(name, "memory_speed", "6000 MT/s"), "Tweaks > Memory") << name;
+    EXPECT_EQ(*benches_.menuPath(name, "memory_speed", "4800 MT/s"), "Advanced > Memory") << name;
+    EXPECT_TRUE(benches_.latest(name)->has_value()) << name;
+    EXPECT_TRUE(benches_.papers(name)->empty()) << name;
+    EXPECT_EQ(benches_.papers(store::standInFor(name))->size(), 2U) << name;
+  }
+  ASSERT_EQ(benches_.benches()->size(), 1U);
+  EXPECT_EQ(benches_.benches()->front().name, "Dome node 7");
 }
 
 TEST_F(Registers, RememberHowAWorkloadIsRunByBench) {

@@ -30,6 +30,7 @@ const std::vector<ActRow>& rowsOfEachKind() {
       {"not_reachable", "11", "does not train"},
       {"note", "3@1.5", "the gate opens"},
       {"null_study", "", R"({"date":"2026-11-25","cases":[{"case":"Ring pass","visits":[[90.1,90.4],[89.9]]}]})"},
+      {"observed", "9f86d081884c7d659a2feaa0c55ad015", "a bent pin"},
       {"opened_early", "", "the bench is needed"},
       {"pinned", "Ring pass, 4K dome", "look here"},
       {"plan_changed", "", "one more round: the spread"},
