@@ -128,7 +128,6 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   auto* opening = new QHBoxLayout;
   opening->setContentsMargins(12, 8, 0, 0);
   opening->addWidget(open_early_);
-  opening->addWidget(ask_next_);
   opening->addStretch(1);
   left->addLayout(opening);
   left->addStretch(0);
@@ -136,7 +135,11 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   layout->addLayout(left, 1);
-  layout->addWidget(panel_);
+  auto* right = new QVBoxLayout;  // below the evidence, where the rows of the chart lose no room to it
+  right->setSpacing(0);
+  right->addWidget(panel_, 1);
+  right->addWidget(ask_next_);
+  layout->addLayout(right);
   connect(&study_, &StudyModel::changed, this, &FindingsPage::refresh);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     chosen_case_.reset();

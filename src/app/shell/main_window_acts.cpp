@@ -229,7 +229,9 @@ void MainWindow::addObservation() {
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &QDialog::accepted, this, [this, dialog] {
     study_.act([&](session::Session& s) {
-      return session::observe(s.open(), dialog->text().toStdString(), dialog->picture().toStdString());
+      auto observed = session::observe(s.open(), dialog->text().toStdString(), dialog->picture().toStdString());
+      if (observed) Q_EMIT s.decisions().changed();
+      return observed;
     });
   });
   dialog->open();

@@ -141,6 +141,7 @@ core::Result<ExitCode> runThere(FarSheet& sheet, FarStudy& study, const RunOptio
     return ExitCode::Done;
   }
   if (auto started = sheet.start(*order); !started) return started.error();
+  if (!options.tells_json && !options.is_quiet) out << fmt::format("At {}:\n", name) << std::flush;
   return followed(sheet, *order, study, options, out);
 }
 

@@ -6,6 +6,8 @@
 #include <map>
 #include <random>
 
+#include <fmt/format.h>
+
 #include "core/estimate/wording.h"
 #include "core/findings/derived_studies.h"
 #include "core/values/number_text.h"

@@ -21,7 +21,7 @@ struct FarHello {
 /// How far the bench's clock is ahead of ours, ms, and how sure that is.
 struct ClockDifference {
   double ahead_ms = 0;
-  double within_ms = 0;  ///< half of the fastest way there and back
+  double within_ms = 0;  ///< half of the fastest way there and back, and a step of the clocks
 
   /// "12 ms ahead of this computer's, within 3 ms".
   [[nodiscard]] std::string text() const;
