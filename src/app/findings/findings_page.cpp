@@ -66,6 +66,18 @@ QHBoxLayout* FindingsPage::buildHead(QLabel* title) {
   return head;
 }
 
+// The open question stands below the evidence, where the rows of the chart lose no room to it.
+QVBoxLayout* FindingsPage::besideChart() {
+  auto* column = new QVBoxLayout;
+  column->setSpacing(0);
+  column->addWidget(panel_, 1);
+  auto* row = new QHBoxLayout;
+  row->setContentsMargins(14, 6, 14, 10);
+  row->addWidget(ask_next_);
+  column->addLayout(row);
+  return column;
+}
+
 void FindingsPage::dressParts() {
   legend_->setObjectName(QStringLiteral("leverLegend"));
   legend_->setProperty("soft", true);
@@ -135,11 +147,7 @@ FindingsPage::FindingsPage(const StudyModel& study, LeverModel& levers, QWidget*
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   layout->addLayout(left, 1);
-  auto* right = new QVBoxLayout;  // below the evidence, where the rows of the chart lose no room to it
-  right->setSpacing(0);
-  right->addWidget(panel_, 1);
-  right->addWidget(ask_next_);
-  layout->addLayout(right);
+  layout->addLayout(besideChart());
   connect(&study_, &StudyModel::changed, this, &FindingsPage::refresh);
   connect(&study_, &StudyModel::studyOpened, this, [this] {
     chosen_case_.reset();

@@ -8,6 +8,7 @@ class QLabel;
 class QListView;
 class QComboBox;
 class QHBoxLayout;
+class QVBoxLayout;
 class QPushButton;
 
 namespace app {
@@ -49,6 +50,7 @@ class FindingsPage final : public QWidget {
 
  private:
   [[nodiscard]] QHBoxLayout* buildHead(QLabel* title);
+  [[nodiscard]] QVBoxLayout* besideChart();
   void dressParts();
   void refresh();
   void showEvidence();
