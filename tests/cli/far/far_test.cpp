@@ -59,6 +59,14 @@ class FarBench : public support::ProgramsTest {
     ASSERT_EQ(made.code, 0) << made.err;
   }
   [[nodiscard]] json passes() const { return json::parse(cli({"passes", "s", "--json"}).out).at("passes"); }
+  /// Starts the sheet, and waits until a pass was filed there.
+  void startSheet(QProcess& desk) const {
+    start(desk, QStringLiteral("iron-lever-cli"),
+          {QStringLiteral("run"), QStringLiteral("s"), QStringLiteral("--approve")});
+    QByteArray said;
+    while (!said.contains("1 of 18") && desk.waitForReadyRead(60'000)) said += desk.readAllStandardOutput();
+    ASSERT_EQ(desk.state(), QProcess::Running) << said.toStdString() << desk.readAllStandardError().toStdString();
+  }
   /// Where the study lies at the bench.
   [[nodiscard]] std::string there() const {
     for (const auto& entry : std::filesystem::directory_iterator(bench_.files() + "/studies/reached"))
@@ -267,9 +275,7 @@ TEST_F(FarBench, GoesOnWhateverIsCut) {
 TEST_F(FarBench, GoesOnAfterItsRunnerWasKilled) {
   make(designOf("0.2"));
   QProcess desk;
-  start(desk, QStringLiteral("iron-lever-cli"),
-        {QStringLiteral("run"), QStringLiteral("s"), QStringLiteral("--approve"), QStringLiteral("--quiet")});
-  desk.waitForFinished(1500);
+  startSheet(desk);
   for (const pid_t one : bench_.processes("bench-run")) ::kill(one, SIGKILL);
   ASSERT_TRUE(desk.waitForFinished(240'000));
   EXPECT_EQ(desk.exitCode(), 0) << desk.readAllStandardError().toStdString();
@@ -283,10 +289,7 @@ TEST_F(FarBench, GoesOnAfterItsRunnerWasKilled) {
 TEST_F(FarBench, IsStoppedByAnInterruptAndFollowedAgain) {
   make(designOf("0.3"));
   QProcess desk;
-  start(desk, QStringLiteral("iron-lever-cli"),
-        {QStringLiteral("run"), QStringLiteral("s"), QStringLiteral("--approve")});
-  desk.waitForFinished(2500);
-  ASSERT_EQ(desk.state(), QProcess::Running);
+  startSheet(desk);
   ::kill(static_cast<pid_t>(desk.processId()), SIGINT);
   ASSERT_TRUE(desk.waitForFinished(60'000));
   EXPECT_EQ(desk.exitCode(), 3) << desk.readAllStandardError().toStdString();
