@@ -4,6 +4,7 @@
 #include <array>
 #include <span>
 #include <string>
+#include <vector>
 
 #include <fmt/format.h>
 
@@ -34,12 +35,12 @@ class Results {
   void table() {
     page_.heading("Every case");
     page_.raw("<table>\n");
-    page_.row({"case", study().nameOf(core::ConfigurationId::Baseline), study().nameOf(core::ConfigurationId::Changed),
-               "change", "interval", "per frame", "verdict"},
-              "th");
+    row({"case", study().nameOf(core::ConfigurationId::Baseline), study().nameOf(core::ConfigurationId::Changed),
+         "change", "interval", "per frame", "verdict"},
+        "th");
     for (const core::CaseFinding& finding : findings().cases) {
       if (!finding.effect) {
-        page_.row({core::listedTitle(study(), finding), "", "", finding.why_no_effect, "", "", ""});
+        row({core::listedTitle(study(), finding), "", "", finding.why_no_effect, "", "", ""});
         continue;
       }
       const core::Effect& effect = *finding.effect;
@@ -47,12 +48,12 @@ class Results {
       const std::string change = effect.is_log        ? core::percentText(finding.change.value)
                                  : finding.difference ? core::differenceText(finding.difference->value, unit)
                                                       : "";
-      page_.row({core::listedTitle(study(), finding), core::valueText(effect.level_baseline, unit),
-                 core::valueText(effect.level_changed, unit), change,
-                 effect.is_log ? core::intervalText(finding.change) : core::unitIntervalText(*finding.difference),
-                 finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
-                 effect.is_log || finding.metric.scale == core::Scale::Difference ? core::verdictText(finding)
-                                                                                  : finding.why_no_effect});
+      row({core::listedTitle(study(), finding), core::valueText(effect.level_baseline, unit),
+           core::valueText(effect.level_changed, unit), change,
+           effect.is_log ? core::intervalText(finding.change) : core::unitIntervalText(*finding.difference),
+           finding.frame_ms_change ? core::differenceText(*finding.frame_ms_change, "ms") : "",
+           effect.is_log || finding.metric.scale == core::Scale::Difference ? core::verdictText(finding)
+                                                                            : finding.why_no_effect});
     }
     page_.raw("</table>\n");
     page_.paragraph(
@@ -60,6 +61,16 @@ class Results {
                     "improvements. {}",
                     100 * findings().confidence, meansText()),
         "soft");
+  }
+
+  // Where nothing is counted in frames, their column would only take room from the names.
+  void row(std::vector<std::string> cells, const char* tag = "td") {
+    constexpr std::ptrdiff_t kPerFrame = 5;
+    const auto& all = findings().cases;
+    if (std::none_of(all.begin(), all.end(),
+                     [](const core::CaseFinding& one) { return one.frame_ms_change.has_value(); }))
+      cells.erase(cells.begin() + kPerFrame);
+    page_.row(cells, tag);
   }
 
   // Of decibels and degrees a geometric mean says nothing.

@@ -149,6 +149,38 @@ TEST_F(ReportFiles, SayTheSameInEveryFormForReading) {
   EXPECT_NE(none.err.find("absent"), std::string::npos) << none.err;
 }
 
+// Planted: a heading stood alone at the foot of a sheet, and what it is the heading of on the next. Own words of so
+// many lines bring every heading there once.
+TEST_F(ReportFiles, LeaveNoHeadingAloneAtTheFootOfASheet) {
+  measure();
+  ASSERT_EQ(report("r.html"), 0);
+  const std::string page = support::contents(folder_ / "r.html");
+  std::set<QString> headings;
+  const std::regex heading("<h2>([^<]*)</h2>");
+  for (auto one = std::sregex_iterator(page.begin(), page.end(), heading); one != std::sregex_iterator(); ++one)
+    headings.insert(QString::fromStdString((*one)[1]));
+  ASSERT_GT(headings.size(), 4U);
+  std::string words;
+  for (int lines = 0; lines < 8; ++lines) {
+    folder_.write("words.txt", words);
+    words += "Another line.\n\n";
+    ASSERT_EQ(cli({QStringLiteral("report"), QStringLiteral("s.ironlever"), QStringLiteral("--out"),
+                   QStringLiteral("h.pdf"), QStringLiteral("--own-words"), QStringLiteral("words.txt")})
+                  .code,
+              0);
+    QProcess reader;
+    reader.setWorkingDirectory(QString::fromStdString(folder_.path()));
+    reader.start(QStringLiteral("pdftotext"),
+                 {QStringLiteral("-layout"), QStringLiteral("h.pdf"), QStringLiteral("-")});
+    ASSERT_TRUE(reader.waitForFinished()) << "pdftotext";
+    const QString text = QString::fromUtf8(reader.readAllStandardOutput());
+    for (const QString& sheet : text.split(QChar::FormFeed, Qt::SkipEmptyParts)) {
+      const QString last = sheet.trimmed().section(u'\n', -1).trimmed();
+      EXPECT_FALSE(headings.contains(last)) << lines << ": " << last.toStdString();
+    }
+  }
+}
+
 // Planted: the page calls people by number, and home folders ~; its numbers for scripts named both.
 TEST_F(ReportFiles, NameNobodyWhomNobodyChoseToName) {
   measure();
