@@ -5,6 +5,7 @@
 
 #include <filesystem>
 
+#include "core/study/schedule.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
 
@@ -22,11 +23,15 @@ class Merges : public testing::Test {
     copy();
   }
   void copy() const { std::filesystem::copy_file(here_, there_, std::filesystem::copy_options::overwrite_existing); }
-  // A visit with its capture, and two passes of three frames.
+  // A planned visit with its capture, and its first two passes of three frames.
   static void goOn(const std::string& path, int visit, const char* boot = "boot-a") {
     auto file = StudyFile::open(path);
     ASSERT_TRUE(file.ok());
-    const auto begun = file->addVisit({0, visit, 1, core::ConfigurationId::Changed, boot, 1000 * visit});
+    const auto schedule = core::scheduleOf(file->study());
+    std::size_t slot = 0;
+    while (schedule[slot].visit != visit) ++slot;
+    const auto begun =
+        file->addVisit({0, visit, schedule[slot].round, schedule[slot].configuration, boot, 1000 * visit});
     ASSERT_TRUE(begun.ok());
     core::VisitCapture capture;
     capture.visit_id = begun->id;
@@ -34,7 +39,7 @@ class Merges : public testing::Test {
     for (int i = 0; i < 2; ++i) {
       core::Pass pass;
       pass.visit_id = begun->id;
-      pass.slot = static_cast<std::size_t>(2 * visit + i);
+      pass.slot = slot + static_cast<std::size_t>(i);
       pass.value = 60.5 + i;
       pass.output = "said";
       ASSERT_TRUE(file->addPass(pass, std::vector<double>{16, 17, 18}).ok());
