@@ -17,7 +17,10 @@ using store::StudyFile;
 class Merges : public testing::Test {
  protected:
   Merges() {
-    auto made = StudyFile::create(here_, support::studyOf({"workload", "{log}"}, 3));
+    core::Study study = support::studyOf({"workload", "{log}"}, 3);
+    study.plan.order = core::Order::ThereAndBack;  // four visits
+    study.plan.passes_per_level = 4;
+    auto made = StudyFile::create(here_, study);
     EXPECT_TRUE(made.ok());
     EXPECT_TRUE(made->addEvent({0, 1, "M. Osei", core::NoteMade{"", "before"}}).ok());
     copy();
@@ -29,7 +32,8 @@ class Merges : public testing::Test {
     ASSERT_TRUE(file.ok());
     const auto schedule = core::scheduleOf(file->study());
     std::size_t slot = 0;
-    while (schedule[slot].visit != visit) ++slot;
+    while (slot < schedule.size() && schedule[slot].visit != visit) ++slot;
+    ASSERT_LT(slot, schedule.size()) << "the plan has no such visit";
     const auto begun =
         file->addVisit({0, visit, schedule[slot].round, schedule[slot].configuration, boot, 1000 * visit});
     ASSERT_TRUE(begun.ok());
