@@ -35,9 +35,18 @@ void readAsStream(const std::string& bytes) {
   ::close(ends[1]);
 }
 
+/// Where the bench's end keeps what it is brought, while this process lives.
+struct OwnFolder {
+  std::string path = "/dev/shm/iron-lever-far-fuzz-" + std::to_string(::getpid());
+  ~OwnFolder() {
+    std::error_code code;
+    std::filesystem::remove_all(path, code);
+  }
+};
+
 void askAtBench(const std::string& text) {
-  static const session::UserFiles files =
-      session::UserFiles::in("/dev/shm/iron-lever-far-fuzz-" + std::to_string(::getpid()));
+  static const OwnFolder folder;
+  static const session::UserFiles files = session::UserFiles::in(folder.path);
   const auto ask = session::farMessageFrom(text);
   if (!ask) return demandWords(ask.error());
   const auto what = ask->value("do", session::FarJson());
