@@ -51,11 +51,13 @@ constexpr const char* kCabinetSteps[] = {
     )sql",
 };
 
-// Of copies the one with the most passes is the study.
-constexpr const char* kCopyOf =
-    "(SELECT path FROM entry AS other WHERE other.identity = entry.identity AND other.identity <> '' AND "
-    "other.begun_ms = entry.begun_ms AND (other.passes > entry.passes OR (other.passes = entry.passes AND "
-    "other.path < entry.path)) ORDER BY other.passes DESC, other.path LIMIT 1)";
+// Of copies the one with the most passes is the study. Worked out for all in one go: each by itself would look at all
+// of its copies, and thousands of copies of one study would take minutes.
+constexpr const char* kWithCopies =
+    "WITH best AS (SELECT id AS of, first_value(path) OVER (PARTITION BY identity, begun_ms ORDER BY passes DESC, "
+    "path) "
+    "AS study FROM entry WHERE identity <> '') ";
+constexpr const char* kCopyOf = "nullif(best.study, path)";
 
 constexpr const char* kColumns =
     "path, size, changed_ns, bench_state, sentence, answer, bench, variable, shape, at_ms, state, stops, cautions, "
@@ -246,9 +248,10 @@ core::Result<std::vector<CabinetIndex::Entry>> CabinetIndex::find(const std::str
   if (!database) return database.error();
   const Sought sought = soughtIn(words);
   const std::string among = sought.query.empty() ? "" : "AND id IN (SELECT rowid FROM words WHERE words MATCH ?1)";
-  auto statement = database->prepare(fmt::format(
-      "SELECT {}, {} FROM entry WHERE at_ms >= ?2 AND at_ms < ?3 {} ORDER BY state <> 'running', at_ms DESC, path",
-      kColumns, kCopyOf, among));
+  auto statement = database->prepare(
+      fmt::format("{}SELECT {}, {} FROM entry LEFT JOIN best ON best.of = id WHERE at_ms >= ?2 AND at_ms < ?3 {} "
+                  "ORDER BY state <> 'running', at_ms DESC, path",
+                  kWithCopies, kColumns, kCopyOf, among));
   if (!statement) return statement.error();
   if (!sought.query.empty()) statement->bind(1, std::string_view(sought.query));
   statement->bind(2, sought.days.from_ms).bind(3, sought.days.until_ms);
