@@ -111,8 +111,9 @@ core::Result<ExitCode> followed(FarSheet& sheet, const session::ReachedOrder& or
   const std::string& name = study.open.study().ssh_name;
   auto ended = sheet.follow(order, [&](const FarJson& event) { print(event, options, out); });
   if (ended && !*ended) {
-    out << fmt::format("Its sheet goes on at {}. Run the same command again to follow it and to fetch what it files.\n",
-                       name);
+    if (!options.tells_json)
+      out << fmt::format(
+          "Its sheet goes on at {}. Run the same command again to follow it and to fetch what it files.\n", name);
     return ExitCode::Stopped;
   }
   if (!ended && ended.error().kind == ErrorKind::Away) return ended.error();
@@ -137,7 +138,10 @@ core::Result<ExitCode> runThere(FarSheet& sheet, FarStudy& study, const RunOptio
   }
   if (const auto fetched = sheet.fetch(); !fetched) return fetched.error();
   if (!study.open.nextSlot() && !options.repeats_failed) {
-    if (!options.tells_json) out << "The plan is complete: nothing is left to run.\n";
+    if (options.tells_json)
+      JsonProgress(out).ended(static_cast<int>(ExitCode::Done), nullptr);
+    else
+      out << "The plan is complete: nothing is left to run.\n";
     return ExitCode::Done;
   }
   if (auto started = sheet.start(*order); !started) return started.error();

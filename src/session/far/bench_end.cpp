@@ -21,9 +21,7 @@
 #include "bench/local_bench.h"
 #include "session/far/far_protocol.h"
 #include "session/far/reached_study.h"
-#include "session/user/output_file.h"
 #include "session/user/person.h"
-#include "store/files/regular_file.h"
 #include "store/json/capture_json.h"
 #include "store/study/study_file.h"
 
@@ -34,7 +32,6 @@ using core::Error;
 using core::ErrorKind;
 using core::Result;
 
-constexpr std::uint64_t kLargestStudy = 8ULL << 30;
 constexpr std::uint64_t kPart = 4U << 20;  // of a study, in one message
 
 Result<std::uint64_t> numberOf(const FarJson& ask, const char* name) {

@@ -11,7 +11,11 @@
 
 #include <fmt/format.h>
 
+#include "bench/local_bench.h"
 #include "core/values/shown_text.h"
+#include "session/far/far_protocol.h"
+#include "session/study/acts.h"
+#include "session/study/approvals.h"
 #include "session/study/machine.h"
 #include "session/user/scratch.h"
 #include "store/benches/bench_register.h"
@@ -36,7 +40,16 @@ SshLink::To sshTo(const core::Study& study, const std::string& folder) {
   return {study.ssh_name, study.ssh_config.empty() ? "" : studyPath(study.ssh_config, folder).full};
 }
 
+// Asked each time, whoever asks: a configuration of ssh may start programs, and may be another one by now.
+core::Status FarSheet::checkApproved() const {
+  const bench::LocalBench here;
+  if (Approvals(files_.approvals).missing(actsOf(open_.study(), open_.folder(), here)).empty()) return core::Done{};
+  return Error{ErrorKind::NotApproved, "nobody here has approved that ssh is started for " + open_.study().ssh_name,
+               open_.path(), "Read what would be started, and approve it: iron-lever-cli run STUDY"};
+}
+
 core::Status FarSheet::connect() {
+  if (auto approved = checkApproved(); !approved) return approved;
   auto link = SshLink::open(sshTo(open_.study(), open_.folder()));
   if (!link) return link.error();
   link_ = *std::move(link);
@@ -64,7 +77,8 @@ core::Result<int> FarSheet::fetch() {
   const auto scratch = makeScratch();
   if (!scratch) return noScratch(open_.path());
   QFile file(scratch->filePath(QStringLiteral("fetched.ironlever")));
-  if (whole == ready->end() || !whole->is_number_unsigned() || !file.open(QIODevice::WriteOnly))
+  if (whole == ready->end() || !whole->is_number_unsigned() || whole->get<std::uint64_t>() > kLargestStudy ||
+      !file.open(QIODevice::WriteOnly))
     return Error{ErrorKind::Malformed, "it does not say how large the study is", link_->name(),
                  "Install the same version at both ends"};
   QCryptographicHash hash(QCryptographicHash::Sha256);

@@ -29,7 +29,7 @@ class FarSheet {
   FarSheet(OpenStudy& open, const UserFiles& files, std::function<Wish()> wish)
       : open_(open), files_(files), wish_(std::move(wish)) {}
 
-  /// Errors as SshLink::open
+  /// Errors as SshLink::open; NotApproved where nobody on this machine has approved that ssh is started for it
   core::Status connect();
   [[nodiscard]] const FarHello& hello() const { return link_->hello(); }
   [[nodiscard]] const ClockDifference& clocks() const { return clocks_; }
@@ -47,6 +47,7 @@ class FarSheet {
   [[nodiscard]] core::Result<std::optional<int>> follow(const ReachedOrder& order, const Said& said);
 
  private:
+  [[nodiscard]] core::Status checkApproved() const;
   [[nodiscard]] std::string identity() const { return open_.file().identity(); }
   core::Status tell(const FarJson& said, const Said& take);
   core::Status hear(const Said& said);

@@ -117,6 +117,20 @@ TEST_F(FarBench, RunsASheetThatIsMeasuredThereAndJudgedHere) {
   EXPECT_TRUE(standing["is_complete"].get<bool>());
 }
 
+// Planted: a stranger's study brings a configuration of ssh that starts a program, and somebody only asks how it
+// stands.
+TEST_F(FarBench, IsNotReachedUnasked) {
+  folder_.write("theirs", "Host *\n  ProxyCommand touch " + (folder_ / "started") + "\n");
+  json design = designOf();
+  design["ssh_config"] = "theirs";
+  make(design);
+  for (const char* command : {"status", "run", "findings"}) {
+    const Outcome asked = cli({command, "s"});
+    EXPECT_EQ(asked.code, command == std::string("findings") ? 0 : 4) << command << asked.err;
+    EXPECT_FALSE(std::filesystem::exists(folder_ / "started")) << command;
+  }
+}
+
 TEST_F(FarBench, IsApprovedByWhatItReallyStartsThere) {
   json design = designOf();
   design["cases"][0]["command"] = {"./survey.sh"};
