@@ -54,7 +54,7 @@ Options parse(const QCoreApplication& application) {
   const QCommandLineOption place(
       QStringLiteral("place"),
       QStringLiteral(
-          "question, question-2 to question-5, bench, sheet, passes, frames, findings, used, desk or report."),
+          "question, question-2 to question-5, bench, sheet, passes, frames, findings, used, desk, at-work or report."),
       QStringLiteral("name"));
   const QCommandLineOption report(
       QStringLiteral("report"),
@@ -151,6 +151,7 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("findings")) window.goTo(core::Place::Findings);
   if (place == QLatin1String("used")) window.showUsed();
   if (place == QLatin1String("desk")) window.openDesk();
+  if (place == QLatin1String("at-work")) window.openAtWork();
   if (place == QLatin1String("report")) window.goTo(core::Place::Report);
 }
 

@@ -61,6 +61,8 @@ class Sshd {
     for (int i = 0; i < 200 && !answers(); ++i) QThread::msleep(50);
     ASSERT_TRUE(answers()) << std::ifstream(folder_ + "/sshd.log").rdbuf();
   }
+  /// Stands in its section of ssh's configuration from now on.
+  void addToConfig(const std::string& line) const { std::ofstream(config(), std::ios::app) << "  " << line << "\n"; }
   /// As if its cable was pulled: nothing answers, and what is connected ends.
   void stop() {
     daemon_.kill();

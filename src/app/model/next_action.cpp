@@ -76,6 +76,9 @@ NextAction toStart(const StudyModel& model) {
   const session::Session& session = model.session();
   const core::Slot& slot = session.open().schedule()[*session.nextSlot()];
   const QString level = toQt(model.study().nameOf(slot.configuration));
+  if (const std::string& there = model.study().ssh_name; !there.empty())
+    return {NextIntent::StartThere, (slot.visit == 1 ? tr("Start it at %1") : tr("Go on at %1")).arg(toQt(there)),
+            tr("Its sheet runs there, also while nobody is connected; it is followed beside this window."), true};
   const bool is_held = session.state() == session::State::Held;
   if (is_held && session.problem()->kind == core::ErrorKind::NotAtLevel)
     return {NextIntent::Start, tr("Set it and look again"), toQt(session.problem()->sentence()), true};

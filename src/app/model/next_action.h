@@ -13,6 +13,7 @@ enum class NextIntent {
   ShowCommands,
   ApproveCommands,
   Start,
+  StartThere,  ///< at its bench, over ssh
   StopAfterPass,
   ShowStop,
   AcceptStop,

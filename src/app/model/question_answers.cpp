@@ -94,7 +94,7 @@ std::vector<std::pair<QString, QString>> partsOf(const core::Capture& capture) {
   QString processor = joined(capture, {"cpu/model"});
   if (const auto cores = capture.number("cpu/cores")) processor += tr(", %1 cores").arg(static_cast<int>(*cores));
   if (const std::string governor = read(capture, "cpu/governor"); !governor.empty())
-    processor += tr(", %1 governor").arg(toQt(governor));
+    processor += (processor.isEmpty() ? tr("%1 governor") : tr(", %1 governor")).arg(toQt(governor));
   put(tr("processor"), processor);
   QString memory = joined(capture, {"memory/installed"});
   if (memory.isEmpty()) memory = joined(capture, {"memory/total"});

@@ -35,11 +35,12 @@ void BenchNowView::clear() {
   }
 }
 
-void BenchNowView::show(const core::Capture& capture) {
+void BenchNowView::show(const core::Capture& capture, const QString& how) {
   const auto parts = partsOf(capture);
   if (parts.empty()) return showNothing(tr("Nothing of it could be read."));
   clear();
-  why_->hide();
+  why_->setText(how);
+  why_->setVisible(!how.isEmpty());
   const QDateTime read = QDateTime::fromMSecsSinceEpoch(capture.taken_ms);
   title_->setText(tr("This bench at %1").arg(read.toString(QStringLiteral("HH:mm"))));
   int row = 0;

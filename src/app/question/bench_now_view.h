@@ -14,7 +14,8 @@ class BenchNowView final : public QWidget {
   Q_OBJECT
  public:
   explicit BenchNowView(QWidget* parent = nullptr);
-  void show(const core::Capture& capture);
+  /// `how` it was reached, where that is worth a word.
+  void show(const core::Capture& capture, const QString& how = {});
   /// Where it is not here, or nobody has approved that it be read.
   void showNothing(const QString& why);
 

@@ -1,6 +1,5 @@
 #include "app/question/held_dialog.h"
 
-#include <QCheckBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
@@ -9,14 +8,13 @@
 
 #include "app/model/command_text.h"
 #include "app/model/study_model.h"
-#include "app/shell/usable.h"
 #include "core/machine/fact_title.h"
 #include "core/machine/variable_kind.h"
 
 namespace app {
 
 HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
-    : QDialog(parent), study_(study), own_(new QLineEdit(this)), is_here_(new QCheckBox(this)) {
+    : QDialog(parent), study_(study), own_(new QLineEdit(this)) {
   setObjectName(QStringLiteral("heldDialog"));
   setWindowTitle(tr("What is kept equal"));
   resize(660, 0);
@@ -48,12 +46,6 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
   own_->setPlaceholderText(QStringLiteral("dmi/memory/*/configured_voltage"));
   own_->setToolTip(tr("Facts as the capture calls them, parted by blanks; * stands for any text"));
   form->addRow(tr("and these facts"), own_);
-  is_here_->setObjectName(QStringLiteral("benchIsHereBox"));
-  is_here_->setText(tr("The bench is this computer: it is captured at each visit"));
-  is_here_->setChecked(core::isBenchHere(study));
-  setUsable(*is_here_, !study.ssh_name.empty() ? tr("This bench is another computer, reached over ssh")
-                       : study.machine.empty() ? QString()
-                                               : tr("A folder of files stands for this bench"));
   auto* buttons = new QDialogButtonBox(this);
   buttons->addButton(tr("Apply"), QDialogButtonBox::AcceptRole);
   buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
@@ -61,7 +53,6 @@ HeldDialog::HeldDialog(const core::Study& study, QWidget* parent)
   layout->setSpacing(12);
   layout->addWidget(words);
   layout->addLayout(form);
-  layout->addWidget(is_here_);
   layout->addWidget(buttons);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
@@ -73,7 +64,6 @@ core::Study HeldDialog::chosen() const {
   std::erase_if(study.released, [this](const auto& one) { return reasons_.contains(one.first); });
   for (const auto& [id, reason] : reasons_)
     if (!reason->text().trimmed().isEmpty()) study.released[id] = reason->text().trimmed().toStdString();
-  if (is_here_->isChecked() != core::isBenchHere(study_)) study.is_this_machine = is_here_->isChecked();
   return study;
 }
 

@@ -7,13 +7,12 @@
 
 #include "core/study/study.h"
 
-class QCheckBox;
 class QLineEdit;
 
 namespace app {
 
 /// What is held equal while the variable moves: the usual conditions of a whole, each of which may be released with a
-/// reason, and facts of the tester's own; and whether the bench is this computer.
+/// reason, and facts of the tester's own.
 class HeldDialog final : public QDialog {
   Q_OBJECT
  public:
@@ -25,7 +24,6 @@ class HeldDialog final : public QDialog {
   core::Study study_;
   std::map<std::string, QLineEdit*> reasons_;  ///< by condition; a reason releases it
   QLineEdit* own_;
-  QCheckBox* is_here_;
 };
 
 }  // namespace app

@@ -19,6 +19,7 @@
 #include "app/question/plan_editor.h"
 #include "app/question/plan_outlook.h"
 #include "app/question/question_page.h"
+#include "app/question/reach_editor.h"
 #include "app/question/shape_editor.h"
 #include "app/question/shelf.h"
 #include "app/question/step_card.h"
@@ -31,6 +32,7 @@ void QuestionPage::makeFields() {
   bench_ = new QLineEdit(this);
   bench_->setObjectName(QStringLiteral("benchEdit"));
   bench_->setPlaceholderText(tr("Dome node 3"));
+  reach_ = new ReachEditor(this);
   variable_ = new QLineEdit(this);
   variable_->setObjectName(QStringLiteral("variableEdit"));
   variable_->setPlaceholderText(tr("the one setting that is changed"));
@@ -103,6 +105,7 @@ void QuestionPage::buildSteps(QVBoxLayout* column) {
 void QuestionPage::buildVariable(QVBoxLayout* column) {
   column->addWidget(kind_, 1);
   column->addLayout(fieldsRow({{tr("called"), variable_}, {tr("on bench"), bench_}}));
+  column->addLayout(fieldsRow({{tr("which is"), reach_}}));
   auto* fold = new Fold(tr("Which device"), QStringLiteral("deviceFold"), this);
   fold->body()->addLayout(fieldsRow({{tr("device under test"), device_}}));
   column->addWidget(fields_);

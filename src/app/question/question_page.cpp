@@ -17,6 +17,7 @@
 #include "app/question/number_field.h"
 #include "app/question/plan_editor.h"
 #include "app/question/plan_outlook.h"
+#include "app/question/reach_editor.h"
 #include "app/question/shape_editor.h"
 #include "app/question/shelf.h"
 #include "app/question/step_card.h"
@@ -72,6 +73,13 @@ void QuestionPage::connectEdits() {
   connect(case_editor_, &CaseEditor::natureRequested, this, [this] { Q_EMIT natureRequested(case_editor_->edited()); });
   for (QLineEdit* edit : {bench_, variable_, device_, fields_, measure_, stability_, further_targets_})
     connect(edit, &QLineEdit::editingFinished, this, &QuestionPage::save);
+  connect(reach_, &ReachEditor::edited, this, [this](const core::Reach& reach) {
+    core::Study study = study_.study();
+    core::setReach(study, reach);
+    study_.replaceStudy(study);
+    lookAtBench();
+  });
+  connect(reach_, &ReachEditor::refused, &study_, &StudyModel::tell);
   for (LevelEditor* editor : {baseline_, changed_}) connect(editor, &LevelEditor::edited, this, &QuestionPage::save);
   for (QDoubleSpinBox* box : {threshold_, threshold_ms_, confidence_, target_, band_})
     connect(box, &QDoubleSpinBox::valueChanged, this, &QuestionPage::save);
@@ -100,6 +108,7 @@ void QuestionPage::load() {
   if (study.shape != core::Shape::Pair) levels_->load(study);
   const core::Variable& variable = study.variables[variableInHand()];
   if (bench_->text() != toQt(study.bench)) bench_->setText(toQt(study.bench));
+  reach_->load(core::reachOf(study), study_.whyLocked().isEmpty());
   if (variable_->text() != toQt(variable.name)) variable_->setText(toQt(variable.name));
   core::isUnasked(variable) ? kind_->clearChoice() : kind_->choose(variable.kind);
   if (device_->text() != toQt(variable.device)) device_->setText(toQt(variable.device));

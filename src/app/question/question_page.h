@@ -33,6 +33,7 @@ class LevelEditor;
 class LevelOffers;
 class PlanEditor;
 class PlanOutlook;
+class ReachEditor;
 class ShapeEditor;
 class Shelf;
 class StepCard;
@@ -85,6 +86,7 @@ class QuestionPage final : public QWidget {
   void forgetBench(const QString& why);
   void lookAround();
   void lookAtBench();
+  void lookThere();
   void showBench(const bench::BenchNow& now);
   [[nodiscard]] bench::Offer offerOf(const std::string& kind) const;
   void loadOffers();
@@ -138,6 +140,7 @@ class QuestionPage final : public QWidget {
   BenchNowView* bench_now_ = nullptr;
   QLabel* locked_ = nullptr;
   QLineEdit* bench_ = nullptr;
+  ReachEditor* reach_ = nullptr;
   KindChooser* kind_ = nullptr;
   QLineEdit* device_ = nullptr;
   QLineEdit* fields_ = nullptr;

@@ -21,6 +21,8 @@
 #include "core/estimate/wording.h"
 #include "core/machine/variable_kind.h"
 #include "core/study/level_choice.h"
+#include "session/far/far_look.h"
+#include "session/far/far_sheet.h"
 #include "session/user/installed_programs.h"
 
 namespace app {
@@ -96,9 +98,7 @@ void QuestionPage::lookAround() {
 }
 
 void QuestionPage::lookAtBench() {
-  if (const std::string& name = study_.study().ssh_name; !name.empty())
-    return forgetBench(
-        tr("It is another computer, %1, reached over ssh: its sheet is run from a terminal here.").arg(toQt(name)));
+  if (!study_.study().ssh_name.empty()) return lookThere();
   if (!core::isBenchHere(study_.study()))
     return forgetBench(tr("Its passes run on another machine; nothing of it can be read here."));
   awaits_approval_ = study_.session().machine().awaitsApproval();
@@ -116,6 +116,30 @@ void QuestionPage::lookAtBench() {
       });
 }
 
+// A bench over ssh is asked once a person has approved that ssh is started for it.
+void QuestionPage::lookThere() {
+  awaits_approval_ = !study_.session().machine().unapprovedActs().empty();
+  const QString name = toQt(study_.study().ssh_name);
+  if (awaits_approval_)
+    return forgetBench(
+        tr("It is another computer, %1, reached over ssh. Nobody here has approved yet that it is reached: "
+           "see the run sheet.")
+            .arg(name));
+  forgetBench(tr("%1 is being asked …").arg(name));
+  session::SshLink::To to = session::sshTo(study_.study(), study_.session().open().folder());
+  to.end = background_.end();
+  using Look = core::Result<session::FarLook>;
+  background_.run<Look>(
+      [to, identity = study_.session().open().file().identity()] { return session::lookThere(to, identity); },
+      [this, look = look_, name](const Look& found) {
+        if (look != look_) return;
+        if (!found) return bench_now_->showNothing(toQt(found.error().sentence()));
+        bench_now_->show(found->capture,
+                         tr("%1 is reached over ssh without a password. Version %2 is there. Its clock is %3.")
+                             .arg(name, toQt(found->hello.version), toQt(found->clocks.text())));
+      });
+}
+
 void QuestionPage::showBench(const bench::BenchNow& now) {
   now_ = now;
   bench_now_->show(now.capture);
@@ -130,7 +154,10 @@ bench::Offer QuestionPage::offerOf(const std::string& kind) const {
 
 // Where configurations are listed they name levels, so none is put in or taken out with one press.
 void QuestionPage::loadOffers() {
-  if (awaits_approval_ && !study_.session().machine().awaitsApproval()) lookAtBench();
+  const session::Machine& machine = study_.session().machine();
+  const bool is_approved =
+      study_.study().ssh_name.empty() ? !machine.awaitsApproval() : machine.unapprovedActs().empty();
+  if (awaits_approval_ && is_approved) lookAtBench();
   const core::Variable& variable = study_.study().variables[variableInHand()];
   const bool is_listed = !study_.study().configurations.empty();
   offers_->load(variable, is_listed ? bench::Offer() : offerOf(variable.kind), study_.whyLocked().isEmpty());

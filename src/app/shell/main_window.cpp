@@ -285,6 +285,7 @@ void MainWindow::pressNext() {
     case NextIntent::ShowCommands: return goTo(core::Place::RunSheet);
     case NextIntent::ApproveCommands: return void(study_.act([](session::Session& s) { return s.approve(); }));
     case NextIntent::Start: goTo(core::Place::RunSheet); return void(study_.act(&session::Session::start));
+    case NextIntent::StartThere: return startThere();
     case NextIntent::StopAfterPass: return study_.session().stop(session::Stop::AfterPass);
     case NextIntent::ShowStop: {
       const core::Doubt& stop = study_.judgement().doubts.front();

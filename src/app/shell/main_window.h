@@ -21,6 +21,8 @@ class QStackedWidget;
 
 namespace app {
 
+class AtWorkModel;
+class AtWorkWindow;
 class BenchPage;
 class BesideWindow;
 class CabinetView;
@@ -60,6 +62,8 @@ class MainWindow final : public QMainWindow {
   void openDesk();
   void tellDesk();
   void carryFromDesk(const DeskCarry& what);
+  /// Several benches at once.
+  AtWorkWindow& openAtWork();
   /// The studies on the disks.
   void openCabinet();
   /// Several studies, side by side: of a NAME.beside.json.
@@ -117,6 +121,7 @@ class MainWindow final : public QMainWindow {
   void askUnreachable();
   void openEarly();
   void openBenches();
+  void startThere();
   /// A page of the manual, at a heading where one is named.
   void openHelp(const QString& page, const QString& heading = {});
   void askPrediction();
@@ -174,6 +179,8 @@ class MainWindow final : public QMainWindow {
   ReportPage* report_page_ = nullptr;
   DeskWindow* desk_window_ = nullptr;
   LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
+  AtWorkModel* at_work_ = nullptr;           ///< the same
+  AtWorkWindow* at_work_window_ = nullptr;   ///< the same
   BenchesWindow* benches_window_ = nullptr;  ///< the same
   CabinetWindow* cabinet_window_ = nullptr;  ///< the same
   HelpWindow* help_window_ = nullptr;

@@ -1,4 +1,5 @@
 // What the window does beside the study at hand: lists others, asks them again, lays them side by side, does sums.
+#include "app/at_work/at_work_window.h"
 #include "app/cabinet/beside_window.h"
 #include "app/cabinet/cabinet_view.h"
 #include "app/cabinet/cabinet_window.h"
@@ -85,6 +86,33 @@ void MainWindow::openDesk() {
   tellDesk();
   desk_window_->show();
   desk_window_->raise();
+}
+
+// What is filed elsewhere in this window is shown where that study is open.
+AtWorkWindow& MainWindow::openAtWork() {
+  if (!at_work_window_) {
+    at_work_ = new AtWorkModel(study_.machineHere(), study_.files(), this);
+    at_work_window_ = new AtWorkWindow(*at_work_, prompts_, this);
+    connect(at_work_, &AtWorkModel::failed, this, [this](const QString& sentence) { prompts_.tell(this, sentence); });
+    connect(at_work_, &AtWorkModel::called, this,
+            [this](const QString& sentence) { prompts_.call(at_work_window_, sentence); });
+    connect(at_work_, &AtWorkModel::filed, this, [this](const QString& path) {
+      if (study_.hasStudy() && !study_.session().isRunning() &&
+          QString::fromStdString(study_.session().open().absolutePath()) == path)
+        study_.readAgain();
+    });
+    connect(at_work_window_, &AtWorkWindow::openRequested, &study_, &StudyModel::openStudy);
+  }
+  at_work_window_->show();
+  at_work_window_->raise();
+  return *at_work_window_;
+}
+
+// The sheet of a bench over ssh runs beside the window.
+void MainWindow::startThere() {
+  AtWorkWindow& window = openAtWork();
+  window.showStudy(QString::fromStdString(study_.session().open().absolutePath()));
+  window.startChosen();
 }
 
 // How results are judged changes after the first pass with a reason only.

@@ -54,7 +54,7 @@ class Prompts {
   [[nodiscard]] virtual std::optional<Expectation> prediction(QWidget* parent, const QString& who) = 0;
   /// The kind of a case, with all that is declared about it.
   [[nodiscard]] virtual std::optional<core::Case> caseNature(QWidget* parent, const core::Case& a_case) = 0;
-  /// The study with what is held equal, and where the bench is, as the person chose.
+  /// The study with what is held equal, as the person chose.
   [[nodiscard]] virtual std::optional<core::Study> heldEqual(QWidget* parent, const core::Study& study) = 0;
   /// Cases for a second part, in how many rounds, and why.
   struct SecondPart {

@@ -10,7 +10,8 @@
 
 namespace app {
 
-TextDialog::TextDialog(const QString& title, const std::vector<Prompts::Chapter>& chapters, QWidget* parent)
+TextDialog::TextDialog(const QString& title, const std::vector<Prompts::Chapter>& chapters, QWidget* parent,
+                       const QString& accept)
     : QDialog(parent) {
   setObjectName(QStringLiteral("textDialog"));
   setWindowTitle(title);
@@ -28,7 +29,10 @@ TextDialog::TextDialog(const QString& title, const std::vector<Prompts::Chapter>
     layout->addWidget(text, 1);
   }
   auto* buttons = new QDialogButtonBox(this);
-  buttons->addButton(tr("Close"), QDialogButtonBox::RejectRole);
+  if (!accept.isEmpty())
+    buttons->addButton(accept, QDialogButtonBox::AcceptRole)->setObjectName(QStringLiteral("acceptTextButton"));
+  buttons->addButton(accept.isEmpty() ? tr("Close") : tr("Cancel"), QDialogButtonBox::RejectRole);
+  connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   layout->addWidget(buttons);
 }

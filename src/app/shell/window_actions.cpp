@@ -92,8 +92,10 @@ std::vector<WindowAction> WindowActions::of(MainWindow& w) {
        {},
        [&w] {
          w.goTo(core::Place::RunSheet);
+         if (w.study_.hasStudy() && !w.study_.study().ssh_name.empty()) return w.startThere();
          w.study_.act(&session::Session::start);
        }},
+      {id("atWorkAction"), bench, tr("Several benches at once …"), {}, [&w] { w.openAtWork(); }},
       {id("repeatFailedAction"),
        bench,
        tr("Repeat failed passes"),

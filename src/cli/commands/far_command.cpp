@@ -17,11 +17,12 @@
 #include "cli/commands/progress.h"
 #include "core/values/shown_text.h"
 #include "session/far/bench_end.h"
+#include "session/far/far_course.h"
+#include "session/far/far_look.h"
 #include "session/far/far_sheet.h"
 #include "session/user/file_lock.h"
 #include "session/user/person.h"
-#include "session/user/running_studies.h"
-#include "store/json/capture_json.h"
+#include "session/user/study_list.h"
 #include "store/json/json_text.h"
 
 namespace cli {
@@ -106,47 +107,41 @@ void print(const FarJson& event, const RunOptions& options, std::ostream& out) {
   out << core::shownText(text->get<std::string>()) << '\n' << std::flush;
 }
 
-core::Result<ExitCode> followed(FarSheet& sheet, const session::ReachedOrder& order, FarStudy& study,
-                                const RunOptions& options, std::ostream& out) {
-  const std::string& name = study.open.study().ssh_name;
-  auto ended = sheet.follow(order, [&](const FarJson& event) { print(event, options, out); });
-  if (ended && !*ended) {
-    if (!options.tells_json)
-      out << fmt::format(
-          "Its sheet goes on at {}. Run the same command again to follow it and to fetch what it files.\n", name);
-    return ExitCode::Stopped;
-  }
-  if (!ended && ended.error().kind == ErrorKind::Away) return ended.error();
-  if (const auto fetched = sheet.fetch(); !fetched) return fetched.error();
-  if (!ended) return ended.error();
-  return static_cast<ExitCode>(**ended);
-}
-
-core::Result<ExitCode> runThere(FarSheet& sheet, FarStudy& study, const RunOptions& options, std::ostream& out) {
+core::Result<ExitCode> runFollowed(FarSheet& sheet, FarStudy& study, const RunOptions& options, std::ostream& out) {
   const auto order = orderFor(study, options, out);
   if (!order) return order.error();
-  if (auto connected = sheet.connect(); !connected) return connected.error();
   const std::string& name = study.open.study().ssh_name;
-  if (!options.tells_json && !options.is_quiet)
-    out << fmt::format("Connected to {}: {}. Its clock is {}.\n", name, core::shownLine(sheet.hello().host),
-                       sheet.clocks().text());
-  const auto running = sheet.isRunning();
-  if (!running) return running.error();
-  if (*running) {
-    if (!options.tells_json) out << "Its sheet runs there already; this follows it.\n" << std::flush;
-    return followed(sheet, *order, study, options, out);
+  const bool is_told = !options.tells_json && !options.is_quiet;
+  const session::FarWatcher watcher{[&](const FarSheet& connected) {
+                                      if (is_told)
+                                        out << fmt::format("Connected to {}: {}. Its clock is {}.\n", name,
+                                                           core::shownLine(connected.hello().host),
+                                                           connected.clocks().text());
+                                    },
+                                    [&](bool ran_already) {
+                                      if (ran_already && !options.tells_json)
+                                        out << "Its sheet runs there already; this follows it.\n" << std::flush;
+                                      else if (is_told)
+                                        out << fmt::format("At {}:\n", name) << std::flush;
+                                    },
+                                    [&](const FarJson& event) { print(event, options, out); }};
+  const auto end = session::runThere(sheet, study.open, *order, watcher);
+  if (!end) return end.error();
+  switch (end->how) {
+    case session::FarEnd::How::WasComplete:
+      if (options.tells_json)
+        JsonProgress(out).ended(static_cast<int>(ExitCode::Done), nullptr);
+      else
+        out << "The plan is complete: nothing is left to run.\n";
+      return ExitCode::Done;
+    case session::FarEnd::How::Left:
+      if (!options.tells_json)
+        out << fmt::format(
+            "Its sheet goes on at {}. Run the same command again to follow it and to fetch what it files.\n", name);
+      return ExitCode::Stopped;
+    case session::FarEnd::How::Ended: break;
   }
-  if (const auto fetched = sheet.fetch(); !fetched) return fetched.error();
-  if (!study.open.nextSlot() && !options.repeats_failed) {
-    if (options.tells_json)
-      JsonProgress(out).ended(static_cast<int>(ExitCode::Done), nullptr);
-    else
-      out << "The plan is complete: nothing is left to run.\n";
-    return ExitCode::Done;
-  }
-  if (auto started = sheet.start(*order); !started) return started.error();
-  if (!options.tells_json && !options.is_quiet) out << fmt::format("At {}:\n", name) << std::flush;
-  return followed(sheet, *order, study, options, out);
+  return static_cast<ExitCode>(end->code);
 }
 
 }  // namespace
@@ -158,10 +153,10 @@ core::Result<ExitCode> runFarCommand(const RunOptions& options, std::ostream& ou
   auto lock = session::FileLock::acquire(study->open.path(), study->open.person());
   if (!lock) return lock.error();
   const HeardSignals heard;
-  const session::RunningStudies running(study->files.running);
+  const session::StudyList running(study->files.running);
   running.add(study->open.absolutePath());
   FarSheet sheet(study->open, study->files, &HeardSignals::wish);
-  auto ended = runThere(sheet, *study, options, out);
+  auto ended = runFollowed(sheet, *study, options, out);
   if (ended && *ended != ExitCode::Stopped) running.remove(study->open.absolutePath());
   return ended;
 }
@@ -181,11 +176,9 @@ core::Result<FarStanding> farStanding(const std::string& study_path) {
 }
 
 core::Result<core::Capture> farCapture(const session::SshLink::To& to) {
-  const auto link = session::SshLink::open(to);
-  if (!link) return link.error();
-  const auto answer = (*link)->ask({{"do", "capture"}});
-  if (!answer) return answer.error();
-  return store::captureFromJson(store::jsonText(answer->value("capture", FarJson())), to.name);
+  auto look = session::lookThere(to);
+  if (!look) return look.error();
+  return look->capture;
 }
 
 core::Status benchEndCommand() {

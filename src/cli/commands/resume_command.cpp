@@ -7,7 +7,7 @@
 
 #include "cli/commands.h"
 #include "core/values/shown_text.h"
-#include "session/user/running_studies.h"
+#include "session/user/study_list.h"
 #include "session/user/user_files.h"
 
 namespace cli {
@@ -36,7 +36,7 @@ core::Status failed(const fs::path& path) {
 core::Result<ExitCode> resumeCommand(std::ostream& out) {
   const auto files = session::UserFiles::ofThisUser();
   if (!files) return files.error();
-  const session::RunningStudies running(files->running);
+  const session::StudyList running(files->running);
   const auto studies = running.all();
   if (studies.empty()) out << "No sheet is to go on.\n";
   core::Result<ExitCode> first = ExitCode::Done;

@@ -7,6 +7,7 @@
 #include "session/bundle/bundle_files.h"
 #include "session/bundle/bundle_manifest.h"
 #include "session/bundle/sealed_zip.h"
+#include "session/user/file_sum.h"
 #include "session/user/output_file.h"
 #include "session/user/person.h"
 #include "session/user/scratch.h"
@@ -31,7 +32,7 @@ class Staging {
   }
   /// One that lies there already.
   core::Status list(const std::string& name) {
-    const auto digest = digestOf(pathOf(name));
+    const auto digest = sha256Of(pathOf(name));
     if (!digest) return digest.error();
     files_.push_back({name, *digest, std::filesystem::file_size(pathOf(name))});
     return core::Done{};

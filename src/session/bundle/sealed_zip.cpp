@@ -10,6 +10,8 @@
 
 #include <fmt/format.h>
 
+#include "session/user/file_sum.h"
+
 namespace session {
 namespace {
 
@@ -63,22 +65,6 @@ std::string refusalOf(zip_t* archive, zip_uint64_t index, const zip_stat_t& stat
 
 }  // namespace
 
-core::Result<std::string> digestOf(const std::string& path, std::uintmax_t without_last) {
-  QFile file(QString::fromStdString(path));
-  if (!file.open(QIODevice::ReadOnly))
-    return Error{file.exists() ? ErrorKind::Io : ErrorKind::Missing, "the file cannot be read", path,
-                 "Check its name and that you may read it"};
-  QCryptographicHash hash(QCryptographicHash::Sha256);
-  std::array<char, 1 << 16> piece{};
-  for (qint64 left = file.size() - static_cast<qint64>(without_last); left > 0;) {
-    const qint64 got = file.read(piece.data(), std::min<qint64>(left, piece.size()));
-    if (got <= 0) return Error{ErrorKind::Io, "the file cannot be read to its end", path, "Copy it anew"};
-    hash.addData(QByteArrayView(piece.data(), got));
-    left -= got;
-  }
-  return hash.result().toHex().toStdString();
-}
-
 std::string digestOfBytes(std::string_view bytes) {
   return QCryptographicHash::hash(QByteArray::fromRawData(bytes.data(), static_cast<qsizetype>(bytes.size())),
                                   QCryptographicHash::Sha256)
@@ -98,7 +84,7 @@ core::Result<std::string> writeSealedZip(const std::string& path,
       zip_close(archive.get()) != 0)
     return notWritten(path, zip_strerror(archive.get()));
   (void)archive.release();  // closing has freed it
-  auto seal = digestOf(path, kDigits);
+  auto seal = sha256Of(path, kDigits);
   if (!seal) return seal;
   QFile file(QString::fromStdString(path));
   if (!file.open(QIODevice::ReadWrite) || !file.seek(file.size() - static_cast<qint64>(kDigits)) ||
@@ -156,7 +142,7 @@ core::Status SealedZip::list() {
   return core::Done{};
 }
 
-core::Result<std::string> SealedZip::sum() const { return digestOf(path_, kDigits); }
+core::Result<std::string> SealedZip::sum() const { return sha256Of(path_, kDigits); }
 
 core::Status SealedZip::read(std::size_t entry, const std::function<core::Status(std::string_view)>& take) const {
   const Error damaged{ErrorKind::DamagedFile, "its bytes are not what the zip says of them", entries_[entry].name,

@@ -18,9 +18,7 @@ namespace session {
 /// it is seen. Everything in it is stored as it is, so that nothing in it is larger than the file.
 inline constexpr std::string_view kSealWords = "Sealed by Iron Lever. SHA-256 of all bytes before these 64 digits: ";
 
-/// SHA-256 of a file's bytes in hexadecimal digits, without the last so many. Errors  Io, Missing
-[[nodiscard]] core::Result<std::string> digestOf(const std::string& path, std::uintmax_t without_last = 0);
-/// The same of bytes.
+/// SHA-256 of bytes, as 64 digits.
 [[nodiscard]] std::string digestOfBytes(std::string_view bytes);
 
 /// Writes one of files that lie elsewhere: names in it, and paths. Gives its seal.

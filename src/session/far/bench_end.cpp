@@ -7,7 +7,6 @@
 
 #include <QByteArray>
 #include <QCoreApplication>
-#include <QCryptographicHash>
 #include <QDateTime>
 #include <QFile>
 #include <QProcess>
@@ -21,6 +20,9 @@
 #include "bench/local_bench.h"
 #include "session/far/far_protocol.h"
 #include "session/far/reached_study.h"
+#include "session/study/acts.h"
+#include "session/study/approvals.h"
+#include "session/user/file_sum.h"
 #include "session/user/person.h"
 #include "store/json/capture_json.h"
 #include "store/study/study_file.h"
@@ -40,14 +42,6 @@ Result<std::uint64_t> numberOf(const FarJson& ask, const char* name) {
     return Error{ErrorKind::Malformed, std::string("a number is expected for ") + name, "",
                  "Install the same version at both ends"};
   return found->get<std::uint64_t>();
-}
-
-Result<std::string> sumOf(const std::string& path) {
-  QFile file(QString::fromStdString(path));
-  QCryptographicHash hash(QCryptographicHash::Sha256);
-  if (!file.open(QIODevice::ReadOnly) || !hash.addData(&file))
-    return Error{ErrorKind::Io, "it cannot be read", path, "Look at the disk there"};
-  return hash.result().toHex().toStdString();
 }
 
 Result<FarJson> hello(const FarJson&, const UserFiles&) {
@@ -102,7 +96,7 @@ Result<FarJson> put(const FarJson& ask, const UserFiles& files) {
     return Error{ErrorKind::DiskFull, "the study cannot be kept there", study->folder(), "Free some space there"};
   if (static_cast<std::uint64_t>(file.size()) < *whole) return FarJson{{"has", file.size()}};
   file.close();
-  const auto sum = sumOf(coming);
+  const auto sum = sha256Of(coming);
   if (!sum) return sum.error();
   if (*sum != farText(ask, "sha256"))
     return Error{ErrorKind::DamagedFile, "the study came damaged", coming, "Start it again"};
@@ -129,7 +123,7 @@ Result<FarJson> snapshot(const FarJson& ask, const UserFiles& files) {
   std::error_code code;
   std::filesystem::remove(going, code);
   if (auto made = file->snapshotTo(going); !made) return made.error();
-  const auto sum = sumOf(going);
+  const auto sum = sha256Of(going);
   if (!sum) return sum.error();
   return FarJson{{"of", std::filesystem::file_size(going, code)}, {"sha256", *sum}};
 }
@@ -199,11 +193,24 @@ Result<FarJson> stop(const FarJson& ask, const UserFiles& files) {
   return FarJson{{"stopped", runner.has_value()}};
 }
 
+// What nobody has approved here, as its sheet would ask for it.
+Result<FarJson> acts(const FarJson& ask, const UserFiles& files) {
+  const auto study = ReachedStudy::of(files, farText(ask, "study"));
+  if (!study) return study.error();
+  auto file = store::StudyFile::open(study->study());
+  if (!file) return file.error();
+  store::seeFromBench(*file);
+  const auto all = actsOf(file->study(), study->folder(), bench::LocalBench());
+  FarJson sentences = FarJson::array();
+  for (const Act& act : Approvals(files.approvals).missing(all)) sentences.push_back(act.sentence());
+  return FarJson{{"acts", sentences}, {"digest", digestOf(all)}};
+}
+
 using Handler = Result<FarJson> (*)(const FarJson&, const UserFiles&);
 const std::map<std::string, Handler>& handlers() {
-  static const std::map<std::string, Handler> all{{"hello", hello}, {"clock", clock}, {"capture", capture},
-                                                  {"state", state}, {"put", put},     {"snapshot", snapshot},
-                                                  {"part", part},   {"run", run},     {"stop", stop}};
+  static const std::map<std::string, Handler> all{
+      {"hello", hello},       {"clock", clock}, {"capture", capture}, {"state", state}, {"put", put},
+      {"snapshot", snapshot}, {"part", part},   {"run", run},         {"stop", stop},   {"acts", acts}};
   return all;
 }
 

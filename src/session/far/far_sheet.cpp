@@ -50,7 +50,9 @@ core::Status FarSheet::checkApproved() const {
 
 core::Status FarSheet::connect() {
   if (auto approved = checkApproved(); !approved) return approved;
-  auto link = SshLink::open(sshTo(open_.study(), open_.folder()));
+  SshLink::To to = sshTo(open_.study(), open_.folder());
+  to.end = end_;
+  auto link = SshLink::open(to);
   if (!link) return link.error();
   link_ = *std::move(link);
   const auto clocks = link_->compareClocks();
@@ -58,6 +60,19 @@ core::Status FarSheet::connect() {
   clocks_ = *clocks;
   heard_ = 0;
   return core::Done{};
+}
+
+core::Result<FarSheet::ActsThere> FarSheet::actsThere() {
+  const auto answer = link_->ask(asked("acts"));
+  if (!answer) return answer.error();
+  ActsThere acts{{}, farText(*answer, "digest")};
+  const auto sentences = answer->find("acts");
+  if (sentences == answer->end() || !sentences->is_array())
+    return Error{ErrorKind::Malformed, "it does not say what would be started", link_->name(),
+                 "Install the same version at both ends"};
+  for (const FarJson& one : *sentences)
+    if (one.is_string()) acts.sentences.push_back(one.get<std::string>());
+  return acts;
 }
 
 core::Result<bool> FarSheet::isRunning() {
@@ -155,9 +170,28 @@ core::Status FarSheet::goOnThere(const ReachedOrder& order) {
   return core::Done{};
 }
 
-// Every pass tells when it was by the bench's clock; this tells how that stood to the clock here.
+// Every pass tells when it was by the bench's clock; this tells how that stood to the clock here, at the sheet's
+// beginning and at its end, and what it went off between the two.
 void FarSheet::noteClocks() {
-  (void)open_.note(core::NoteMade{"", fmt::format("The clock of {} is {}", link_->name(), clocks_.text())});
+  const auto now = std::chrono::steady_clock::now();
+  std::string words = fmt::format("The clock of {} is {}", link_->name(), clocks_.text());
+  if (first_ahead_ms_) {
+    const double hours = std::chrono::duration<double>(now - first_ahead_ms_->second).count() / 3600;
+    words += fmt::format("; since this sheet was begun it went off by {:.0f} ms in {:.2f} h",
+                         clocks_.ahead_ms - first_ahead_ms_->first, hours);
+  } else {
+    first_ahead_ms_ = {clocks_.ahead_ms, now};
+  }
+  (void)open_.note(core::NoteMade{"", words});
+}
+
+core::Result<int> FarSheet::fetchAtEnd() {
+  auto fetched = fetch();
+  const auto clocks = fetched ? link_->compareClocks() : core::Result<ClockDifference>(fetched.error());
+  if (!clocks) return clocks.error();
+  clocks_ = *clocks;
+  noteClocks();
+  return fetched;
 }
 
 core::Status FarSheet::tell(const FarJson& message, const Said& take) {

@@ -1,8 +1,13 @@
 #pragma once
 
+#include <chrono>
 #include <functional>
 #include <memory>
+#include <optional>
+#include <stop_token>
 #include <string>
+#include <utility>
+#include <vector>
 
 #include "session/far/reached_study.h"
 #include "session/far/ssh_link.h"
@@ -25,20 +30,29 @@ class FarSheet {
   /// What the program there says, as it stands in its log: one JSON object, see docs/command-line.md.
   using Said = std::function<void(const FarJson& event)>;
 
-  /// Both outlive it. `wish` is asked twice a second.
-  FarSheet(OpenStudy& open, const UserFiles& files, std::function<Wish()> wish)
-      : open_(open), files_(files), wish_(std::move(wish)) {}
+  /// Both outlive it. `wish` is asked twice a second; `end` asked for from another thread ends whatever is waited for.
+  FarSheet(OpenStudy& open, const UserFiles& files, std::function<Wish()> wish, std::stop_token end = {})
+      : open_(open), files_(files), wish_(std::move(wish)), end_(std::move(end)) {}
 
   /// Errors as SshLink::open; NotApproved where nobody on this machine has approved that ssh is started for it
   core::Status connect();
   [[nodiscard]] const FarHello& hello() const { return link_->hello(); }
   [[nodiscard]] const ClockDifference& clocks() const { return clocks_; }
 
+  /// What the study does there and nobody has approved there, for reading, and the digest by which exactly that is
+  /// approved. Errors of the link
+  struct ActsThere {
+    std::vector<std::string> sentences;
+    std::string digest;
+  };
+  [[nodiscard]] core::Result<ActsThere> actsThere();
   /// Does its sheet run there, also for somebody else? Errors of the link
   [[nodiscard]] core::Result<bool> isRunning();
   /// Takes in what was filed there; nothing where the study was never there. How many passes came.
   /// Errors of the link and of the study file; NotAllowed where both went on by themselves
   [[nodiscard]] core::Result<int> fetch();
+  /// The same as its sheet ends, with both clocks compared once more for the logbook.
+  [[nodiscard]] core::Result<int> fetchAtEnd();
   /// Brings the study there, as it is now, and starts its sheet. Errors of the link; what is said there
   core::Status start(const ReachedOrder& order);
   /// Follows the sheet until it has ended, was stopped, or is left to itself. A connection that breaks is made anew,
@@ -60,8 +74,10 @@ class FarSheet {
   OpenStudy& open_;
   const UserFiles& files_;
   std::function<Wish()> wish_;
+  std::stop_token end_;
   std::unique_ptr<SshLink> link_;
   ClockDifference clocks_;
+  std::optional<std::pair<double, std::chrono::steady_clock::time_point>> first_ahead_ms_;  ///< and when that was
   std::string path_there_;
   std::size_t told_ = 0;          ///< lines of its log
   std::size_t heard_ = 0;         ///< of them, since the connection was made

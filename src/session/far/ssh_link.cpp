@@ -81,6 +81,7 @@ core::Result<std::unique_ptr<SshLink>> SshLink::open(const To& to) {
 }
 
 SshLink::~SshLink() {
+  end_.reset();
   if (socket_ >= 0) ::close(socket_);
   if (ssh_ > 0) {
     ::kill(ssh_, SIGTERM);  // it ends by itself once nobody reads; a connection that hangs does not
@@ -117,6 +118,7 @@ core::Status SshLink::start(const To& to) {
     return Error{ErrorKind::Missing, "ssh is not on this computer", name_, "Install the package openssh-client"};
   }
   stream_ = std::make_unique<MessageStream>(socket_, socket_);
+  end_.emplace(to.end, [socket = socket_] { ::shutdown(socket, SHUT_RDWR); });
   return core::Done{};
 }
 

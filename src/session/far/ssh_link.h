@@ -3,7 +3,10 @@
 #include <sys/types.h>
 
 #include <cstdint>
+#include <functional>
 #include <memory>
+#include <optional>
+#include <stop_token>
 #include <string>
 
 #include "session/far/message_stream.h"
@@ -33,8 +36,9 @@ struct ClockDifference {
 class SshLink {
  public:
   struct To {
-    std::string name;         ///< as ssh takes it
-    std::string config = {};  ///< a configuration; empty: ssh's own
+    std::string name;          ///< as ssh takes it
+    std::string config = {};   ///< a configuration; empty: ssh's own
+    std::stop_token end = {};  ///< asks for an end from another thread: whatever is waited for is then away
   };
   /// Connects, and hears what is there. Errors  Away: it does not answer, within a minute; Denied: ssh has no key for
   /// it; NotAllowed: another host key than the known one; Missing: the program is not there, or ssh is not here;
@@ -74,6 +78,7 @@ class SshLink {
   std::int64_t asks_ = 0;
   int words_ = -1;  ///< what ssh writes beside the messages
   std::unique_ptr<MessageStream> stream_;
+  std::optional<std::stop_callback<std::function<void()>>> end_;  ///< the first to go
 };
 
 /// Why ssh could not, by its exit code and its words.

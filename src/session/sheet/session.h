@@ -22,7 +22,7 @@
 #include "session/study/state.h"
 #include "session/user/background.h"
 #include "session/user/file_lock.h"
-#include "session/user/running_studies.h"
+#include "session/user/study_list.h"
 #include "session/user/user_files.h"
 #include "store/benches/bench_register.h"
 
@@ -106,7 +106,7 @@ class Session final : public QObject {
   Machine machine_;
   Launcher launcher_;
   store::BenchRegister benches_;
-  RunningStudies running_;
+  StudyList running_;
   VisitCaptures captures_;
   LevelSetter level_;
   PassRun pass_;

@@ -34,13 +34,21 @@ core::Result<UserFiles> UserFiles::ofThisUser() {
   return UserFiles{
       *state + "/approved-commands.jsonl", *state + "/settings-to-put-back.jsonl", *data + "/benches.sqlite",
       *state + "/running-studies.txt",     *state + "/second-copies.json",         *data + "/studies",
-      *data + "/cabinet.sqlite",           *data + "/report-templates.json",       "/run/iron-lever/root-facts"};
+      *data + "/cabinet.sqlite",           *data + "/report-templates.json",       *state + "/at-work.txt",
+      "/run/iron-lever/root-facts"};
 }
 
 UserFiles UserFiles::in(const std::string& folder) {
-  return {folder + "/approved-commands.jsonl", folder + "/settings-to-put-back.jsonl", folder + "/benches.sqlite",
-          folder + "/running-studies.txt",     folder + "/second-copies.json",         folder + "/studies",
-          folder + "/cabinet.sqlite",          folder + "/report-templates.json",      folder + "/root-facts"};
+  return {folder + "/approved-commands.jsonl",
+          folder + "/settings-to-put-back.jsonl",
+          folder + "/benches.sqlite",
+          folder + "/running-studies.txt",
+          folder + "/second-copies.json",
+          folder + "/studies",
+          folder + "/cabinet.sqlite",
+          folder + "/report-templates.json",
+          folder + "/at-work.txt",
+          folder + "/root-facts"};
 }
 
 core::Status checkOwnFile(const std::string& path) {

@@ -11,11 +11,12 @@ struct UserFiles {
   std::string approvals;   ///< acts that a person here has approved: Approvals
   std::string settings;    ///< settings to be put back: SettingJournal
   std::string benches;     ///< every bench over time: store::BenchRegister
-  std::string running;     ///< studies that go on after a restart: RunningStudies
+  std::string running;     ///< studies that go on after a restart: StudyList
   std::string copies;      ///< the second folder of each study: SecondFolders
   std::string studies;     ///< the folder of new studies that nobody keeps elsewhere
   std::string cabinet;     ///< the index of the studies on the disk: store::CabinetIndex
   std::string templates;   ///< what reports are made by: ReportTemplates
+  std::string at_work;     ///< studies that are followed side by side: StudyList
   std::string root_facts;  ///< what iron-lever-root-facts wrote in this boot, when somebody ran it
 
   /// Below $XDG_STATE_HOME/iron-lever and $XDG_DATA_HOME/iron-lever; root facts in /run, which a restart empties.

@@ -49,15 +49,19 @@ constexpr const char* kCabinetSteps[] = {
       ALTER TABLE entry ADD COLUMN passes INTEGER NOT NULL DEFAULT 0;
       CREATE INDEX copies ON entry (identity, begun_ms);
     )sql",
+    R"sql(
+      DELETE FROM words;
+      DELETE FROM entry;
+      ALTER TABLE entry ADD COLUMN copy_of TEXT NOT NULL DEFAULT '';
+    )sql",
 };
 
-// Of copies the one with the most passes is the study. Worked out for all in one go: each by itself would look at all
-// of its copies, and thousands of copies of one study would take minutes.
-constexpr const char* kWithCopies =
-    "WITH best AS (SELECT id AS of, first_value(path) OVER (PARTITION BY identity, begun_ms ORDER BY passes DESC, "
-    "path) "
-    "AS study FROM entry WHERE identity <> '') ";
-constexpr const char* kCopyOf = "nullif(best.study, path)";
+// Of copies the one with the most passes is the study. Told when an entry changes, not when somebody looks, and for all
+// in one go: each by itself would look at all of its copies, and thousands of copies of one study would take minutes.
+constexpr const char* kTellCopiesApart =
+    "UPDATE entry SET copy_of = best.copy_of FROM (SELECT id AS of, ifnull(nullif(first_value(path) OVER (PARTITION BY "
+    "identity, begun_ms ORDER BY passes DESC, path), path), '') AS copy_of FROM entry WHERE identity <> '') AS best "
+    "WHERE best.of = id AND entry.copy_of <> best.copy_of";
 
 constexpr const char* kColumns =
     "path, size, changed_ns, bench_state, sentence, answer, bench, variable, shape, at_ms, state, stops, cautions, "
@@ -212,7 +216,8 @@ Status CabinetIndex::removeFolder(const std::string& folder) {
     if (database->changedRows() == 0)
       return Error{ErrorKind::Missing, "this folder is not in the cabinet", folder,
                    "List them with: iron-lever-cli cabinet --json"};
-    return remove(*database, kBelow, folder);
+    if (auto removed = remove(*database, kBelow, folder); !removed) return removed;
+    return database->execute(kTellCopiesApart);
   });
 }
 
@@ -239,7 +244,7 @@ Status CabinetIndex::update(const std::vector<Entry>& read, const std::vector<st
       if (auto removed = remove(*database, "path = ?1", path); !removed) return removed;
     for (const Entry& one : read)
       if (auto inserted = insert(*database, one); !inserted) return inserted;
-    return core::Done{};
+    return database->execute(kTellCopiesApart);
   });
 }
 
@@ -248,10 +253,10 @@ core::Result<std::vector<CabinetIndex::Entry>> CabinetIndex::find(const std::str
   if (!database) return database.error();
   const Sought sought = soughtIn(words);
   const std::string among = sought.query.empty() ? "" : "AND id IN (SELECT rowid FROM words WHERE words MATCH ?1)";
-  auto statement = database->prepare(
-      fmt::format("{}SELECT {}, {} FROM entry LEFT JOIN best ON best.of = id WHERE at_ms >= ?2 AND at_ms < ?3 {} "
-                  "ORDER BY state <> 'running', at_ms DESC, path",
-                  kWithCopies, kColumns, kCopyOf, among));
+  auto statement =
+      database->prepare(fmt::format("SELECT {}, copy_of FROM entry WHERE at_ms >= ?2 AND at_ms < ?3 {} "
+                                    "ORDER BY state <> 'running', at_ms DESC, path",
+                                    kColumns, among));
   if (!statement) return statement.error();
   if (!sought.query.empty()) statement->bind(1, std::string_view(sought.query));
   statement->bind(2, sought.days.from_ms).bind(3, sought.days.until_ms);

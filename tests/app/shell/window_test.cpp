@@ -394,9 +394,6 @@ TEST_F(Window, OffersEachConditionOfAWholeToBeReleasedWithAReason) {
   ASSERT_NE(reason, nullptr);
   reason->setText(QStringLiteral("the board offers no more"));
   EXPECT_EQ(dialog.chosen().released.at("memory/configured_speed"), "the board offers no more");
-  EXPECT_FALSE(dialog.chosen().is_this_machine);  // nobody said otherwise
-  dialog.findChild<QCheckBox*>(QStringLiteral("benchIsHereBox"))->setChecked(false);
-  EXPECT_EQ(dialog.chosen().is_this_machine, false);
 }
 
 TEST_F(Window, KeepsWhatOnlyAPersonKnowsAboutTheBench) {

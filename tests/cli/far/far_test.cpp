@@ -5,6 +5,7 @@
 
 #include <QElapsedTimer>
 #include <QFile>
+#include <QStandardPaths>
 #include <cstdlib>
 #include <filesystem>
 #include <map>
@@ -311,6 +312,52 @@ TEST_F(FarBench, IsStoppedByAnInterruptAndFollowedAgain) {
   const std::size_t filed = passes().size();
   EXPECT_GT(filed, 0U) << "what was filed is here";
   EXPECT_EQ(cli({"run", "s", "--quiet"}).code, 0);
+  EXPECT_EQ(passes().size(), 18U);
+}
+
+// 200 ms there and back, and one piece in a hundred comes only when it is sent again.
+TEST_F(FarBench, RunsAWholeStudyOverASlowLinkThatLoses) {
+  bench_.addToConfig("ProxyCommand python3 " IRON_LEVER_SOURCE "/tests/data/slow_link.py %h %p 0.1 1");
+  make(designOf());
+  const Outcome ran = cli({"run", "s", "--approve"});
+  ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+  EXPECT_THAT(ran.out, HasSubstr("Its clock is the same as this computer's, within 1"));
+  EXPECT_EQ(passes().size(), 18U);
+  EXPECT_EQ(support::contents(there() + "/n"), "18\n");
+}
+
+// What a scheduler starts: a queue of sheets, told apart by how each ended.
+TEST_F(FarBench, IsRunByABatchScheduler) {
+  const QString scheduler = QStandardPaths::findExecutable(QStringLiteral("tsp"));
+  if (scheduler.isEmpty()) GTEST_SKIP() << "the batch scheduler is not installed";
+  qputenv("TS_SOCKET", QByteArray::fromStdString(folder_ / "tsp"));
+  make(designOf());
+  json by_hand = designOf();
+  by_hand["cases"][0]["command"] = json::array();
+  by_hand["cases"][0]["result"] = "by_hand";
+  by_hand["cases"][0].erase("field");
+  make(by_hand, "waits");
+  const auto queue = [&](QStringList words) {
+    QProcess one;
+    one.setWorkingDirectory(QString::fromStdString(folder_.path()));
+    one.start(scheduler, words);
+    one.waitForFinished(120'000);
+    return one.readAllStandardOutput().trimmed();
+  };
+  const QString program = QCoreApplication::applicationDirPath() + QStringLiteral("/iron-lever-cli");
+  std::map<std::string, QByteArray> jobs;
+  for (const char* study : {"s", "waits"})
+    jobs[study] = queue({program, QStringLiteral("run"), QString::fromLatin1(study),
+                         QStringLiteral("--approve"), QStringLiteral("--progress=json")});
+  for (const auto& [study, expected] : {std::pair{"s", 0}, std::pair{"waits", 4}}) {
+    QProcess wait;
+    wait.start(scheduler, {QStringLiteral("-w"), QString::fromLatin1(jobs[study])});
+    ASSERT_TRUE(wait.waitForFinished(120'000));
+    EXPECT_EQ(wait.exitCode(), expected)
+        << study << queue({QStringLiteral("-c"), QString::fromLatin1(jobs[study])}).toStdString();
+  }
+  (void)queue({QStringLiteral("-K")});
+  qunsetenv("TS_SOCKET");
   EXPECT_EQ(passes().size(), 18U);
 }
 

@@ -164,7 +164,7 @@ TEST_F(Sessions, GoOnAfterAFlipThatRestartedTheMachine) {
   // The command that sets a level takes the machine down, and this program with it.
   core::Study study = support::timedStudyOf(shell("echo '{\"seconds\": 1}'"), 1);
   study.variable().levels[1].set_command = {"sleep", "60"};
-  const session::RunningStudies running(session::UserFiles::in(folder_ / "user").running);
+  const session::StudyList running(session::UserFiles::in(folder_ / "user").running);
   {
     const auto session = sessionFor(study);
     ASSERT_TRUE(session->start().ok());

@@ -10,7 +10,7 @@
 #include "session/sheet/demo_study.h"
 #include "session/sheet/setting_journal.h"
 #include "session/study/approvals.h"
-#include "session/user/running_studies.h"
+#include "session/user/study_list.h"
 #include "session/user/user_files.h"
 #include "support/studies.h"
 #include "support/test_folder.h"
@@ -209,7 +209,7 @@ TEST_F(Acts, OfWhateverLiesInTheDemosPlaceAreNotApproved) {
 }
 
 TEST_F(Acts, GoOnAfterARestartWhateverTheirPathIs) {
-  const session::RunningStudies running(folder_ / "own/running");
+  const session::StudyList running(folder_ / "own/running");
   const std::string path = folder_ / "two\nlines \"quoted\".ironlever";
   running.add(path);
   running.add("/other");

@@ -1,4 +1,4 @@
-#include "session/user/running_studies.h"
+#include "session/user/study_list.h"
 
 #include <QSaveFile>
 #include <algorithm>
@@ -10,7 +10,7 @@
 
 namespace session {
 
-std::vector<std::string> RunningStudies::all() const {
+std::vector<std::string> StudyList::all() const {
   std::vector<std::string> studies;
   if (!checkOwnFile(path_)) return studies;
   std::ifstream file(path_);
@@ -19,7 +19,7 @@ std::vector<std::string> RunningStudies::all() const {
   return studies;
 }
 
-void RunningStudies::keep(const std::vector<std::string>& studies) const {
+void StudyList::keep(const std::vector<std::string>& studies) const {
   if (!makeOwnFile(path_)) return;
   QSaveFile file(QString::fromStdString(path_));
   if (!file.open(QIODevice::WriteOnly)) return;
@@ -28,7 +28,7 @@ void RunningStudies::keep(const std::vector<std::string>& studies) const {
 }
 
 // Under a lock: two sheets that begin at once are both to go on after a restart.
-void RunningStudies::add(const std::string& study) const {
+void StudyList::add(const std::string& study) const {
   if (!makeOwnFile(path_)) return;
   const auto lock = FileLock::whileChanging(path_);
   std::vector<std::string> studies = all();
@@ -37,7 +37,7 @@ void RunningStudies::add(const std::string& study) const {
   keep(studies);
 }
 
-void RunningStudies::remove(const std::string& study) const {
+void StudyList::remove(const std::string& study) const {
   const auto lock = FileLock::whileChanging(path_);
   std::vector<std::string> studies = all();
   if (std::erase(studies, study) > 0) keep(studies);
