@@ -51,11 +51,10 @@ Options parse(const QCoreApplication& application) {
                                 QStringLiteral("folder"));
   const QCommandLineOption shot(QStringLiteral("screenshot"), QStringLiteral("Save a picture of the window and end."),
                                 QStringLiteral("file"));
-  const QCommandLineOption place(
-      QStringLiteral("place"),
-      QStringLiteral(
-          "question, question-2 to question-5, bench, sheet, passes, frames, findings, used, desk, at-work or report."),
-      QStringLiteral("name"));
+  const QCommandLineOption place(QStringLiteral("place"),
+                                 QStringLiteral("question, question-2 to question-5, bench, sheet, passes, frames, "
+                                                "findings, used, desk, at-work, practice or report."),
+                                 QStringLiteral("name"));
   const QCommandLineOption report(
       QStringLiteral("report"),
       QStringLiteral("Write the study's report as FILE.pdf or its chart as FILE.png, and end."),
@@ -152,6 +151,7 @@ void goTo(app::MainWindow& window, const QString& place) {
   if (place == QLatin1String("used")) window.showUsed();
   if (place == QLatin1String("desk")) window.openDesk();
   if (place == QLatin1String("at-work")) window.openAtWork();
+  if (place == QLatin1String("practice")) window.openPractice();
   if (place == QLatin1String("report")) window.goTo(core::Place::Report);
 }
 

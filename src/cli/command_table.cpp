@@ -38,6 +38,7 @@ Commands::Commands(CLI::App& app) : app_(app) {
   addActs();
   addJudging();
   addBeside();
+  addPractice();
   addFrames();
   addBenches();
 }

@@ -33,6 +33,7 @@ struct Given {
   BenchesOptions benches_options;
   BesideOptions beside_options;
   DeskOptions desk_options;
+  PracticeOptions practice_options;
   CabinetOptions cabinet_options;
   std::vector<std::string> words;
   int rounds = 5;
@@ -78,6 +79,7 @@ class Commands {
   void addJudging();
   void addBeside();
   void addNextStudies();
+  void addPractice();
   void addReached(CLI::App& run);
 
   CLI::App& app_;

@@ -69,6 +69,48 @@ void Commands::addNextStudies() {
   confirm->add_option("--case", given_.text, "Its title; may be left out where there is only one");
 }
 
+void Commands::addPractice() {
+  PracticeOptions& o = given_.practice_options;
+  CLI::App* practice =
+      add("practice", "Learn to tell a gain from a lucky restart, on benches with a hidden truth",
+          [](const Given& said, std::ostream& out) { return ended(practiceCommand(said.practice_options, out)); });
+  practice->require_subcommand(1);
+  const auto act = [&o, practice](const char* name, const char* words, PracticeAct which) {
+    CLI::App* one = practice->add_subcommand(name, words);
+    one->parse_complete_callback([&o, which] { o.act = which; });
+    return one;
+  };
+  CLI::App* list = act("list", "The exercises, from easy to hard", PracticeAct::List);
+  CLI::App* start = act("start", "Make a bench whose truth is drawn now, and a study on it", PracticeAct::Start);
+  start->add_option("exercise", o.exercise, "Its id, or a file")->required();
+  start->add_option("folder", o.folder, "A new folder for both")->required();
+  start->add_option("--pace", o.pace, "1: passes take as long as at a real bench; 0: as little as they can")
+      ->check(numberWithin(0, 10, ""));
+  start->add_option("--order", o.order, "In which order levels are visited")
+      ->check(CLI::IsMember({"rounds", "there_and_back", "blocked"}));
+  start->add_option("--rounds", o.rounds, "How many; of the other orders, passes at each level")
+      ->check(numberWithin(1, 500, "rounds"));
+  start->add_option("--passes", o.passes_per_visit, "In each visit of a round")->check(numberWithin(1, 100, "passes"));
+  start->add_option("--effect", o.effect, "Of free practice: what is true, %")->check(numberWithin(-50, 100, "%"));
+  start->add_option("--noise", o.noise, "Of free practice: from pass to pass, %")->check(numberWithin(0, 20, "%"));
+  start->add_option("--flips", o.flips, "Of free practice: what a flip adds, %")->check(numberWithin(0, 20, "%"));
+  CLI::App* sign = act("sign", "Sign what you claim; once", PracticeAct::Sign);
+  sign->add_option("folder", o.folder, "The exercise's folder")->required();
+  sign->add_option("--percent", o.percent, "By how many percent")->required();
+  sign->add_option("--lo", o.lo, "The lower end of your interval, %")->required();
+  sign->add_option("--hi", o.hi, "The upper end, %")->required();
+  sign->add_option("--recommend", o.recommend, "use, keep or cannot_say")->required();
+  sign->add_option("--doubts", o.doubts, "Which doubts you dealt with");
+  CLI::App* reveal = act("reveal", "What was true, and what the plan was worth; after signing", PracticeAct::Reveal);
+  reveal->add_option("folder", o.folder, "The exercise's folder")->required();
+  CLI::App* record = act("record", "How often your claims held so far", PracticeAct::Record);
+  act("forget", "Delete that record", PracticeAct::Forget);
+  CLI::App* seal = act("seal", "Seal the truth of an exercise of your own", PracticeAct::Seal);
+  seal->add_option("exercise", o.exercise, "The file (JSON)")->required();
+  seal->add_option("out", o.folder, "The sealed file to write")->required();
+  for (CLI::App* one : {list, start, sign, reveal, record}) one->add_flag("--json", o.as_json, "Print JSON");
+}
+
 // Benches that are other computers, and what else follows a sheet from afar.
 void Commands::addReached(CLI::App& run) {
   run.add_option("--progress", given_.progress, "json: print one JSON object a line")->check(CLI::IsMember({"json"}));

@@ -308,4 +308,26 @@ struct BenchesOptions {
 /// The whole command line. Returns 0, 1 for a failure, 2 for a command line that cannot be understood.
 int runCommandLine(int argc, char** argv);
 
+enum class PracticeAct { List, Start, Sign, Reveal, Record, Forget, Seal };
+struct PracticeOptions {
+  PracticeAct act = PracticeAct::List;
+  std::string exercise;  ///< an id, or a file
+  std::string folder;    ///< of the try; of sealing, the file to write
+  double pace = 0;
+  std::string order;
+  std::optional<int> rounds;
+  std::optional<int> passes_per_visit;
+  std::optional<double> effect;  ///< of free practice, percent; the next two as well
+  std::optional<double> noise;
+  std::optional<double> flips;
+  double percent = 0;
+  double lo = 0;
+  double hi = 0;
+  std::string recommend;
+  std::string doubts;
+  bool as_json = false;
+};
+/// Practice on benches with a hidden truth: docs/practice.md.
+[[nodiscard]] core::Status practiceCommand(const PracticeOptions& options, std::ostream& out);
+
 }  // namespace cli

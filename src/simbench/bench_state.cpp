@@ -8,6 +8,7 @@
 
 #include <fmt/format.h>
 
+#include "core/values/sealed_text.h"
 #include "simbench/random.h"
 
 namespace simbench {
@@ -34,6 +35,17 @@ core::Result<json> readJson(const std::string& path) {
   if (object.is_discarded())
     return Error{ErrorKind::Malformed, "this is not valid JSON", path, "Repair it, or make the bench anew"};
   return object;
+}
+
+// A truth that nobody is to read by accident is sealed: {"sealed": "..."}.
+core::Result<json> readTruth(const std::string& path) {
+  auto object = readJson(path);
+  if (!object || !object->is_object() || !object->contains("sealed")) return object;
+  const json& sealed = (*object)["sealed"];
+  const auto text = sealed.is_string() ? core::unsealedText(sealed.get<std::string>()) : std::nullopt;
+  json opened = text ? json::parse(*text, nullptr, false) : json();
+  if (opened.is_object()) return opened;
+  return Error{ErrorKind::Malformed, "the seal of this truth does not hold", path, "Make the bench anew"};
 }
 
 // Written beside the target, synced, then renamed over it.
@@ -98,7 +110,8 @@ core::Result<BenchState> initBench(const std::string& folder, const std::string&
                                    std::int64_t clock_ahead_ms) {
   if (std::filesystem::exists(folder + "/state.json"))
     return Error{ErrorKind::NotAllowed, "the folder already holds a bench", folder, "Choose another folder"};
-  const auto object = readJson(truth_path);
+  const auto kept = readJson(truth_path);
+  const auto object = readTruth(truth_path);
   if (!object) return object.error();
   auto truth = truthFromJson(*object, truth_path);
   if (!truth) return truth.error();
@@ -110,7 +123,7 @@ core::Result<BenchState> initBench(const std::string& folder, const std::string&
   state.boot_id = newBootId(state.truth, state.boots);
   std::error_code code;
   std::filesystem::create_directories(folder, code);
-  if (auto written = writeWhole(folder + "/truth.json", object->dump(2)); !written) return written.error();
+  if (auto written = writeWhole(folder + "/truth.json", kept->dump(2)); !written) return written.error();
   if (auto shown = saveMachine(state); !shown) return shown.error();
   if (auto saved = saveBench(state); !saved) return saved.error();
   return state;
@@ -121,7 +134,7 @@ core::Status saveMachine(const BenchState& state) {
 }
 
 core::Result<BenchState> loadBench(const std::string& folder) {
-  const auto truth_object = readJson(folder + "/truth.json");
+  const auto truth_object = readTruth(folder + "/truth.json");
   if (!truth_object) return truth_object.error();
   auto truth = truthFromJson(*truth_object, folder + "/truth.json");
   if (!truth) return truth.error();
@@ -173,6 +186,9 @@ core::Status setLevel(BenchState& state, const std::string& assignment) {
   if (!variable->second.levels.contains(level))
     return Error{ErrorKind::Missing, name + " has no level '" + level + "'", "set",
                  "It has: " + known(variable->second.levels)};
+  if (variable->second.is_one_way && level == variable->second.initial && state.levels[name] != level)
+    return Error{ErrorKind::NotAllowed, "the part is gone: " + name + " cannot go back to " + level, "set",
+                 "What was to be measured before the swap is to be measured before it"};
   state.pending[name] = level;
   if (variable->second.is_swapped)
     for (const auto& [other, influence] : variable->second.levels)

@@ -57,6 +57,7 @@ core::Result<Truth> truthFromJson(const json& object, const std::string& source_
       Truth::Variable& target = truth.variables[name];
       target.initial = variable.at("initial");
       target.is_swapped = variable.value("swapped", false);
+      target.is_one_way = variable.value("one_way", false);
       for (const auto& [level, influence] : variable.at("levels").items())
         target.levels[level] = influenceFrom(influence);
     }

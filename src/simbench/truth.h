@@ -57,6 +57,7 @@ struct Truth {
     std::string initial;
     std::map<std::string, Influence> levels;
     bool is_swapped = false;  ///< of two levels, setting the one brings the other: the menu's names are wrong
+    bool is_one_way = false;  ///< what was exchanged does not come back
   };
   std::map<std::string, Variable> variables;
   Factors beside = {};                                ///< what a companion does to the frames of every case

@@ -38,6 +38,8 @@ class FindingsPage;
 class ReportPage;
 class QuestionPage;
 class PassesPage;
+class PracticeModel;
+class PracticeWindow;
 class RunSheetPage;
 class Track;
 
@@ -64,6 +66,8 @@ class MainWindow final : public QMainWindow {
   void carryFromDesk(const DeskCarry& what);
   /// Several benches at once.
   AtWorkWindow& openAtWork();
+  /// Benches with a hidden truth.
+  void openPractice();
   /// The studies on the disks.
   void openCabinet();
   /// Several studies, side by side: of a NAME.beside.json.
@@ -178,11 +182,13 @@ class MainWindow final : public QMainWindow {
   FindingsPage* findings_ = nullptr;
   ReportPage* report_page_ = nullptr;
   DeskWindow* desk_window_ = nullptr;
-  LogbookWindow* logbook_window_ = nullptr;  ///< made when it is first asked for
-  AtWorkModel* at_work_ = nullptr;           ///< the same
-  AtWorkWindow* at_work_window_ = nullptr;   ///< the same
-  BenchesWindow* benches_window_ = nullptr;  ///< the same
-  CabinetWindow* cabinet_window_ = nullptr;  ///< the same
+  LogbookWindow* logbook_window_ = nullptr;    ///< made when it is first asked for
+  AtWorkModel* at_work_ = nullptr;             ///< the same
+  AtWorkWindow* at_work_window_ = nullptr;     ///< the same
+  PracticeModel* practice_ = nullptr;          ///< the same
+  PracticeWindow* practice_window_ = nullptr;  ///< the same
+  BenchesWindow* benches_window_ = nullptr;    ///< the same
+  CabinetWindow* cabinet_window_ = nullptr;    ///< the same
   HelpWindow* help_window_ = nullptr;
 };
 

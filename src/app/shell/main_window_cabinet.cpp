@@ -5,6 +5,8 @@
 #include "app/cabinet/cabinet_window.h"
 #include "app/desk/desk_window.h"
 #include "app/model/next_studies.h"
+#include "app/model/practice_model.h"
+#include "app/practice/practice_window.h"
 #include "app/shell/benches_window.h"
 #include "app/shell/main_window.h"
 #include "app/shell/welcome.h"
@@ -106,6 +108,24 @@ AtWorkWindow& MainWindow::openAtWork() {
   at_work_window_->show();
   at_work_window_->raise();
   return *at_work_window_;
+}
+
+// An exercise's study is one like any other; what belongs to it alone stands in this window.
+void MainWindow::openPractice() {
+  if (!practice_window_) {
+    practice_ = new PracticeModel(study_.machineHere(), study_.files(), this);
+    practice_window_ = new PracticeWindow(*practice_, this);
+    const auto take = [this] { practice_->takeStudy(QString::fromStdString(study_.session().open().absolutePath())); };
+    connect(practice_, &PracticeModel::openRequested, &study_, &StudyModel::openStudy);
+    connect(practice_, &PracticeModel::failed, this,
+            [this](const QString& sentence) { prompts_.tell(this, sentence); });
+    connect(practice_, &PracticeModel::informed, this,
+            [this](const QString& sentence) { prompts_.inform(practice_window_, sentence); });
+    connect(&study_, &StudyModel::studyOpened, practice_, take);
+    if (study_.hasStudy()) take();
+  }
+  practice_window_->show();
+  practice_window_->raise();
 }
 
 // The sheet of a bench over ssh runs beside the window.

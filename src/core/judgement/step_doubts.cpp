@@ -66,8 +66,21 @@ class StepDoubts {
   std::vector<Said> said_;
 };
 
-// Visits that differ alike have one cause, an update in mid-study: told once, and accepted once for all of them.
-void addUnlikeVisits(DoubtList& doubts, std::span<const StepProof> steps) {
+// Was the planned visit set and measured once more, at its level this time?
+bool isMeasuredAgain(const VisitProof& unlike, const Record& record,
+                     const std::map<std::int64_t, const VisitProof*>& all_unlike) {
+  const auto is_repeated = [&](const RepeatedVisit& one) { return one.visit == unlike.planned; };
+  if (std::none_of(record.repeated_visits.begin(), record.repeated_visits.end(), is_repeated)) return false;
+  return std::any_of(record.visits.begin(), record.visits.end(), [&](const Visit& later) {
+    const auto has_pass = [&](const Pass& pass) { return pass.visit_id == later.id && pass.value.has_value(); };
+    return later.planned == unlike.planned && later.id > unlike.visit_id && !all_unlike.contains(later.id) &&
+           std::any_of(record.passes.begin(), record.passes.end(), has_pass);
+  });
+}
+
+// Visits that differ alike have one cause, an update in mid-study: told once, and accepted once for all of them. One
+// that was measured again keeps nothing from being said: what it found stands in its place.
+void addUnlikeVisits(DoubtList& doubts, const Record& record, std::span<const StepProof> steps) {
   std::map<std::int64_t, const VisitProof*> unlike;  // a visit is proved with each step of its level
   for (const StepProof& step : steps)
     for (const VisitProof& visit : step.proof.visits)
@@ -94,6 +107,12 @@ void addUnlikeVisits(DoubtList& doubts, std::span<const StepProof> steps) {
         is_one ? "Its passes are left out until you accept it with a reason"
                : "Their passes are left out until you accept it with a reason");
     added.id = visitDoubtId(kUnlikeItsLevelId, ids);
+    const bool are_replaced = std::all_of(visits.begin(), visits.end(),
+                                          [&](const VisitProof* one) { return isMeasuredAgain(*one, record, unlike); });
+    if (!are_replaced) continue;
+    added.rank = DoubtRank::Note;
+    added.remedy = is_one ? "Its passes are left out; it was measured again"
+                          : "Their passes are left out; they were measured again";
   }
 }
 
@@ -129,7 +148,7 @@ std::vector<Doubt> stepDoubts(const Study& study, const Record& record, std::spa
   }
   std::vector<Doubt> all = doubts.take();
   DoubtList of_all_steps;
-  addUnlikeVisits(of_all_steps, steps);
+  addUnlikeVisits(of_all_steps, record, steps);
   addMemoryRatings(of_all_steps, study, steps);
   for (Doubt& doubt : of_all_steps.take()) all.push_back(std::move(doubt));
   return all;

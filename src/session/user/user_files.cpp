@@ -31,11 +31,12 @@ core::Result<UserFiles> UserFiles::ofThisUser() {
   const auto data = baseOf("XDG_DATA_HOME", "/.local/share");
   if (!state) return state.error();
   if (!data) return data.error();
-  return UserFiles{
-      *state + "/approved-commands.jsonl", *state + "/settings-to-put-back.jsonl", *data + "/benches.sqlite",
-      *state + "/running-studies.txt",     *state + "/second-copies.json",         *data + "/studies",
-      *data + "/cabinet.sqlite",           *data + "/report-templates.json",       *state + "/at-work.txt",
-      "/run/iron-lever/root-facts"};
+  return UserFiles{*state + "/approved-commands.jsonl", *state + "/settings-to-put-back.jsonl",
+                   *data + "/benches.sqlite",           *state + "/running-studies.txt",
+                   *state + "/second-copies.json",      *data + "/studies",
+                   *data + "/cabinet.sqlite",           *data + "/report-templates.json",
+                   *data + "/practice.jsonl",           *state + "/at-work.txt",
+                   "/run/iron-lever/root-facts"};
 }
 
 UserFiles UserFiles::in(const std::string& folder) {
@@ -47,6 +48,7 @@ UserFiles UserFiles::in(const std::string& folder) {
           folder + "/studies",
           folder + "/cabinet.sqlite",
           folder + "/report-templates.json",
+          folder + "/practice.jsonl",
           folder + "/at-work.txt",
           folder + "/root-facts"};
 }

@@ -16,6 +16,7 @@ struct UserFiles {
   std::string studies;     ///< the folder of new studies that nobody keeps elsewhere
   std::string cabinet;     ///< the index of the studies on the disk: store::CabinetIndex
   std::string templates;   ///< what reports are made by: ReportTemplates
+  std::string practice;    ///< what this user practised: PracticeRecord
   std::string at_work;     ///< studies that are followed side by side: StudyList
   std::string root_facts;  ///< what iron-lever-root-facts wrote in this boot, when somebody ran it
 

@@ -347,8 +347,8 @@ TEST_F(FarBench, IsRunByABatchScheduler) {
   const QString program = QCoreApplication::applicationDirPath() + QStringLiteral("/iron-lever-cli");
   std::map<std::string, QByteArray> jobs;
   for (const char* study : {"s", "waits"})
-    jobs[study] = queue({program, QStringLiteral("run"), QString::fromLatin1(study),
-                         QStringLiteral("--approve"), QStringLiteral("--progress=json")});
+    jobs[study] = queue({program, QStringLiteral("run"), QString::fromLatin1(study), QStringLiteral("--approve"),
+                         QStringLiteral("--progress=json")});
   for (const auto& [study, expected] : {std::pair{"s", 0}, std::pair{"waits", 4}}) {
     QProcess wait;
     wait.start(scheduler, {QStringLiteral("-w"), QString::fromLatin1(jobs[study])});
