@@ -156,12 +156,6 @@ void StudyModel::report(const core::Status& status) {
   if (!status) Q_EMIT failed(toQt(status.error().sentence()));
 }
 
-void StudyModel::readAgain() {
-  if (!hasStudy()) return;
-  if (const core::Status read = session_->open().read(); !read) return report(read);
-  update();
-}
-
 void StudyModel::replaceStudy(const core::Study& study) {
   if (!hasStudy() || study == this->study()) return;
   const core::Study before = this->study();

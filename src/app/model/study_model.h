@@ -59,8 +59,6 @@ class StudyModel final : public QObject {
   /// `id`: one of session::demoStudies.
   void openDemo(const QString& folder, const QString& id = QStringLiteral("memory-speed"));
   void replaceStudy(const core::Study& study);
-  /// Shows what another part of this program has filed in the open study.
-  void readAgain();
   /// Takes back the last change of the question while it can be edited, afterwards the last decision that can be.
   void undo();
   /// While many acts follow each other nothing is worked out or drawn; then once for all of them.

@@ -12,6 +12,7 @@
 #include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
+#include <array>
 
 #include "app/model/qt_text.h"
 #include "app/practice/claims_picture.h"
@@ -21,6 +22,8 @@
 
 namespace app {
 namespace {
+
+constexpr std::array kPaces{0.0, 0.01, 0.1, 1.0};  ///< of real time, in the order in which they are offered
 
 QLabel* wordsIn(QWidget* parent, const char* name) {
   auto* label = new QLabel(parent);
@@ -101,10 +104,7 @@ QWidget* PracticeWindow::listPage() {
   free_ = freeChoices();
   pace_ = new QComboBox(page);
   pace_->setObjectName(QStringLiteral("practicePaceBox"));
-  pace_->addItem(tr("at once"), 0.0);
-  pace_->addItem(tr("a hundred times as fast"), 0.01);
-  pace_->addItem(tr("ten times as fast"), 0.1);
-  pace_->addItem(tr("as at a real bench"), 1.0);
+  pace_->addItems({tr("at once"), tr("a hundred times as fast"), tr("ten times as fast"), tr("as at a real bench")});
   auto* pace = new QFormLayout;
   pace->addRow(tr("its clock runs"), pace_);
   auto* begin = buttonIn(page, "practiceBeginButton", tr("Begin"));
@@ -226,7 +226,7 @@ void PracticeWindow::begin() {
   if (row < 0) return;
   session::PracticeStart start;
   start.exercise = model_.exercises()[static_cast<std::size_t>(row)].id;
-  start.pace = pace_->currentData().toDouble();
+  start.pace = kPaces.at(static_cast<std::size_t>(pace_->currentIndex()));
   if (free_->isVisible() && chooses_->isChecked())
     start.chosen = {{"gain", effect_->value()}, {"noise", noise_->value()}, {"flips", flips_->value()}};
   model_.begin(start);

@@ -101,7 +101,11 @@ AtWorkWindow& MainWindow::openAtWork() {
     connect(at_work_, &AtWorkModel::filed, this, [this](const QString& path) {
       if (study_.hasStudy() && !study_.session().isRunning() &&
           QString::fromStdString(study_.session().open().absolutePath()) == path)
-        study_.readAgain();
+        study_.act([](session::Session& open) {
+          core::Status read = open.open().read();
+          Q_EMIT open.stateChanged();
+          return read;
+        });
     });
     connect(at_work_window_, &AtWorkWindow::openRequested, &study_, &StudyModel::openStudy);
   }
