@@ -5,9 +5,9 @@
 #include <QToolTip>
 #include <set>
 
+#include "app/at_work/at_work_window.h"
 #include "app/model/doubt_acts.h"
 #include "app/question/case_dialog.h"
-#include "app/question/held_dialog.h"
 #include "app/shell/usable.h"
 #include "app/shell/window_actions.h"
 #include "support/run_session.h"
@@ -78,13 +78,13 @@ TEST_F(Usable, EveryDisabledControlSaysWhy) {
 TEST_F(Usable, EveryDisabledFieldOfADialogSaysWhy) {
   core::Study study = support::timedStudyOf({"echo", "{\"seconds\": 1}"});
   study.cases[0].source = core::ResultSource::ByHand;
-  study.machine = "rack";
   app::CaseDialog of_a_case(study.cases[0]);
   of_a_case.show();
   EXPECT_GT(checkAll(of_a_case, "a typed case"), 3);
-  app::HeldDialog held(study);
-  held.show();
-  EXPECT_EQ(checkAll(held, "a folder as bench"), 1);
+  app::AtWorkModel nobody(bench_, session::UserFiles::in(folder_ / "user"));
+  app::AtWorkWindow at_work(nobody, prompts_);
+  at_work.show();
+  EXPECT_GT(checkAll(at_work, "no bench at work"), 5);
 }
 
 TEST_F(Usable, ADoubtNamesItsActAndPerformsIt) {
