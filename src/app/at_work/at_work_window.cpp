@@ -188,7 +188,7 @@ void AtWorkWindow::refresh() {
   for (QPushButton* one : {remove_, earlier_, later_, open_}) setUsable(*one, none);
   setUsable(*stop_, none.isEmpty() ? not_running : none);
   setUsable(*stop_all_, model_.isAnyRunning() ? QString() : tr("No sheet runs"));
-  const bool asks = !model_.toApprove(row).isEmpty();
+  const bool asks = standing.phase == Phase::AsksApproval;
   setUsable(*approve_, !none.isEmpty() ? none : asks ? QString() : tr("Nothing is to be approved"));
   setUsable(*start_, !none.isEmpty()                 ? none
                      : standing.isRunning()          ? tr("Its sheet runs")

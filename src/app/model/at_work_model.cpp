@@ -15,10 +15,10 @@ QString firstLine(const QString& text) { return text.section(QLatin1Char('\n'), 
 
 QString personText(const WorkStanding& standing) {
   switch (standing.phase) {
-    case Phase::Ready: return tr("ready to start");
+    case Phase::Ready: return tr("you, to start it");
     case Phase::Connecting: return tr("nobody; connecting");
     case Phase::Running: return tr("nobody");
-    case Phase::Stopping: return tr("nobody; it stops after this pass");
+    case Phase::Stopping: return tr("nobody; it is being stopped");
     case Phase::Done: return tr("nobody; it is done");
     case Phase::WaitsForPerson:
     case Phase::AsksApproval:
@@ -54,21 +54,28 @@ void AtWorkModel::open(Row& row) {
   row.problem.clear();
   if (!work) {
     row.problem = toQt(work.error().sentence());
-    return;
+    return look(row);
   }
   row.work = *std::move(work);
   const SheetWork* followed = row.work.get();
   connect(followed, &SheetWork::changed, this, [this, followed] { follow(followed); });
   connect(followed, &SheetWork::filed, this, [this, path = row.path] { Q_EMIT filed(path); });
+  look(row);
+}
+
+void AtWorkModel::look(Row& row) {
+  row.standing = row.work ? row.work->standing() : WorkStanding{Phase::Failed, 0, 0, {}, row.problem, {}};
 }
 
 void AtWorkModel::follow(const SheetWork* work) {
   const auto found = std::find_if(rows_.begin(), rows_.end(), [&](const auto& row) { return row->work.get() == work; });
   if (found == rows_.end()) return;
   const int row = static_cast<int>(found - rows_.begin());
+  const bool was_running = (*found)->standing.isRunning();
+  look(**found);
+  const WorkStanding standing = (*found)->standing;  // whoever is told may change it
   Q_EMIT dataChanged(index(row, 0), index(row, kColumns - 1));
-  const WorkStanding standing = work->standing();
-  if (std::exchange((*found)->was_running, standing.isRunning()) && waits(standing))
+  if (was_running && !standing.isRunning() && waits(standing))
     Q_EMIT called(tr("%1: %2").arg(toQt(work->bench()), firstLine(standing.words)));
 }
 
@@ -87,7 +94,7 @@ QVariant AtWorkModel::headerData(int section, Qt::Orientation orientation, int r
     case InHand: return tr("In hand");
     case Passes: return tr("Passes");
     case TimeLeft: return tr("Time left");
-    case Person: return tr("Waits for you to");
+    case Person: return tr("Waits for");
     default: return {};
   }
 }
@@ -95,7 +102,7 @@ QVariant AtWorkModel::headerData(int section, Qt::Orientation orientation, int r
 QVariant AtWorkModel::data(const QModelIndex& index, int role) const {
   if (!index.isValid()) return {};
   const Row& row = *rows_[static_cast<std::size_t>(index.row())];
-  const WorkStanding standing = standingOf(index.row());
+  const WorkStanding& standing = row.standing;
   if (role == Qt::TextAlignmentRole && (index.column() == Passes || index.column() == TimeLeft))
     return int(Qt::AlignRight | Qt::AlignVCenter);
   if (role == Qt::ToolTipRole && index.column() == Person) return standing.words;
@@ -162,6 +169,7 @@ void AtWorkModel::start(int row) {
     tell(at.work->start());
   else
     Q_EMIT failed(at.problem);
+  look(at);
   Q_EMIT dataChanged(index(row, 0), index(row, kColumns - 1));
 }
 
@@ -187,13 +195,7 @@ QString AtWorkModel::pathOf(int row) const {
 }
 
 WorkStanding AtWorkModel::standingOf(int row) const {
-  if (row < 0 || row >= rowCount()) return {};
-  const Row& at = *rows_[static_cast<std::size_t>(row)];
-  if (at.work) return at.work->standing();
-  WorkStanding standing;
-  standing.phase = Phase::Failed;
-  standing.words = at.problem;
-  return standing;
+  return row >= 0 && row < rowCount() ? rows_[static_cast<std::size_t>(row)]->standing : WorkStanding();
 }
 
 QStringList AtWorkModel::toApprove(int row) const {
@@ -203,23 +205,19 @@ QStringList AtWorkModel::toApprove(int row) const {
 
 QStringList AtWorkModel::wayRound() const {
   QStringList way;
-  const WorkStanding* soonest = nullptr;
-  QString where;
-  std::vector<WorkStanding> all;
-  for (int row = 0; row < rowCount(); ++row) all.push_back(standingOf(row));
-  for (std::size_t i = 0; i < all.size(); ++i) {
-    const QString bench = rows_[i]->work ? toQt(rows_[i]->work->bench()) : QFileInfo(rows_[i]->path).fileName();
-    if (waits(all[i])) way << tr("%1. %2: %3").arg(way.size() + 1).arg(bench, firstLine(all[i].words));
-    const bool is_sooner =
-        all[i].isRunning() && all[i].seconds_left && (!soonest || *all[i].seconds_left < *soonest->seconds_left);
-    if (is_sooner) {
-      soonest = &all[i];
-      where = bench;
-    }
+  const Row* soonest = nullptr;
+  const auto nameOf = [](const Row& row) {
+    return row.work ? toQt(row.work->bench()) : QFileInfo(row.path).fileName();
+  };
+  for (const auto& row : rows_) {
+    const WorkStanding& one = row->standing;
+    if (waits(one)) way << tr("%1. %2: %3").arg(way.size() + 1).arg(nameOf(*row), firstLine(one.words));
+    if (one.isRunning() && one.seconds_left && (!soonest || *one.seconds_left < *soonest->standing.seconds_left))
+      soonest = row.get();
   }
   if (soonest)
     way << tr("Next to be done by itself: %1, in about %2")
-               .arg(where, toQt(core::durationText(*soonest->seconds_left)));
+               .arg(nameOf(*soonest), toQt(core::durationText(*soonest->standing.seconds_left)));
   return way;
 }
 

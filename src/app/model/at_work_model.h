@@ -56,10 +56,11 @@ class AtWorkModel final : public QAbstractTableModel {
     QString path;
     QString problem;                  ///< why it cannot be followed
     std::unique_ptr<SheetWork> work;  ///< null with a problem
-    bool was_running = false;
+    WorkStanding standing;            ///< worked out when it changes: a table asks for it at every look
   };
   [[nodiscard]] std::unique_ptr<Row> rowOf(const QString& path);
   void open(Row& row);
+  static void look(Row& row);
   void follow(const SheetWork* work);
   void keep() const;
   void tell(const core::Status& status);

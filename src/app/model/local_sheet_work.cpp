@@ -44,7 +44,10 @@ WorkStanding LocalSheetWork::standing() const {
   }
   const bool waits = session.nextSlot() && session::waitsForPerson(session.open(), session.machine());
   if (session.state() == State::Held) {
-    standing.phase = session.problem()->kind == core::ErrorKind::NotAtLevel ? Phase::WaitsForPerson : Phase::Failed;
+    const core::ErrorKind kind = session.problem()->kind;
+    standing.phase = kind == core::ErrorKind::NotAtLevel    ? Phase::WaitsForPerson
+                     : kind == core::ErrorKind::NotApproved ? Phase::AsksApproval
+                                                            : Phase::Failed;
     standing.words = toQt(session.problem()->sentence());
   } else if (session::awaitsPerson(session.state())) {
     standing.phase = Phase::WaitsForPerson;

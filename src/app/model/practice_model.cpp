@@ -30,7 +30,8 @@ void PracticeModel::begin(const session::PracticeStart& start) {
   Q_EMIT openRequested(QString::fromStdString(begun->study));
 }
 
-void PracticeModel::takeStudy(const QString& study_path) {
+void PracticeModel::takeStudy(const QString& study_path, const QString& bench) {
+  bench_name_ = bench;
   folder_ = QFileInfo(study_path).absolutePath();
   look();
 }

@@ -22,8 +22,10 @@ class PracticeModel final : public QObject {
   /// Makes a try in a folder of its own among the user's studies. Its study is asked to be opened.
   void begin(const session::PracticeStart& start);
   /// The try to which an open study belongs; none is in hand where it belongs to none.
-  void takeStudy(const QString& study_path);
+  void takeStudy(const QString& study_path, const QString& bench);
   [[nodiscard]] const std::optional<session::PracticeTry>& inHand() const { return try_; }
+  /// What the bench of the try is called.
+  [[nodiscard]] const QString& benchName() const { return bench_name_; }
   /// What is true, once a claim is signed; nothing before.
   [[nodiscard]] const std::optional<session::PracticeOutcome>& outcome() const { return outcome_; }
 
@@ -48,6 +50,7 @@ class PracticeModel final : public QObject {
   session::PracticeRecord record_;
   std::vector<session::Exercise> exercises_;
   QString folder_;
+  QString bench_name_;
   std::optional<session::PracticeTry> try_;
   std::optional<session::PracticeOutcome> outcome_;
 };

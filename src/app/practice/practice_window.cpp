@@ -242,7 +242,7 @@ void PracticeWindow::sign() {
 void PracticeWindow::openBench() {
   const auto& about = model_.inHand();
   if (!about) return;
-  auto* dialog = new PracticeBenchDialog(*about, toQt(about->title), this);
+  auto* dialog = new PracticeBenchDialog(*about, model_.benchName(), this);
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &PracticeBenchDialog::restarted, &model_, &PracticeModel::setBench);
   dialog->open();
@@ -268,9 +268,15 @@ void PracticeWindow::showOutcome() {
 
 void PracticeWindow::refresh() {
   const auto& about = model_.inHand();
-  record_->setText(model_.record().join(QLatin1Char('\n')));
-  setUsable(*forget_, model_.record().size() > 1 ? QString() : tr("Nothing is remembered yet"));
-  pages_->setCurrentIndex(about ? 1 : 0);
+  const QStringList record = model_.record();
+  record_->setText(record.join(QLatin1Char('\n')));
+  setUsable(*forget_, record.size() > 1 ? QString() : tr("Nothing is remembered yet"));
+  // Another try is turned to, with nothing claimed yet; whoever looks at the list stays there.
+  if (const std::string now = about ? about->truth_sha256 : ""; std::exchange(shown_, now) != now) {
+    pages_->setCurrentIndex(about ? 1 : 0);
+    for (QDoubleSpinBox* box : {percent_, lo_, hi_}) box->setValue(0);
+    doubts_->clear();
+  }
   if (!about) return;
   title_->setText(toQt(about->title));
   story_->setText(tr("%1\n\n%2").arg(toQt(about->story), toQt(about->asks)));

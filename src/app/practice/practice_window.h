@@ -39,6 +39,7 @@ class PracticeWindow final : public QDialog {
   void openBench();
 
   PracticeModel& model_;
+  std::string shown_;  ///< the try that was in hand when the window looked last
   QStackedWidget* pages_;
   QListWidget* list_ = nullptr;
   QLabel* about_ = nullptr;

@@ -119,7 +119,9 @@ void MainWindow::openPractice() {
   if (!practice_window_) {
     practice_ = new PracticeModel(study_.machineHere(), study_.files(), this);
     practice_window_ = new PracticeWindow(*practice_, this);
-    const auto take = [this] { practice_->takeStudy(QString::fromStdString(study_.session().open().absolutePath())); };
+    const auto take = [this] {
+      practice_->takeStudy(QString::fromStdString(study_.session().open().absolutePath()), toQt(study_.study().bench));
+    };
     connect(practice_, &PracticeModel::openRequested, &study_, &StudyModel::openStudy);
     connect(practice_, &PracticeModel::failed, this,
             [this](const QString& sentence) { prompts_.tell(this, sentence); });

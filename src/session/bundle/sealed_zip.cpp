@@ -65,13 +65,6 @@ std::string refusalOf(zip_t* archive, zip_uint64_t index, const zip_stat_t& stat
 
 }  // namespace
 
-std::string digestOfBytes(std::string_view bytes) {
-  return QCryptographicHash::hash(QByteArray::fromRawData(bytes.data(), static_cast<qsizetype>(bytes.size())),
-                                  QCryptographicHash::Sha256)
-      .toHex()
-      .toStdString();
-}
-
 core::Result<std::string> writeSealedZip(const std::string& path,
                                          const std::vector<std::pair<std::string, std::string>>& files) {
   int failed = 0;

@@ -18,9 +18,6 @@ namespace session {
 /// it is seen. Everything in it is stored as it is, so that nothing in it is larger than the file.
 inline constexpr std::string_view kSealWords = "Sealed by Iron Lever. SHA-256 of all bytes before these 64 digits: ";
 
-/// SHA-256 of bytes, as 64 digits.
-[[nodiscard]] std::string digestOfBytes(std::string_view bytes);
-
 /// Writes one of files that lie elsewhere: names in it, and paths. Gives its seal.
 /// Errors  Io, DiskFull where it cannot be written
 [[nodiscard]] core::Result<std::string> writeSealedZip(const std::string& path,

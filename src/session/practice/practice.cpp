@@ -1,14 +1,10 @@
 #include "session/practice/practice.h"
 
-#include <fcntl.h>
 #include <unistd.h>
 
-#include <QCryptographicHash>
 #include <QDateTime>
 #include <QDir>
-#include <QProcess>
 #include <QRandomGenerator>
-#include <QSaveFile>
 #include <cmath>
 #include <filesystem>
 #include <fstream>
@@ -18,6 +14,9 @@
 
 #include "core/findings/derived_studies.h"
 #include "core/values/sealed_text.h"
+#include "session/programs/simulated_bench.h"
+#include "session/user/file_sum.h"
+#include "session/user/output_file.h"
 #include "store/json/json_text.h"
 #include "store/json/study_json.h"
 #include "store/study/study_file.h"
@@ -35,24 +34,13 @@ constexpr std::array kRecommendations{std::pair{Recommendation::Use, "use"}, std
 std::string aboutPath(const std::string& folder) { return folder + "/exercise.json"; }
 std::string claimPath(const std::string& folder) { return folder + "/claim.json"; }
 
-std::string sha256OfText(const std::string& text) {
-  return QCryptographicHash::hash(QByteArray::fromStdString(text), QCryptographicHash::Sha256).toHex().toStdString();
-}
-
-core::Status write(const std::string& path, const std::string& text) {
-  QSaveFile file(QString::fromStdString(path));
-  if (file.open(QIODevice::WriteOnly) && file.write(QByteArray::fromStdString(text)) >= 0 && file.commit())
-    return core::Done{};
-  return Error{ErrorKind::Io, "it cannot be written", path, "Check the folder and the free space"};
-}
-
 core::Result<json> readObject(const std::string& path, const std::string& why_missing) {
   std::ifstream file(path, std::ios::binary);
   if (!file)
     return Error{ErrorKind::Missing, why_missing, path, "Begin one with: iron-lever-cli practice start ID FOLDER"};
   std::ostringstream text;
   text << file.rdbuf();
-  json object = json::parse(text.str(), nullptr, false);
+  json object = store::parseSortedJson(text.str());
   if (!object.is_object())
     return Error{ErrorKind::Malformed, "this is no JSON object", path, "Begin the exercise anew in another folder"};
   return object;
@@ -67,8 +55,11 @@ void putPace(nlohmann::ordered_json& node, const std::string& pace) {
 
 core::Status putPlan(nlohmann::ordered_json& design, const PracticeStart& start) {
   nlohmann::ordered_json& plan = design["plan"];
+  if (plan.is_null()) plan = nlohmann::ordered_json::object();
+  if (!plan.is_object()) return core::Done{};  // the design is refused with its place
   if (start.order) plan["order"] = *start.order;
-  const bool is_rounds = plan.value("order", std::string("there_and_back")) == "rounds";
+  const auto order = plan.find("order");
+  const bool is_rounds = order != plan.end() && *order == "rounds";
   if (start.rounds) plan[is_rounds ? "rounds" : "passes_per_level"] = *start.rounds;
   plan.erase(is_rounds ? "passes_per_level" : "rounds");
   if (!is_rounds) plan.erase("passes_per_visit");
@@ -79,24 +70,9 @@ core::Status putPlan(nlohmann::ordered_json& design, const PracticeStart& start)
   return core::Done{};
 }
 
-// The bench's own program, without a shell.
-core::Status runSimulatedBench(const std::string& folder, const std::vector<std::string>& words,
-                               const bench::BenchConnection& bench) {
-  const auto program = bench.findProgram("iron-lever-simbench", folder);
-  if (!program) return program.error();
-  QStringList arguments;
-  for (const std::string& word : words) arguments << QString::fromStdString(word);
-  QProcess process;
-  process.start(QString::fromStdString(*program), arguments);
-  process.waitForFinished();
-  if (process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0) return core::Done{};
-  return Error{ErrorKind::CommandFailed, process.readAllStandardError().trimmed().toStdString(), "simulated bench",
-               "See what the exercise says about its bench"};
-}
-
 core::Status makeBench(const std::string& folder, const std::string& truth, const bench::BenchConnection& bench) {
   const std::string path = folder + "/bench.json";
-  if (auto written = write(path, truth); !written) return written;
+  if (auto written = writeOutput(path, truth); !written) return written;
   auto made = runSimulatedBench(folder, {"init", "--state", folder + "/bench", "--truth", path}, bench);
   std::error_code code;
   std::filesystem::remove(path, code);  // the bench keeps its own
@@ -189,12 +165,12 @@ core::Result<PracticeTry> startPractice(const PracticeStart& start, const bench:
                     {"from", exercise->from},
                     {"to", exercise->to}};
   const std::string sealed = core::sealedText(store::jsonText(hidden));
-  about.truth_sha256 = sha256OfText(sealed);
+  about.truth_sha256 = sha256OfBytes(sealed);
   if (auto made = makeBench(root, json{{"sealed", core::sealedText(store::jsonText(drawn->truth))}}.dump(), bench);
       !made)
     return made.error();
   if (auto made = makeStudies(*exercise, *study, about); !made) return made.error();
-  if (auto written = write(aboutPath(root), store::jsonText(aboutJson(about, sealed), 1) + "\n"); !written)
+  if (auto written = writeOutput(aboutPath(root), store::jsonText(aboutJson(about, sealed), 1) + "\n"); !written)
     return written.error();
   return about;
 }
@@ -207,7 +183,9 @@ core::Result<PracticeTry> practiceIn(const std::string& folder) {
   about.title = textIn(*object, "title");
   about.story = textIn(*object, "story");
   about.asks = textIn(*object, "asks");
-  about.flip = static_cast<PracticeFlip>(std::clamp(object->value("flip", 0), 0, 2));
+  const auto flip = object->find("flip");
+  if (flip != object->end() && flip->is_number_integer())
+    about.flip = static_cast<PracticeFlip>(std::clamp(flip->get<int>(), 0, 2));
   const auto below = [&](const char* name) {
     const auto file = std::filesystem::path(textIn(*object, name)).filename().string();
     return file.empty() ? file : folder + "/" + file;
@@ -249,7 +227,7 @@ core::Status signPractice(const std::string& folder, const PracticeClaim& claim)
   const std::string text = store::jsonText(object, 1) + "\n";
   // Made whole under another name, then put in place only where nothing is: of two at once one has signed.
   const std::string coming = claimPath(folder) + ".coming";
-  if (auto written = write(coming, text); !written) return written;
+  if (auto written = writeOutput(coming, text); !written) return written;
   const bool is_placed = ::link(coming.c_str(), claimPath(folder).c_str()) == 0;
   const int failed = errno;
   ::unlink(coming.c_str());
@@ -272,8 +250,8 @@ core::Result<OpenedPractice> openPractice(const std::string& folder) {
   if (!said) return said.error();
   const std::string sealed = textIn(*kept, "sealed");
   const auto text = core::unsealedText(sealed);
-  const json hidden = text ? json::parse(*text, nullptr, false) : json();
-  if (!hidden.is_object() || sha256OfText(sealed) != about->truth_sha256)
+  const json hidden = text ? store::parseSortedJson(*text) : json();
+  if (!hidden.is_object() || sha256OfBytes(sealed) != about->truth_sha256)
     return Error{ErrorKind::DamagedFile, "the sealed truth is not the one that was drawn", aboutPath(folder),
                  "Begin the exercise anew in another folder"};
   OpenedPractice opened;

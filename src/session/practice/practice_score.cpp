@@ -41,7 +41,7 @@ double passSdOf(const json& a_case) {
   double frame_ms = 0;
   for (const char* part : {"processor_ms", "graphics_ms", "memory_ms", "link_ms"})
     frame_ms = std::max(frame_ms, numberIn(a_case, part, 0));
-  const double rho = numberIn(a_case, "frame_rho", 0.8);
+  const double rho = std::clamp(numberIn(a_case, "frame_rho", 0.8), 0.0, 0.999);
   const double frames = frame_ms > 0 ? std::max(1.0, 1000 * seconds / frame_ms) : 1;
   const double of_frames = numberIn(a_case, "frame_sd", 0.04) * std::sqrt((1 + rho) / (1 - rho) / frames);
   return std::hypot(numberIn(a_case, "pass_sd", 0.004), of_frames);
@@ -94,14 +94,16 @@ core::Result<Judged> judged(const OpenedPractice& opened) {
   return all;
 }
 
+// Of the suite, or of the case that the claim is about; null without a result.
+const core::PercentChange* changeAsked(const Judged& all, const core::Findings& found) {
+  if (all.is_suite) return found.suite ? &found.suite->improvement : nullptr;
+  const bool has_effect = all.case_index < found.cases.size() && found.cases[all.case_index].effect;
+  return has_effect ? &found.cases[all.case_index].improvement : nullptr;
+}
+
 std::optional<ProgramClaim> programClaim(const Judged& all) {
-  const core::Findings& found = all.judgement.findings;
   if (all.judgement.is_sealed) return std::nullopt;
-  const core::PercentChange* change = nullptr;
-  if (all.is_suite)
-    change = found.suite ? &found.suite->improvement : nullptr;
-  else if (all.case_index < found.cases.size() && found.cases[all.case_index].effect)
-    change = &found.cases[all.case_index].improvement;
+  const core::PercentChange* change = changeAsked(all, all.judgement.findings);
   if (!change || !change->interval) return std::nullopt;
   return ProgramClaim{change->value, change->interval->lo, change->interval->hi, all.judgement.claim.sentence()};
 }
@@ -133,8 +135,8 @@ std::vector<CountedVisit> countedVisits(const Judged& all) {
   return in_order;
 }
 
-// By how much the estimate of such a plan misses in one try, ln scale; nothing where a level has no pass. In rounds
-// each visit weighs alike; of one visit a level its passes do.
+// By how much the estimate of such a plan misses in one try, ln scale; nothing where a level has no pass. Each
+// visit weighs alike.
 std::optional<double> missOf(const std::vector<CountedVisit>& visits, const BenchNoise& noise, double cases,
                              std::mt19937_64& engine) {
   std::normal_distribution<double> normal;
@@ -259,7 +261,8 @@ PracticePoints aloneOf(const Judged& all) {
 PracticePoints thriftyOf(const PracticeOutcome& outcome) {
   constexpr int kAll = 100;
   if (outcome.hours <= 0) return {0, "Nothing was measured."};
-  if (outcome.cheapest_hours <= 0) return {kAll, "No plan of a sensible size would have told so small a difference."};
+  if (outcome.cheapest_hours <= 0)
+    return {kAll, "No plan of up to 500 rounds would have told what matters on this bench."};
   const int points = std::min(kAll, static_cast<int>(std::lround(kAll * outcome.cheapest_hours / outcome.hours)));
   return {points,
           fmt::format("{} at the bench; the cheapest plan that would have sufficed takes {}.",
@@ -275,15 +278,15 @@ std::vector<std::string> decisionsOf(const PracticeOutcome& outcome, const Judge
   said.push_back(fmt::format("The claim, {:.1f} % wide: of 100 such plans on this bench it would have held in {}.",
                              outcome.claim.hi - outcome.claim.lo, outcome.right_of_100));
   if (outcome.cheapest_hours > 0 && outcome.hours < outcome.cheapest_hours)
-    said.push_back("It took less time than any plan that finds what matters for sure.");
+    said.push_back("It took less time than the cheapest plan that finds what matters in 9 of 10 studies.");
   if (outcome.program && (outcome.claim.hi - outcome.claim.lo) < 0.7 * (outcome.program->hi - outcome.program->lo))
     said.push_back(fmt::format("The claim is narrower than the passes allow: {:.1f} % instead of {:.1f} %.",
                                outcome.claim.hi - outcome.claim.lo, outcome.program->hi - outcome.program->lo));
-  for (const store::Event& event : all.read.recorded.events)
-    if (std::holds_alternative<core::PassExcluded>(event.act) && all.judgement.with_all) {
-      said.push_back("A pass was left out: with it the answer would have been another one. Look at both.");
-      break;
-    }
+  const core::PercentChange* without = all.judgement.with_all ? changeAsked(all, all.judgement.findings) : nullptr;
+  const core::PercentChange* with = without ? changeAsked(all, *all.judgement.with_all) : nullptr;
+  if (with)
+    said.push_back(fmt::format("What was left out by hand: with it the change would be {:+.2f} % instead of {:+.2f} %.",
+                               with->value, without->value));
   return said;
 }
 

@@ -4,7 +4,6 @@
 #include <QDateTime>
 #include <QDir>
 #include <QFile>
-#include <QProcess>
 #include <algorithm>
 #include <array>
 
@@ -12,6 +11,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/study/judging.h"
+#include "session/programs/simulated_bench.h"
 #include "store/json/study_json.h"
 
 // Outside any namespace, as the macro demands; a static library's resources are not found by themselves.
@@ -105,18 +105,12 @@ core::Status makeBench(const QDir& folder, const DemoStudy& demo, const bench::B
                        std::int64_t clock_ahead_ms) {
   const QString truth_path = folder.filePath(QStringLiteral("truth.json"));
   if (auto written = writeFile(truth_path, truthOf(demo)); !written) return written;
-  const auto program = bench.findProgram("iron-lever-simbench", folder.path().toStdString());
-  if (!program) return program.error();
-  QProcess process;
-  process.start(QString::fromStdString(*program),
-                {QStringLiteral("init"), QStringLiteral("--state"), folder.filePath(QStringLiteral("bench")),
-                 QStringLiteral("--truth"), truth_path, QStringLiteral("--clock-ahead-ms"),
-                 QString::fromStdString(fmt::format("{}", clock_ahead_ms))});
-  process.waitForFinished();
+  auto made = runSimulatedBench(folder.path().toStdString(),
+                                {"init", "--state", folder.filePath(QStringLiteral("bench")).toStdString(), "--truth",
+                                 truth_path.toStdString(), "--clock-ahead-ms", fmt::format("{}", clock_ahead_ms)},
+                                bench);
   QFile::remove(truth_path);  // the bench keeps its own copy
-  if (process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0) return core::Done{};
-  return Error{ErrorKind::CommandFailed, process.readAllStandardError().trimmed().toStdString(), "simulated bench",
-               "Choose an empty folder"};
+  return made;
 }
 
 // The demo's commands are approved unread, because they are ours. Whoever plays with it may plan and judge otherwise.

@@ -26,4 +26,11 @@ core::Result<std::string> sha256Of(const std::string& path, std::uintmax_t witho
   return hash.result().toHex().toStdString();
 }
 
+std::string sha256OfBytes(std::string_view bytes) {
+  return QCryptographicHash::hash(QByteArray::fromRawData(bytes.data(), static_cast<qsizetype>(bytes.size())),
+                                  QCryptographicHash::Sha256)
+      .toHex()
+      .toStdString();
+}
+
 }  // namespace session

@@ -46,6 +46,7 @@ class PracticeInTheWindow : public support::WindowTest {
   void setByMenu(const std::string& level, bool saves = true) const {
     press("practiceBenchButton");
     auto* box = inDialog<QComboBox>("practiceSettingBox");
+    EXPECT_EQ(box->window()->windowTitle(), QStringLiteral("Firmware setup of Dome node 4"));
     box->setCurrentIndex(box->findText(QString::fromStdString(level)));
     inDialog<QPushButton>(saves ? "practiceSaveButton" : "practiceLeaveButton")->click();
   }
@@ -96,6 +97,7 @@ TEST_F(PracticeInTheWindow, GoesFromTheStoryToWhatWasTrue) {
   press("practiceAnotherButton");
   EXPECT_THAT(textOf("practiceRecordLabel").toStdString(), HasSubstr("one claim"));
   press("practiceForgetButton");
+  EXPECT_TRUE(find<QListWidget>("practiceList")->isVisible()) << "whoever looks at the list stays there";
   EXPECT_THAT(textOf("practiceRecordLabel").toStdString(), HasSubstr("Nothing was practised yet"));
 }
 

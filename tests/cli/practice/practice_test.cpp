@@ -219,6 +219,14 @@ TEST_F(Practice, NamesWhatCannotBeBegun) {
   EXPECT_THAT(cli({"practice", "start", "clean-gain", "x", "--effect", "5"}).err, HasSubstr("only free practice"));
   folder_.write("own.json", "{\"id\": \"own\"}");
   EXPECT_THAT(cli({"practice", "start", "own.json", "x"}).err, HasSubstr("a short text is expected for title"));
+  // Planted: a field of another type ended the program with an exception.
+  std::filesystem::create_directory(folder_ / "odd");
+  folder_.write("odd/exercise.json", R"({"exercise": "x", "study": "x.ironlever", "flip": "menu", "settings": 3})");
+  EXPECT_THAT(cli({"practice", "reveal", "odd"}).err, HasSubstr("once a claim is signed"));
+  folder_.write("planless.json",
+                R"({"id": "own", "title": "t", "teaches": "w", "story": "s", "asks": "a", "take_away": "x",
+    "percent": 1, "truth": {"variables": {}, "cases": {}}, "design": {"plan": 3}})");
+  EXPECT_THAT(cli({"practice", "start", "planless.json", "y"}).err, HasSubstr("the exercise's design"));
   folder_.write("broken/exercise.json", "{");
   EXPECT_THAT(cli({"practice", "reveal", "broken"}).err, HasSubstr("no exercise was begun"));
 }

@@ -157,6 +157,7 @@ struct Bad {
   const char* value;
   const char* said;
 };
+void PrintTo(const Bad& bad, std::ostream* out) { *out << bad.field << ' ' << bad.value; }
 class BadExercise : public testing::TestWithParam<Bad> {};
 TEST_P(BadExercise, IsNamedWithItsPlace) {
   json object = json::parse(kOwn);
