@@ -123,9 +123,13 @@ class ReadersHands final : public KeyboardHands {
     ASSERT_NE(heard->actionInterface(), nullptr);
     const QStringList acts = heard->actionInterface()->actionNames();
     const bool is_toggled = acts.contains(QAccessibleActionInterface::toggleAction());
+    bool is_clicked = false;  // a button that is pressed so goes down and comes up as for a finger, later
+    const auto listening = QObject::connect(&button, &QAbstractButton::clicked, [&is_clicked] { is_clicked = true; });
     heard->actionInterface()->doAction(is_toggled ? QAccessibleActionInterface::toggleAction()
                                                   : QAccessibleActionInterface::pressAction());
-    QTest::qWait(kPressedMs);  // a button that is pressed so goes down and comes up as for a finger
+    EXPECT_TRUE(waitUntil([&is_clicked] { return is_clicked; })) << button.objectName().toStdString();
+    QObject::disconnect(listening);
+    QCoreApplication::processEvents();
   }
   void choose(QComboBox& box, int row) override {
     ASSERT_NE(hear(box, {QAccessible::ComboBox}), nullptr);
@@ -163,7 +167,6 @@ class ReadersHands final : public KeyboardHands {
       if (QAccessibleInterface* found = within(at->child(i), control)) return found;
     return nullptr;
   }
-  static constexpr int kPressedMs = 150;
   const QWidget& window_;
 };
 

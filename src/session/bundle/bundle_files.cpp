@@ -34,10 +34,18 @@ core::Status takePages(const report::Source& source, const core::Judgement& judg
   return core::Done{};
 }
 
+std::string_view fileWord(core::CaptureMoment moment) {
+  switch (moment) {
+    case core::CaptureMoment::Start: return "start";
+    case core::CaptureMoment::UnderLoad: return "under-load";
+    case core::CaptureMoment::End: break;
+  }
+  return "end";
+}
+
 core::Status takeCaptures(const OpenStudy& open, const Take& take) {
   for (const core::VisitCapture& one : open.recorded().captures) {
-    const char* moment = one.moment == core::CaptureMoment::Start ? "start" : "end";
-    const std::string name = fmt::format("captures/visit-{}-{}.json", one.visit_id, moment);
+    const std::string name = fmt::format("captures/visit-{}-{}.json", one.visit_id, fileWord(one.moment));
     if (auto taken = take(name, store::captureToJson(one.capture, 1) + '\n'); !taken) return taken;
   }
   return core::Done{};

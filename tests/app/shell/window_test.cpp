@@ -303,8 +303,10 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
                   .value(0)
                   .contains(QStringLiteral("no case here waits for the link")));
   EXPECT_FALSE(rows.filter(QStringLiteral("note: ")).isEmpty());
-  EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(),
-            8);  // each of four visits, before and after its passes
+  // Each of four visits, before and after its passes, and under load where a pass was long enough.
+  const auto captures = static_cast<int>(study_->session().recorded().captures.size());
+  EXPECT_GE(captures, 8);
+  EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(), captures);
   press("addObservationButton");
   EXPECT_FALSE(find<QPushButton>("keepObservationButton")->isEnabled()) << "nothing is written yet";
   find<QPlainTextEdit>("observationEdit")->setPlainText(QStringLiteral("the front port does not charge"));
@@ -319,8 +321,8 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
       << "a picture that is none was not taken";
   // Found by words, by kind and by person; what is shown goes onto paper.
   find<QLineEdit>("logbookFind")->setText(QStringLiteral("captured VISIT"));
-  EXPECT_EQ(logbook->rowCount(), 8);
-  EXPECT_TRUE(textOf("logbookCount").startsWith(QStringLiteral("8 of ")));
+  EXPECT_EQ(logbook->rowCount(), captures);
+  EXPECT_TRUE(textOf("logbookCount").startsWith(QStringLiteral("%1 of ").arg(captures)));
   find<QComboBox>("logbookKinds")->setCurrentIndex(static_cast<int>(app::LogbookModel::Kind::Decisions) + 1);
   EXPECT_EQ(logbook->rowCount(), 0);
   find<QLineEdit>("logbookFind")->clear();

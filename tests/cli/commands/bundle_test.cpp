@@ -79,8 +79,9 @@ class Bundle : public support::ProgramsTest {
     folder_.write("machine/proc/cpuinfo", "processor\t: 0\nmodel name\t: Quarry 8\n");
     folder_.write("machine/proc/sys/kernel/random/boot_id", "6d1f3f0e-1111-4222-8333-944455556666\n");
     environment_.insert(QStringLiteral("IRON_LEVER_PERSON"), QStringLiteral("osei"));
+    // Planted: the first pass is long enough for a capture under load, which a bundle filed as the one at the end.
     const std::string script =
-        R"sh(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n; echo "run by osei from /home/osei/bench at 52:54:00:12:34:56"; echo "{\"score\": $((BASE + n % 5))}")sh";
+        R"sh(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n; [ $n = 1 ] && sleep 2; echo "run by osei from /home/osei/bench at 52:54:00:12:34:56"; echo "{\"score\": $((BASE + n % 5))}")sh";
     const auto level = [](const char* name, const char* base) {
       return json{{"name", name}, {"environment", {{"BASE", base}, {"NOTES", "/home/osei/notes.txt"}}}};
     };
@@ -139,6 +140,11 @@ TEST_F(Bundle, IsWorkedOutAgainAndFindsWhateverWasChanged) {
       if (one["where"].get<std::string>().starts_with(where)) return true;
     return false;
   };
+  QProcess listing;
+  listing.start(QStringLiteral("python3"),
+                {QStringLiteral("-m"), QStringLiteral("zipfile"), QStringLiteral("-l"), QString::fromStdString(folder_ / "b.zip")});
+  ASSERT_TRUE(listing.waitForFinished());
+  EXPECT_TRUE(listing.readAllStandardOutput().contains("captures/visit-1-under-load.json"));
   for (const auto& [what, where] : {std::pair("pass", "report.html, number"),
                                     {"capture", "captures/visit-1"},
                                     {"chart", "chart.svg, number"},
