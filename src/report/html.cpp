@@ -22,12 +22,12 @@ void Html::list(const std::vector<std::string>& items) {
 }
 void Html::row(const std::vector<std::string>& cells, const char* tag, std::size_t words) {
   const bool is_head = std::string_view(tag) == "th";
-  text_ += "<tr>";
+  text_ += is_head ? "<thead><tr>" : "<tr>";  // a head is written again on each sheet of paper
   for (std::size_t i = 0; i < cells.size(); ++i)
     text_ += i < words ? fmt::format("<{0}>{1}</{0}>", tag, sentence(cells[i]))
                        : fmt::format("<{0} class=\"number\">{1}</{0}>", tag,
                                      is_head ? escaped(cells[i]) : unbroken(escaped(cells[i])));
-  text_ += "</tr>\n";
+  text_ += is_head ? "</tr></thead>\n" : "</tr>\n";
 }
 
 std::string Html::sentence(const std::string& words) { return escaped(core::withBoundPercents(words)); }
@@ -56,6 +56,7 @@ std::string pageHead(const std::string& title, const Palette& palette) {
       "td.number,th.number{{text-align:right}}.soft{{color:{4}}}.strong{{font-weight:bold}}svg{{max-width:100%;"
       "height:"
       "auto}}"
+      "@media print{{tr,svg{{break-inside:avoid}}h1,h2{{break-after:avoid}}}}"
       "</style></head><body>\n",
       escaped(title), palette.paper, palette.ink, palette.line, palette.soft_ink);
 }

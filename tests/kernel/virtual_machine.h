@@ -4,8 +4,10 @@
 #include <gtest/gtest.h>
 
 #include <QByteArray>
+#include <QProcess>
 #include <QString>
 #include <QStringList>
+#include <map>
 #include <string>
 #include <vector>
 
@@ -41,9 +43,44 @@ class Machine {
   [[nodiscard]] Boot boot(const Firmware& firmware, const std::string& script, const std::string& disk = {}) const;
   /// A fresh ext4 image.
   [[nodiscard]] std::string makeDisk() const;
+  /// What starts it: as boot, and `files` of the host are there at paths of its own.
+  struct Job {
+    std::string script;
+    std::string disk = {};
+    std::map<std::string, std::string> files = {};  ///< by path there, without the first slash: their contents
+    std::vector<std::string> programs = {};         ///< of the host's, with their libraries
+  };
+  [[nodiscard]] std::string initrdFor(const Job& job) const;
+  [[nodiscard]] static QStringList arguments(const Firmware& firmware, const std::string& initrd,
+                                             const std::string& disk);
 
  private:
   std::string folder_;
+};
+
+/// A machine that stays on, and is reached at a port of this one, which stands for its ssh. When it has asked for a
+/// level on its console ("SET D2-1.15") and restarts, a hand from outside changes its firmware before it starts again.
+class RunningMachine {
+ public:
+  RunningMachine(const Machine& machine, Firmware firmware, const Machine::Job& job, int port);
+  ~RunningMachine();
+  RunningMachine(const RunningMachine&) = delete;
+  RunningMachine& operator=(const RunningMachine&) = delete;
+  /// To be called now and then: takes what it said, and switches it on again where it has gone off to restart.
+  void look();
+  [[nodiscard]] int restarts() const { return restarts_; }
+  [[nodiscard]] std::string said() const { return said_.toStdString(); }
+
+ private:
+  void switchOn();
+  Firmware firmware_;
+  std::string initrd_;
+  std::string disk_;
+  int port_;
+  QProcess process_;
+  QByteArray said_;         ///< ever
+  qsizetype began_at_ = 0;  ///< in it, of this start
+  int restarts_ = 0;
 };
 
 /// Runs a host's program in a folder. Returns its exit code, -1 where it cannot be started or does not end.

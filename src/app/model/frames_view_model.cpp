@@ -139,8 +139,9 @@ FramesMetrics FramesViewModel::metrics(const FramesTrace& trace, double from, do
       said.cells << number(low->fps) + (low->isThin() ? QStringLiteral("*") : QString());
       said.is_thin = said.is_thin || low->isThin();
     }
-  said.cells << number(100 * core::timeBelowTarget(frames, study_.study().target_fps))
-             << QString::fromStdString(std::to_string(found->stutter_frames.size()))
+  for (const double target : study_.study().targets())
+    said.cells << number(100 * core::timeBelowTarget(frames, target));
+  said.cells << QString::fromStdString(std::to_string(found->stutter_frames.size()))
              << QString::fromStdString(std::to_string(found->stalls.size()));
   for (const double per_minute : found->long_frames.per_minute) said.cells << toQt(fmt::format("{:.3g}", per_minute));
   said.cells << number(found->long_frames.longest_ms);
@@ -149,13 +150,19 @@ FramesMetrics FramesViewModel::metrics(const FramesTrace& trace, double from, do
 
 FramesMetrics::Head FramesViewModel::metricsHead() const {
   const auto one = [](const QString& name) { return std::pair(name, QStringList()); };
+  // One rate that is held stands in the name of its column, several stand under it.
+  const auto below = [&](const std::vector<double>& targets) {
+    QStringList rates;
+    for (const double target : targets) rates << toQt(fmt::format("{:g} FPS", target));
+    return rates.size() == 1 ? one(tr("time below %1, %").arg(rates[0])) : std::pair(tr("time below, %"), rates);
+  };
   const QStringList ways{tr("percentile"), tr("mean of slowest"), tr("time share")};
   return {one(tr("frames")),
           one(tr("time, s")),
           one(tr("average, FPS")),
           {tr("1 % low, FPS"), ways},
           {tr("0.1 % low, FPS"), ways},
-          one(tr("below %1 FPS, %").arg(study_.study().target_fps)),
+          below(study_.study().targets()),
           one(tr("stutters")),
           one(tr("stalls")),
           {tr("frames a minute over"), {tr("25 ms"), tr("50 ms"), tr("100 ms")}},

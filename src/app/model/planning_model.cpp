@@ -65,8 +65,13 @@ std::vector<PlanningView::Curve> curvesOf(const PlanningView& view) {
                           ? std::vector{core::Order::Blocked}
                           : std::vector{core::Order::Blocked, core::Order::ThereAndBack, core::Order::BalancedShuffle};
   std::vector<PlanningView::Curve> curves;
-  for (const core::Order order : orders)
+  for (const core::Order order : orders) {
     curves.push_back({order, core::candidatesOf(order, plan.passes_per_visit, view.planning, view.most_minutes)});
+    PlanningView::Curve& curve = curves.back();
+    if (order != core::Order::BalancedShuffle || view.planning.suite_cases < 2) continue;  // one such curve can be read
+    for (const core::CandidatePlan& one : curve.plans)
+      curve.of_each.push_back(core::smallestOfEach(one, view.planning));
+  }
   return curves;
 }
 

@@ -17,6 +17,7 @@ struct PlanningView {
   struct Curve {
     core::Order order = core::Order::BalancedShuffle;
     std::vector<core::CandidatePlan> plans;  ///< by growing time
+    std::vector<double> of_each = {};        ///< what they detect in each case of a suite; empty where it is not drawn
   };
   std::vector<Curve> curves;
   double threshold = 2;  ///< what matters, in `unit`

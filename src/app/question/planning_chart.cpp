@@ -35,9 +35,11 @@ QString nameOf(core::Order order) {
 // As high as what there is to see, and no higher than five thresholds: what is far from them is not worth looking at.
 double mostPercent(const PlanningView& view) {
   double highest = std::max(view.threshold, view.current.smallest_detectable);
-  for (const PlanningView::Curve& curve : view.curves)
+  for (const PlanningView::Curve& curve : view.curves) {
     for (const core::CandidatePlan& plan : curve.plans) highest = std::max(highest, plan.smallest_detectable);
-  constexpr double kRoom = 1.6;  // for the key above
+    for (const double of_each : curve.of_each) highest = std::max(highest, of_each);
+  }
+  constexpr double kRoom = 1.1;
   const double five = view.threshold > 0 ? 5 * view.threshold : kRoom * highest;
   return std::max(1e-3, std::min(five, kRoom * highest));
 }
@@ -51,10 +53,17 @@ PlanningChart::PlanningChart(QWidget* parent) : QCustomPlot(parent) {
   setMinimumHeight(90);
   axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom);
   axisRect()->setMargins(QMargins(0, 6, 8, 0));
+  // The key stands above what is drawn, never over it.
+  axisRect()->insetLayout()->take(legend);
+  plotLayout()->insertRow(0);
+  plotLayout()->addElement(0, 0, legend);
+  plotLayout()->setRowStretchFactor(0, 0.001);
+  plotLayout()->setRowSpacing(0);
 }
 
 void PlanningChart::show(const PlanningView& view) {
   curves_ = view.curves;
+  suite_cases_ = view.planning.suite_cases;
   clearGraphs();
   clearItems();
   stylePlot(*this);
@@ -94,6 +103,13 @@ void PlanningChart::addCurve(const PlanningView::Curve& curve) {
     graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssSquare, 5));  // no line shows it
   for (const core::CandidatePlan& plan : curve.plans) graph->addData(hours(plan), plan.smallest_detectable);
   graph->setName(curve.plans.front().value.is_flip_unseen ? tr("blocked, flips unseen") : nameOf(curve.order));
+  if (curve.of_each.empty()) return;
+  QCPGraph* each = addGraph();
+  each->setPen(QPen(penOf(curve.order).color(), 1));
+  if (curve.plans.size() == 1) each->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssSquare, 4));
+  for (std::size_t i = 0; i < curve.plans.size(); ++i) each->addData(hours(curve.plans[i]), curve.of_each[i]);
+  each->setName(
+      tr("%1, each of %2 cases").arg(nameOf(curve.order), QString::fromStdString(std::to_string(suite_cases_))));
 }
 
 void PlanningChart::addThreshold(double threshold, const QString& unit) {

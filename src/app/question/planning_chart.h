@@ -26,6 +26,7 @@ class PlanningChart final : public QCustomPlot {
   void addThreshold(double threshold, const QString& unit);
   void addPoint(const core::CandidatePlan& plan, double size, const QString& name);
   std::vector<PlanningView::Curve> curves_;
+  int suite_cases_ = 1;
   bool is_choosable_ = true;
 };
 

@@ -1,6 +1,5 @@
 #include "app/report/printed_report.h"
 
-#include <QAbstractTextDocumentLayout>
 #include <QDate>
 #include <QImage>
 #include <QPageLayout>
@@ -8,8 +7,6 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSvgRenderer>
-#include <QTextBlock>
-#include <QTextCursor>
 #include <QTextDocument>
 #include <QUrl>
 #include <filesystem>
@@ -17,6 +14,7 @@
 #include "app/findings/svg_picture.h"
 #include "app/model/qt_text.h"
 #include "app/report/report_pictures.h"
+#include "app/report/sheets_of_paper.h"
 #include "app/shell/theme.h"
 #include "core/beside/beside.h"
 #include "report/beside_page.h"
@@ -45,20 +43,6 @@ void layOnPaper(QTextDocument& document, const QPagedPaintDevice& paper) {
   const QSizeF inches(paper.width() / static_cast<double>(paper.logicalDpiX()),
                       paper.height() / static_cast<double>(paper.logicalDpiY()));
   document.setPageSize(kSmaller * kDotsPerInch * inches);
-}
-
-// A heading that would stand alone at the foot of a sheet begins the next one, with what it is the heading of.
-void keepHeadingsWithText(const QTextDocument& document) {
-  const auto sheetOf = [&](const QTextBlock& block) {
-    return static_cast<int>(document.documentLayout()->blockBoundingRect(block).top() / document.pageSize().height());
-  };
-  for (QTextBlock block = document.begin(); block.isValid(); block = block.next()) {
-    if (block.blockFormat().headingLevel() == 0 || !block.next().isValid()) continue;
-    if (sheetOf(block) == sheetOf(block.next())) continue;
-    QTextBlockFormat breaking;
-    breaking.setPageBreakPolicy(QTextFormat::PageBreak_AlwaysBefore);
-    QTextCursor(block).mergeBlockFormat(breaking);  // what follows is laid out anew before it is asked
-  }
 }
 
 void setUpPaper(QPdfWriter& writer, const std::string& title) {
@@ -115,7 +99,7 @@ bool writeBesidePdfTo(QIODevice& file, const report::BesideSource& source) {
                              .arg(kPaperWidth)
                              .arg(picture.height() / kDots);
   document.setHtml(QString::fromStdString(report::besidePage(source, kWhitePaper, markup.toStdString())));
-  keepHeadingsWithText(document);
+  breakBetweenSheets(document);
   document.print(&writer);
   return true;
 }
@@ -131,7 +115,7 @@ core::Status printReport(const report::Source& source, QPagedPaintDevice& paper)
   layOnPaper(document, paper);
   pictures.drawIn(document);
   document.setHtml(QString::fromStdString(*page));
-  keepHeadingsWithText(document);
+  breakBetweenSheets(document);
   document.print(&paper);
   return core::Done{};
 }

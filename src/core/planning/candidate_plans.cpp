@@ -191,6 +191,17 @@ double sharedDf(const Study& study) {
   return study.plan.spread == Spread::Shared && study.configurationCount() > 2 ? 2 : 1;
 }
 
+// Of each case of a suite, whose claim is adjusted for their number.
+PlanAim aimOfEach(const PlanningOrder& planning) {
+  PlanAim one = planning.aim;
+  one.cases = planning.suite_cases;
+  return one;
+}
+
+NoiseFloor noiseOfEach(const CandidatePlan& plan, const PlanningOrder& planning) {
+  return noiseAfter(plan.null_visits, plan.passes_per_visit, noiseOfOne(planning));
+}
+
 }  // namespace
 
 PlanningOrder planningOf(const Study& study) {
@@ -216,6 +227,11 @@ PlanningOrder planningOf(const Study& study) {
   return planning;
 }
 
+double smallestOfEach(const CandidatePlan& plan, const PlanningOrder& planning) {
+  return smallestDetectable(designOf(plan.order), plan.size, plan.passes_per_visit, noiseOfEach(plan, planning),
+                            aimOfEach(planning));
+}
+
 CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, const PlanningOrder& planning) {
   const int size = order == Order::ThereAndBack ? 2 : asked_size;  // two visits at each level, always
   CandidatePlan plan;
@@ -232,12 +248,8 @@ CandidatePlan candidateOf(Order order, int asked_size, int passes_per_visit, con
   const NoiseFloor noise = noiseAfter(plan.null_visits, plan.passes_per_visit, noiseOf(planning));
   plan.value = planValue(design, size, plan.passes_per_visit, noise, planning.aim);
   plan.smallest_detectable = smallestDetectable(design, size, plan.passes_per_visit, noise, planning.aim);
-  if (planning.suite_cases > 1) {
-    PlanAim one = planning.aim;
-    one.cases = planning.suite_cases;
-    plan.each = planValue(design, size, plan.passes_per_visit,
-                          noiseAfter(plan.null_visits, plan.passes_per_visit, noiseOfOne(planning)), one);
-  }
+  if (planning.suite_cases > 1)
+    plan.each = planValue(design, size, plan.passes_per_visit, noiseOfEach(plan, planning), aimOfEach(planning));
   plan.is_sufficient = plan.value.reaches(planning.aim) && !plan.value.is_flip_unseen && !plan.hasNoInterval();
   plan.exposure_hours = exposureOf(visitsFor(order, size, plan.passes_per_visit, planning), planning);
   return plan;

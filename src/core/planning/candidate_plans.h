@@ -56,6 +56,9 @@ struct PlanningOrder {
 /// One plan. Shapes  `size`: passes a level, or rounds; of no account for ThereAndBack, which has four visits
 [[nodiscard]] CandidatePlan candidateOf(Order order, int size, int passes_per_visit, const PlanningOrder& planning);
 
+/// What a plan detects in each case of a suite, adjusted for their number; in the unit of the aim.
+[[nodiscard]] double smallestOfEach(const CandidatePlan& plan, const PlanningOrder& planning);
+
 /// One order with growing sizes, for a curve of what each hour buys; up to `most_minutes` and `most_points`.
 /// Balanced shuffle with `passes_per_visit`; the other two grow by passes.
 [[nodiscard]] std::vector<CandidatePlan> candidatesOf(Order order, int passes_per_visit, const PlanningOrder& planning,

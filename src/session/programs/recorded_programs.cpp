@@ -8,8 +8,8 @@
 #include <cstring>
 #include <filesystem>
 #include <fstream>
-#include <iterator>
 
+#include "bench/file_tree.h"
 #include "bench/process_tree.h"
 #include "recorder/ring_layout.h"
 
@@ -18,9 +18,10 @@ namespace {
 
 namespace fs = std::filesystem;
 
+// Nothing of a process that ends while it is being read: a stream would throw.
 std::string textOf(const std::string& path) {
-  std::ifstream file(path, std::ios::binary);
-  return {std::istreambuf_iterator<char>(file), {}};
+  const auto text = bench::FileTree("").read(path);
+  return text ? *text : std::string();
 }
 
 bool has(const std::string& text, const char* part) { return text.find(part) != std::string::npos; }

@@ -2,10 +2,12 @@
 #include <gtest/gtest.h>
 
 #include <fstream>
+#include <set>
 #include <stdexcept>
 
 #include "app/model/command_text.h"
 #include "app/model/evidence.h"
+#include "app/model/frames_view_model.h"
 #include "app/model/live_trace.h"
 #include "app/model/next_action.h"
 #include "app/model/pass_table_model.h"
@@ -64,8 +66,8 @@ TEST_F(LiveTraces, BeginAnewWithTheNextPass) {
 /// A study model over a file in a folder of its own.
 class Models : public testing::Test {
  protected:
-  void open(const core::Study& study) {
-    const std::string path = folder_ / "study.ironlever";
+  void open(const core::Study& study, const char* name = "study.ironlever") {
+    const std::string path = folder_ / name;
     ASSERT_TRUE(store::StudyFile::create(path, study).ok());
     model_.openStudy(QString::fromStdString(path));
     ASSERT_TRUE(model_.hasStudy());
@@ -140,6 +142,66 @@ TEST_F(Models, TheSheetSaysWhereItStands) {
   EXPECT_EQ(sheet_.visits()[1].state, app::VisitCard::State::Done);
   EXPECT_EQ(sheet_.hand().title, QStringLiteral("The sheet is done"));
   EXPECT_TRUE(sheet_.hand().line.contains(QStringLiteral("3 of them failed")));  // the changed level printed no number
+}
+
+// What was skipped is no pass that is in.
+TEST_F(Models, TheSheetCountsWhatIsInNotWhatWasPlanned) {
+  core::Study study = timed(2);
+  for (core::Level& level : study.variable().levels) level.environment = {{"SECONDS_AT_LEVEL", "1"}};
+  open(study);
+  model_.act([](session::Session& s) { return s.decisions().skipNext("the save is broken"); });
+  runToEnd();
+  EXPECT_EQ(sheet_.hand().title, QStringLiteral("The sheet is done"));
+  EXPECT_EQ(sheet_.hand().line, QStringLiteral("3 of 4 planned passes are in."));
+}
+
+// Every file counts its passes from 1, and the table lives as long as the window.
+TEST_F(Models, TheTableShowsThePassesOfTheStudyThatIsOpen) {
+  const app::PassTableModel table(model_);
+  const auto values = [&table] {
+    std::set<QString> all;
+    for (int row = 0; row < table.rowCount({}); ++row)
+      all.insert(table.index(row, app::PassTableModel::ResultColumn).data().toString());
+    return all;
+  };
+  for (const auto& [name, seconds] : {std::pair("first.ironlever", "11"), {"repetition.ironlever", "22"}}) {
+    core::Study study = timed(2);
+    for (core::Level& level : study.variable().levels) level.environment = {{"SECONDS_AT_LEVEL", seconds}};
+    open(study, name);
+    runToEnd();
+  }
+  const QString second = QStringLiteral("22.00 s");
+  EXPECT_EQ(values(), std::set{second});
+  model_.openStudy(QString::fromStdString(folder_ / "first.ironlever"));
+  EXPECT_EQ(values(), std::set{QStringLiteral("11.00 s")});
+  model_.openStudy(QString::fromStdString(folder_ / "repetition.ironlever"));
+  EXPECT_EQ(values(), std::set{second});
+}
+
+// A sealed plan shows nobody a number before its end, frame by frame neither.
+TEST_F(Models, TheFramesOfASealedPlanAreNotShown) {
+  core::Study study = support::studyOf({"sh", "-c", "printf 'frame_ms\n10\n11\n12\n' > \"$0\"", "{log}"});
+  study.plan.is_sealed = true;
+  study.further_targets_fps = {30};
+  open(study);
+  const app::FramesViewModel frames(model_);
+  model_.act([](session::Session& s) { return s.approve(); });
+  model_.act(&session::Session::start);
+  ASSERT_TRUE(support::waitUntil([this] { return !model_.session().recorded().passes.empty(); }));
+  model_.session().stop(session::Stop::AfterPass);
+  ASSERT_TRUE(support::waitUntil([this] { return !model_.session().isRunning(); }));
+  ASSERT_TRUE(model_.session().nextSlot());
+  EXPECT_TRUE(frames.choices(0).empty());
+  model_.act(&session::Session::start);
+  ASSERT_TRUE(support::waitUntil([this] { return !model_.session().isRunning(); }));
+  const auto choices = frames.choices(0);
+  ASSERT_EQ(choices.size(), 6U) << "four passes, two levels";
+  // Each rate that is to be held has a number of its own.
+  const app::FramesTrace trace = frames.trace(choices[0], 0, core::TraceAxis::Seconds);
+  qsizetype columns = 0;
+  for (const auto& [name, several] : frames.metricsHead()) columns += std::max<qsizetype>(1, several.size());
+  EXPECT_EQ(frames.metrics(trace, 0, 1).cells.size(), columns);
+  EXPECT_EQ(frames.metricsHead()[5].second, (QStringList{QStringLiteral("60 FPS"), QStringLiteral("30 FPS")}));
 }
 
 TEST_F(Models, AHeldSheetNamesPlaceAndRemedy) {

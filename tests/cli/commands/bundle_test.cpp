@@ -141,8 +141,8 @@ TEST_F(Bundle, IsWorkedOutAgainAndFindsWhateverWasChanged) {
     return false;
   };
   QProcess listing;
-  listing.start(QStringLiteral("python3"),
-                {QStringLiteral("-m"), QStringLiteral("zipfile"), QStringLiteral("-l"), QString::fromStdString(folder_ / "b.zip")});
+  listing.start(QStringLiteral("python3"), {QStringLiteral("-m"), QStringLiteral("zipfile"), QStringLiteral("-l"),
+                                            QString::fromStdString(folder_ / "b.zip")});
   ASSERT_TRUE(listing.waitForFinished());
   EXPECT_TRUE(listing.readAllStandardOutput().contains("captures/visit-1-under-load.json"));
   for (const auto& [what, where] : {std::pair("pass", "report.html, number"),

@@ -101,6 +101,23 @@ TEST_F(Programs, PlanAStudyAndSayWhereItsSheetStands) {
   const auto within =
       cli({QStringLiteral("plan"), QStringLiteral("cores"), QStringLiteral("--minutes"), QStringLiteral("1")});
   EXPECT_NE(within.out.find("Not even three rounds fit"), std::string::npos);
+  const auto extended = cli({QStringLiteral("extend"), QStringLiteral("cores")});
+  EXPECT_EQ(extended.out, "") << "nothing was extended";
+  EXPECT_NE(extended.err.find("no extension is due"), std::string::npos);
+  // A part swapped for good has no rounds that could fit.
+  QJsonObject one_way =
+      QJsonDocument::fromJson(QByteArray::fromStdString(support::contents(design.toStdString()))).object();
+  QJsonObject sheet = one_way[QStringLiteral("plan")].toObject();
+  sheet[QStringLiteral("order")] = QStringLiteral("blocked");
+  sheet[QStringLiteral("one_way")] = true;
+  one_way[QStringLiteral("plan")] = sheet;
+  folder_.write("for-good.json", QJsonDocument(one_way).toJson().toStdString());
+  const auto made = cli({QStringLiteral("new"), QStringLiteral("good"), QStringLiteral("--design"),
+                         QString::fromStdString(folder_ / "for-good.json")});
+  ASSERT_EQ(made.code, 0) << made.err;
+  const auto for_good =
+      cli({QStringLiteral("plan"), QStringLiteral("good"), QStringLiteral("--minutes"), QStringLiteral("1")});
+  EXPECT_NE(for_good.out.find("No swap for good with the restarts before it fits"), std::string::npos) << for_good.out;
   const auto stands = cli({QStringLiteral("status"), QStringLiteral("cores"), QStringLiteral("--json")});
   const QJsonDocument status = QJsonDocument::fromJson(QByteArray::fromStdString(stands.out));
   EXPECT_EQ(status[QStringLiteral("recorded_passes")].toInt(), 0);
@@ -367,6 +384,8 @@ TEST_F(Programs, LoseNoFinishedPassToAKill) {
   for (int kill = 0; kill < 25; ++kill) {
     QProcess process;
     start(process, QStringLiteral("iron-lever-cli"), run_arguments);
+    const bool gets_to_a_pass = kill % 5 != 4 || process.waitForReadyRead(60'000);  // however slow the machine
+    ASSERT_TRUE(gets_to_a_pass);
     QThread::msleep(std::uniform_int_distribution<unsigned long>(20, 400)(engine));
     ::kill(static_cast<pid_t>(process.processId()), SIGKILL);
     process.waitForFinished();

@@ -48,6 +48,18 @@ TEST_P(Opinions, DrawnComeCloseToAll) {
   }
 }
 
+// The mirrored arrangement is as extreme however large the numbers are: a difference of frequencies is some 1e5.
+TEST_P(Opinions, DoNotDependOnTheUnit) {
+  for (const auto& small : {roundsOf(9, 0.5, GetParam()), effectOf(5, 5, 0.8, GetParam())}) {
+    core::Effect large = small;
+    for (auto* values : {&large.baseline_units, &large.changed_units, &large.round_differences})
+      for (double& value : *values) value *= 3e5;
+    EXPECT_EQ(core::secondOpinion(large, 0.95, 1U << 20).as_extreme,
+              core::secondOpinion(small, 0.95, 1U << 20).as_extreme);
+    EXPECT_GE(*core::secondOpinion(large, 0.95, 1U << 20).as_extreme, 2U);
+  }
+}
+
 TEST_P(Opinions, OfManyUnitsAgreeWithTheNormalDistribution) {
   const auto effect = effectOf(150, 170, 0.15, GetParam());
   const auto opinion = core::secondOpinion(effect, 0.95, 20000);

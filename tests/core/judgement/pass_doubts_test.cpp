@@ -85,6 +85,8 @@ TEST_F(PassDoubts, OfWhatWasDeclaredDependOnTheMetric) {
   EXPECT_TRUE(doubt("generated_frames/Ring pass, 4K dome"));
   EXPECT_TRUE(doubt("automatic_quality/Ring pass, 4K dome"));
   EXPECT_FALSE(doubt("frame_cap/Ring pass, 4K dome"));
+  study_.cases[0].metric = {"mean frame time", "ms", core::Direction::LowerIsBetter};
+  EXPECT_TRUE(doubt("generated_frames/Ring pass, 4K dome")) << "frames count in their mean too";
   study_.cases[0].metric = {"render time", "s", core::Direction::LowerIsBetter};
   EXPECT_FALSE(doubt("generated_frames/Ring pass, 4K dome")) << "no frames are counted";
 }

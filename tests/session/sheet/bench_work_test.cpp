@@ -6,6 +6,8 @@
 #include <QProcess>
 #include <filesystem>
 #include <fstream>
+#include <functional>
+#include <future>
 #include <sstream>
 
 #include "bench/local_bench.h"
@@ -167,6 +169,38 @@ TEST_F(BenchWork, LeavesASettingOfAnotherBootAlone) {
   EXPECT_TRUE(journal.restoreLeftOvers().empty());
   EXPECT_EQ(reads(governor(0)), "performance");  // whatever stands there now, it is not ours
   EXPECT_TRUE(journal.entries().empty());
+}
+
+// Two sheets on two benches note and put back at once: neither loses what the other has noted.
+TEST_F(BenchWork, NotesWhatTwoSheetsSetAtOnce) {
+  constexpr int kSettings = 20;
+  for (int policy = 0; policy < 2 * kSettings; ++policy) setting(governor(policy), "powersave\n");
+  std::vector<std::string> studies{folder_ / "a.ironlever", folder_ / "b.ironlever"};
+  const auto both = [&](const std::function<bool(session::SettingJournal&, bench::LocalBench&, int)>& act) {
+    std::vector<std::future<bool>> sheets;
+    for (int sheet = 0; sheet < 2; ++sheet)
+      sheets.push_back(std::async(std::launch::async, [&, sheet] {
+        session::SettingJournal journal(files_.settings);
+        bench::LocalBench bench(machine_);
+        return act(journal, bench, sheet);
+      }));
+    return sheets[0].get() && sheets[1].get();
+  };
+  EXPECT_TRUE(both([&](session::SettingJournal& journal, bench::LocalBench& bench, int sheet) {
+    bool is_set = true;
+    for (int i = 0; i < kSettings; ++i)
+      is_set = is_set && journal
+                             .apply({{governor(sheet * kSettings + i), "performance"}}, bench, machine_,
+                                    studies[static_cast<std::size_t>(sheet)])
+                             .ok();
+    return is_set;
+  }));
+  EXPECT_EQ(session::SettingJournal(files_.settings).entries().size(), 2U * kSettings);
+  EXPECT_TRUE(both([&](session::SettingJournal& journal, bench::LocalBench& bench, int sheet) {
+    return journal.restore(bench, machine_, studies[static_cast<std::size_t>(sheet)]).ok();
+  }));
+  EXPECT_TRUE(session::SettingJournal(files_.settings).entries().empty());
+  for (int policy = 0; policy < 2 * kSettings; ++policy) EXPECT_EQ(reads(governor(policy)), "powersave") << policy;
 }
 
 TEST_F(BenchWork, MeasuresEachVisitBeforeAndAfterItsPasses) {
