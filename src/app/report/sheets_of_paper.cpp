@@ -30,7 +30,6 @@ class Sheets {
   }
 
  private:
-  // What is laid out anew after each change is asked anew.
   [[nodiscard]] Extent extentOf(const QTextBlock& block) const {
     const QRectF at = document_.documentLayout()->blockBoundingRect(block);
     return {at.top(), at.bottom()};
@@ -55,6 +54,7 @@ class Sheets {
     QTextBlockFormat breaking;
     breaking.setPageBreakPolicy(QTextFormat::PageBreak_AlwaysBefore);
     QTextCursor(heading).mergeBlockFormat(breaking);
+    layAnew();
   }
 
   // The head of a table, with the first row that it is the head of.
@@ -70,21 +70,24 @@ class Sheets {
       QTextTableFormat format = table.format();
       format.setPageBreakPolicy(QTextFormat::PageBreak_AlwaysBefore);
       table.setFormat(format);
+      layAnew();
       return;
     }
     const Extent torn = extentOf(table, row);
     if (!isTorn(torn)) return;
-    // A row has no break of its own: what is missing to the foot of the sheet, and the head on the next, stand above
-    // it.
-    const double head = heads == 0 ? 0 : extentOf(table, heads - 1).bottom - extentOf(table, 0).top;
-    const double missing = (sheetOf(torn.top) + 1) * document_.pageSize().height() + head - torn.top;
+    // A row has no break of its own: what is missing to the foot of the sheet stands above it.
+    const double missing = (sheetOf(torn.top) + 1) * document_.pageSize().height() - torn.top;
     for (int column = 0; column < table.columns(); ++column) {
       QTextTableCell cell = table.cellAt(row, column);
       QTextTableCellFormat format = cell.format().toTableCellFormat();
       format.setTopPadding(format.topPadding() + missing);
       cell.setFormat(format);
     }
+    layAnew();
   }
+
+  // A layout that goes on from the change alone loses count of its sheets: the last are not printed then.
+  void layAnew() { document_.markContentsDirty(0, document_.characterCount()); }
 
   QTextDocument& document_;
 };

@@ -8,6 +8,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPlainTextEdit>
+#include <QProcess>
 #include <QScrollBar>
 #include <QTextBrowser>
 
@@ -67,6 +68,11 @@ TEST_F(Reports, SayTheSameAsTheFindingsInTheWindowAsAPageAndAsPdf) {
   prompts_.save_path = QString::fromStdString(folder_ / "report.pdf");
   press("savePdfButton");
   EXPECT_TRUE(bytesOf(*prompts_.save_path).startsWith("%PDF-"));
+  // Planted: after page breaks were put in, the last sheet was not printed.
+  QProcess reading;
+  reading.start(QStringLiteral("pdftotext"), {QStringLiteral("-layout"), *prompts_.save_path, QStringLiteral("-")});
+  ASSERT_TRUE(reading.waitForFinished());
+  EXPECT_TRUE(reading.readAllStandardOutput().contains("Not a promise that anybody feels it"));
   prompts_.save_path = QString::fromStdString(folder_ / "absent/report.html");
   press("saveHtmlButton");
   EXPECT_TRUE(prompts_.told.last().contains(QStringLiteral("cannot be written")));
