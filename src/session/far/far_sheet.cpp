@@ -34,6 +34,16 @@ Error noScratch(const std::string& path) {
   return {ErrorKind::Io, "there is no folder for what comes and goes", path, "Free disk space"};
 }
 
+// In which boot a command began to bring the next visit about; empty where no visit waits for one.
+std::string bootOfFlipUnderWay(const store::Recorded& recorded) {
+  const std::int64_t since_ms = recorded.visits.empty() ? 0 : recorded.visits.back().started_ms;
+  std::string boot;
+  for (const store::Event& event : recorded.events)
+    if (const auto* flip = std::get_if<core::FlipBegun>(&event.act); flip != nullptr && event.at_ms >= since_ms)
+      boot = flip->boot_id;
+  return boot;
+}
+
 }  // namespace
 
 SshLink::To sshTo(const core::Study& study, const std::string& folder) {
@@ -256,6 +266,40 @@ core::Status FarSheet::reconnect(const Error& lost) {
   return lost;
 }
 
+// An answer, however often the connection breaks; nothing to go on with where the sheet is left to itself meanwhile.
+core::Result<FarJson> FarSheet::askWhenBack(const char* what) {
+  for (;;) {
+    auto answer = link_->ask(asked(what));
+    if (answer || answer.error().kind != ErrorKind::Away) return answer;
+    if (auto again = reconnect(answer.error()); !again) return again.error();
+    if (is_left_) return FarJson::object();
+  }
+}
+
+// A command that asks for a restart is back before the machine goes down, and the sheet there does not go on in the
+// boot that is to end. Where that is how it ended, the bench is waited for. False where no restart is due, or none came
+// in a quarter of an hour: then a person is called.
+core::Result<bool> FarSheet::awaitRestart() {
+  const auto error = ended_->find("error");
+  if (error == ended_->end() || farErrorFrom(*error).kind != ErrorKind::NotAllowed) return false;
+  if (const auto there = askWhenBack("state"); !there || is_left_)
+    return there ? core::Result<bool>(false) : there.error();
+  if (const auto fetched = fetch(); !fetched) return fetched.error();
+  const std::string boot = bootOfFlipUnderWay(open_.recorded());
+  const FarDeadline until = farDeadlineIn(kPatience_s);
+  while (!boot.empty() && std::chrono::steady_clock::now() < until) {
+    if (wish_() == Wish::Stop) return false;
+    is_left_ = wish_() == Wish::Leave;
+    if (is_left_) return false;
+    const auto state = askWhenBack("state");
+    if (!state) return state.error();
+    if (is_left_) return false;
+    if (farText(*state, "boot_id") != boot) return true;
+    ::usleep(500'000);
+  }
+  return false;
+}
+
 core::Result<std::optional<int>> FarSheet::follow(const ReachedOrder& order, const Said& said) {
   ended_.reset();
   for (;;) {
@@ -267,8 +311,14 @@ core::Result<std::optional<int>> FarSheet::follow(const ReachedOrder& order, con
       if (is_left_) return std::optional<int>();
       continue;
     }
-    if (ended_) break;
-    // It ended without a word: it was killed, or the bench lost its power.
+    if (ended_) {
+      const auto has_restarted = awaitRestart();
+      if (!has_restarted) return has_restarted.error();
+      if (is_left_) return std::optional<int>();
+      if (!*has_restarted) break;
+      ended_.reset();
+    }
+    // It ended without a word: it was killed, or the bench lost its power; or it waited for a restart that came.
     constexpr int kMostInVain = 3;
     restarts_in_vain_ = std::exchange(has_passed_, false) ? 1 : restarts_in_vain_ + 1;
     if (restarts_in_vain_ > kMostInVain)

@@ -56,7 +56,8 @@ class FarSheet {
   /// Brings the study there, as it is now, and starts its sheet. Errors of the link; what is said there
   core::Status start(const ReachedOrder& order);
   /// Follows the sheet until it has ended, was stopped, or is left to itself. A connection that breaks is made anew,
-  /// for a quarter of an hour; a bench that has restarted goes on with the sheet. The exit code with which it ended
+  /// for a quarter of an hour; a bench that has restarted, or is about to by a command of its sheet, goes on with the
+  /// sheet. The exit code with which it ended
   /// there; nothing where it was left. Errors of the link; what the sheet was ended by
   [[nodiscard]] core::Result<std::optional<int>> follow(const ReachedOrder& order, const Said& said);
 
@@ -67,6 +68,8 @@ class FarSheet {
   core::Status hear(const Said& said);
   core::Status reconnect(const core::Error& lost);
   core::Status goOnThere(const ReachedOrder& order);
+  [[nodiscard]] core::Result<bool> awaitRestart();
+  [[nodiscard]] core::Result<FarJson> askWhenBack(const char* what);
   core::Status take(const std::string& copy);
   [[nodiscard]] FarJson asked(const char* what) const { return {{"do", what}, {"study", identity()}}; }
   void noteClocks();

@@ -44,7 +44,8 @@ bool ReachedStudy::isThere() const {
 }
 
 std::optional<pid_t> ReachedStudy::runner() const {
-  const int file = ::open(lockPath().c_str(), O_RDWR | O_CLOEXEC | O_NOFOLLOW);
+  // For reading: who watches the folder is woken when a file that was open for writing is closed.
+  const int file = ::open(lockPath().c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW);
   if (file < 0) return std::nullopt;
   struct flock lock = wholeFile(F_WRLCK);
   const bool is_asked = ::fcntl(file, F_GETLK, &lock) == 0;

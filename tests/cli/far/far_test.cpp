@@ -8,6 +8,7 @@
 #include <QStandardPaths>
 #include <cstdlib>
 #include <filesystem>
+#include <fstream>
 #include <map>
 #include <random>
 
@@ -76,6 +77,28 @@ class FarBench : public support::ProgramsTest {
   }
   Sshd bench_{folder_ / "bench"};
 };
+
+// Planted: who asked whether the sheet still runs woke itself, and took a whole processor from every pass.
+TEST_F(FarBench, LeavesTheProcessorToThePass) {
+  make(designOf("3"));
+  QProcess desk;
+  startSheet(desk);
+  const auto used = [&] {
+    double nanoseconds = 0;
+    for (const pid_t end : bench_.processes("bench-end")) {
+      double own = 0;
+      std::ifstream("/proc/" + std::to_string(end) + "/schedstat") >> own;
+      nanoseconds += own;
+    }
+    return nanoseconds / 1e9;
+  };
+  const double before = used();
+  EXPECT_GT(before, 0);
+  QThread::msleep(2000);
+  EXPECT_LT(used() - before, 0.4) << "of two seconds";
+  ::kill(static_cast<pid_t>(desk.processId()), SIGINT);
+  EXPECT_TRUE(desk.waitForFinished(60'000));
+}
 
 TEST_F(FarBench, IsCapturedAsItCapturesItself) {
   const Outcome far = cli({"capture", "--reach", "ssh:dome-node-3", "--ssh-config", bench_.config().c_str(), "--json"});
