@@ -282,9 +282,11 @@ core::Result<FarJson> FarSheet::askWhenBack(const char* what) {
 core::Result<bool> FarSheet::awaitRestart() {
   const auto error = ended_->find("error");
   if (error == ended_->end() || farErrorFrom(*error).kind != ErrorKind::NotAllowed) return false;
-  if (const auto there = askWhenBack("state"); !there || is_left_)
-    return there ? core::Result<bool>(false) : there.error();
-  if (const auto fetched = fetch(); !fetched) return fetched.error();
+  for (auto fetched = fetch(); !fetched; fetched = fetch()) {  // the bench may go down meanwhile
+    if (fetched.error().kind != ErrorKind::Away) return fetched.error();
+    if (auto again = reconnect(fetched.error()); !again) return again.error();
+    if (is_left_) return false;
+  }
   const std::string boot = bootOfFlipUnderWay(open_.recorded());
   const FarDeadline until = farDeadlineIn(kPatience_s);
   while (!boot.empty() && std::chrono::steady_clock::now() < until) {
