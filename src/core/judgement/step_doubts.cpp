@@ -9,6 +9,8 @@
 
 #include "core/estimate/wording.h"
 #include "core/judgement/bench_doubts.h"
+#include "core/judgement/measured_again.h"
+#include "core/proof/retired_visits.h"
 #include "core/record/pair_visits.h"
 
 namespace core {
@@ -66,21 +68,8 @@ class StepDoubts {
   std::vector<Said> said_;
 };
 
-// Was the planned visit set and measured once more, at its level this time?
-bool isMeasuredAgain(const VisitProof& unlike, const Record& record,
-                     const std::map<std::int64_t, const VisitProof*>& all_unlike) {
-  const auto is_repeated = [&](const RepeatedVisit& one) { return one.visit == unlike.planned; };
-  if (std::none_of(record.repeated_visits.begin(), record.repeated_visits.end(), is_repeated)) return false;
-  return std::any_of(record.visits.begin(), record.visits.end(), [&](const Visit& later) {
-    const auto has_pass = [&](const Pass& pass) { return pass.visit_id == later.id && pass.value.has_value(); };
-    return later.planned == unlike.planned && later.id > unlike.visit_id && !all_unlike.contains(later.id) &&
-           std::any_of(record.passes.begin(), record.passes.end(), has_pass);
-  });
-}
-
-// Visits that differ alike have one cause, an update in mid-study: told once, and accepted once for all of them. One
-// that was measured again keeps nothing from being said: what it found stands in its place.
-void addUnlikeVisits(DoubtList& doubts, const Record& record, std::span<const StepProof> steps) {
+// Visits that differ alike have one cause, an update in mid-study: told once, and accepted once for all of them.
+void addUnlikeVisits(DoubtList& doubts, std::span<const StepProof> steps) {
   std::map<std::int64_t, const VisitProof*> unlike;  // a visit is proved with each step of its level
   for (const StepProof& step : steps)
     for (const VisitProof& visit : step.proof.visits)
@@ -107,12 +96,6 @@ void addUnlikeVisits(DoubtList& doubts, const Record& record, std::span<const St
         is_one ? "Its passes are left out until you accept it with a reason"
                : "Their passes are left out until you accept it with a reason");
     added.id = visitDoubtId(kUnlikeItsLevelId, ids);
-    const bool are_replaced = std::all_of(visits.begin(), visits.end(),
-                                          [&](const VisitProof* one) { return isMeasuredAgain(*one, record, unlike); });
-    if (!are_replaced) continue;
-    added.rank = DoubtRank::Note;
-    added.remedy = is_one ? "Its passes are left out; it was measured again"
-                          : "Their passes are left out; they were measured again";
   }
 }
 
@@ -148,9 +131,13 @@ std::vector<Doubt> stepDoubts(const Study& study, const Record& record, std::spa
   }
   std::vector<Doubt> all = doubts.take();
   DoubtList of_all_steps;
-  addUnlikeVisits(of_all_steps, record, steps);
+  addUnlikeVisits(of_all_steps, steps);
   addMemoryRatings(of_all_steps, study, steps);
   for (Doubt& doubt : of_all_steps.take()) all.push_back(std::move(doubt));
+  const MeasuredAgain measured_again(study, record, steps);
+  for (Doubt& doubt : all)
+    for (const char* kind : {kUnlikeItsLevelId, kLevelNotReachedId, kFlipNotPerformedId})
+      if (const auto visits = visitsNamedIn(doubt.id, kind); !visits.empty()) measured_again.settle(doubt, visits);
   return all;
 }
 

@@ -191,6 +191,32 @@ TEST_F(Bench, RetiresTheVisitThatDidNotReachItsLevel) {
   EXPECT_EQ(recorded_.judged().findings.retired_passes, 2);
 }
 
+TEST_F(Bench, IsNotStoppedByAVisitThatWasMeasuredAgainAtItsLevel) {
+  recorded_.passes[4].visit_id = recorded_.passes[5].visit_id = 3;
+  const auto repeat = [&](std::int64_t id) {  // the third visit once more, after all the others
+    recorded_.also.repeated_visits.push_back({3, recorded_.passes.back().id});
+    recorded_.visits.push_back({id, 3, 2, ConfigurationId::Changed, "boot " + std::to_string(id), 0});
+    for (const std::size_t slot : {4U, 5U}) {
+      core::Pass pass = recorded_.passes[slot];
+      pass.id = recorded_.passes.back().id + 1;
+      pass.visit_id = id;
+      recorded_.passes.push_back(pass);
+    }
+  };
+  study().variable().levels[1].reads = core::ExpectedReading{"dmi/memory/*/configured_speed", "6000"};
+  const std::string id = "level_not_reached/visit 3";
+  say({4800, 6000, 5600, 4800});
+  ASSERT_EQ(doubt(id)->rank, core::DoubtRank::Stop);
+  repeat(5);
+  say({4800, 6000, 5600, 4800, 5600});
+  EXPECT_EQ(doubt(id)->rank, core::DoubtRank::Stop) << "not at its level this time either";
+  repeat(6);
+  say({4800, 6000, 5600, 4800, 5600, 6000});
+  EXPECT_EQ(stops(), Ids{});
+  EXPECT_EQ(doubt(id)->remedy, "Its passes are left out; it was measured again");
+  EXPECT_EQ(recorded_.judged().findings.cases[0].counted_changed, 4);
+}
+
 TEST_F(Bench, IsHeldToWhatTheDesignSaysBeforeWhatANameSays) {
   study().variable().levels[1].name = "profile 1";
   EXPECT_EQ(stops(), Ids{});
@@ -217,6 +243,13 @@ TEST_F(Bench, LeavesOutALevelThatNoRestartCanHaveSet) {
   recorded_.also.captures = captures_;  // nothing was read: the boots alone tell
   EXPECT_EQ(stops(), Ids{"flip_not_performed/visit 2"});
   EXPECT_EQ(recorded_.judged().findings.retired_passes, 2);
+  recorded_.also.repeated_visits.push_back({2, recorded_.passes.back().id});
+  recorded_.visits.push_back({5, 2, 1, ConfigurationId::Changed, "boot of the repetition", 0});
+  core::Pass again = recorded_.passes[2];
+  again.id = recorded_.passes.back().id + 1;
+  again.visit_id = 5;
+  recorded_.passes.push_back(again);
+  EXPECT_EQ(stops(), Ids{}) << "set and measured once more";
 }
 
 TEST_F(Bench, IsBelievedAboutARestartWhereTheKindNeedsNone) {
