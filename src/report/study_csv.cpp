@@ -112,6 +112,8 @@ std::string passesCsv(const core::Study& study, const core::Record& record, cons
     table.put("why_not", is_counted ? "" : why_not->second);
     table.put("origin", pass.origin);
     if (!is_sealed) putMeasured(table, pass, a_case);
+    if (record.clock.isCompared() && pass.started_ms > 0)
+      table.put("at the desk", core::utcText(record.clock.atDesk(pass.started_ms)));
   }
   return table.text();
 }

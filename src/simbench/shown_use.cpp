@@ -16,7 +16,7 @@ constexpr double kAwakePercent = 40;  // never so little that the board's link w
 constexpr double kIdleW = 28;
 constexpr double kWattsAPercent = 1.4;
 constexpr double kUseSd = 0.006;  // ln scale, from pass to pass
-constexpr double kMiB = 1024 * 1024;
+constexpr double kMebibyte = 1024 * 1024;
 
 }  // namespace
 
@@ -32,7 +32,7 @@ void showUse(const BenchState& state, const PassResult& pass) {
   put(card + "gpu_busy_percent", busy);
   constexpr double kMicro = 1e6;
   put(card + "hwmon/hwmon2/power1_average", kMicro * about(kIdleW + kWattsAPercent * busy));
-  put(card + "mem_info_vram_used", kMiB * about(machine.graphics_memory_mib));
+  put(card + "mem_info_vram_used", kMebibyte * about(machine.graphics_memory_mib));
   std::ofstream(state.folder + "/machine/proc/meminfo") << meminfoText(machine, about(machine.memory_in_use_mib));
   const double large_khz = machine.boost ? 4.9e6 : 3.7e6;
   for (int core = 0; core < machine.cores; ++core) {

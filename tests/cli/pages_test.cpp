@@ -77,13 +77,36 @@ TEST_F(Pages, BeginTheFirstStudyAsTheReadmeSays) {
   EXPECT_EQ(done, 3);
 }
 
-// Each file of the pages that another names is there.
+// As the pages are shown: a heading's words in small letters, joined by dashes.
+std::set<QString> anchorsOf(const QString& text) {
+  std::set<QString> anchors;
+  for (QString heading : allOf(text, "^#+ (.+)$")) {
+    heading = heading.toLower().remove(QRegularExpression(QStringLiteral("[^\\w\\s-]")));
+    anchors.insert(heading.trimmed().replace(u' ', u'-'));
+  }
+  return anchors;
+}
+
+// Each file and each heading that a page names is there.
 TEST_F(Pages, LinkToWhatIsThere) {
-  for (const char* name : {"README.md", "docs/house.md", "docs/method.md", "docs/study-format.md", "docs/recording.md",
-                           "docs/security.md", "docs/command-line.md", "docs/guide.md"}) {
-    const std::filesystem::path beside = std::filesystem::path(IRON_LEVER_SOURCE "/" + std::string(name)).parent_path();
-    for (const QString& link : allOf(page(name), "\\]\\(([^)#:]+)[)#]"))
-      EXPECT_TRUE(std::filesystem::exists(beside / link.toStdString())) << name << ": " << link.toStdString();
+  namespace fs = std::filesystem;
+  std::set<fs::path> pages{IRON_LEVER_SOURCE "/README.md"};
+  for (const char* folder : {"/docs", "/docs/help"})
+    for (const auto& entry : fs::directory_iterator(IRON_LEVER_SOURCE + std::string(folder)))
+      if (entry.path().extension() == ".md") pages.insert(entry.path());
+  EXPECT_GT(pages.size(), 20U);
+  for (const fs::path& one : pages) {
+    const QString text = page(fs::relative(one, IRON_LEVER_SOURCE).c_str());
+    for (const QString& link : allOf(text, "\\]\\(([^):]+)\\)")) {
+      const QString file = link.section(u'#', 0, 0);
+      const QString anchor = link.section(u'#', 1);
+      const fs::path to = file.isEmpty() ? one : one.parent_path() / file.toStdString();
+      EXPECT_TRUE(fs::exists(to)) << one << ": " << link.toStdString();
+      if (!anchor.isEmpty() && fs::exists(to)) {
+        EXPECT_TRUE(anchorsOf(page(fs::relative(to, IRON_LEVER_SOURCE).c_str())).contains(anchor))
+            << one << ": " << link.toStdString();
+      }
+    }
   }
 }
 

@@ -34,6 +34,8 @@ class Sshd {
   [[nodiscard]] static QString program() { return QStringLiteral("/usr/sbin/sshd"); }
   [[nodiscard]] std::string config() const { return folder_ + "/ssh_config"; }
   [[nodiscard]] std::string files() const { return folder_ + "/data/iron-lever"; }
+  /// Whatever is started there has a clock that is so far ahead.
+  int clock_ahead_s = 0;
   static constexpr const char* kName = "dome-node-3";
 
   /// `path`: in place of the folder of our programs.
@@ -49,7 +51,7 @@ class Sshd {
                              "KbdInteractiveAuthentication no\nMaxStartups 100\nSetEnv \"PATH=" +
                              path + ":/usr/bin:/bin\" \"XDG_DATA_HOME=" + folder_ + "/data\" \"XDG_STATE_HOME=" +
                              folder_ + "/state\" \"IRON_LEVER_PERSON=M. Osei\" \"LSAN_OPTIONS=" +
-                             qEnvironmentVariable("LSAN_OPTIONS").toStdString() + "\"\n");
+                             qEnvironmentVariable("LSAN_OPTIONS").toStdString() + "\"" + clock() + "\n");
     write("ssh_config", std::string("Host ") + kName + "\n  HostName 127.0.0.1\n  Port " + std::to_string(port_) +
                             "\n  IdentityFile " + folder_ + "/user_key\n  IdentitiesOnly yes\n  UserKnownHostsFile " +
                             folder_ + "/known_hosts\n  StrictHostKeyChecking yes\n");
@@ -102,6 +104,11 @@ class Sshd {
   }
 
  private:
+  [[nodiscard]] std::string clock() const {
+    if (clock_ahead_s == 0) return {};
+    return " \"LD_PRELOAD=" + QCoreApplication::applicationDirPath().toStdString() +
+           "/libunruly_machine.so\" \"IRON_LEVER_DRILL_AHEAD=" + std::to_string(clock_ahead_s) + "\"";
+  }
   static std::string contentsOf(const std::filesystem::path& path) {
     std::ifstream file(path, std::ios::binary);
     return {std::istreambuf_iterator<char>(file), {}};

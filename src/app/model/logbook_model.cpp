@@ -17,7 +17,9 @@ class ActText {
   Q_DECLARE_TR_FUNCTIONS(app::ActText)
 
  public:
-  explicit ActText(const StudyModel& study) : study_(study) {}
+  explicit ActText(const StudyModel& study) : study_(study), clock_(store::benchClockOf(study.session().recorded())) {}
+
+  [[nodiscard]] const core::BenchClock& clock() const { return clock_; }
 
   /// The pass with this id, as people know it.
   [[nodiscard]] QString passName(std::int64_t pass_id) const { return toQt(study_.judgement().pass_names.of(pass_id)); }
@@ -117,6 +119,10 @@ class ActText {
   QString operator()(const core::UpdateSeen& act) const {
     return tr("%1 was installing software when a pass began").arg(toQt(act.program));
   }
+  // Acts are told in their order, and so the comparisons.
+  QString operator()(const core::ClocksCompared&) {
+    return tr("the bench's clock is %1").arg(toQt(clock_.sentence(comparisons_told_++)));
+  }
   QString operator()(const core::OtherAct& act) const { return toQt(act.kind + ": " + act.text); }
 
  private:
@@ -125,6 +131,8 @@ class ActText {
   }
 
   const StudyModel& study_;
+  core::BenchClock clock_;
+  std::size_t comparisons_told_ = 0;
 };
 
 template <class Act, class... Known>
@@ -161,10 +169,11 @@ void LogbookModel::refresh() {
   beginResetModel();
   entries_.clear();
   const store::Recorded& recorded = study_.session().recorded();
-  const ActText text(study_);
+  ActText text(study_);
+  const core::BenchClock& clock = text.clock();
   for (const core::Visit& visit : recorded.visits)
     entries_.push_back(
-        {visit.started_ms,
+        {clock.atDesk(visit.started_ms),
          {},
          tr("visit %1 began: %2").arg(visit.planned).arg(toQt(study_.study().nameOf(visit.configuration)))});
   for (const core::VisitCapture& one : recorded.captures) {
@@ -175,14 +184,16 @@ void LogbookModel::refresh() {
     for (const core::Visit& visit : recorded.visits)
       if (visit.id == one.visit_id) planned = visit.planned;
     entries_.push_back(
-        {one.capture.taken_ms,
+        {clock.atDesk(one.capture.taken_ms),
          {},
          tr("captured the bench in visit %1, %2: %3 facts").arg(planned).arg(moment).arg(one.capture.facts.size())});
   }
   for (const core::Pass& pass : recorded.passes)
     if (pass.status == core::PassStatus::Failed)
-      entries_.push_back(
-          {pass.started_ms, {}, tr("%1 failed: %2").arg(text.passName(pass.id), toQt(pass.failure)), Kind::Passes});
+      entries_.push_back({clock.atDesk(pass.started_ms),
+                          {},
+                          tr("%1 failed: %2").arg(text.passName(pass.id), toQt(pass.failure)),
+                          Kind::Passes});
   for (const store::Event& event : recorded.events)
     entries_.push_back({event.at_ms, toQt(event.person), std::visit(text, event.act), kindOf(event.act)});
   std::stable_sort(entries_.begin(), entries_.end(), [](const Entry& a, const Entry& b) { return a.at_ms > b.at_ms; });

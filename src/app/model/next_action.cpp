@@ -9,11 +9,11 @@ namespace app {
 namespace {
 
 NextAction whilePlaying(const session::PlayedStretch& stretch, double at_s) {
-  using Phase = session::PlayedStretch::Phase;
+  using Stretch = session::PlayedStretch;
   switch (stretch.phase(at_s)) {
-    case Phase::Waiting:
+    case Stretch::Phase::Waiting:
       return {NextIntent::BeginStretch, tr("Count from here"), tr("Counting begins a few seconds later."), true};
-    case Phase::Counting:
+    case Stretch::Phase::Counting:
       return {NextIntent::EndStretch, tr("End the counting now"), tr("What was counted so far is the pass."), true};
     default: return {NextIntent::None, tr("Play"), tr("The countdown runs by itself."), false};
   }

@@ -31,6 +31,7 @@ void PassTableModel::refresh() {
   was_asked_ = study_.session().pass().passToFeel();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
+  clock_ = store::benchClockOf(study_.session().recorded());
   endResetModel();
 }
 
@@ -64,7 +65,11 @@ QVariant PassTableModel::data(const QModelIndex& index, int role) const {
   const core::Pass& pass = passes_[static_cast<std::size_t>(index.row())];
   switch (role) {
     case Qt::DisplayRole: return text(pass, index.column());
-    case Qt::ToolTipRole: return pass.failure.empty() ? QVariant() : QVariant(toQt(pass.failure));
+    case Qt::ToolTipRole:
+      if (index.column() == ClockColumn && clock_.isCompared())
+        return tr("%1 by the bench's clock, %2 by this computer's")
+            .arg(clockText(pass.started_ms), clockText(clock_.atDesk(pass.started_ms)));
+      return pass.failure.empty() ? QVariant() : QVariant(toQt(pass.failure));
     case Qt::TextAlignmentRole:
       return index.column() == ResultColumn && pass.value ? QVariant(Qt::AlignRight | Qt::AlignVCenter)
                                                           : QVariant(Qt::AlignLeft | Qt::AlignVCenter);

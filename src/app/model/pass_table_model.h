@@ -29,6 +29,7 @@ class PassTableModel final : public QAbstractTableModel {
   std::optional<std::int64_t> was_asked_;  ///< the pass of which somebody is to say how it felt
   std::string of_;                         ///< the study's path
   std::vector<core::Pass> passes_;
+  core::BenchClock clock_;  ///< of a bench elsewhere
 };
 
 }  // namespace app

@@ -40,6 +40,7 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
   std::vector<PassView> views;
   if (!study_.hasStudy() || case_index >= study_.judgement().findings.cases.size()) return views;
   const core::CaseFinding& finding = study_.judgement().findings.cases[case_index];
+  const core::BenchClock clock = store::benchClockOf(study_.session().recorded());
   for (const core::Pass& pass : study_.session().recorded().passes) {
     const core::Slot& slot = study_.session().open().schedule()[pass.slot];
     if (slot.case_index != case_index || !pass.value) continue;
@@ -47,6 +48,8 @@ std::vector<PassView> PassesViewModel::passes(std::size_t case_index) const {
     view.id = pass.id;
     view.clock_s = static_cast<double>(pass.started_ms) / 1000;
     view.clock = clockText(pass.started_ms);
+    if (const QString here = clockText(clock.atDesk(pass.started_ms)); here != view.clock)
+      view.clock = tr("%1 (%2 here)").arg(view.clock, here);
     view.value = *pass.value;
     view.configuration = slot.configuration;
     view.visit = slot.visit;

@@ -41,6 +41,7 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
   }
   std::vector<VisitCard> cards;
   const std::int64_t now_ms = session.open().now();
+  const core::BenchClock clock = store::benchClockOf(session.recorded());
   for (const core::PlannedVisit& planned : core::visitsOf(study_.study())) {
     const auto [slot_count, recorded] = counts[planned.number];
     VisitCard card;
@@ -49,7 +50,8 @@ std::vector<VisitCard> RunSheetViewModel::visits() const {
                      ? tr("%1, done").arg(toQt(core::countText(slot_count, "pass", "passes")))
                      : tr("%1 of %2 passes").arg(recorded).arg(slot_count);
     for (const core::Visit& visit : session.recorded().visits)
-      if (visit.planned == planned.number && card.clock.isEmpty()) card.clock = clockText(visit.started_ms).left(5);
+      if (visit.planned == planned.number && card.clock.isEmpty())
+        card.clock = clockText(clock.atDesk(visit.started_ms)).left(5);
     const auto ahead = seconds.find(planned.number);
     if (card.clock.isEmpty() && ahead != seconds.end())  // as it will be if it goes on as it went so far
       card.clock = tr("~%1").arg(clockText(now_ms + static_cast<std::int64_t>(1000 * std::max(0.0, begins_s))).left(5));

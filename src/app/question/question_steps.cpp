@@ -134,9 +134,10 @@ void QuestionPage::lookThere() {
       [this, look = look_, name](const Look& found) {
         if (look != look_) return;
         if (!found) return bench_now_->showNothing(toQt(found.error().sentence()));
-        bench_now_->show(found->capture,
-                         tr("%1 is reached over ssh without a password. Version %2 is there. Its clock is %3.")
-                             .arg(name, toQt(found->hello.version), toQt(found->clocks.text())));
+        QString said = tr("%1 is reached over ssh without a password. Version %2 is there. Its clock is %3.")
+                           .arg(name, toQt(found->hello.version), toQt(found->clocks.text()));
+        if (const std::string remedy = found->clocks.remedy(); !remedy.empty()) said += tr(" %1.").arg(toQt(remedy));
+        bench_now_->show(found->capture, said);
       });
 }
 

@@ -113,10 +113,12 @@ core::Result<ExitCode> runFollowed(FarSheet& sheet, FarStudy& study, const RunOp
   const std::string& name = study.open.study().ssh_name;
   const bool is_told = !options.tells_json && !options.is_quiet;
   const session::FarWatcher watcher{[&](const FarSheet& connected) {
-                                      if (is_told)
-                                        out << fmt::format("Connected to {}: {}. Its clock is {}.\n", name,
-                                                           core::shownLine(connected.hello().host),
-                                                           connected.clocks().text());
+                                      if (!is_told) return;
+                                      out << fmt::format("Connected to {}: {}. Its clock is {}.\n", name,
+                                                         core::shownLine(connected.hello().host),
+                                                         connected.clocks().text());
+                                      if (const std::string remedy = connected.clocks().remedy(); !remedy.empty())
+                                        out << remedy << ".\n";
                                     },
                                     [&](bool ran_already) {
                                       if (ran_already && !options.tells_json)

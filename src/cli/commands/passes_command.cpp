@@ -35,7 +35,8 @@ void addExclusion(ordered_json& out, const session::Session& session, const core
     }
 }
 
-ordered_json passJson(const session::Session& session, const core::Pass& pass, const core::Judgement& judgement) {
+ordered_json passJson(const session::Session& session, const core::Pass& pass, const core::Judgement& judgement,
+                      const core::BenchClock& clock) {
   const core::Study& study = session.study();
   const core::Slot& slot = session.open().schedule()[pass.slot];
   ordered_json out{{"id", pass.id},
@@ -49,6 +50,7 @@ ordered_json passJson(const session::Session& session, const core::Pass& pass, c
                    {"status", pass.status == core::PassStatus::Finished ? "finished" : "failed"},
                    {"started_ms", pass.started_ms},
                    {"duration_s", pass.duration_s}};
+  if (clock.isCompared()) out["started_at_desk_ms"] = clock.atDesk(pass.started_ms);
   if (!pass.failure.empty()) out["failure"] = pass.failure;
   const auto why_not = judgement.findings.not_counted.find(pass.id);
   const bool is_counted = why_not == judgement.findings.not_counted.end();
@@ -93,10 +95,11 @@ core::Result<core::NamedPass> placeOf(const core::Study& study, const std::strin
 
 core::Status passesCommand(const std::string& study_path, bool as_json, std::ostream& out) {
   return withSession(study_path, [&](session::Session& session) -> core::Status {
-    const core::Judgement judgement = core::judgementOf(session.study(), store::recordOf(session.recorded()));
+    const core::Record record = store::recordOf(session.recorded());
+    const core::Judgement judgement = core::judgementOf(session.study(), record);
     ordered_json all = ordered_json::array();
     for (const core::Pass& pass : session.recorded().passes)
-      if (pass.slot < session.open().schedule().size()) all.push_back(passJson(session, pass, judgement));
+      if (pass.slot < session.open().schedule().size()) all.push_back(passJson(session, pass, judgement, record.clock));
     if (as_json) {
       out << store::jsonText(ordered_json{{"is_sealed", judgement.is_sealed}, {"passes", all}}, 1) << '\n';
       return core::Done{};

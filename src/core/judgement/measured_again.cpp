@@ -21,8 +21,8 @@ void MeasuredAgain::settle(Doubt& doubt, std::span<const std::int64_t> visit_ids
 
 bool MeasuredAgain::isReplaced(std::int64_t visit_id) const {
   if (!left_out_.contains(visit_id)) return false;  // somebody accepted it: its passes count
-  const auto visit = std::find_if(record_.visits.begin(), record_.visits.end(),
-                                  [&](const Visit& one) { return one.id == visit_id; });
+  const auto visit =
+      std::find_if(record_.visits.begin(), record_.visits.end(), [&](const Visit& one) { return one.id == visit_id; });
   if (visit == record_.visits.end()) return false;
   const auto is_repeated = [&](const RepeatedVisit& one) { return one.visit == visit->planned; };
   if (std::none_of(record_.repeated_visits.begin(), record_.repeated_visits.end(), is_repeated)) return false;

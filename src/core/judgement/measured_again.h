@@ -16,8 +16,8 @@ class MeasuredAgain {
   /// A repetition that is to be left out itself, by any of `steps`, does not stand in the visit's place.
   MeasuredAgain(const Study& study, const Record& record, std::span<const StepProof> steps);
 
-  /// Makes a note of a doubt about visits (by id) that were all measured again: what each found stands in its place, and
-  /// nothing else is left to be done. Any other doubt stays as it is.
+  /// Makes a note of a doubt about visits (by id) that were all measured again: what each found stands in its place,
+  /// and nothing else is left to be done. Any other doubt stays as it is.
   void settle(Doubt& doubt, std::span<const std::int64_t> visit_ids) const;
 
  private:

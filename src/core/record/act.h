@@ -7,6 +7,7 @@
 #include <variant>
 
 #include "core/estimate/units.h"
+#include "core/record/bench_clock.h"
 #include "core/record/explanation.h"
 #include "core/record/null_record.h"
 #include "core/record/taken_level.h"
@@ -145,6 +146,10 @@ struct UpdateSeen {
   std::size_t before_slot = 0;
   std::string program;
 };
+/// The clock of a bench elsewhere was compared with that of the desk.
+struct ClocksCompared {
+  ClockDifference difference;
+};
 /// Of a kind that this version does not know.
 struct OtherAct {
   std::string kind;
@@ -156,6 +161,6 @@ using Act = std::variant<DoubtAccepted, PassExcluded, PassIncluded, CauseGiven, 
                          SettingBegun, MeasuredAnyway, VisitRepeated, JudgingChange, LimitReached, Unreachable,
                          NoteMade, Observed, NullStudyTaken, LevelTaken, OpenedEarly, CasePinned, PlanChanged,
                          ChangePredicted, AttemptGranted, SettingPutBack, Skipped, LevelStable, FactStated,
-                         StoppedAtLook, PointTicked, StepTried, UpdateSeen, OtherAct>;
+                         StoppedAtLook, PointTicked, StepTried, UpdateSeen, ClocksCompared, OtherAct>;
 
 }  // namespace core

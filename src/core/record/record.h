@@ -11,6 +11,7 @@
 
 #include "core/machine/fact.h"
 #include "core/record/act.h"
+#include "core/record/bench_clock.h"
 #include "core/record/explanation.h"
 #include "core/record/level_measurement.h"
 #include "core/record/null_record.h"
@@ -94,6 +95,7 @@ struct Record {
   std::set<ConfigurationId> stable = {};                     ///< were tested for errors, and had none
   std::vector<StepTried> steps_tried = {};                   ///< of the search for the highest stable step, in order
   std::vector<Observation> observations = {};                ///< in the order in which they were made
+  BenchClock clock = {};                                     ///< of a bench elsewhere, beside the desk's
   std::map<int, std::set<std::string>> ticked = {};          ///< points of checklists, done before each planned visit
 };
 

@@ -10,7 +10,7 @@ namespace session {
 /// What a bench over ssh says of itself before anything is measured there.
 struct FarLook {
   FarHello hello;
-  ClockDifference clocks;
+  core::ClockDifference clocks;
   core::Capture capture;
 };
 

@@ -163,7 +163,7 @@ core::Status FarSheet::start(const ReachedOrder& order) {
     put["bytes"] = file.read(kPiece).toBase64().toStdString();
     if (const auto taken = link_->ask(put); !taken) return taken.error();
   }
-  noteClocks();
+  (void)open_.note(core::ClocksCompared{clocks_});
   told_ = heard_ = 0;
   return goOnThere(order);
 }
@@ -182,25 +182,12 @@ core::Status FarSheet::goOnThere(const ReachedOrder& order) {
 
 // Every pass tells when it was by the bench's clock; this tells how that stood to the clock here, at the sheet's
 // beginning and at its end, and what it went off between the two.
-void FarSheet::noteClocks() {
-  const auto now = std::chrono::steady_clock::now();
-  std::string words = fmt::format("The clock of {} is {}", link_->name(), clocks_.text());
-  if (first_ahead_ms_) {
-    const double hours = std::chrono::duration<double>(now - first_ahead_ms_->second).count() / 3600;
-    words += fmt::format("; since this sheet was begun it went off by {:.0f} ms in {:.2f} h",
-                         clocks_.ahead_ms - first_ahead_ms_->first, hours);
-  } else {
-    first_ahead_ms_ = {clocks_.ahead_ms, now};
-  }
-  (void)open_.note(core::NoteMade{"", words});
-}
-
 core::Result<int> FarSheet::fetchAtEnd() {
   auto fetched = fetch();
-  const auto clocks = fetched ? link_->compareClocks() : core::Result<ClockDifference>(fetched.error());
+  const auto clocks = fetched ? link_->compareClocks() : core::Result<core::ClockDifference>(fetched.error());
   if (!clocks) return clocks.error();
   clocks_ = *clocks;
-  noteClocks();
+  (void)open_.note(core::ClocksCompared{clocks_});
   return fetched;
 }
 

@@ -1,6 +1,5 @@
 #pragma once
 
-#include <chrono>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -37,7 +36,7 @@ class FarSheet {
   /// Errors as SshLink::open; NotApproved where nobody on this machine has approved that ssh is started for it
   core::Status connect();
   [[nodiscard]] const FarHello& hello() const { return link_->hello(); }
-  [[nodiscard]] const ClockDifference& clocks() const { return clocks_; }
+  [[nodiscard]] const core::ClockDifference& clocks() const { return clocks_; }
 
   /// What the study does there and nobody has approved there, for reading, and the digest by which exactly that is
   /// approved. Errors of the link
@@ -72,15 +71,13 @@ class FarSheet {
   [[nodiscard]] core::Result<FarJson> askWhenBack(const char* what);
   core::Status take(const std::string& copy);
   [[nodiscard]] FarJson asked(const char* what) const { return {{"do", what}, {"study", identity()}}; }
-  void noteClocks();
 
   OpenStudy& open_;
   const UserFiles& files_;
   std::function<Wish()> wish_;
   std::stop_token end_;
   std::unique_ptr<SshLink> link_;
-  ClockDifference clocks_;
-  std::optional<std::pair<double, std::chrono::steady_clock::time_point>> first_ahead_ms_;  ///< and when that was
+  core::ClockDifference clocks_;
   std::string path_there_;
   std::size_t told_ = 0;          ///< lines of its log
   std::size_t heard_ = 0;         ///< of them, since the connection was made

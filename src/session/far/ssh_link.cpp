@@ -42,14 +42,6 @@ std::vector<std::string> wordsFor(const SshLink::To& to) {
 
 }  // namespace
 
-std::string ClockDifference::text() const {
-  const double whole = std::abs(ahead_ms);
-  if (whole <= within_ms) return fmt::format("the same as this computer's, within {:.0f} ms", std::ceil(within_ms));
-  const std::string much = whole < 10'000 ? fmt::format("{:.0f} ms", whole) : fmt::format("{:.0f} s", whole / 1000);
-  return fmt::format("{} {} this computer's, within {:.0f} ms", much, ahead_ms > 0 ? "ahead of" : "behind",
-                     std::ceil(within_ms));
-}
-
 core::Error sshError(const std::string& name, int exit_code, const std::string& said) {
   const auto says = [&](std::string_view words) { return said.find(words) != std::string::npos; };
   constexpr int kNotFound = 127;
@@ -190,9 +182,9 @@ core::Result<FarJson> SshLink::ask(const FarJson& ask, FarDeadline deadline) {
   }
 }
 
-core::Result<ClockDifference> SshLink::compareClocks() {
+core::Result<core::ClockDifference> SshLink::compareClocks() {
   constexpr int kTimes = 5;
-  std::optional<ClockDifference> best;
+  std::optional<core::ClockDifference> best;
   for (int i = 0; i < kTimes; ++i) {
     const auto before = std::chrono::steady_clock::now();
     const auto before_ms = static_cast<double>(QDateTime::currentMSecsSinceEpoch());
@@ -204,7 +196,7 @@ core::Result<ClockDifference> SshLink::compareClocks() {
       return Error{ErrorKind::Malformed, "it does not say what its clock shows", name_,
                    "Install the same version at both ends"};
     constexpr double kStep_ms = 1;  // both clocks are read in whole ones
-    const ClockDifference one{clock->get<double>() - before_ms - way_ms / 2, way_ms / 2 + kStep_ms};
+    const core::ClockDifference one{clock->get<double>() - before_ms - way_ms / 2, way_ms / 2 + kStep_ms};
     if (!best || one.within_ms < best->within_ms) best = one;
   }
   return *best;

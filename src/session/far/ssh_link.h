@@ -9,6 +9,7 @@
 #include <stop_token>
 #include <string>
 
+#include "core/record/bench_clock.h"
 #include "session/far/message_stream.h"
 
 namespace session {
@@ -19,15 +20,6 @@ struct FarHello {
   std::string host;
   std::string user;
   std::string boot_id;
-};
-
-/// How far the bench's clock is ahead of ours, ms, and how sure that is.
-struct ClockDifference {
-  double ahead_ms = 0;
-  double within_ms = 0;  ///< half of the fastest way there and back, and a step of the clocks
-
-  /// "12 ms ahead of this computer's, within 3 ms".
-  [[nodiscard]] std::string text() const;
 };
 
 /// A connection to the program at a bench, by the system's own ssh with its keys, its configuration and its known
@@ -62,7 +54,7 @@ class SshLink {
   [[nodiscard]] core::Result<std::int64_t> send(FarJson ask);
 
   /// The two clocks, by the fastest of a few questions there and back. Errors as ask
-  [[nodiscard]] core::Result<ClockDifference> compareClocks();
+  [[nodiscard]] core::Result<core::ClockDifference> compareClocks();
 
  private:
   explicit SshLink(std::string name) : name_(std::move(name)) {}

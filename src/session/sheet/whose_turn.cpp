@@ -9,14 +9,16 @@
 namespace session {
 namespace {
 
-// Acts about the planned visit of a slot, from that moment on.
-template <class Act>
-bool hasActSince(const OpenStudy& open, const core::Slot& slot, std::int64_t since_ms) {
-  const auto& events = open.recorded().events;
-  return std::any_of(events.begin(), events.end(), [&](const store::Event& event) {
-    const auto* act = std::get_if<Act>(&event.act);
-    return act != nullptr && act->visit == slot.visit && event.at_ms >= since_ms;
-  });
+// Was a visit to be measured once more after its passes were in? Told by the passes, not by the time: it may have been
+// decided at a desk whose clock is not the bench's.
+bool isToBeRepeated(const store::Recorded& recorded, const core::Visit& visit) {
+  std::int64_t last_pass_id = 0;
+  for (const core::Pass& pass : recorded.passes)
+    if (pass.visit_id == visit.id) last_pass_id = std::max(last_pass_id, pass.id);
+  return last_pass_id > 0 && std::any_of(recorded.events.begin(), recorded.events.end(), [&](const store::Event& one) {
+           const auto* act = std::get_if<core::VisitRepeated>(&one.act);
+           return act != nullptr && act->visit == visit.planned && act->last_pass_id >= last_pass_id;
+         });
 }
 
 }  // namespace
@@ -28,7 +30,7 @@ bool isVisitInHand(const OpenStudy& open, const core::Slot& slot, const std::str
   const bool is_ended = std::any_of(captures.begin(), captures.end(), [&](const core::VisitCapture& one) {
     return one.visit_id == last->id && one.moment == core::CaptureMoment::End;
   });
-  return !is_ended && !hasActSince<core::VisitRepeated>(open, slot, last->started_ms) &&
+  return !is_ended && !isToBeRepeated(open.recorded(), *last) &&
          !core::contradictionOf(open.study(), store::recordOf(open.recorded()), *last);
 }
 
@@ -37,7 +39,11 @@ bool wasAskedFor(const OpenStudy& open, const core::Slot& slot) {
   std::int64_t since_ms = 0;
   for (const core::Visit& visit : open.recorded().visits)
     if (visit.planned != slot.visit) since_ms = visit.started_ms;
-  return hasActSince<core::LevelAsked>(open, slot, since_ms);
+  const auto& events = open.recorded().events;
+  return std::any_of(events.begin(), events.end(), [&](const store::Event& event) {
+    const auto* asked = std::get_if<core::LevelAsked>(&event.act);
+    return asked != nullptr && asked->visit == slot.visit && event.at_ms >= since_ms;
+  });
 }
 
 bool isLevelForAPerson(const OpenStudy& open, const core::Slot& slot) {

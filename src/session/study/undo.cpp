@@ -62,7 +62,8 @@ class TakeBack {
 bool isOfTheProgram(const core::Act& act) {
   return std::holds_alternative<core::FlipBegun>(act) || std::holds_alternative<core::LevelAsked>(act) ||
          std::holds_alternative<core::SettingBegun>(act) || std::holds_alternative<core::UpdateSeen>(act) ||
-         std::holds_alternative<core::NullStudyTaken>(act) || std::holds_alternative<core::LevelTaken>(act);
+         std::holds_alternative<core::ClocksCompared>(act) || std::holds_alternative<core::NullStudyTaken>(act) ||
+         std::holds_alternative<core::LevelTaken>(act);
 }
 
 }  // namespace

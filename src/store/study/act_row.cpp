@@ -21,6 +21,7 @@ using Read = std::optional<Act>;
 namespace kinds {
 constexpr const char* kAccepted = "accepted";
 constexpr const char* kAsked = "asked";
+constexpr const char* kClocks = "clocks";
 constexpr const char* kExcluded = "excluded";
 constexpr const char* kExplained = "explained";
 constexpr const char* kFelt = "felt";
@@ -146,6 +147,9 @@ struct Writer {
   ActRow operator()(const core::UpdateSeen& act) const {
     return {kinds::kUpdating, std::to_string(act.before_slot), act.program};
   }
+  ActRow operator()(const core::ClocksCompared& act) const {
+    return {kinds::kClocks, "", fmt::format("{:.3f}: {:.3f}", act.difference.ahead_ms, act.difference.within_ms)};
+  }
   ActRow operator()(const core::OtherAct& act) const { return {act.kind, act.subject, act.text}; }
 };
 
@@ -155,6 +159,18 @@ Read repeatedVisit(int visit, const std::string& text) {
   const auto last = colon == std::string::npos ? std::nullopt : wholeNumber(text.substr(0, colon));
   if (!last) return std::nullopt;
   return core::VisitRepeated{visit, *last, text.substr(colon + 2)};
+}
+
+// "-120.250: 1.500": how far the bench's clock is ahead, ms, and how sure that is.
+Read clocksCompared(const ActRow& row) {
+  const std::size_t colon = row.text.find(": ");
+  if (colon == std::string::npos) return std::nullopt;
+  const auto ahead = core::numberOf(row.text.substr(0, colon));
+  const auto within = core::numberOf(row.text.substr(colon + 2));
+  constexpr double kMost_ms = 1e14;  // some three thousand years
+  if (!ahead || !within || !(std::abs(*ahead) < kMost_ms) || !(*within >= 0) || !(*within < kMost_ms))
+    return std::nullopt;
+  return core::ClocksCompared{{*ahead, *within}};
 }
 
 // Acts about a number: a pass, a slot, a visit, a round.
@@ -222,6 +238,7 @@ constexpr Kind kKinds[] = {
        return core::DoubtAccepted{row.subject, row.text};
      }},
     {kinds::kAsked, numberedAct},
+    {kinds::kClocks, clocksCompared},
     {kinds::kExcluded, numberedAct},
     {kinds::kExplained, explained},
     {kinds::kFelt, numberedAct},

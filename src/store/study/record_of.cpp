@@ -100,6 +100,7 @@ class Fold {
   void operator()(const core::FactStated&) {}
   void operator()(const core::LimitReached&) {}
   void operator()(const core::NoteMade&) {}
+  void operator()(const core::ClocksCompared&) {}
   void operator()(const core::OtherAct&) {}
 
  private:
@@ -131,9 +132,10 @@ std::vector<core::Fact> factsOf(std::map<std::string, core::Fact> said) {
 }
 
 // What was said of the bench when its last capture had been taken, so that no capture holds it.
-std::vector<core::Fact> statedAfterwards(const Recorded& recorded) {
+std::vector<core::Fact> statedAfterwards(const Recorded& recorded, const core::BenchClock& clock) {
   std::int64_t last_ms = 0;
-  for (const core::VisitCapture& one : recorded.captures) last_ms = std::max(last_ms, one.capture.taken_ms);
+  for (const core::VisitCapture& one : recorded.captures)
+    last_ms = std::max(last_ms, clock.atDesk(one.capture.taken_ms));
   return factsOf(statedSince(recorded, last_ms));
 }
 
@@ -151,6 +153,14 @@ void enter(Event event, Recorded& recorded) {
   recorded.events.push_back(std::move(event));
 }
 
+core::BenchClock benchClockOf(const Recorded& recorded) {
+  core::BenchClock clock;
+  for (const Event& event : recorded.events)
+    if (const auto* compared = std::get_if<core::ClocksCompared>(&event.act))
+      clock.add(event.at_ms, compared->difference);
+  return clock;
+}
+
 core::Record recordOf(const Recorded& recorded) {
   core::Record record;
   record.visits = recorded.visits;
@@ -160,7 +170,8 @@ core::Record recordOf(const Recorded& recorded) {
   Fold fold(record, recorded);
   for (const Event& event : recorded.events) fold.take(event);
   fold.finish();
-  record.stated_afterwards = statedAfterwards(recorded);
+  record.clock = benchClockOf(recorded);
+  record.stated_afterwards = statedAfterwards(recorded, record.clock);
   return record;
 }
 

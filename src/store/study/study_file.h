@@ -173,6 +173,8 @@ void enter(Event event, Recorded& recorded);
 
 /// What a judgement rests on; looks into `recorded`, which must outlive it.
 [[nodiscard]] core::Record recordOf(const Recorded& recorded);
+/// The bench's clock beside the desk's, as often as they were compared.
+[[nodiscard]] core::BenchClock benchClockOf(const Recorded& recorded);
 
 /// What people stated about the bench, as facts; of each the latest, unless it was taken back.
 [[nodiscard]] std::vector<core::Fact> statedFactsOf(const Recorded& recorded);

@@ -18,7 +18,7 @@ using nlohmann::json;
 using support::Outcome;
 using ::testing::HasSubstr;
 
-constexpr const char* kScore = R"(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n
+constexpr const char* kOneScore = R"(n=$(cat n 2>/dev/null || echo 0); n=$((n+1)); echo $n > n
 echo "{\"score\": $((FACTOR + n % 7))}")";
 
 class TakenLevels : public support::ProgramsTest {
@@ -31,7 +31,7 @@ class TakenLevels : public support::ProgramsTest {
                   {{"name", "two"}, {"environment", {{"FACTOR", "1100"}}}}}},
                 {"cases",
                  {{{"workload", "Star survey"},
-                   {"command", {"sh", "-c", kScore}},
+                   {"command", {"sh", "-c", kOneScore}},
                    {"result", "json_field"},
                    {"field", "score"},
                    {"metric", {{"name", "score"}, {"unit", "points"}, {"direction", "higher"}}}}}},

@@ -3,6 +3,7 @@
 #include <gmock/gmock.h>
 #include <gtest/gtest.h>
 
+#include <QDateTime>
 #include <QElapsedTimer>
 #include <QFile>
 #include <QStandardPaths>
@@ -98,6 +99,31 @@ TEST_F(FarBench, LeavesTheProcessorToThePass) {
   EXPECT_LT(used() - before, 0.4) << "of two seconds";
   ::kill(static_cast<pid_t>(desk.processId()), SIGINT);
   EXPECT_TRUE(desk.waitForFinished(60'000));
+}
+
+// Planted: what was said at the desk after the sheet was older than the bench's last capture, by the clocks as they
+// stood, and was lost.
+TEST_F(FarBench, WhoseClockIsAnHourOffIsToldByBothClocks) {
+  bench_.stop();
+  bench_.clock_ahead_s = 3600;
+  bench_.start();
+  make(designOf());
+  const std::int64_t before_ms = QDateTime::currentMSecsSinceEpoch();
+  const Outcome ran = cli({"run", "s", "--approve"});
+  ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+  EXPECT_THAT(ran.out, HasSubstr("Its clock is 3600 s ahead of this computer's"));
+  EXPECT_THAT(ran.out, HasSubstr("timedatectl set-ntp true"));
+  for (const json& pass : passes()) {
+    const auto here_ms = pass["started_at_desk_ms"].get<std::int64_t>();
+    EXPECT_GE(here_ms, before_ms - 1000);
+    EXPECT_LE(here_ms, QDateTime::currentMSecsSinceEpoch() + 1000);
+    EXPECT_NEAR(static_cast<double>(pass["started_ms"].get<std::int64_t>() - here_ms), 3.6e6, 1000);
+  }
+  ASSERT_EQ(cli({"state", "s", "cooler", "tower cooler, lid closed"}).code, 0);
+  ASSERT_EQ(cli({"report", "s", "--out", "r.md"}).code, 0);
+  EXPECT_THAT(support::contents(folder_ / "r.md"), HasSubstr("tower cooler, lid closed"));
+  ASSERT_EQ(cli({"report", "s", "--out", "r.csv"}).code, 0);
+  EXPECT_THAT(support::contents(folder_ / "r-passes.csv"), HasSubstr(",at the desk\r\n"));
 }
 
 TEST_F(FarBench, IsCapturedAsItCapturesItself) {

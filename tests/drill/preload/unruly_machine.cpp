@@ -1,7 +1,8 @@
 // Preloaded into a program of ours: a disk that is full, read-only or faulty from some act on, and a clock that jumps.
 // IRON_LEVER_DRILL_FAULT=full:K|readonly:K|io:K (K from 1; full and readonly last, io happens once), for the files
 // below IRON_LEVER_DRILL_PLACE that the program itself writes; how many acts there were goes into
-// IRON_LEVER_DRILL_COUNT. IRON_LEVER_DRILL_CLOCK=SEED: the time of day is another one at every twentieth look or so.
+// IRON_LEVER_DRILL_COUNT. IRON_LEVER_DRILL_CLOCK=SEED: the time of day is another one at every twentieth look or so;
+// IRON_LEVER_DRILL_AHEAD=S: it is so many seconds ahead.
 #include <dlfcn.h>
 #include <errno.h>
 #include <fcntl.h>
@@ -28,12 +29,14 @@ struct Order {
   long from = 0;
   const char* place = getenv("IRON_LEVER_DRILL_PLACE");
   unsigned long clock_seed = 0;
+  long ahead_s = 0;
 
   Order() {
     if (const char* fault = getenv("IRON_LEVER_DRILL_FAULT")) {
       kind = fault[0] == 'f' ? Kind::Full : fault[0] == 'r' ? Kind::ReadOnly : Kind::Io;
       if (const char* colon = strchr(fault, ':')) from = atol(colon + 1);
     }
+    if (const char* ahead = getenv("IRON_LEVER_DRILL_AHEAD")) ahead_s = atol(ahead);
     if (const char* seed = getenv("IRON_LEVER_DRILL_CLOCK")) clock_seed = strtoul(seed, nullptr, 10);
   }
 };
@@ -105,7 +108,7 @@ __attribute__((destructor)) void tell() {
 long clockOff() {
   static std::atomic<unsigned long> state = order().clock_seed;
   static std::atomic<long> off = 0;
-  if (order().clock_seed == 0) return 0;
+  if (order().clock_seed == 0) return order().ahead_s;
   const unsigned long next = state = state * 6364136223846793005UL + 1442695040888963407UL;
   constexpr long kYear = 365L * 86400;
   if ((next >> 33) % 20 == 0) off = static_cast<long>((next >> 40) % (2 * kYear)) - kYear;

@@ -102,10 +102,4 @@ TEST(Reaches, AreReadAndWrittenAndNoOptionOfSsh) {
   }
 }
 
-TEST(Clocks, AreComparedInWords) {
-  EXPECT_EQ((session::ClockDifference{0.4, 2}).text(), "the same as this computer's, within 2 ms");
-  EXPECT_EQ((session::ClockDifference{3'600'000, 2.2}).text(), "3600 s ahead of this computer's, within 3 ms");
-  EXPECT_EQ((session::ClockDifference{-120, 1}).text(), "120 ms behind this computer's, within 1 ms");
-}
-
 }  // namespace
