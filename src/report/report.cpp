@@ -147,11 +147,13 @@ class Page {
   [[nodiscard]] std::string passName(std::int64_t id) const { return source_.judgement.pass_names.of(id); }
 
   [[nodiscard]] std::string notCounted(const core::CaseFinding& finding) {
+    std::map<std::string, std::vector<std::int64_t>> by_reason;
+    for (const core::LeftOut& one : finding.left_out) by_reason[one.why].push_back(one.pass_id);
     std::vector<std::string> left_out;
-    for (const core::LeftOut& one : finding.left_out)
-      left_out.push_back(fmt::format("{} ({})", passName(one.pass_id), one.why));
+    for (const auto& [why, ids] : by_reason)
+      left_out.push_back(fmt::format("{} ({})", source_.judgement.pass_names.ofSeveral(ids), why));
     const std::string rounds = core::roundsLeftOutText(finding);
-    return (left_out.empty() ? "" : fmt::format("; not counted: {}", fmt::join(left_out, ", "))) +
+    return (left_out.empty() ? "" : fmt::format("; not counted: {}", fmt::join(left_out, "; "))) +
            (rounds.empty() ? "" : ". " + rounds.substr(0, rounds.size() - 1));
   }
 
@@ -308,11 +310,9 @@ class Page {
       items.push_back(fmt::format("How results are judged was changed {} they could be seen: {}.",
                                   change.was_seen ? "after" : "before", change.what));
     for (const core::CaseFinding& finding : findings().cases) {
-      std::vector<std::string> counted;
-      for (const std::int64_t id : finding.counted) counted.push_back(passName(id));
-      items.push_back(fmt::format("{} rests on {}{}.", finding.title,
-                                  counted.empty() ? "no pass" : fmt::format("{}", fmt::join(counted, "; ")),
-                                  notCounted(finding)));
+      const std::string counted = source_.judgement.pass_names.ofSeveral(finding.counted);
+      items.push_back(
+          fmt::format("{} rests on {}{}.", finding.title, counted.empty() ? "no pass" : counted, notCounted(finding)));
     }
     for (const core::Prediction& one : source_.judgement.predictions)
       items.push_back(fmt::format("{} expected {}.", one.person, core::percentText(one.percent)));
