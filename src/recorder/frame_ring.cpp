@@ -51,7 +51,7 @@ Error broken(const char* what) {
 
 core::Result<RingContent> parseRing(std::span<const std::byte> bytes, std::uint64_t from) {
   if (bytes.size() < sizeof(RingHeader) || at<std::uint64_t>(bytes, offsetof(RingHeader, magic)) != RingHeader::kMagic)
-    return broken("this is no ring of frame times");
+    return broken("this is not a ring of frame times");
   const auto capacity = at<std::uint32_t>(bytes, offsetof(RingHeader, capacity));
   if (at<std::uint32_t>(bytes, offsetof(RingHeader, header_bytes)) != sizeof(RingHeader) || capacity == 0 ||
       bytes.size() != sizeof(RingHeader) + std::size_t{capacity} * sizeof(FrameRecord))

@@ -80,7 +80,7 @@ TEST_F(Pages, SayTheClaimTheNumbersAndHowTheyCameAbout) {
   EXPECT_TRUE(has(html, "Lows are computed in three ways"));
   EXPECT_TRUE(has(html, "there and back, 4 passes at each level in two visits"));
   EXPECT_TRUE(has(html, "Threshold: 2 %, set before the first pass. Yardstick: interval."));
-  EXPECT_TRUE(has(html, "Ring pass, 4K dome rests on visits 1 to 4, passes 1 and 2 of each"));
+  EXPECT_TRUE(has(html, "Each of the 2 cases rests on visits 1 to 4, passes 1 and 2 of each"));
   EXPECT_TRUE(has(html, "What this is not"));
   for (const core::Doubt& doubt : judgement_.doubts)
     EXPECT_TRUE(has(html, report::escaped(doubt.sentence))) << doubt.id;

@@ -61,7 +61,7 @@ void QuestionPage::loadPredictions() {
   predictions_->setText(said.isEmpty() ? tr("nobody has predicted yet") : said.join(QStringLiteral(", ")));
   setUsable(*predict_, study_.session().recorded().passes.empty()
                            ? QString()
-                           : tr("Passes are in: what is said now is no prediction any more"));
+                           : tr("Passes are in: what is said now is not a prediction any more"));
 }
 
 void QuestionPage::setNature(const core::Case& nature) { case_editor_->setNature(nature); }

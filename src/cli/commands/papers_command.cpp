@@ -19,12 +19,12 @@ using Paper = store::BenchRegister::Paper;
 core::Status checkPaper(const Paper& paper) {
   const auto& kinds = store::BenchRegister::kPaperKinds;
   if (std::find(kinds.begin(), kinds.end(), paper.kind) == kinds.end())
-    return Error{ErrorKind::OutOfRange, "'" + paper.kind + "' is no kind of paper", "--add-paper",
+    return Error{ErrorKind::OutOfRange, "'" + paper.kind + "' is not a kind of paper", "--add-paper",
                  fmt::format("Use {}", fmt::join(kinds, ", "))};
   if (paper.text.find_first_not_of(" \t\n") == std::string::npos)
     return Error{ErrorKind::OutOfRange, "an empty paper says nothing", "--text", "Say it in a sentence"};
   if (!paper.until.empty() && !QDate::fromString(QString::fromStdString(paper.until), Qt::ISODate).isValid())
-    return Error{ErrorKind::OutOfRange, "'" + paper.until + "' is no day", "--until", "Write it as 2027-01-15"};
+    return Error{ErrorKind::OutOfRange, "'" + paper.until + "' is not a date", "--until", "Write it as 2027-01-15"};
   return core::Done{};
 }
 

@@ -1,7 +1,5 @@
 // Benches with a hidden truth: begun, signed, and seen afterwards.
 #include <algorithm>
-#include <fstream>
-#include <sstream>
 
 #include <fmt/format.h>
 
@@ -90,7 +88,7 @@ core::Status sign(const PracticeOptions& options, std::ostream& out) {
                                options.doubts};
   const auto recommend = session::recommendationFrom(options.recommend);
   if (!recommend)
-    return Error{ErrorKind::Malformed, "'" + options.recommend + "' is no recommendation", "--recommend",
+    return Error{ErrorKind::Malformed, "'" + options.recommend + "' is not a recommendation", "--recommend",
                  "Say use, keep or cannot_say"};
   claim.recommend = *recommend;
   if (auto is_signed = session::signPractice(options.folder, claim); !is_signed) return is_signed;
@@ -175,11 +173,9 @@ core::Status tell(const session::PracticeRecord& record, bool as_json, std::ostr
 }
 
 core::Status seal(const PracticeOptions& options) {
-  std::ifstream file(options.exercise, std::ios::binary);
-  if (!file) return Error{ErrorKind::Missing, "the exercise cannot be opened", options.exercise, "Check its name"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  const auto sealed = session::sealedExercise(text.str(), options.exercise);
+  const auto text = session::exerciseText(options.exercise);
+  if (!text) return text.error();
+  const auto sealed = session::sealedExercise(*text, options.exercise);
   if (!sealed) return sealed.error();
   return session::writeOutput(options.folder, *sealed);
 }

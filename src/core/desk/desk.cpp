@@ -186,7 +186,7 @@ std::vector<Entry> entries() {
             {generation,
              lanes,
              {"payload_bytes", "bytes", "payload of a packet", 256, true, false, wholeUpTo(kMostBytes)},
-             {"overhead_bytes", "bytes", "what is no payload of it", 24, true, false, {0, true, kMostBytes, true}}},
+             {"overhead_bytes", "bytes", "what is not payload of it", 24, true, false, {0, true, kMostBytes, true}}},
             "GT/s x lanes x e / 8; e = 0.8 (Gen 1, 2), 128/130 (Gen 3 to 5); usable x P/(P + H)",
             "A measured copy lands at 0.8 to 0.9 of the usable rate, over a cable lower still."},
            linkRate},

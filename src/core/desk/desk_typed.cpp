@@ -215,7 +215,7 @@ Result<double> inItsUnit(const DeskInput& input, const Typed& one) {
   const Unit* said = unitCalled(one.unit);
   const Unit* wanted = unitCalled(input.unit);
   if (!said || (!input.unit.empty() && !wanted))
-    return malformed(input, "'" + one.unit + "' is no unit that is known here", example);
+    return malformed(input, "'" + one.unit + "' is not a unit that is known here", example);
   if (input.unit.empty()) return one.number;  // a rate before and after, in whatever they are
   if (said->measures != wanted->measures)
     return malformed(input, fmt::format("'{}' measures something else than {}", one.unit, input.unit), example);

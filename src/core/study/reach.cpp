@@ -25,10 +25,10 @@ Result<Reach> reachFrom(std::string_view text) {
   if (text.starts_with(kSsh)) {
     const std::string_view name = text.substr(kSsh.size());
     if (isName(name)) return Reach{Reach::By::Ssh, std::string(name)};
-    return Error{ErrorKind::Malformed, "this is no name that ssh takes for a bench", "reach",
+    return Error{ErrorKind::Malformed, "this is not a name that ssh takes for a bench", "reach",
                  "Write a host, user@host, or a name of ssh's configuration, behind ssh:"};
   }
-  return Error{ErrorKind::Malformed, "'" + std::string(text) + "' is no way to reach a bench", "reach",
+  return Error{ErrorKind::Malformed, "'" + std::string(text) + "' is not a way to reach a bench", "reach",
                "Write here, ssh:NAME, folder:PATH or elsewhere"};
 }
 

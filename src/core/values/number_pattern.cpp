@@ -127,7 +127,7 @@ Result<double> lastNumberIn(std::string_view text, const std::string& pattern, c
   constexpr std::size_t kShown = 60;
   return Error{
       ErrorKind::OutOfRange,
-      fmt::format("'{}', which the pattern '{}' finds, is no number", shownLine(cutText(*last, kShown)), pattern),
+      fmt::format("'{}', which the pattern '{}' finds, is not a number", shownLine(cutText(*last, kShown)), pattern),
       where, "Have its group match the digits alone, with a point before decimals"};
 }
 

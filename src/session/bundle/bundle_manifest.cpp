@@ -62,7 +62,7 @@ core::Result<Manifest> manifestFrom(const std::string& text) {
   };
   try {
     const json object = store::parseSortedJson(text);
-    if (object.at("format") != kFormat) return malformed("it is no manifest of a bundle");
+    if (object.at("format") != kFormat) return malformed("it is not the manifest of a bundle");
     if (object.at("version") != kVersion) return malformed("a newer program wrote it");
     Manifest manifest = read(object);
     const auto kept = keptFrom(object.at("kept").get<std::vector<std::string>>());
@@ -74,7 +74,7 @@ core::Result<Manifest> manifestFrom(const std::string& text) {
       return malformed("its day or its version is none");
     return manifest;
   } catch (const std::exception& e) {
-    return malformed(std::string("it is no manifest of a bundle: ") + e.what());
+    return malformed(std::string("it is not the manifest of a bundle: ") + e.what());
   }
 }
 

@@ -94,7 +94,7 @@ core::Result<SealedZip> SealedZip::open(const std::string& path) {
   QFile file(QString::fromStdString(path));
   struct stat status {};
   if (::stat(path.c_str(), &status) == 0 && !S_ISREG(status.st_mode))
-    return Error{ErrorKind::Missing, "this is no plain file", path, "Name a bundle"};
+    return Error{ErrorKind::Missing, "this is not a regular file", path, "Name a bundle"};
   if (!file.open(QIODevice::ReadOnly))
     return Error{file.exists() ? ErrorKind::Io : ErrorKind::Missing, "the bundle cannot be read", path,
                  "Check its name and that you may read it"};
@@ -104,7 +104,7 @@ core::Result<SealedZip> SealedZip::open(const std::string& path) {
   const bool is_sealed =
       end.starts_with(kSealWords) && end.find_first_not_of("0123456789abcdef", kSealWords.size()) == std::string::npos;
   if (!is_sealed || end.size() != static_cast<std::size_t>(tail))
-    return Error{ErrorKind::ForeignFile, "this is no sealed bundle, or its end was cut off or changed", path,
+    return Error{ErrorKind::ForeignFile, "this is not a sealed bundle, or its end was cut off or changed", path,
                  "Ask for it anew from whoever sealed it"};
   bundle.seal_ = end.substr(kSealWords.size());
   int failed = 0;

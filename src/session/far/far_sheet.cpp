@@ -16,6 +16,7 @@
 #include "session/far/far_protocol.h"
 #include "session/study/acts.h"
 #include "session/study/approvals.h"
+#include "session/study/flip_under_way.h"
 #include "session/study/machine.h"
 #include "session/user/scratch.h"
 #include "store/benches/bench_register.h"
@@ -32,16 +33,6 @@ constexpr double kPatience_s = 15 * 60;
 
 Error noScratch(const std::string& path) {
   return {ErrorKind::Io, "there is no folder for what comes and goes", path, "Free disk space"};
-}
-
-// In which boot a command began to bring the next visit about; empty where no visit waits for one.
-std::string bootOfFlipUnderWay(const store::Recorded& recorded) {
-  const std::int64_t since_ms = recorded.visits.empty() ? 0 : recorded.visits.back().started_ms;
-  std::string boot;
-  for (const store::Event& event : recorded.events)
-    if (const auto* flip = std::get_if<core::FlipBegun>(&event.act); flip != nullptr && event.at_ms >= since_ms)
-      boot = flip->boot_id;
-  return boot;
 }
 
 }  // namespace
@@ -274,16 +265,16 @@ core::Result<bool> FarSheet::awaitRestart() {
     if (auto again = reconnect(fetched.error()); !again) return again.error();
     if (is_left_) return false;
   }
-  const std::string boot = bootOfFlipUnderWay(open_.recorded());
+  const auto flip = flipUnderWay(open_.recorded());
   const FarDeadline until = farDeadlineIn(kPatience_s);
-  while (!boot.empty() && std::chrono::steady_clock::now() < until) {
+  while (flip && std::chrono::steady_clock::now() < until) {
     if (wish_() == Wish::Stop) return false;
     is_left_ = wish_() == Wish::Leave;
     if (is_left_) return false;
     const auto state = askWhenBack("state");
     if (!state) return state.error();
     if (is_left_) return false;
-    if (farText(*state, "boot_id") != boot) return true;
+    if (farText(*state, "boot_id") != flip->boot_id) return true;
     ::usleep(500'000);
   }
   return false;

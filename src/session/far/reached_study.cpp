@@ -34,7 +34,8 @@ core::Result<ReachedStudy> ReachedStudy::of(const UserFiles& files, const std::s
                       std::all_of(identity.begin(), identity.end(),
                                   [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f') || c == '-'; });
   if (!is_one)
-    return Error{ErrorKind::Malformed, "this is no identity of a study", "study", "Open the study anew at the desk"};
+    return Error{ErrorKind::Malformed, "this is not the identity of a study", "study",
+                 "Open the study anew at the desk"};
   return ReachedStudy(files.studies + "/reached/" + identity);
 }
 
@@ -78,7 +79,8 @@ core::Result<ReachedOrder> ReachedStudy::order() const {
   const auto json = nlohmann::json::parse(*text, nullptr, false);
   const auto is = [&](const char* name) { return json.is_object() && json.value(name, nlohmann::json()) == true; };
   if (!json.is_object() || !json.value("digest", nlohmann::json()).is_string())
-    return Error{ErrorKind::Malformed, "this is no order of ours", orderPath(), "Start the sheet from the desk again"};
+    return Error{ErrorKind::Malformed, "this is not an order of ours", orderPath(),
+                 "Start the sheet from the desk again"};
   const auto person = json.value("person", nlohmann::json());
   return ReachedOrder{is("approved"), json["digest"].get<std::string>(), is("resumed"), is("repeat_failed"),
                       person.is_string() ? person.get<std::string>() : std::string()};

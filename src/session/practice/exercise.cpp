@@ -6,7 +6,6 @@
 #include <cmath>
 #include <fstream>
 #include <random>
-#include <sstream>
 
 #include "core/values/sealed_text.h"
 #include "store/json/json_text.h"
@@ -35,7 +34,7 @@ core::Result<nlohmann::ordered_json> objectOf(std::string_view text, const std::
   if (text.size() > kLargest)
     return Error{ErrorKind::OutOfRange, "an exercise has at most 256 KiB", source, kDescribed};
   auto object = store::parseJson(text);
-  if (!object.is_object()) return malformed("this is no JSON object", source);
+  if (!object.is_object()) return malformed("this is not a JSON object", source);
   if (const auto sealed = object.find("sealed"); sealed != object.end()) {
     const auto opened = sealed->is_string() ? core::unsealedText(sealed->get<std::string>()) : std::nullopt;
     const auto hidden = opened ? store::parseJson(*opened) : nlohmann::ordered_json();
@@ -219,14 +218,22 @@ core::Result<Exercise> exerciseOf(const std::string& id) {
     if (one == id) return exerciseFrom(resourceText(name), id);
     known += (known.empty() ? "" : ", ") + one;
   }
-  std::ifstream file(id, std::ios::binary);
-  if (!file || !QFileInfo(QString::fromStdString(id)).isFile())
+  if (!QFileInfo::exists(QString::fromStdString(id)))
     return Error{ErrorKind::Missing, "there is no exercise '" + id + "'", "practice",
                  "Choose one of " + known + ", or name a file"};
+  const auto text = exerciseText(id);
+  return text ? exerciseFrom(*text, id) : core::Result<Exercise>(text.error());
+}
+
+core::Result<std::string> exerciseText(const std::string& path) {
+  const QFileInfo about(QString::fromStdString(path));
+  if (about.exists() && !about.isFile()) return malformed("this is not a regular file", path);
+  std::ifstream file(path, std::ios::binary);
+  if (!file) return Error{ErrorKind::Missing, "the exercise cannot be opened", path, "Check its name"};
   std::string text(kLargest + 1, '\0');
   file.read(text.data(), static_cast<std::streamsize>(text.size()));
   text.resize(static_cast<std::size_t>(file.gcount()));
-  return exerciseFrom(text, id);
+  return text;
 }
 
 core::Result<DrawnTruth> drawTruth(const Exercise& exercise, std::uint64_t seed,

@@ -45,6 +45,10 @@ struct Exercise {
 /// Errors  Missing with the known ids; those of exerciseFrom
 [[nodiscard]] core::Result<Exercise> exerciseOf(const std::string& id);
 
+/// The text of somebody's file. Errors  Missing; Malformed for what is not a regular file. One that is too large is
+/// read as far as it takes to refuse it.
+[[nodiscard]] core::Result<std::string> exerciseText(const std::string& path);
+
 /// What a file says. Sealed ones are opened. Errors  Malformed, Missing, OutOfRange with the field
 [[nodiscard]] core::Result<Exercise> exerciseFrom(std::string_view text, const std::string& source);
 

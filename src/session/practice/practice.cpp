@@ -8,7 +8,6 @@
 #include <cmath>
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 
 #include <fmt/format.h>
 
@@ -38,11 +37,14 @@ core::Result<json> readObject(const std::string& path, const std::string& why_mi
   std::ifstream file(path, std::ios::binary);
   if (!file)
     return Error{ErrorKind::Missing, why_missing, path, "Begin one with: iron-lever-cli practice start ID FOLDER"};
-  std::ostringstream text;
-  text << file.rdbuf();
-  json object = store::parseSortedJson(text.str());
+  constexpr std::size_t kMostOfFolder = 1 << 20;  // somebody else's folder may hold anything
+  std::string text(kMostOfFolder + 1, '\0');
+  file.read(text.data(), static_cast<std::streamsize>(text.size()));
+  text.resize(static_cast<std::size_t>(file.gcount()));
+  json object = text.size() > kMostOfFolder ? json() : store::parseSortedJson(text);
   if (!object.is_object())
-    return Error{ErrorKind::Malformed, "this is no JSON object", path, "Begin the exercise anew in another folder"};
+    return Error{ErrorKind::Malformed, "this is not a JSON object of at most 1 MiB", path,
+                 "Begin the exercise anew in another folder"};
   return object;
 }
 
@@ -118,6 +120,15 @@ core::Result<Exercise> begun(const PracticeStart& start) {
   return exercise;
 }
 
+// What a start that failed has made goes, so that the same folder can be taken again.
+void clear(const PracticeTry& about, const std::string& root, bool was_there) {
+  std::error_code code;
+  for (const std::string& made :
+       {about.bench, root + "/bench.json", about.study, about.restarts_first, aboutPath(root)})
+    if (!made.empty()) std::filesystem::remove_all(made, code);
+  if (!was_there) std::filesystem::remove(root, code);
+}
+
 }  // namespace
 
 const char* recommendationName(Recommendation recommendation) {
@@ -143,6 +154,7 @@ core::Result<PracticeTry> startPractice(const PracticeStart& start, const bench:
   if (!study) return study.error();
   const auto drawn = drawTruth(*exercise, QRandomGenerator::system()->generate64(), start.chosen);
   if (!drawn) return drawn.error();
+  const bool was_there = folder.exists();
   if (!folder.mkpath(QStringLiteral(".")))
     return Error{ErrorKind::Io, "the folder cannot be made", start.folder, "Choose one that you may write to"};
 
@@ -166,13 +178,12 @@ core::Result<PracticeTry> startPractice(const PracticeStart& start, const bench:
                     {"to", exercise->to}};
   const std::string sealed = core::sealedText(store::jsonText(hidden));
   about.truth_sha256 = sha256OfBytes(sealed);
-  if (auto made = makeBench(root, json{{"sealed", core::sealedText(store::jsonText(drawn->truth))}}.dump(), bench);
-      !made)
-    return made.error();
-  if (auto made = makeStudies(*exercise, *study, about); !made) return made.error();
-  if (auto written = writeOutput(aboutPath(root), store::jsonText(aboutJson(about, sealed), 1) + "\n"); !written)
-    return written.error();
-  return about;
+  core::Status made = makeBench(root, json{{"sealed", core::sealedText(store::jsonText(drawn->truth))}}.dump(), bench);
+  if (made) made = makeStudies(*exercise, *study, about);
+  if (made) made = writeOutput(aboutPath(root), store::jsonText(aboutJson(about, sealed), 1) + "\n");
+  if (made) return about;
+  clear(about, root, was_there);
+  return made.error();
 }
 
 core::Result<PracticeTry> practiceIn(const std::string& folder) {

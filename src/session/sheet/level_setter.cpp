@@ -55,31 +55,22 @@ core::Status LevelSetter::restore() {
 }
 
 // What was begun for a visit since the last one began, in a boot that is over; nothing where this boot began it.
-std::optional<LevelSetter::FlipBefore> LevelSetter::flipBeforeRestart(const core::Slot& slot) const {
-  const std::int64_t since_ms = open_.visit() ? open_.visit()->started_ms : 0;
-  FlipBefore flip;
-  for (const store::Event& event : recorded().events) {
-    if (event.at_ms < since_ms) continue;
-    if (const auto* begun = std::get_if<core::FlipBegun>(&event.act); begun != nullptr && begun->visit == slot.visit)
-      flip.boot_id = begun->boot_id;
-    if (const auto* setting = std::get_if<core::SettingBegun>(&event.act);
-        setting != nullptr && setting->visit == slot.visit)
-      flip.begun.push_back(setting->variable);
-  }
-  const bool is_over = !flip.boot_id.empty() && flip.boot_id != bench::bootId(machine_.bench());
-  return is_over ? std::optional(flip) : std::nullopt;
+std::optional<FlipUnderWay> LevelSetter::flipBeforeRestart(const core::Slot& slot) const {
+  auto flip = flipUnderWay(recorded());
+  const bool is_over = flip && flip->visit == slot.visit && flip->boot_id != bench::bootId(machine_.bench());
+  return is_over ? flip : std::nullopt;
 }
 
 // A command that sets a level may restart the machine, and the restart then brought the level about: its command does
 // not run again. All others do, at each visit and after each restart, which may have lost what they set. Of a variable
 // whose kind nobody knows only the command that was running when the machine went down counts as such.
-bool LevelSetter::isBroughtByRestart(const core::Variable& variable, const std::optional<FlipBefore>& before) const {
+bool LevelSetter::isBroughtByRestart(const core::Variable& variable, const std::optional<FlipUnderWay>& before) const {
   if (!before) return false;
   const core::VariableKind* kind = core::findVariableKind(variable.kind);
   if (kind && !kind->needs_reboot) return false;
-  if (before->begun.empty()) return true;  // the only command
-  return kind ? std::find(before->begun.begin(), before->begun.end(), variable.name) != before->begun.end()
-              : before->begun.back() == variable.name;
+  if (before->settings.empty()) return true;  // the only command
+  return kind ? std::find(before->settings.begin(), before->settings.end(), variable.name) != before->settings.end()
+              : before->settings.back() == variable.name;
 }
 
 // The commands that bring a configuration about, in the order of the variables.

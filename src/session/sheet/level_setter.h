@@ -8,6 +8,7 @@
 #include "session/programs/launcher.h"
 #include "session/sheet/setting_journal.h"
 #include "session/sheet/visit_captures.h"
+#include "session/study/flip_under_way.h"
 #include "session/study/machine.h"
 #include "session/study/open_study.h"
 
@@ -46,17 +47,13 @@ class LevelSetter {
  private:
   [[nodiscard]] const core::Study& study() const { return open_.study(); }
   [[nodiscard]] const store::Recorded& recorded() const { return open_.recorded(); }
-  /// A flip that was begun in a boot that is over: of several variables those whose command was begun, in order.
-  struct FlipBefore {
-    std::string boot_id;
-    std::vector<std::string> begun;
-  };
   struct Setting {
     std::string variable;
     core::ExactCommand exact;
   };
-  [[nodiscard]] std::optional<FlipBefore> flipBeforeRestart(const core::Slot& slot) const;
-  [[nodiscard]] bool isBroughtByRestart(const core::Variable& variable, const std::optional<FlipBefore>& before) const;
+  [[nodiscard]] std::optional<FlipUnderWay> flipBeforeRestart(const core::Slot& slot) const;
+  [[nodiscard]] bool isBroughtByRestart(const core::Variable& variable,
+                                        const std::optional<FlipUnderWay>& before) const;
   [[nodiscard]] std::vector<Setting> settingsFor(const core::Slot& slot) const;
   [[nodiscard]] std::size_t flipsInVain(const core::Slot& slot) const;
   [[nodiscard]] bool needsRestartFor(const core::Slot& slot) const;

@@ -28,7 +28,7 @@ core::Result<Picture> readPicture(const std::string& path) {
   if (!bytes) return bytes.error();
   std::string type = mediaTypeOf(*bytes);
   if (type.empty())
-    return Error{ErrorKind::Malformed, "this is no picture that a report can show", path, "Save it as PNG or JPEG"};
+    return Error{ErrorKind::Malformed, "this is not a picture that a report can show", path, "Save it as PNG or JPEG"};
   const QByteArray raw = QByteArray::fromRawData(bytes->data(), static_cast<qsizetype>(bytes->size()));
   std::string digest = QCryptographicHash::hash(raw, QCryptographicHash::Sha256).toHex().toStdString();
   return Picture{*std::move(bytes), std::move(type), std::move(digest)};

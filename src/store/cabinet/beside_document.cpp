@@ -62,7 +62,7 @@ core::Result<core::BesideOrder> besideDocumentFrom(const std::string& text, cons
     order.kind = *kind;
     return order;
   } catch (const nlohmann::json::exception& e) {
-    return Error{ErrorKind::Malformed, std::string("this is no list of studies beside each other: ") + e.what(),
+    return Error{ErrorKind::Malformed, std::string("this is not a list of studies beside each other: ") + e.what(),
                  source_name, "Write one with: iron-lever-cli beside A B --out NAME.beside.json"};
   }
 }

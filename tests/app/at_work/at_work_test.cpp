@@ -157,7 +157,7 @@ TEST_F(BenchesAtWork, RunASheetOverSshFromTheQuestionOn) {
   support::WindowTest::choose("reachBox", 1);
   type("reachEdit", QStringLiteral("-oProxyCommand=evil"));
   ASSERT_EQ(prompts_.told.size(), 1);
-  EXPECT_THAT(prompts_.told.front().toStdString(), HasSubstr("this is no name that ssh takes"));
+  EXPECT_THAT(prompts_.told.front().toStdString(), HasSubstr("this is not a name that ssh takes"));
   type("reachEdit", QString::fromLatin1(Sshd::kName));
   EXPECT_EQ(study_->study().ssh_name, Sshd::kName);
   EXPECT_THAT(textOf("benchNowLabel").toStdString(), HasSubstr("Nobody here has approved yet"));

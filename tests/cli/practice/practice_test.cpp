@@ -227,6 +227,17 @@ TEST_F(Practice, NamesWhatCannotBeBegun) {
                 R"({"id": "own", "title": "t", "teaches": "w", "story": "s", "asks": "a", "take_away": "x",
     "percent": 1, "truth": {"variables": {}, "cases": {}}, "design": {"plan": 3}})");
   EXPECT_THAT(cli({"practice", "start", "planless.json", "y"}).err, HasSubstr("the exercise's design"));
+  // Planted: what a failed start had made was in the way of the next one, and a pipe was read for ever.
+  json refused = json::parse(support::contents(IRON_LEVER_SOURCE "/exercises/clean-gain.json"));
+  refused["truth"]["cases"] = 3;
+  folder_.write("refused.json", refused.dump());
+  EXPECT_EQ(cli({"practice", "start", "refused.json", "z"}).code, 1);
+  EXPECT_FALSE(std::filesystem::exists(folder_ / "z"));
+  std::filesystem::create_directory(folder_ / "z");
+  EXPECT_EQ(cli({"practice", "start", "refused.json", "z"}).code, 1);
+  EXPECT_TRUE(std::filesystem::is_empty(folder_ / "z"));
+  EXPECT_EQ(cli({"practice", "start", "clean-gain", "z"}).code, 0);
+  EXPECT_THAT(cli({"practice", "seal", "/dev/zero", "sealed.json"}).err, HasSubstr("is not a regular file"));
   folder_.write("broken/exercise.json", "{");
   EXPECT_THAT(cli({"practice", "reveal", "broken"}).err, HasSubstr("no exercise was begun"));
 }

@@ -29,7 +29,7 @@ TEST(NumberPattern, SaysWhyThereIsNone) {
             "prints.");
   EXPECT_EQ(
       reason("loaded in 1,5 s", "in (\\S+)"),
-      "standard output: '1,5', which the pattern 'in (\\S+)' finds, is no number. Have its group match the digits "
+      "standard output: '1,5', which the pattern 'in (\\S+)' finds, is not a number. Have its group match the digits "
       "alone, with a point before decimals.");
   EXPECT_NE(reason("1", "[0-9]+").find("has no group"), std::string::npos);
   EXPECT_NE(reason("1", "([0-9]+").find("cannot be read at its character"), std::string::npos);

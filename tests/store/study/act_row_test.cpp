@@ -28,6 +28,7 @@ const std::vector<ActRow>& rowsOfEachKind() {
       {"measured_anyway", "3", "the tables are wrong"},
       {"not_reachable", "changed", "does not train"},
       {"not_reachable", "11", "does not train"},
+      {"clocks", "", "-120.250: 1.500"},
       {"note", "3@1.5", "the gate opens"},
       {"null_study", "", R"({"date":"2026-11-25","cases":[{"case":"Ring pass","visits":[[90.1,90.4],[89.9]]}]})"},
       {"observed", "9f86d081884c7d659a2feaa0c55ad015", "a bent pin"},
@@ -79,6 +80,8 @@ TEST(ActRows, ThatDoNotSayWhatTheirKindSaysAreNone) {
                             {"explained", "x", "surely: the link"},
                             {"predicted", "", "much"},
                             {"visit_repeated", "3", "the module was not seated"},
+                            {"clocks", "", "12"},
+                            {"clocks", "", "12: -1"},
                             {"null_study", "", "[]"}})
     EXPECT_FALSE(store::actOf(row)) << row.kind << " " << row.subject << " " << row.text;
 }
