@@ -20,6 +20,7 @@ bool PassTableModel::isSealed(const core::Pass& pass) const {
 
 void PassTableModel::refresh() {
   const auto& recorded = study_.session().recorded().passes;
+  clock_ = store::benchClockOf(study_.session().recorded());
   // Every file counts its passes from 1: which study they are of decides first.
   const std::string of = study_.session().open().absolutePath();
   const bool is_same =
@@ -31,7 +32,6 @@ void PassTableModel::refresh() {
   was_asked_ = study_.session().pass().passToFeel();
   beginResetModel();
   passes_.assign(recorded.rbegin(), recorded.rend());
-  clock_ = store::benchClockOf(study_.session().recorded());
   endResetModel();
 }
 

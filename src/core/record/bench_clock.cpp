@@ -25,7 +25,7 @@ std::string ClockDifference::text() const {
 
 std::string ClockDifference::remedy() const {
   if (std::abs(ahead_ms) < kMisleads_ms) return {};
-  return "Set it before the sheet begins (timedatectl set-ntp true, there); until then each pass is told by both "
+  return "Set the one that is wrong before the sheet begins (timedatectl set-ntp true); each pass is told by both "
          "clocks";
 }
 
