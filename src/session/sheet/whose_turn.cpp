@@ -9,16 +9,18 @@
 namespace session {
 namespace {
 
-// Was a visit to be measured once more after its passes were in? Told by the passes, not by the time: it may have been
-// decided at a desk whose clock is not the bench's.
+// Was a visit to be measured once more after it began? Told by its passes where it has any, and else by the time at the
+// desk, where that is decided: its clock may not be the bench's.
 bool isToBeRepeated(const store::Recorded& recorded, const core::Visit& visit) {
   std::int64_t last_pass_id = 0;
   for (const core::Pass& pass : recorded.passes)
     if (pass.visit_id == visit.id) last_pass_id = std::max(last_pass_id, pass.id);
-  return last_pass_id > 0 && std::any_of(recorded.events.begin(), recorded.events.end(), [&](const store::Event& one) {
-           const auto* act = std::get_if<core::VisitRepeated>(&one.act);
-           return act != nullptr && act->visit == visit.planned && act->last_pass_id >= last_pass_id;
-         });
+  const std::int64_t begun_ms = store::benchClockOf(recorded).atDesk(visit.started_ms);
+  return std::any_of(recorded.events.begin(), recorded.events.end(), [&](const store::Event& event) {
+    const auto* act = std::get_if<core::VisitRepeated>(&event.act);
+    if (act == nullptr || act->visit != visit.planned) return false;
+    return last_pass_id > 0 ? act->last_pass_id >= last_pass_id : event.at_ms >= begun_ms;
+  });
 }
 
 }  // namespace
