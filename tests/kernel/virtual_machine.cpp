@@ -30,6 +30,12 @@ std::string found(const std::string& folder, const std::string& name) {
   return "";
 }
 
+// Without what packs it, where that could be taken off: it is most of a boot.
+std::string kernelToBoot() {
+  std::string plain = unpackedKernel() + "/vmlinux";
+  return fs::exists(plain) ? plain : found(unpackedKernel() + "/boot", "vmlinuz");
+}
+
 std::string programFolder() { return QCoreApplication::applicationDirPath().toStdString(); }
 
 // A program of the host's at its own name in bin, and every library that it needs at its own path.
@@ -68,9 +74,9 @@ void addModules(const fs::path& root) {
   }
 }
 
+// Not compressed: the machine, which is emulated, would take longer than this one saves.
 void pack(const fs::path& root, const std::string& into) {
-  const QString script =
-      QStringLiteral("find . | cpio -o -H newc --quiet | gzip -1 > '%1'").arg(QString::fromStdString(into));
+  const QString script = QStringLiteral("find . | cpio -o -H newc --quiet > '%1'").arg(QString::fromStdString(into));
   ASSERT_EQ(runOnHost(QStringLiteral("sh"), {QStringLiteral("-c"), script}, root.string()), 0);
 }
 
@@ -118,8 +124,7 @@ std::string Machine::whyNot() {
         QStandardPaths::findExecutable(QLatin1String(program), {QStringLiteral("/usr/sbin"), QStringLiteral("/sbin")})
             .isEmpty())
       return std::string(program) + " is not on this machine";
-  if (found(unpackedKernel() + "/boot", "vmlinuz").empty())
-    return "there is no kernel to boot in " + unpackedKernel() + ": ./lever test fetches it";
+  if (kernelToBoot().empty()) return "there is no kernel to boot in " + unpackedKernel() + ": ./lever test fetches it";
   return "";
 }
 
@@ -195,7 +200,7 @@ QStringList Machine::arguments(const Firmware& firmware, const std::string& init
           QStringLiteral("-smp"),
           text(firmware.processors),
           QStringLiteral("-kernel"),
-          text(found(unpackedKernel() + "/boot", "vmlinuz")),
+          text(kernelToBoot()),
           QStringLiteral("-initrd"),
           text(initrd),
           QStringLiteral("-append"),

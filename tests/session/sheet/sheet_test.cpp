@@ -127,6 +127,23 @@ TEST_F(Sheets, StopAtOnceWhereAPartGetsTooHotAndGoBackToTheBaseline) {
   EXPECT_EQ(session->recorded().passes[1].samples.at(1).highest, 97);
 }
 
+// Asked to end, it still has a result to show.
+TEST_F(Sheets, KeepNoResultOfAPassThatALimitEnded) {
+  core::Study study = tooHot({"rm", "-f", "hot"});
+  study.cases[0].command[2] =
+      "trap \"echo '{\\\"seconds\\\": 1}'; exit 0\" TERM; "
+      "if test -e hot; then echo 97000 > machine/sys/class/hwmon/hwmon0/temp1_input; sleep 30 & wait; fi; "
+      "echo '{\"seconds\": 1}'";
+  const auto session = sessionFor(study);
+  runToEnd(*session);
+  ASSERT_EQ(session->recorded().passes.size(), 2U);
+  const core::Pass& stopped = session->recorded().passes[1];
+  EXPECT_EQ(stopped.status, core::PassStatus::Failed);
+  EXPECT_FALSE(stopped.value);
+  EXPECT_NE(stopped.failure.find("its maker's critical temperature"), std::string::npos) << stopped.failure;
+  EXPECT_TRUE(session->recorded().passes[0].failure.empty());
+}
+
 TEST_F(Sheets, SayWhereTheBenchCouldNotGoBackFromALimit) {
   // Works before it is hot, not afterwards.
   const auto session = sessionFor(tooHot({"test", "!", "-e", "hot"}));
