@@ -225,7 +225,7 @@ void MainWindow::addNote() {
 
 void MainWindow::addObservation() {
   if (!study_.hasStudy()) return;
-  auto* dialog = new ObservationDialog(prompts_, this);
+  auto* dialog = new ObservationDialog(prompts_, inFront(this));
   dialog->setAttribute(Qt::WA_DeleteOnClose);
   connect(dialog, &QDialog::accepted, this, [this, dialog] {
     study_.act([&](session::Session& s) {

@@ -18,6 +18,12 @@
 #include "core/values/number_text.h"
 
 namespace app {
+
+QWidget* inFront(QWidget* parent) {
+  QWidget* const active = QApplication::activeWindow();
+  return active != nullptr && active->isVisible() ? active : parent;
+}
+
 namespace {
 
 QString filter() { return tr("Studies (*.ironlever)"); }
@@ -25,7 +31,7 @@ QString filter() { return tr("Studies (*.ironlever)"); }
 std::optional<QString> unlessEmpty(const QString& text) { return text.isEmpty() ? std::nullopt : std::optional(text); }
 
 void showBox(QMessageBox::Icon icon, QWidget* parent, const QString& sentence) {
-  auto* box = new QMessageBox(icon, tr("Iron Lever"), sentence, QMessageBox::Close, parent);
+  auto* box = new QMessageBox(icon, tr("Iron Lever"), sentence, QMessageBox::Close, inFront(parent));
   box->setAttribute(Qt::WA_DeleteOnClose);
   box->open();  // no nested event loop: passes go on
 }
@@ -33,11 +39,11 @@ void showBox(QMessageBox::Icon icon, QWidget* parent, const QString& sentence) {
 }  // namespace
 
 std::optional<QString> DialogPrompts::openStudyPath(QWidget* parent) {
-  return unlessEmpty(QFileDialog::getOpenFileName(parent, tr("Open a study"), {}, filter()));
+  return unlessEmpty(QFileDialog::getOpenFileName(inFront(parent), tr("Open a study"), {}, filter()));
 }
 
 std::optional<QString> DialogPrompts::keptPath(QWidget* parent) {
-  QString path = QFileDialog::getSaveFileName(parent, tr("Where to keep the study"), {}, filter());
+  QString path = QFileDialog::getSaveFileName(inFront(parent), tr("Where to keep the study"), {}, filter());
   const QString ending = QStringLiteral(".ironlever");
   if (!path.isEmpty() && !path.endsWith(ending)) path += ending;
   return unlessEmpty(path);
@@ -45,17 +51,17 @@ std::optional<QString> DialogPrompts::keptPath(QWidget* parent) {
 
 std::optional<QString> DialogPrompts::reason(QWidget* parent, const QString& what) {
   return unlessEmpty(QInputDialog::getMultiLineText(
-      parent, tr("With a reason"), tr("%1\n\nWhy? The reason is kept, and stands in the report.").arg(what)));
+      inFront(parent), tr("With a reason"), tr("%1\n\nWhy? The reason is kept, and stands in the report.").arg(what)));
 }
 
 std::optional<QString> DialogPrompts::note(QWidget* parent) {
-  return unlessEmpty(QInputDialog::getMultiLineText(parent, tr("A note for the logbook"),
+  return unlessEmpty(QInputDialog::getMultiLineText(inFront(parent), tr("A note for the logbook"),
                                                     tr("What happened? It is kept with the time and your name.")));
 }
 
 std::optional<std::map<QString, QString>> DialogPrompts::statedFacts(QWidget* parent,
                                                                      const std::map<QString, QString>& known) {
-  StatedFactsDialog dialog(known, parent);
+  StatedFactsDialog dialog(known, inFront(parent));
   return dialog.exec() == QDialog::Accepted ? std::optional(dialog.facts()) : std::nullopt;
 }
 
@@ -65,9 +71,9 @@ namespace {
 std::optional<Prompts::LevelReason> levelAndText(QWidget* parent, const QString& title, const QString& which,
                                                  const QString& what, const QStringList& levels, int suggested) {
   bool is_chosen = false;
-  const QString level = QInputDialog::getItem(parent, title, which, levels, suggested, false, &is_chosen);
+  const QString level = QInputDialog::getItem(inFront(parent), title, which, levels, suggested, false, &is_chosen);
   if (!is_chosen) return std::nullopt;
-  const auto text = unlessEmpty(QInputDialog::getMultiLineText(parent, title, what.arg(level)));
+  const auto text = unlessEmpty(QInputDialog::getMultiLineText(inFront(parent), title, what.arg(level)));
   return text ? std::optional(Prompts::LevelReason{static_cast<int>(levels.indexOf(level)), *text}) : std::nullopt;
 }
 
@@ -88,7 +94,7 @@ std::optional<Prompts::LevelReason> DialogPrompts::tested(QWidget* parent, const
 std::optional<QString> DialogPrompts::cause(QWidget* parent, const QString& what, const QStringList& causes) {
   bool is_chosen = false;
   const QString cause = QInputDialog::getItem(
-      parent, tr("Leave a pass out"),
+      inFront(parent), tr("Leave a pass out"),
       tr("%1\n\nWhat happened? Only a physical cause is a reason. It stays on record, and can be undone.").arg(what),
       causes, 0, false, &is_chosen);
   return is_chosen ? std::optional(cause) : std::nullopt;
@@ -97,12 +103,12 @@ std::optional<QString> DialogPrompts::cause(QWidget* parent, const QString& what
 std::optional<Prompts::Cause> DialogPrompts::explanation(QWidget* parent, const QString& case_title,
                                                          const QStringList& grades) {
   bool is_given = false;
-  const QString grade = QInputDialog::getItem(parent, tr("Why is it so?"),
+  const QString grade = QInputDialog::getItem(inFront(parent), tr("Why is it so?"),
                                               tr("What evidence is there for the cause of %1?").arg(case_title), grades,
                                               static_cast<int>(core::Grade::Conjecture), false, &is_given);
   if (!is_given) return std::nullopt;
   const QString text =
-      QInputDialog::getText(parent, tr("Why is it so?"),
+      QInputDialog::getText(inFront(parent), tr("Why is it so?"),
                             tr("The cause, and what shows it. It is shown beside the finding with its evidence.\n"
                                "An empty field takes yours back."),
                             QLineEdit::Normal, {}, &is_given);
@@ -111,11 +117,11 @@ std::optional<Prompts::Cause> DialogPrompts::explanation(QWidget* parent, const 
 
 std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, const QString& who) {
   bool is_given = false;
-  const QString name =
-      QInputDialog::getText(parent, tr("A prediction"), tr("Who predicts?"), QLineEdit::Normal, who, &is_given);
+  const QString name = QInputDialog::getText(inFront(parent), tr("A prediction"), tr("Who predicts?"),
+                                             QLineEdit::Normal, who, &is_given);
   if (!is_given || name.trimmed().isEmpty()) return std::nullopt;
   const QString text = QInputDialog::getText(
-      parent, tr("A prediction"),
+      inFront(parent), tr("A prediction"),
       tr("By how many percent will the headline metric change? It is locked at the first counted pass.\n"
          "An empty field takes the prediction back."),
       QLineEdit::Normal, {}, &is_given);
@@ -128,18 +134,18 @@ std::optional<Prompts::Expectation> DialogPrompts::prediction(QWidget* parent, c
 }
 
 std::optional<core::Study> DialogPrompts::heldEqual(QWidget* parent, const core::Study& study) {
-  HeldDialog dialog(study, parent);
+  HeldDialog dialog(study, inFront(parent));
   return dialog.exec() == QDialog::Accepted ? std::optional(dialog.chosen()) : std::nullopt;
 }
 
 std::optional<Prompts::SecondPart> DialogPrompts::secondPart(QWidget* parent, const core::Study& study) {
-  SecondPartDialog dialog(study, parent);
+  SecondPartDialog dialog(study, inFront(parent));
   if (dialog.exec() != QDialog::Accepted) return std::nullopt;
   return SecondPart{dialog.cases(), dialog.rounds(), dialog.reason()};
 }
 
 std::optional<core::Case> DialogPrompts::caseNature(QWidget* parent, const core::Case& a_case) {
-  CaseDialog dialog(a_case, parent);
+  CaseDialog dialog(a_case, inFront(parent));
   return dialog.exec() == QDialog::Accepted ? std::optional(dialog.edited()) : std::nullopt;
 }
 
@@ -148,28 +154,29 @@ std::optional<std::pair<QString, QString>> DialogPrompts::match(QWidget* parent,
   bool is_chosen = false;
   const QString title = tr("Match two cases");
   const QString their =
-      QInputDialog::getItem(parent, title, tr("Which case of the last study?"), theirs, 0, false, &is_chosen);
+      QInputDialog::getItem(inFront(parent), title, tr("Which case of the last study?"), theirs, 0, false, &is_chosen);
   if (!is_chosen) return std::nullopt;
-  const QString our = QInputDialog::getItem(
-      parent, title, tr("Which case of the first study is the same as %1?").arg(their), ours, 0, false, &is_chosen);
+  const QString our =
+      QInputDialog::getItem(inFront(parent), title, tr("Which case of the first study is the same as %1?").arg(their),
+                            ours, 0, false, &is_chosen);
   return is_chosen ? std::optional(std::pair(their, our)) : std::nullopt;
 }
 
 std::optional<QString> DialogPrompts::folder(QWidget* parent, const QString& current) {
-  return unlessEmpty(
-      QFileDialog::getExistingDirectory(parent, tr("A second folder that gets a copy after each pass"), current));
+  return unlessEmpty(QFileDialog::getExistingDirectory(
+      inFront(parent), tr("A second folder that gets a copy after each pass"), current));
 }
 
 void DialogPrompts::tell(QWidget* parent, const QString& sentence) { showBox(QMessageBox::Warning, parent, sentence); }
 
 std::unique_ptr<QPrinter> DialogPrompts::printer(QWidget* parent) {
   auto chosen = std::make_unique<QPrinter>(QPrinter::HighResolution);
-  QPrintDialog dialog(chosen.get(), parent);
+  QPrintDialog dialog(chosen.get(), inFront(parent));
   return dialog.exec() == QDialog::Accepted ? std::move(chosen) : nullptr;
 }
 
 void DialogPrompts::read(QWidget* parent, const QString& title, const std::vector<Chapter>& chapters) {
-  TextDialog(title, chapters, parent).exec();
+  TextDialog(title, chapters, inFront(parent)).exec();
 }
 
 void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
@@ -178,17 +185,19 @@ void DialogPrompts::inform(QWidget* parent, const QString& sentence) {
 
 // The desktop's own way to reach somebody; where there is none, the window asks for attention alone.
 std::optional<QString> DialogPrompts::savePath(QWidget* parent, const QString& suggested_name) {
-  const QString path = QFileDialog::getSaveFileName(parent, QObject::tr("Save as"), suggested_name);
+  const QString path = QFileDialog::getSaveFileName(inFront(parent), QObject::tr("Save as"), suggested_name);
   return path.isEmpty() ? std::nullopt : std::optional(path);
 }
 
 QStringList DialogPrompts::logPaths(QWidget* parent) {
-  return QFileDialog::getOpenFileNames(parent, QObject::tr("Logs of frames"), QString(), QObject::tr("All files (*)"));
+  return QFileDialog::getOpenFileNames(inFront(parent), QObject::tr("Logs of frames"), QString(),
+                                       QObject::tr("All files (*)"));
 }
 
 std::optional<QString> DialogPrompts::picturePath(QWidget* parent, const QString& of_what) {
-  const QString path = QFileDialog::getOpenFileName(parent, QObject::tr("A picture of the result of %1").arg(of_what),
-                                                    QString(), QObject::tr("Pictures (*.png *.jpg *.jpeg *.webp)"));
+  const QString path =
+      QFileDialog::getOpenFileName(inFront(parent), QObject::tr("A picture of the result of %1").arg(of_what),
+                                   QString(), QObject::tr("Pictures (*.png *.jpg *.jpeg *.webp)"));
   return path.isEmpty() ? std::nullopt : std::optional(path);
 }
 

@@ -89,6 +89,10 @@ class Prompts {
   virtual void call(QWidget* parent, const QString& sentence) = 0;
 };
 
+/// The window that a person is at, or `parent` where it is none of ours: a question that opens over it belongs to it.
+/// A window manager leaves the keys with the logbook where the logbook's question says that it is the main window's.
+[[nodiscard]] QWidget* inFront(QWidget* parent);
+
 /// The real ones.
 class DialogPrompts final : public Prompts {
  public:

@@ -132,9 +132,15 @@ QString styleSheetOf(const Theme& t) {
 }
 
 /// The base style draws the frame of a box to tick darker than what is behind it: on the night bench nobody sees it.
+/// And of all buttons it puts pictures on those of its own questions alone.
 class Style final : public QProxyStyle {
  public:
   Style() : QProxyStyle(QStringLiteral("Fusion")) {}
+  int styleHint(StyleHint hint, const QStyleOption* option, const QWidget* widget,
+                QStyleHintReturn* result) const override {
+    if (hint == SH_DialogButtonBox_ButtonsHaveIcons) return 0;
+    return QProxyStyle::styleHint(hint, option, widget, result);
+  }
   void drawPrimitive(PrimitiveElement element, const QStyleOption* option, QPainter* painter,
                      const QWidget* widget) const override {
     QProxyStyle::drawPrimitive(element, option, painter, widget);

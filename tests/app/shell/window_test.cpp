@@ -307,7 +307,12 @@ TEST_F(Window, ShowsAnAccidentOnTheBenchAndLogsItsAcceptance) {
   const auto captures = static_cast<int>(study_->session().recorded().captures.size());
   EXPECT_GE(captures, 8);
   EXPECT_EQ(rows.filter(QStringLiteral("captured the bench")).size(), captures);
+  auto* const logbook_window = window_->findChild<app::LogbookWindow*>();
+  logbook_window->activateWindow();
+  ASSERT_TRUE(QTest::qWaitForWindowActive(logbook_window));
   press("addObservationButton");
+  EXPECT_EQ(find<QDialog>("observationDialog")->parentWidget(), logbook_window)
+      << "else the keys stay with the logbook";
   EXPECT_FALSE(find<QPushButton>("keepObservationButton")->isEnabled()) << "nothing is written yet";
   find<QPlainTextEdit>("observationEdit")->setPlainText(QStringLiteral("the front port does not charge"));
   prompts_.picture = QString::fromStdString(folder_ / "absent.png");
