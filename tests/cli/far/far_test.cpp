@@ -167,6 +167,55 @@ TEST_F(FarBench, RunsASheetThatIsMeasuredThereAndJudgedHere) {
   EXPECT_TRUE(standing["is_complete"].get<bool>());
 }
 
+// A ladder, a crossing and a chain: each pass runs once, at its own configuration, and each contrast finds its truth.
+TEST_F(FarBench, RunsASheetOfEveryShape) {
+  const auto variable = [](const char* name, const char* environment, const std::map<std::string, int>& levels) {
+    json made{{"name", name}, {"levels", json::array()}};
+    for (const auto& [level, value] : levels)
+      made["levels"].push_back({{"name", level}, {"environment", {{environment, std::to_string(value)}}}});
+    return made;
+  };
+  const json pair = variable("factor", "BASE", {{"a", 1000}, {"b", 1100}});
+  const json bonus = variable("bonus", "MORE", {{"none", 0}, {"some", 50}});
+  const json ladder = variable("factor", "BASE", {{"a", 1000}, {"b", 1100}, {"c", 1150}});
+  const json steps{{{"name", "plain"}, {"levels", {{"factor", "a"}, {"bonus", "none"}}}},
+                   {{"name", "larger"}, {"levels", {{"factor", "b"}, {"bonus", "none"}}}},
+                   {{"name", "both"}, {"levels", {{"factor", "b"}, {"bonus", "some"}}}}};
+  struct Asked {
+    json shape;
+    int passes;
+    std::vector<double> percent;  // of each contrast but an interaction, in their order
+  };
+  const Asked asked[] = {
+      {{{"shape", "ladder"}, {"variables", json::array({ladder})}}, 9, {10, 15, 10, 4.5}},
+      {{{"shape", "crossed"}, {"variables", json::array({pair, bonus})}}, 12, {10, 9.5, 5, 4.5, 9.8, 4.8}},
+      {{{"shape", "chain"}, {"variables", json::array({pair, bonus})}, {"configurations", steps}}, 9, {10, 4.5, 15}}};
+  for (const Asked& one : asked) {
+    const std::string name = one.shape.at("shape");
+    SCOPED_TRACE(name);
+    json design = designOf();
+    design.erase("variable");
+    design.erase("levels");
+    design.update(one.shape);
+    design["cases"][0]["command"][2] = "n=$(cat " + name + " 2>/dev/null || echo 0); n=$((n+1)); echo $n > " + name +
+                                       R"(; echo "{\"score\": $((BASE + ${MORE:-0} + n % 7))}")";
+    design["plan"].update({{"passes_per_visit", 1}, {"warm_ups", 0}});
+    make(design, name.c_str());
+    const Outcome ran = cli({"run", name.c_str(), "--approve", "--quiet"});
+    ASSERT_EQ(ran.code, 0) << ran.err << ran.out;
+    std::string counted;
+    for (const auto& entry : std::filesystem::directory_iterator(bench_.files() + "/studies/reached"))
+      if (std::filesystem::exists(entry.path() / name)) counted += support::contents(entry.path() / name);
+    EXPECT_EQ(counted, std::to_string(one.passes) + "\n") << "each ran there, once";
+    const json findings = json::parse(cli({"findings", name.c_str(), "--json"}).out);
+    EXPECT_EQ(findings.at("shape"), name);
+    std::vector<double> found;
+    for (const json& contrast : findings.at("contrasts"))
+      if (contrast.at("kind") != "interaction") found.push_back(contrast.at("improvement_percent"));
+    EXPECT_THAT(found, ::testing::Pointwise(::testing::DoubleNear(1), one.percent));
+  }
+}
+
 // Planted: a stranger's study brings a configuration of ssh that starts a program, and somebody only asks how it
 // stands.
 TEST_F(FarBench, IsNotReachedUnasked) {
